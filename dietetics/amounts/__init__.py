@@ -1,0 +1,1 @@
+"""Written amounts: tokens, grammar, measures, matching of foods, and the reading of a whole line."""

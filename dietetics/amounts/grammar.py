@@ -1,0 +1,377 @@
+"""The grammar of written amounts, in parser combinators over tokens.
+
+Reads "2 x 400 g tins", "3 tbsp plus 1 tsp", "1 (14 oz) block", "3-4 cloves", "half a small cabbage",
+"scant 1/2 tsp", "juice of half a lemon" and "a few" into an `Amount`; what follows is the food.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass, replace
+from fractions import Fraction
+from typing import Any
+
+from parsy import ParseError, Parser, Result, alt, generate, seq, success, test_item
+
+from dietetics.amounts.tokens import Token
+from dietetics.amounts.units import CASED, LEVELS, SIZES, TWO_WORDS, UNITS, WORDS, Unit
+
+NUMBER_WORDS = {
+    "one": 1,
+    "two": 2,
+    "three": 3,
+    "four": 4,
+    "five": 5,
+    "six": 6,
+    "seven": 7,
+    "eight": 8,
+    "nine": 9,
+    "ten": 10,
+    "eleven": 11,
+    "twelve": 12,
+    "fifteen": 15,
+    "twenty": 20,
+    "dozen": 12,
+    "a": 1,
+    "an": 1,
+}
+FRACTION_WORDS = {
+    "half": Fraction(1, 2),
+    "third": Fraction(1, 3),
+    "thirds": Fraction(1, 3),
+    "quarter": Fraction(1, 4),
+    "quarters": Fraction(1, 4),
+    "eighth": Fraction(1, 8),
+    "eighths": Fraction(1, 8),
+}
+VAGUE_COUNTS = {"few": (2, 3, 4), "couple": (2, 2, 3), "several": (4, 5, 7), "some": (1, 2, 4)}
+ABOUT = {"about", "approx", "approximately", "around", "roughly", "circa", "ca", "nearly", "almost", "up"}
+
+
+@dataclass(frozen=True)
+class Quantity:
+    """A number as written, with its honest span. `rough` when the writer said "about"."""
+
+    low: Fraction
+    likely: Fraction
+    high: Fraction
+    rough: bool = False
+
+    @classmethod
+    def of(cls, value: Fraction | int) -> Quantity:
+        """An exact number."""
+        number = Fraction(value)
+        return cls(number, number, number)
+
+    def times(self, factor: Fraction) -> Quantity:
+        """The quantity multiplied."""
+        return Quantity(self.low * factor, self.likely * factor, self.high * factor, self.rough)
+
+
+@dataclass(frozen=True)
+class Term:
+    """One measured piece of an amount: how many, of what size and level, in which unit, of which container.
+
+    `container` is the stated content of one unit: 400 g in "2 x 400 g tins".
+    """
+
+    quantity: Quantity
+    unit: Unit | None = None
+    size: str = ""
+    levels: tuple[str, ...] = ()
+    container: Term | None = None
+
+
+@dataclass(frozen=True)
+class Amount:
+    """A written amount: a sum of terms. `part` is "juice" or "zest" where the writer asked for that of a fruit."""
+
+    terms: tuple[Term, ...]
+    part: str = ""
+    taken: int = 0
+
+
+def _item(check: Callable[[Token], bool], name: str) -> Parser:
+    return test_item(check, name)
+
+
+def _word(*words: str) -> Parser:
+    wanted = set(words)
+    return _item(lambda t: t.kind == "word" and t.lower in wanted, "/".join(words))
+
+
+def _sign(*signs: str) -> Parser:
+    return _item(lambda t: t.text in signs, "/".join(signs))
+
+
+NUMERAL = _item(lambda t: t.kind == "number", "a number").map(lambda t: t.value)
+FRACTION = _item(lambda t: t.kind == "fraction", "a fraction").map(lambda t: t.value)
+NUMBER_WORD = _item(lambda t: t.kind == "word" and t.lower in NUMBER_WORDS, "a number word").map(
+    lambda t: Fraction(NUMBER_WORDS[t.lower])
+)
+FRACTION_WORD = _item(lambda t: t.kind == "word" and t.lower in FRACTION_WORDS, "a part").map(
+    lambda t: FRACTION_WORDS[t.lower]
+)
+ARTICLE = _word("a", "an", "the", "one")
+OF = _word("of")
+
+
+@generate
+def half_of_something() -> Any:
+    """ "half a", "half of the", "a quarter of an", "three quarters of a", "half a dozen"."""
+    top = yield (NUMERAL | NUMBER_WORD).optional()
+    part = yield FRACTION_WORD
+    yield OF.optional()
+    article = yield ARTICLE.optional()
+    dozen = yield _word("dozen").optional() if article is not None else success(None)
+    return part * (top if top is not None else 1) * (12 if dozen is not None else 1)
+
+
+@generate
+def mixed_number() -> Any:
+    """ "1 1/2", "one and a half", "1 and 1/2"."""
+    whole = yield NUMERAL | NUMBER_WORD
+    part = yield alt(
+        FRACTION,
+        seq(_word("and", "&") | _sign("&"), ARTICLE.optional(), FRACTION | FRACTION_WORD).combine(lambda *p: p[-1]),
+    )
+    return whole + part
+
+
+VAGUE_COUNT = (
+    seq(_word("a").optional(), _item(lambda t: t.lower in VAGUE_COUNTS, "few"), OF.optional())
+    .combine(lambda _a, t, _o: VAGUE_COUNTS[t.lower])
+    .map(lambda c: Quantity(Fraction(c[0]), Fraction(c[1]), Fraction(c[2]), True))
+)
+DOZEN = seq((NUMERAL | NUMBER_WORD).optional(), _word("dozen"), OF.optional()).combine(
+    lambda n, _d, _o: (n if n is not None else Fraction(1)) * 12
+)
+NUMBER = alt(mixed_number, DOZEN, half_of_something, FRACTION, NUMERAL, NUMBER_WORD)
+
+
+@generate
+def span() -> Any:
+    """ "3-4", "2 to 3", "1 or 2": low and high as written, their middle as likely. A reversed span is turned round."""
+    first = yield NUMBER
+    yield _sign("-") | _word("to", "or")
+    second = yield NUMBER
+    low, high = sorted((first, second))
+    return Quantity(low, (low + high) / 2, high)
+
+
+@generate
+def quantity() -> Any:
+    """A number with its span, "about" noted."""
+    rough = yield _item(lambda t: t.lower in ABOUT or t.text == "~", "about").many()
+    value = yield alt(VAGUE_COUNT, span, NUMBER.map(Quantity.of))
+    return replace(value, rough=value.rough or bool(rough))
+
+
+def _unit_at(stream: Sequence[Token], index: int) -> tuple[Unit, int] | None:
+    if index >= len(stream) or stream[index].kind != "word":
+        return None
+    token = stream[index]
+    if index + 1 < len(stream):
+        pair = TWO_WORDS.get((token.lower, stream[index + 1].lower))
+        if pair is not None:
+            return pair, index + 2
+    bare = token.text.rstrip(".")
+    found = CASED.get(bare) or WORDS.get(token.lower)
+    return (found, index + 1) if found is not None else None
+
+
+@Parser
+def unit(stream: Sequence[Token], index: int) -> Any:
+    """A unit word or pair of words; capitals matter for T and t alone."""
+    found = _unit_at(stream, index)
+    if found is None:
+        return Result.failure(index, frozenset({"a unit"}))
+    return Result.success(found[1], found[0])
+
+
+LEVEL = _item(lambda t: t.lower in LEVELS, "a level").map(lambda t: t.lower)
+SIZE = _item(lambda t: t.lower in SIZES, "a size").map(lambda t: SIZES[t.lower])
+TIMES = _word("x") | _sign("*")
+HYPHEN = _sign("-").optional()
+
+
+@generate
+def content() -> Any:
+    """What one container holds, without brackets: "400 g", "14-oz"."""
+    size = yield quantity
+    yield HYPHEN
+    in_unit = yield unit
+    if in_unit.kind not in ("mass", "volume"):
+        yield Parser(lambda _s, i: Result.failure(i, frozenset({"a weight or volume"})))
+    return Term(size, in_unit)
+
+
+BRACKETED_CONTENT = seq(_sign("("), content, _word("each").optional(), _sign(")")).combine(lambda _a, c, _e, _b: c)
+
+
+def _container_unit(stream: Sequence[Token], index: int) -> Result:
+    found = _unit_at(stream, index)
+    if found is None or found[0].kind != "container":
+        return Result.failure(index, frozenset({"a container"}))
+    return Result.success(found[1], found[0])
+
+
+CONTAINER = Parser(_container_unit)
+
+
+@generate
+def packaged() -> Any:
+    """ "2 x 400 g tins", "1 (14 oz) block", "1 14-oz can", "a 400g tin", "1 tin (400 g)"."""
+    count = yield quantity
+    yield TIMES.optional()
+    size = yield SIZE.optional(default="")
+    inner = yield (BRACKETED_CONTENT | content).optional()
+    unit_word = yield CONTAINER
+    if inner is None:
+        inner = yield BRACKETED_CONTENT
+    yield OF.optional()
+    return Term(count, unit_word, size, (), inner)
+
+
+@generate
+def weighed_container() -> Any:
+    """ "400g tin of tomatoes": one container whose content is written first."""
+    inner = yield content
+    unit_word = yield CONTAINER
+    yield OF.optional()
+    return Term(Quantity.of(1), unit_word, "", (), inner)
+
+
+@generate
+def multiplied() -> Any:
+    """ "7 x 1 cup", "2 x 30 g": a count of equal measures."""
+    count = yield quantity
+    yield TIMES
+    inner = yield measured
+    return replace(
+        inner,
+        quantity=Quantity(
+            inner.quantity.low * count.low,
+            inner.quantity.likely * count.likely,
+            inner.quantity.high * count.high,
+            count.rough or inner.quantity.rough,
+        ),
+    )
+
+
+@generate
+def measured() -> Any:
+    """ "2 heaped Tbsp", "scant 1/2 tsp", "1 large", "3 cloves of", "5"."""
+    article, before = yield seq(ARTICLE.optional(), LEVEL.at_least(1)).optional(default=(None, []))
+    number = yield quantity if article is None else quantity.optional(default=Quantity.of(1))
+    levels = yield LEVEL.many()
+    size = yield SIZE.optional(default="")
+    more = yield LEVEL.many()
+    yield HYPHEN if size == "" else success(None)
+    unit_word = yield unit.optional()
+    after = yield LEVEL.many()
+    yield OF.optional()
+    if size and "big" in levels and unit_word is not None:
+        size = ""
+    return Term(number, unit_word, size, (*before, *levels, *more, *after))
+
+
+@generate
+def bare_unit() -> Any:
+    """A unit without a number: "handful flat leaf parsley", "splash rice vinegar"."""
+    levels = yield LEVEL.many()
+    size = yield SIZE.optional(default="")
+    unit_word = yield unit
+    if unit_word.kind not in ("vague", "container") and unit_word.key not in ("bunch", "sprig"):
+        yield Parser(lambda _s, i: Result.failure(i, frozenset({"a number"})))
+    yield OF.optional()
+    return Term(Quantity.of(1), unit_word, size, tuple(levels))
+
+
+TERM = alt(packaged, weighed_container, multiplied, measured, bare_unit)
+
+
+@generate
+def term_with_unit() -> Any:
+    """A further term of a sum must name its unit, or "1 cup and 2 carrots" would be one amount."""
+    term = yield TERM
+    if term.unit is None:
+        yield Parser(lambda _s, i: Result.failure(i, frozenset({"a unit"})))
+    return term
+
+
+PLUS = _sign("+", "&") | _word("plus", "and")
+
+
+@generate
+def amount_sum() -> Any:
+    """One term, or terms with units added up: "3 tablespoons plus 1 teaspoon"."""
+    first = yield TERM
+    rest = yield (PLUS >> term_with_unit).many() if first.unit is not None else success([])
+    return (first, *rest)
+
+
+@generate
+def part_of_fruit() -> Any:
+    """ "juice of 2 limes", "zest of half a lemon", "juice from 1 orange"."""
+    part = yield _word("juice", "zest", "rind", "peel")
+    second = yield (seq(_word("and") | _sign("&"), _word("juice", "zest", "rind", "peel"))).optional()
+    yield _word("of", "from")
+    number = yield quantity.optional(default=Quantity.of(1))
+    size = yield SIZE.optional(default="")
+    name = "juice" if part.lower == "juice" or (second and second[1].lower == "juice") else "zest"
+    return Amount((Term(number, UNITS["piece"], size),), name)
+
+
+AMOUNT = alt(part_of_fruit, amount_sum.map(Amount))
+
+
+def read_amount(tokens: Sequence[Token]) -> Amount | None:
+    """Return the amount at the head of `tokens` with the number of tokens it took, or None."""
+    found: Amount
+    try:
+        found, rest = AMOUNT.parse_partial(list(tokens))
+    except ParseError:
+        return None
+    return replace(found, taken=len(tokens) - len(rest))
+
+
+@generate
+def _stated() -> Any:
+    yield (
+        _word(
+            "about",
+            "approx",
+            "approximately",
+            "roughly",
+            "total",
+            "each",
+            "weighing",
+            "weighs",
+            "drained",
+            "net",
+            "is",
+            "are",
+        )
+        | unit
+        | _sign("=", ":", "~")
+    ).many()
+    term = yield content
+    tail = yield (_word("each", "total", "drained", "net", "weight", "apiece", "per") | unit).many()
+    each = any(getattr(t, "lower", "") in ("each", "apiece", "per") for t in tail)
+    return term, each
+
+
+def read_stated_weight(tokens: Sequence[Token]) -> tuple[Term, bool] | None:
+    """Read the inside of a bracket that states a weight or volume: "about 5 oz", "block is 280 g", "80g each".
+
+    Returns (the stated term, whether it is for each piece), or None when the bracket says something else.
+    """
+    try:
+        found, rest = _stated.parse_partial(list(tokens))
+    except ParseError:
+        return None
+    if rest and not (rest[0].kind == "sign" or all(t.kind == "word" for t in rest)):
+        return None
+    term, each = found
+    return term, bool(each)

@@ -1,0 +1,158 @@
+"""Sums in which unknown stays unknown: items of known weight, figures that carry their known share.
+
+An `Item` is a weighed amount of something composed (a food, or a serving of a batch). A `Figure` is
+one nutrient summed over items: the known part, and the share of the weight it is known for.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from typing import Protocol
+
+from dietetics.composition.foods import Food
+from dietetics.nutrients import ADDITIVE_KEYS, DENSITY, nutrient
+
+
+class Composed(Protocol):
+    """Anything with a composition per 100 g: a food, or a cooked batch."""
+
+    @property
+    def name(self) -> str:
+        """Its plain name."""
+
+    def known_per_100g(self, key: str) -> tuple[float | None, float]:
+        """Return (known amount per 100 g or None, share of the weight it is known for, 0 to 1)."""
+
+
+@dataclass(frozen=True)
+class FoodContent:
+    """A food seen as something composed."""
+
+    food: Food
+
+    @property
+    def name(self) -> str:
+        """The food's plain name."""
+        return self.food.name
+
+    def known_per_100g(self, key: str) -> tuple[float | None, float]:
+        """The row's cell: wholly known or wholly unknown."""
+        value = self.food.per_100g.get(key)
+        return value, 0.0 if value is None else 1.0
+
+
+@dataclass(frozen=True)
+class Item:
+    """A weighed amount of something composed, with the honest span of its weight and how it was found."""
+
+    label: str
+    content: Composed
+    grams: float
+    grams_low: float
+    grams_high: float
+    how: str = ""
+
+    @classmethod
+    def exact(cls, label: str, content: Composed, grams: float, how: str = "weighed") -> Item:
+        """An item whose grams were given."""
+        return cls(label, content, grams, grams, grams, how)
+
+
+@dataclass(frozen=True)
+class Figure:
+    """One nutrient of a sum. `amount` is the known part; `coverage` the known share of the weight (0 to 1)."""
+
+    key: str
+    amount: float | None
+    low: float | None
+    high: float | None
+    coverage: float
+
+    @property
+    def complete(self) -> bool:
+        """True when nothing that counts is unknown."""
+        return self.amount is not None and self.coverage > 1 - 1e-9
+
+    @property
+    def unknown_share(self) -> float:
+        """Share of the weight for which this nutrient is unknown, 0 to 1."""
+        return max(0.0, 1.0 - self.coverage)
+
+    def text(self) -> str:
+        """The figure in words: "12 mg", "at least 12 mg, 18 % of the weight unknown", or "unknown"."""
+        if self.amount is None:
+            return "unknown"
+        value = nutrient(self.key).text(self.amount)
+        if self.complete:
+            return value
+        share = max(1, round(self.unknown_share * 100))
+        if self.amount == 0 and nutrient(self.key).kind == "table":
+            return f"none known, {share} % of the weight unknown"
+        hedge = "about" if nutrient(self.key).kind != "table" else "at least"
+        return f"{hedge} {value}, {share} % of the weight unknown"
+
+    def scaled(self, factor: float) -> Figure:
+        """The same figure of `factor` times as much food; the known share stays."""
+
+        def times(value: float | None) -> float | None:
+            return None if value is None else value * factor
+
+        return Figure(self.key, times(self.amount), times(self.low), times(self.high), self.coverage)
+
+
+@dataclass(frozen=True)
+class Composition:
+    """All figures of a weighed whole."""
+
+    grams: float
+    figures: Mapping[str, Figure]
+
+    def __getitem__(self, key: str) -> Figure:
+        return self.figures[nutrient(key).key]
+
+    def scaled(self, factor: float) -> Composition:
+        """The composition of `factor` times as much; densities stay."""
+        return Composition(
+            self.grams * factor,
+            {k: f if nutrient(k).kind == "ratio" else f.scaled(factor) for k, f in self.figures.items()},
+        )
+
+
+def total_figure(items: Sequence[Item], key: str) -> Figure:
+    """Sum one additive nutrient over items. Unknown rows add nothing and lower the coverage.
+
+    Zero weight is fully covered: nothing is unknown about nothing.
+    """
+    amount = low = high = known_g = total_g = 0.0
+    anything = False
+    for item in items:
+        value, share = item.content.known_per_100g(key)
+        total_g += item.grams
+        if value is None:
+            continue
+        anything = True
+        known_g += item.grams * share
+        amount += value * item.grams / 100
+        ends = sorted((value * item.grams_low / 100, value * item.grams_high / 100))
+        low += ends[0]
+        high += ends[1]
+    if not anything:
+        return Figure(key, None if items else 0.0, None, None, 0.0 if items else 1.0)
+    return Figure(key, amount, low, high, known_g / total_g if total_g else 1.0)
+
+
+def density_figure(energy: Figure, grams: float) -> Figure:
+    """Energy density in kcal per gram as eaten, water included. Unknown without energy or weight."""
+    if energy.amount is None or grams <= 0:
+        return Figure(DENSITY, None, None, None, energy.coverage)
+    value = energy.amount / grams
+    return Figure(DENSITY, value, value, value, energy.coverage)
+
+
+def compose(items: Sequence[Item], grams: float | None = None) -> Composition:
+    """Sum all nutrients over items. `grams` replaces the summed weight where a yield was measured."""
+    figures = {key: total_figure(items, key) for key in ADDITIVE_KEYS}
+    weight = sum(item.grams for item in items) if grams is None else grams
+    figures[DENSITY] = density_figure(figures["energy_kcal"], weight)
+    return Composition(weight, figures)

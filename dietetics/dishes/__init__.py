@@ -1,0 +1,1 @@
+"""Cooked things: recipes as written, batches with a yield, and bowls made of foods and servings."""

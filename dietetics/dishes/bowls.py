@@ -1,0 +1,134 @@
+"""A bowl: portions of foods and batches in one dish, with their volume, sum and way back.
+
+A portion steps up and down by its own measure: ¼ cup, 1 tbsp, 1 piece, 10 g.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from functools import cached_property
+
+from dietetics.composition.derivation import Derivation, explain_density, explain_item, explain_sum
+from dietetics.composition.foods import Food
+from dietetics.composition.sums import Composition, FoodContent, Item, compose
+from dietetics.nutrients import DENSITY, nutrient
+
+# What one key press adds or takes, in the unit of the measure.
+STEPS: Mapping[str, float] = {
+    "cup": 0.25,
+    "tbsp": 1.0,
+    "tsp": 0.5,
+    "dessertspoon": 1.0,
+    "g": 10.0,
+    "ml": 25.0,
+    "oz": 0.5,
+    "fl-oz": 1.0,
+    "piece": 0.5,
+    "serving": 0.25,
+    "block": 0.125,
+    "can": 0.25,
+    "handful": 0.5,
+    "slice": 1.0,
+}
+BATCH_DENSITY_G_PER_ML = 1.0  # a cooked dish in the bowl, ± 15 %, common practice
+VEGETABLE_GROUPS = {"vegetable", "leafy-green", "mushroom"}
+PROTEIN_GROUPS = {"legume", "soy-food", "wheat-protein"}
+
+
+@dataclass(frozen=True)
+class Portion:
+    """One part of a bowl: what it is, how much as written, and how many millilitres it fills."""
+
+    key: str
+    item: Item
+    group: str
+    volume_ml: float
+    amount: float
+    unit: str
+    amount_text: str
+    locked: bool = False
+
+    @property
+    def step(self) -> float:
+        """How much one key press changes the amount, in its unit."""
+        return STEPS.get(self.unit, 1.0)
+
+
+@dataclass(frozen=True)
+class Bowl:
+    """Portions in one dish."""
+
+    name: str
+    portions: tuple[Portion, ...]
+
+    @property
+    def items(self) -> tuple[Item, ...]:
+        """The portions as items to sum."""
+        return tuple(portion.item for portion in self.portions)
+
+    @cached_property
+    def total(self) -> Composition:
+        """Composition of the whole bowl."""
+        return compose(self.items)
+
+    @property
+    def volume_ml(self) -> float:
+        """How much room the parts take together, in mL."""
+        return sum(portion.volume_ml for portion in self.portions)
+
+    @property
+    def vegetables(self) -> int:
+        """How many different vegetables, greens and mushrooms are in the bowl as parts."""
+        return sum(portion.group in VEGETABLE_GROUPS for portion in self.portions)
+
+    @property
+    def protein_sources(self) -> int:
+        """How many parts come from beans, soy or wheat protein."""
+        return sum(portion.group in PROTEIN_GROUPS for portion in self.portions)
+
+    def share_of(self, portion: Portion, key: str) -> float | None:
+        """The part's share of a nutrient of the bowl, 0 to 1, or None where either is unknown or nil."""
+        value, _ = portion.item.content.known_per_100g(key)
+        total = self.total[key].amount
+        if value is None or not total:
+            return None
+        return value * portion.item.grams / 100 / total
+
+
+def food_volume_ml(food: Food, grams: float) -> float:
+    """How many mL `grams` of a food fill in a bowl, by its own cup or spoon where it has one."""
+    density, _ = food.density_g_per_ml
+    return grams / density
+
+
+def food_portion(
+    key: str,
+    food: Food,
+    grams: tuple[float, float, float],
+    amount: float,
+    unit: str,
+    amount_text: str,
+    how: str,
+    locked: bool = False,
+) -> Portion:
+    """Make a portion of a food. `grams` is (low, likely, high)."""
+    item = Item(food.name, FoodContent(food), grams[1], grams[0], grams[2], how)
+    return Portion(key, item, food.group, food_volume_ml(food, grams[1]), amount, unit, amount_text, locked)
+
+
+def explain_bowl(bowl: Bowl, key: str) -> Derivation:
+    """Derive a figure of the whole bowl from its parts."""
+    title = f"{nutrient(key).name} in {bowl.name}"
+    if key == DENSITY:
+        return explain_density(title, bowl.items, bowl.total.grams, "The weights of the parts added up.")
+    return explain_sum(title, bowl.items, key)
+
+
+def explain_portion(bowl: Bowl, portion: Portion, key: str) -> Derivation:
+    """Derive a figure of one part, with its share of the bowl's."""
+    step = explain_item(portion.item, key, None)
+    share = bowl.share_of(portion, key)
+    sentence = step.sentence + (f" That is {share:.0%} of the bowl's." if share is not None else "")
+    title = f"{nutrient(key).name} from {portion.item.label}"
+    return Derivation(title, step.figure, sentence, step.value, step.parts, step.source)

@@ -1,0 +1,36 @@
+"""The one exception family of the core: a code, the values it speaks of, and a sentence for a person."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+
+
+class DieteticsError(ValueError):
+    """Something given to the core cannot be used.
+
+    `code` is stable and meant for programs; `params` holds the values the message speaks of.
+    """
+
+    messages: Mapping[str, str] = {
+        "unknown-food": "There is no food with the key “{key}” on the shelf.",
+        "unknown-nutrient": "There is no nutrient with the key “{key}”.",
+        "amount-unreadable": "“{text}” was not understood as an amount. Write it like 1 1/2 cups, 30 g or 2 pieces.",
+        "amount-not-positive": "“{text}” is not more than nothing. An amount must be above zero.",
+        "amount-absurd": "“{text}” comes to {grams:,.0f} g. Over {limit_kg:g} kg of one thing is taken for a slip.",
+        "measure-unknown": "{food} has no weight for “{unit}”. Known: {known}. Or write grams.",
+        "yield-not-positive": "A yield of {grams:g} g is not possible. It must be above zero.",
+        "yield-too-heavy": "The yield of {grams:,.0f} g is more than went in: {ingredients:,.0f} g with water.",
+        "servings-not-positive": "{servings:g} servings are not possible. The number must be above zero.",
+        "window-reversed": "The window for {name} runs from {low:g} to {high:g}: low is above high.",
+        "window-negative": "The window for {name} goes below zero ({value:g}).",
+        "window-empty": "The window for {name} has neither a low nor a high.",
+        "recipe-empty": "There is nothing to read: write or paste one ingredient a line.",
+        "recipe-too-long": "The text is {size:,} characters long; {limit:,} is the most that is read at once.",
+        "recipe-not-text": "The file is not text: byte {position} cannot be read as UTF-8.",
+        "nothing-matched": "No line was understood as a food with an amount.",
+    }
+
+    def __init__(self, code: str, **params: object) -> None:
+        self.code = code
+        self.params = params
+        super().__init__(self.messages[code].format(**params))

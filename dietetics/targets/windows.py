@@ -1,0 +1,135 @@
+"""Windows and levels: a target with a low, a high or both, and where a figure stands in it.
+
+A window of a day is divided over meals by their share where amounts add up; densities keep their window.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+
+from dietetics.composition.sums import Composition, Figure
+from dietetics.errors import DieteticsError
+from dietetics.nutrients import nutrient
+
+IMPORTANCES = ("must", "should", "watch")
+# Where the lines of a window stand on a level, as a share of its tube.
+LOW_LINE, HIGH_LINE = 0.34, 0.66
+ENDS = (0.03, 0.97)
+
+
+@dataclass(frozen=True)
+class Window:
+    """What is wanted of one nutrient. One side may be open. Raises DieteticsError when it makes no sense."""
+
+    key: str
+    low: float | None = None
+    high: float | None = None
+    importance: str = "should"
+
+    def __post_init__(self) -> None:
+        one = nutrient(self.key)
+        if self.low is None and self.high is None:
+            raise DieteticsError("window-empty", name=one.name)
+        for value in (self.low, self.high):
+            if value is not None and value < 0 and one.kind != "linear":
+                raise DieteticsError("window-negative", name=one.name, value=value)
+        if self.low is not None and self.high is not None and self.low > self.high:
+            raise DieteticsError("window-reversed", name=one.name, low=self.low, high=self.high)
+
+    def for_share(self, share: float) -> Window:
+        """The window of a meal that carries `share` (0 to 1) of the day. A ratio keeps its window."""
+        if nutrient(self.key).kind == "ratio":
+            return self
+        return replace(
+            self,
+            low=None if self.low is None else self.low * share,
+            high=None if self.high is None else self.high * share,
+        )
+
+    def text(self) -> str:
+        """What is wanted, in words: "28–34", "at least 10", "at most 500"."""
+        one = nutrient(self.key)
+        if self.low is not None and self.high is not None:
+            return f"{one.number(self.low)}–{one.number(self.high)}"
+        if self.low is not None:
+            return f"at least {one.number(self.low)}"
+        assert self.high is not None
+        return f"at most {one.number(self.high)}"
+
+
+@dataclass(frozen=True)
+class Level:
+    """Where a figure stands in its window.
+
+    `state` is in, short, over or unknown; `by` how far outside; `place` the bubble's place on the tube
+    (0 to 1) and `tail` how far to its right the unknown may reach; `certain` False when the unknown
+    share could still change the state.
+    """
+
+    window: Window
+    figure: Figure
+    state: str
+    by: float
+    place: float | None
+    tail: float
+    certain: bool
+
+    def words(self) -> str:
+        """The level in words: "Protein 27.0 g, wants 28.0–34.0, 1.0 short"."""
+        one = nutrient(self.window.key)
+        if self.figure.amount is None:
+            return f"{one.name} unknown, wants {self.window.text()} {one.unit}"
+        hedge = "" if self.figure.complete else ("at least " if one.kind == "table" else "about ")
+        text = f"{one.name} {hedge}{one.text(self.figure.amount)}, wants {self.window.text()}"
+        if self.state in ("short", "over"):
+            return f"{text}, {one.number(self.by)} {self.state}"
+        return f"{text}, in" if self.certain else f"{text}, in as far as known"
+
+
+def judge(window: Window, figure: Figure) -> Level:
+    """Say where `figure` stands in `window`. An unknown figure is never taken as met.
+
+    The state follows the value as shown, so that "wants at most 500" and "500" do not read as over.
+    """
+    if figure.amount is None:
+        return Level(window, figure, "unknown", 0.0, None, 1.0, False)
+    decimals = nutrient(window.key).decimals
+    value = round(figure.amount, decimals)
+    state, by = "in", 0.0
+    if window.low is not None and value < round(window.low, decimals):
+        state, by = "short", round(window.low, decimals) - value
+    elif window.high is not None and value > round(window.high, decimals):
+        state, by = "over", value - round(window.high, decimals)
+    certain = figure.complete or state == "over" or (state == "in" and window.high is None)
+    place = place_on_tube(window, figure.amount)
+    tail = min(ENDS[1] - place, figure.unknown_share * (ENDS[1] - ENDS[0])) if not figure.complete else 0.0
+    return Level(window, figure, state, by, place, max(tail, 0.0), certain)
+
+
+def place_on_tube(window: Window, value: float) -> float:
+    """The bubble's place, 0 to 1: between the lines when inside, left when short, right when over.
+
+    With one line the scale runs from zero to that line; below a floor or above a ceiling it goes on at
+    the same scale and stops at the end of the tube.
+    """
+    low, high = window.low, window.high
+    if low is not None and high is not None and high > low:
+        share = LOW_LINE + (value - low) / (high - low) * (HIGH_LINE - LOW_LINE)
+    elif high is not None and (low is None or low == high):
+        share = HIGH_LINE * value / high if high > 0 else (HIGH_LINE if value <= high else ENDS[1])
+        if low is not None:
+            share = 0.5 + (value - high) / high if high > 0 else share
+    else:
+        assert low is not None
+        share = LOW_LINE * value / low if low > 0 else HIGH_LINE
+    return min(max(share, ENDS[0]), ENDS[1])
+
+
+def levels_of(windows: tuple[Window, ...], composition: Composition) -> tuple[Level, ...]:
+    """The level of every window, in the windows' order."""
+    return tuple(judge(window, composition[window.key]) for window in windows)
+
+
+def meal_windows(day: tuple[Window, ...], share: float) -> tuple[Window, ...]:
+    """The windows of a meal that carries `share` (0 to 1) of the day."""
+    return tuple(window.for_share(share) for window in day)

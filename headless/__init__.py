@@ -1,0 +1,1 @@
+"""Verbs for scripts: JSON on stdout, messages on stderr, no server and no database."""

