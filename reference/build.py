@@ -294,6 +294,13 @@ def published_measure(entry: Entry) -> tuple[str, str] | None:
     return same[0] if same else None
 
 
+def _is_part_of_cup(entry: Entry, unit: str, cut: str, grams: float) -> bool:
+    """True for a spoon whose weight is only the food's cup divided (within 2 % of rounding)."""
+    cup = next((g for u, c, g in entry.measures if (u, c) == ("cup", cut)), None)
+    share = {"tbsp": 16.0, "tsp": 48.0}[unit]
+    return cup is not None and abs(grams * share - cup) < 0.02 * cup
+
+
 def measure_rows(entry: Entry) -> list[tuple[str, str, str, str, str]]:
     """Measures as rows: as curated, and spoon or cup sizes derived from one another."""
     rows = []
@@ -301,6 +308,8 @@ def measure_rows(entry: Entry) -> list[tuple[str, str, str, str, str]]:
     published = published_measure(entry)
     for unit, cut, grams in entry.measures:
         mark = "table" if (unit, cut) == published or unit == "oz" else "from memory"
+        if unit in ("tbsp", "tsp") and mark != "table" and _is_part_of_cup(entry, unit, cut, grams):
+            mark = "derived"
         rows.append((entry.key, unit, cut, tidy(grams), mark))
     spoons = {"cup": 48.0, "tbsp": 3.0, "tsp": 1.0}
     for unit, teaspoons in spoons.items():

@@ -126,6 +126,11 @@ class LineReader:
         readings += [self._read_one(written, part) for part in more]
         return readings
 
+    def read_as(self, text: str, food: Food) -> LineReading:
+        """Read the amount of a line as an amount of a given food, whatever food the line names."""
+        tokens = tokenise(clean(_BULLET.sub("", text.strip())))
+        return self._weigh(text.strip(), _take_apart(tokens), Match(food), None)
+
     def _read_one(self, written: str, body: str) -> LineReading:
         tokens = tokenise(clean(body))
         if not tokens:
@@ -339,15 +344,3 @@ def phrase_key(phrase: str) -> str:
 def name_index(shelf: Shelf) -> NameIndex:
     """The names of a shelf, indexed once a shelf."""
     return NameIndex(shelf, index_of(shelf))
-
-
-def read_one_amount(text: str, food: Food, scales: Scales) -> tuple[Amount, Weight]:
-    """Read a typed portion of a known food ("1 1/2 cups", "30", "2 pieces"). A bare number means pieces.
-
-    Raises DieteticsError `amount-unreadable` when something of the text is left over.
-    """
-    tokens = tokenise(clean(text))
-    found = read_amount(tokens) if tokens and tokens[0].text != "-" else None
-    if found is None or found.taken != len(tokens) or found.part:
-        raise DieteticsError("amount-unreadable", text=text)
-    return found, checked(scales.weigh(found, food), text)

@@ -36,6 +36,12 @@ VEGETABLE_GROUPS = {"vegetable", "leafy-green", "mushroom"}
 PROTEIN_GROUPS = {"legume", "soy-food", "wheat-protein"}
 
 
+def step_of(unit: str) -> float:
+    """What one key press changes in a measure such as "cup", "cup, chopped" or "small piece"."""
+    words = unit.replace(",", "").replace("fl oz", "fl-oz").split()
+    return next((STEPS[word] for word in words if word in STEPS), STEPS["piece"])
+
+
 @dataclass(frozen=True)
 class Portion:
     """One part of a bowl: what it is, how much as written, and how many millilitres it fills."""
@@ -52,7 +58,7 @@ class Portion:
     @property
     def step(self) -> float:
         """How much one key press changes the amount, in its unit."""
-        return STEPS.get(self.unit, 1.0)
+        return step_of(self.unit)
 
 
 @dataclass(frozen=True)

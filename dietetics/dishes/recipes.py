@@ -156,7 +156,7 @@ def _from_title(raw: str, makes: Makes, household: Household) -> Makes:
 def read_makes(text: str, before: Makes, household: Household, only_counts: bool = False) -> Makes | None:
     """Read a line that says what a recipe gives, or return None when it says no such thing."""
     makes, changed = before, False
-    for clause in re.split(r"(?<=[a-z])\.\s+|[,;](?=\s)|\bor so\b", clean(text)):
+    for clause in re.split(r"(?<=[a-z0-9])\.\s+(?=[A-Z])|[,;](?=\s)|\bor so\b", clean(text)):
         tokens = [t for t in tokenise(clause) if t.text not in ":.="]
         for index, token in enumerate(tokens):
             read = _clause(tokens, index, token.lower, household)

@@ -1,0 +1,132 @@
+"""Typed and stepped portions of one part of a bowl: "1 1/2 cups", "2 small", "30 g", "1 serving".
+
+A portion keeps its number and its measure, so that an arrow key can step it in the unit it was written in.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from fractions import Fraction
+
+from dietetics.amounts.grammar import Amount, read_amount
+from dietetics.amounts.matching import CUT_WORDS
+from dietetics.amounts.tokens import clean, tokenise
+from dietetics.amounts.units import US_HOUSEHOLD, Household, millilitres
+from dietetics.amounts.weighing import Scales, Weight, amount_text, checked
+from dietetics.composition.foods import Food
+from dietetics.dishes.batches import Batch
+from dietetics.dishes.bowls import BATCH_DENSITY_G_PER_ML, step_of
+from dietetics.errors import DieteticsError
+
+# What a part starts with when it is put into a bowl, by group: tried in order until the food has the measure.
+FIRST_PORTIONS: dict[str, tuple[str, ...]] = {
+    "grain": ("0.5 cup", "1 slice", "1 piece"),
+    "starchy-vegetable": ("0.5 cup cubed", "0.5 cup"),
+    "legume": ("0.5 cup", "2 tbsp"),
+    "soy-food": ("100 g",),
+    "wheat-protein": ("85 g",),
+    "leafy-green": ("1 cup", "1 handful"),
+    "vegetable": ("0.5 cup", "1 piece"),
+    "mushroom": ("0.5 cup", "3 piece"),
+    "fruit": ("0.5 cup", "1 piece"),
+    "dried-fruit": ("1 tbsp", "2 piece"),
+    "nut": ("1 tbsp", "1 piece"),
+    "seed": ("1 tbsp",),
+    "nut-butter": ("1 tbsp",),
+    "plant-milk": ("1 cup",),
+    "plant-yoghurt": ("0.5 cup",),
+    "herb-spice": ("1 tsp",),
+    "condiment": ("1 tbsp", "1 tsp"),
+    "sweetener": ("1 tsp",),
+    "oil": ("1 tsp",),
+    "processed": ("1 piece", "28 g"),
+}
+
+
+@dataclass(frozen=True)
+class PortionReading:
+    """A portion as read: the number and measure it steps by, its text, and its weight."""
+
+    amount: float
+    unit: str
+    text: str
+    weight: Weight
+
+
+def read_portion(text: str, food: Food, scales: Scales) -> PortionReading:
+    """Read a typed portion of a food. Raises DieteticsError when it cannot be read or weighed."""
+    amount, cut = _whole_amount(text)
+    weight = checked(scales.weigh(amount, food, cut), text)
+    return _reading(text, amount, cut, weight)
+
+
+def read_batch_portion(text: str, batch: Batch, household: Household = US_HOUSEHOLD) -> PortionReading:
+    """Read a typed portion of a batch: servings, grams, or a volume (1 g per mL, ± 15 %, common practice)."""
+    amount, _ = _whole_amount(text)
+    if len(amount.terms) != 1 or amount.terms[0].container is not None:
+        raise DieteticsError("amount-unreadable", text=text)
+    term = amount.terms[0]
+    number = float(term.quantity.likely)
+    unit = term.unit
+    if unit is None or unit.key == "serving":
+        grams = number * batch.serving_g
+        how = f"{amount_text(number)} × a serving of {batch.serving_g:,.0f} g"
+        weight = checked(Weight(grams, grams, grams, how, "stated"), text)
+        return PortionReading(number, "serving", _plural(number, "serving", "servings"), weight)
+    if unit.kind == "mass":
+        grams = number * unit.worth
+        weight = Weight(grams, grams, grams, f"{amount_text(number)} {unit.singular}", "stated")
+    elif unit.kind == "volume":
+        grams = number * millilitres(unit, household) * BATCH_DENSITY_G_PER_ML
+        how = f"{amount_text(number)} {unit.singular} at {BATCH_DENSITY_G_PER_ML:g} g per mL (common practice, ± 15 %)"
+        weight = Weight(grams * 0.85, grams, grams * 1.15, how, "common practice")
+    else:
+        raise DieteticsError("measure-unknown", food=batch.name, unit=unit.key, known="serving, g, cup")
+    return _reading(text, amount, "", checked(weight, text))
+
+
+def stepped(amount: float, unit: str, steps: int) -> str:
+    """The text of a portion `steps` steps larger (or smaller): never below one step, in whole steps of its measure."""
+    step = step_of(unit)
+    moved = Fraction(amount).limit_denominator(48) + Fraction(step) * steps
+    grid = Fraction(step)
+    on_grid = round(moved / grid) * grid if unit == "g" else moved
+    return f"{float(max(on_grid, grid)):g} {unit.replace(',', '')}"
+
+
+def first_portion(food: Food, scales: Scales) -> PortionReading:
+    """The portion a food starts with in a bowl, by its group; 50 g when it has none of the group's measures."""
+    for text in FIRST_PORTIONS[food.group]:
+        words = text.split()
+        if words[1] == "g" or any(m.unit == words[1] for m in food.measures):
+            return read_portion(text, food, scales)
+    return read_portion("50 g", food, scales)
+
+
+def _whole_amount(text: str) -> tuple[Amount, str]:
+    tokens = tokenise(clean(text))
+    found = read_amount(tokens) if tokens and tokens[0].text != "-" else None
+    if found is None or found.part:
+        raise DieteticsError("amount-unreadable", text=text)
+    left = [t.lower for t in tokens[found.taken :] if t.text != ","]
+    if any(word not in CUT_WORDS for word in left):
+        raise DieteticsError("amount-unreadable", text=text)
+    return found, CUT_WORDS[left[0]] if left else ""
+
+
+def _reading(text: str, amount: Amount, cut: str, weight: Weight) -> PortionReading:
+    term = amount.terms[0]
+    simple = len(amount.terms) == 1 and term.container is None and not term.levels
+    if not simple or term.quantity.low != term.quantity.high:
+        return PortionReading(weight.grams, "g", text.strip(), weight)
+    number = float(term.quantity.likely)
+    if term.unit is None:
+        unit = term.size or "piece"
+        return PortionReading(number, unit, f"{amount_text(number)} {term.size}".strip(), weight)
+    unit = " ".join(filter(None, (term.size, term.unit.singular)))
+    words = _plural(number, unit, " ".join(filter(None, (term.size, term.unit.plural))))
+    return PortionReading(number, f"{unit}, {cut}" if cut else unit, f"{words}, {cut}" if cut else words, weight)
+
+
+def _plural(number: float, one: str, many: str) -> str:
+    return f"{amount_text(number)} {one if number <= 1 else many}"

@@ -1,0 +1,1 @@
+"""The third step: component dishes cooked for several days, read from what was written."""

@@ -1,0 +1,127 @@
+"""The batch page and list formatted for their templates."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from dataclasses import dataclass
+from typing import Any
+
+from dietetics.composition.foods import load_shelf
+from dietetics.composition.sums import Composition
+from dietetics.dishes.batches import Batch as BatchValue
+from dietetics.nutrients import nutrient
+from dietetics.targets.windows import levels_of
+from roundpantry.batches.models import Batch, BatchLine
+from roundpantry.batches.records import batch_value
+from roundpantry.clients.models import Client
+from roundpantry.counter.levels import drawn_levels, figure_rows
+from roundpantry.targets.records import main_meal, newest_set, windows_of_meal
+
+CONFIDENCE_WORDS = {"high": "sure", "fair": "fairly sure", "low": "rough", "ask": "two meanings"}
+
+
+@dataclass(frozen=True)
+class LineRow:
+    """A line as shown: texts ready, and what may be done about it."""
+
+    pk: int
+    text: str
+    food_key: str
+    food: str
+    grams: str
+    span: str
+    how: str
+    confidence: str
+    confidence_words: str
+    reason: str
+    remarks: list[str]
+    alternatives: list[dict[str, Any]]
+    heading: bool
+
+
+def line_row(line: BatchLine) -> LineRow:
+    """Format one line."""
+    foods = load_shelf().foods
+    food = foods.get(line.food_key)
+    span = ""
+    low, high = line.grams_low, line.grams_high
+    if line.grams is not None and low is not None and high is not None and high - low > 0.05 * line.grams:
+        span = f"{low:,.0f}–{high:,.0f}"
+    return LineRow(
+        line.pk,
+        line.text,
+        line.food_key,
+        food.name if food else "",
+        _grams(line.grams),
+        span,
+        line.how,
+        line.confidence,
+        CONFIDENCE_WORDS.get(line.confidence, ""),
+        line.reason,
+        line.remarks,
+        line.alternatives,
+        line.heading,
+    )
+
+
+def _grams(value: float | None) -> str:
+    if value is None:
+        return ""
+    return f"{value:,.0f}" if value >= 20 else f"{value:.1f}"
+
+
+def list_rows(batches: Iterable[Batch]) -> list[dict[str, Any]]:
+    """Every batch with its serving's energy and protein."""
+    rows = []
+    for batch in batches:
+        value = batch_value(batch)
+        serving = value.per_serving
+        rows.append(
+            {
+                "batch": batch,
+                "servings": f"{value.servings:g}",
+                "serving_g": f"{value.serving_g:,.0f} g",
+                "energy": serving["energy_kcal"].text(),
+                "protein": serving["protein_g"].text(),
+                "density": serving["kcal_per_g"].text(),
+                "open": sum(1 for line in batch.lines.all() if line.grams is None and not line.heading),
+                "ask": sum(1 for line in batch.lines.all() if line.confidence == "ask"),
+            }
+        )
+    return rows
+
+
+def _levels(value: BatchValue, client: Client | None) -> dict[str, Any]:
+    """One serving against the client's main meal, when there is a client with targets."""
+    present = newest_set(client) if client else None
+    meal = main_meal(present) if present else None
+    if client is None or meal is None or not value.items:
+        return {"levels": [], "levels_title": ""}
+    levels = drawn_levels(levels_of(windows_of_meal(meal), value.per_serving))
+    return {"levels": levels, "levels_title": f"One serving in {client.name}'s {meal.name.lower()}"}
+
+
+def batch_page(batch: Batch, client: Client | None) -> dict[str, Any]:
+    """Everything the batch page shows."""
+    value = batch_value(batch)
+    lines = [line_row(line) for line in batch.lines.all()]
+    columns: list[Composition] = [value.per_serving, value.per_100g, value.total]
+    return {
+        "batch": batch,
+        "lines": lines,
+        "open": [line for line in lines if line.reason],
+        "asking": sum(1 for line in lines if line.confidence == "ask"),
+        "weight": f"{value.weight_g:,.0f}",
+        "ingredients": f"{value.ingredients_g:,.0f}",
+        "serving_g": f"{value.serving_g:,.0f}",
+        "servings": f"{value.servings:g}",
+        "yield_g": "" if batch.yield_g is None else f"{batch.yield_g:g}",
+        "remarks": [*batch.remarks, *value.remarks()],
+        "figures": figure_rows(columns) if value.items else [],
+        "headline": [
+            (nutrient(k).name, value.per_serving[k].text(), k)
+            for k in ("energy_kcal", "protein_g", "kcal_per_g", "fibre_g", "sodium_mg")
+        ],
+        "food_names": [food.name for food in load_shelf()],
+        **_levels(value, client),
+    }

@@ -1,0 +1,173 @@
+"""Changes of state of this app. Reading and arithmetic happen before a transaction is opened."""
+
+from __future__ import annotations
+
+from django.contrib.auth.models import AbstractBaseUser
+from django.db import transaction
+from django.db.models import F
+
+from dietetics.amounts.reader import LineReader, LineReading
+from dietetics.amounts.weighing import Weight, checked
+from dietetics.composition.foods import Food, load_shelf
+from dietetics.composition.search import index_of
+from dietetics.dishes import batches as core
+from dietetics.dishes.recipes import Recipe, read_recipe
+from dietetics.errors import DieteticsError
+from roundpantry.batches.models import Batch, BatchLine
+from roundpantry.batches.records import batch_value, line_fields, line_row
+
+
+def reader() -> LineReader:
+    """The reader of written lines on the shared shelf."""
+    return LineReader(load_shelf())
+
+
+def read_pasted(text: str, title: str = "") -> Recipe:
+    """Read a pasted recipe. Raises DieteticsError when it is empty, too long, or its yield cannot be."""
+    recipe = read_recipe(text, reader(), title)
+    if not recipe.lines:
+        raise DieteticsError("nothing-matched")
+    return recipe
+
+
+@transaction.atomic
+def add_batch(practitioner: AbstractBaseUser, recipe: Recipe, written: str) -> Batch:
+    """Store a recipe as a batch, every line with the reading it was given.
+
+    A yield in the text that cannot be is left out and remarked, so that nothing typed is lost.
+    """
+    remarks = list(recipe.makes.remarks)
+    try:
+        value = recipe.batch()
+    except DieteticsError as error:
+        remarks.append(f"{error} It was left out.")
+        value = core.make_batch(recipe.title, recipe.items, None, recipe.makes.servings)
+    batch = Batch.objects.create(
+        practitioner_id=practitioner.pk,
+        title=recipe.title[:120],
+        yield_g=value.yield_g,
+        servings=value.servings,
+        remarks=remarks,
+        steps="\n".join(recipe.steps),
+        written=written,
+    )
+    BatchLine.objects.bulk_create(line_row(batch, i, reading) for i, reading in enumerate(recipe.lines))
+    return batch
+
+
+def set_yield(batch: Batch, yield_g: float | None, servings: float) -> None:
+    """Store a measured yield and the servings. Raises DieteticsError when they cannot be."""
+    core.Batch(batch.title, batch_value_without_yield(batch).items, yield_g, servings)
+    batch.yield_g, batch.servings = yield_g, servings
+    batch.save(update_fields=["yield_g", "servings", "changed_at"])
+
+
+def batch_value_without_yield(batch: Batch) -> core.Batch:
+    """The batch as it went in."""
+    bare = Batch(title=batch.title, servings=1)
+    bare._prefetched_objects_cache = {"lines": batch.lines.all()}
+    return batch_value(bare)
+
+
+def food_named(name: str) -> Food:
+    """The food a practitioner named: its exact name or key, else the best found. Raises `unknown-food`."""
+    shelf = load_shelf()
+    wanted = name.strip()
+    exact = next((f for f in shelf if wanted.lower() in (f.name.lower(), f.key)), None)
+    if exact is not None:
+        return exact
+    found = index_of(shelf).search(wanted, 1)
+    if not found:
+        raise DieteticsError("unknown-food", key=wanted)
+    return found[0].food
+
+
+def rewrite_line(line: BatchLine, text: str) -> None:
+    """Read a line anew from changed text. Two readings of one text become two lines."""
+    first, *more = reader().read(text)
+    with transaction.atomic():
+        _store(line, first)
+        if more:
+            line.batch.lines.filter(position__gt=line.position).update(position=F("position") + len(more))
+            BatchLine.objects.bulk_create(
+                line_row(line.batch, line.position + 1 + i, reading) for i, reading in enumerate(more)
+            )
+        _touch(line.batch)
+
+
+def correct_line(line: BatchLine, food_name: str, grams: float | None) -> None:
+    """Store the practitioner's own food or grams for a line. Raises DieteticsError when they cannot be used."""
+    food = food_named(food_name)
+    if grams is not None:
+        checked(Weight(grams, grams, grams, "", "stated"), f"{grams:g} g")
+        reading = LineReading(line.text, food, grams, grams, grams, "grams typed by you", "high")
+    else:
+        reading = _read_as(line.text, food)
+    with transaction.atomic():
+        _store(line, reading)
+        _touch(line.batch)
+
+
+def _read_as(text: str, food: Food) -> LineReading:
+    """Weigh the written amount as another food."""
+    reading = reader().read_as(text, food)
+    if reading.grams is None:
+        raise DieteticsError("amount-unreadable", text=text)
+    return reading
+
+
+def take_alternative(line: BatchLine, number: int) -> None:
+    """Take another meaning of a line; what it was before becomes an alternative."""
+    other = line.alternatives[number]
+    before = {
+        "food": line.food_key,
+        "name": load_shelf().food(line.food_key).name,
+        "grams": round(line.grams or 0, 1),
+        "note": "as it was first read",
+    }
+    rest = [a for i, a in enumerate(line.alternatives) if i != number]
+    line.food_key, line.grams = other["food"], other["grams"]
+    line.grams_low = line.grams_high = other["grams"]
+    line.how, line.confidence = f"your choice: {other['note']}", "high"
+    line.alternatives = [*rest, before]
+    with transaction.atomic():
+        line.save()
+        _touch(line.batch)
+
+
+def add_line(batch: Batch, text: str) -> None:
+    """Read a line and put it at the end."""
+    readings = reader().read(text)
+    position = max((line.position for line in batch.lines.all()), default=-1) + 1
+    with transaction.atomic():
+        BatchLine.objects.bulk_create(line_row(batch, position + i, r) for i, r in enumerate(readings))
+        _touch(batch)
+
+
+@transaction.atomic
+def remove_line(line: BatchLine) -> None:
+    """Take a line out of its batch."""
+    line.delete()
+    _touch(line.batch)
+
+
+def remove_batch(batch: Batch) -> None:
+    """Remove a batch for good; bowls that hold a serving of it keep it from going (a database rule)."""
+    batch.delete()
+
+
+def _store(line: BatchLine, reading: LineReading) -> None:
+    for name, value in line_fields(reading).items():
+        setattr(line, name, value)
+    line.save()
+
+
+def _touch(batch: Batch) -> None:
+    """Note the change; a yield that the changed lines make impossible is dropped and remarked."""
+    fresh = Batch.objects.prefetch_related("lines").get(pk=batch.pk)
+    try:
+        batch_value(fresh)
+    except DieteticsError as error:
+        fresh.remarks = [*fresh.remarks, f"{error} It was taken off; weigh the pot again."]
+        fresh.yield_g = None
+    fresh.save()

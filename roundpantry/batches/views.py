@@ -1,0 +1,149 @@
+"""Pages and fragments of batches: list, paste, the batch with its lines, and *Why?*."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django.contrib import messages
+from django.db.models import RestrictedError
+from django.forms import Form
+from django.http import Http404, HttpRequest, HttpResponse
+from django.shortcuts import get_object_or_404, redirect, render
+from django.views.decorators.http import require_http_methods, require_POST, require_safe
+
+from dietetics.dishes.batches import explain_batch, explain_serving
+from dietetics.errors import DieteticsError
+from roundpantry.batches import services
+from roundpantry.batches.forms import LineForm, NewLineForm, PasteForm, YieldForm
+from roundpantry.batches.models import Batch, BatchLine
+from roundpantry.batches.page import batch_page, list_rows
+from roundpantry.batches.records import batch_value, batches_of
+from roundpantry.clients.context import current_client
+from roundpantry.counter.drawer import render_why
+
+
+@require_safe
+def batch_list(request: HttpRequest) -> HttpResponse:
+    """All batches of the practitioner."""
+    return render(request, "batches/list.html", {"rows": list_rows(batches_of(request.user))})
+
+
+@require_http_methods(["GET", "POST"])
+def paste(request: HttpRequest) -> HttpResponse:
+    """Paste a recipe; what was typed stays when it cannot be read."""
+    form = PasteForm(request.POST or None)
+    if request.method == "POST" and form.is_valid():
+        text = form.cleaned_data["text"]
+        try:
+            recipe = services.read_pasted(text, form.cleaned_data["title"])
+        except DieteticsError as error:
+            form.add_error("text", str(error))
+        else:
+            return redirect("batches:detail", services.add_batch(request.user, recipe, text).pk)
+    return render(request, "batches/paste.html", {"form": form}, status=422 if form.errors else 200)
+
+
+def _batch(request: HttpRequest, pk: int) -> Batch:
+    return get_object_or_404(batches_of(request.user), pk=pk)
+
+
+def _line(request: HttpRequest, pk: int, line_pk: int) -> BatchLine:
+    return get_object_or_404(BatchLine.objects.select_related("batch"), pk=line_pk, batch=_batch(request, pk))
+
+
+def _render(
+    request: HttpRequest, pk: int, form: Form | None = None, editing: int | None = None, problem: str = ""
+) -> HttpResponse:
+    """The batch, or its changing part alone for a real htmx request; 422 when something typed was refused."""
+    context: dict[str, Any] = batch_page(_batch(request, pk), current_client(request))
+    context |= {"form": form, "editing": editing, "problem": problem}
+    fragment = request.htmx and not request.htmx.boosted and not request.htmx.history_restore_request
+    template = "batches/body.html" if fragment else "batches/detail.html"
+    return render(request, template, context, status=422 if problem or (form is not None and form.errors) else 200)
+
+
+@require_safe
+def detail(request: HttpRequest, pk: int) -> HttpResponse:
+    """A batch: its lines as read, its yield, its figures."""
+    editing = request.GET.get("edit", "")
+    return _render(request, pk, editing=int(editing) if editing.isdecimal() else None)
+
+
+@require_POST
+def set_yield(request: HttpRequest, pk: int) -> HttpResponse:
+    """Store yield and servings."""
+    form = YieldForm(request.POST)
+    if form.is_valid():
+        try:
+            services.set_yield(_batch(request, pk), form.cleaned_data["yield_g"], form.cleaned_data["servings"])
+        except DieteticsError as error:
+            form.add_error("servings" if error.code == "servings-not-positive" else "yield_g", str(error))
+    return _render(request, pk, form)
+
+
+@require_POST
+def change_line(request: HttpRequest, pk: int, line_pk: int) -> HttpResponse:
+    """Correct a line: changed words are read anew, a food or grams typed are taken as they are."""
+    line = _line(request, pk, line_pk)
+    form = LineForm(request.POST)
+    if not form.is_valid():
+        return _render(request, pk, form, editing=line.pk)
+    given = form.cleaned_data
+    try:
+        if given["text"] != line.text:
+            services.rewrite_line(line, given["text"])
+        else:
+            services.correct_line(line, given["food"], given["grams"])
+    except DieteticsError as error:
+        form.add_error("grams" if error.code.startswith("amount") else "food", str(error))
+        return _render(request, pk, form, editing=line.pk)
+    return _render(request, pk)
+
+
+@require_POST
+def take_alternative(request: HttpRequest, pk: int, line_pk: int, number: int) -> HttpResponse:
+    """Take another meaning of a line."""
+    line = _line(request, pk, line_pk)
+    if number >= len(line.alternatives):
+        raise Http404("no such meaning")
+    services.take_alternative(line, number)
+    return _render(request, pk)
+
+
+@require_POST
+def add_line(request: HttpRequest, pk: int) -> HttpResponse:
+    """Add a line at the end."""
+    form = NewLineForm(request.POST)
+    if not form.is_valid():
+        return _render(request, pk, problem="Write an ingredient with its amount, for example 2 tbsp tahini.")
+    services.add_line(_batch(request, pk), form.cleaned_data["text"])
+    return _render(request, pk)
+
+
+@require_POST
+def remove_line(request: HttpRequest, pk: int, line_pk: int) -> HttpResponse:
+    """Take a line out."""
+    services.remove_line(_line(request, pk, line_pk))
+    return _render(request, pk)
+
+
+@require_POST
+def remove(request: HttpRequest, pk: int) -> HttpResponse:
+    """Remove a batch that no bowl holds."""
+    try:
+        services.remove_batch(_batch(request, pk))
+    except RestrictedError:
+        return _render(request, pk, problem="A bowl holds a serving of this batch. Take it out of the bowl first.")
+    messages.success(request, "The batch was removed.")
+    return redirect("batches:list")
+
+
+@require_safe
+def why(request: HttpRequest, pk: int, scope: str, key: str) -> HttpResponse:
+    """The way back of a figure: of a serving, or of the whole batch."""
+    value = batch_value(_batch(request, pk))
+    try:
+        derivation = explain_serving(value, key) if scope == "serving" else explain_batch(value, key)
+    except DieteticsError as error:
+        raise Http404(str(error)) from None
+    return render_why(request, derivation)

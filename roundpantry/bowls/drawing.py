@@ -1,0 +1,190 @@
+"""The dish seen from above: wedges and heaps whose area is their volume, and a rim of protein shares.
+
+Pure geometry in SVG units. The well in the middle holds toppings and sauces, the ring around it the
+rest; both are drawn so that area ÷ volume is the same everywhere, whatever the bowl weighs.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from dietetics.composition.sums import Figure
+from dietetics.dishes.bowls import Bowl, Portion
+
+SIZE = 480
+CENTRE = SIZE / 2
+CAPACITY_ML = 1000.0
+CAPACITY_RADIUS = 186.0
+LARGEST_RADIUS = 201.0  # a fuller bowl is drawn smaller, and the page says that it does not fit
+RIM_INNER, RIM_OUTER = 205.0, 219.0
+GAP_DEGREES = 0.9
+WELL_GROUPS = {"nut", "seed", "nut-butter", "condiment", "oil", "sweetener", "herb-spice", "dried-fruit"}
+WELL_MOST_ML = 120.0
+GLAZES = {
+    "grain": "grain",
+    "starchy-vegetable": "root",
+    "legume": "bean",
+    "soy-food": "curd",
+    "wheat-protein": "curd",
+    "leafy-green": "leaf",
+    "vegetable": "ripple",
+    "mushroom": "gill",
+    "fruit": "berry",
+    "dried-fruit": "berry",
+    "nut": "speckle",
+    "seed": "speckle",
+    "nut-butter": "wave",
+    "plant-milk": "wave",
+    "plant-yoghurt": "wave",
+    "herb-spice": "leaf",
+    "condiment": "wave",
+    "sweetener": "wave",
+    "oil": "wave",
+    "processed": "weave",
+    "batch": "weave",
+}
+NAME_FITS_DEGREES = 34.0
+BADGE_FITS_DEGREES = 7.0
+
+
+@dataclass(frozen=True)
+class Slice:
+    """One drawn part: its outline, its glaze, where its number, name and handle go."""
+
+    key: str
+    number: int
+    name: str
+    glaze: str
+    path: str
+    badge: tuple[str, str] | None
+    name_at: tuple[str, str] | None
+    handle: tuple[str, str]
+    direction: tuple[str, str]
+
+
+@dataclass(frozen=True)
+class RimArc:
+    """A part's share of the protein on the rim."""
+
+    key: str
+    number: int
+    glaze: str
+    path: str
+    title: str
+
+
+@dataclass(frozen=True)
+class Dish:
+    """The whole drawing."""
+
+    slices: tuple[Slice, ...]
+    rim: tuple[RimArc, ...]
+    food_radius: str
+    fill_text: str
+    overflows: bool
+    summary: str
+
+
+def glaze_of(group: str) -> str:
+    """The glaze pattern of a food group."""
+    return GLAZES[group]
+
+
+def area_radius(volume_ml: float) -> float:
+    """The radius of a disc whose area stands for `volume_ml`."""
+    return CAPACITY_RADIUS * math.sqrt(max(volume_ml, 0.0) / CAPACITY_ML)
+
+
+def _point(radius: float, degrees: float) -> tuple[float, float]:
+    turned = math.radians(degrees - 90)
+    return CENTRE + radius * math.cos(turned), CENTRE + radius * math.sin(turned)
+
+
+def _at(radius: float, degrees: float) -> tuple[str, str]:
+    x, y = _point(radius, degrees)
+    return f"{x:.1f}", f"{y:.1f}"
+
+
+def sector_path(inner: float, outer: float, start: float, end: float) -> str:
+    """The outline of a ring's sector between two angles (degrees, clockwise from the top)."""
+    sweep = min(end - start, 359.98)
+    end = start + sweep
+    large = 1 if sweep > 180 else 0
+    x1, y1 = _point(outer, start)
+    x2, y2 = _point(outer, end)
+    path = f"M{x1:.2f} {y1:.2f}A{outer:.2f} {outer:.2f} 0 {large} 1 {x2:.2f} {y2:.2f}"
+    if inner <= 0.01:
+        return path + ("Z" if sweep > 359 else f"L{CENTRE:.2f} {CENTRE:.2f}Z")
+    x3, y3 = _point(inner, end)
+    x4, y4 = _point(inner, start)
+    return path + f"L{x3:.2f} {y3:.2f}A{inner:.2f} {inner:.2f} 0 {large} 0 {x4:.2f} {y4:.2f}Z"
+
+
+def _in_well(portion: Portion) -> bool:
+    return portion.group in WELL_GROUPS and portion.volume_ml <= WELL_MOST_ML
+
+
+def _slices(portions: Sequence[tuple[int, Portion]], inner: float, outer: float) -> list[Slice]:
+    total = sum(portion.volume_ml for _, portion in portions)
+    start, made = 0.0, []
+    for number, portion in portions:
+        sweep = 360.0 * portion.volume_ml / total if total else 0.0
+        gap = min(GAP_DEGREES, sweep / 4) if len(portions) > 1 else 0.0
+        middle, radius = start + sweep / 2, (inner + outer) / 2
+        x, y = _point(1.0, middle)
+        fits = sweep >= BADGE_FITS_DEGREES and outer - inner > 22
+        named = sweep >= NAME_FITS_DEGREES and outer - inner > 60
+        made.append(
+            Slice(
+                portion.key,
+                number,
+                portion.item.label.split(",")[0],
+                glaze_of(portion.group),
+                sector_path(inner, outer, start + gap / 2, start + sweep - gap / 2),
+                _at(radius, middle) if fits else None,
+                (_at(radius, middle)[0], f"{_point(radius, middle)[1] + 24:.1f}") if named else None,
+                _at(outer, middle),
+                (f"{x - CENTRE:.4f}", f"{y - CENTRE:.4f}"),
+            )
+        )
+        start += sweep
+    return made
+
+
+def _rim(bowl: Bowl, protein: Figure) -> list[RimArc]:
+    start, arcs = 0.0, []
+    for number, portion in enumerate(bowl.portions, 1):
+        share = bowl.share_of(portion, protein.key)
+        if not share:
+            continue
+        sweep = 360.0 * share
+        gap = min(0.8, sweep / 4)
+        path = sector_path(RIM_INNER, RIM_OUTER, start + gap / 2, start + sweep - gap / 2)
+        title = f"{portion.item.label}: {share:.0%} of the protein"
+        arcs.append(RimArc(portion.key, number, glaze_of(portion.group), path, title))
+        start += sweep
+    return arcs
+
+
+def draw(bowl: Bowl) -> Dish:
+    """Draw a bowl."""
+    numbered = list(enumerate(bowl.portions, 1))
+    well = [pair for pair in numbered if _in_well(pair[1])]
+    ring = [pair for pair in numbered if not _in_well(pair[1])]
+    well_radius = area_radius(sum(p.volume_ml for _, p in well))
+    scale = min(1.0, LARGEST_RADIUS / max(area_radius(bowl.volume_ml), 1e-9))
+    well_radius, food_radius = well_radius * scale, area_radius(bowl.volume_ml) * scale
+    slices = [*_slices(ring, well_radius, food_radius), *_slices(well, 0.0, well_radius)]
+    slices.sort(key=lambda s: s.number)
+    parts = ", ".join(f"{p.item.label} {p.amount_text}" for p in bowl.portions) or "nothing yet"
+    return Dish(
+        tuple(slices),
+        tuple(_rim(bowl, bowl.total["protein_g"])),
+        f"{food_radius:.1f}",
+        f"{bowl.volume_ml:,.0f} mL of a 1-litre bowl"
+        + ("" if scale == 1.0 else f", drawn at {scale**2:.0%} of its area"),
+        bowl.volume_ml > CAPACITY_ML,
+        f"The dish from above: {parts}.",
+    )

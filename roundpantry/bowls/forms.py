@@ -1,0 +1,41 @@
+"""Forms of bowls."""
+
+from __future__ import annotations
+
+from django import forms
+
+from roundpantry.targets.models import Meal, TargetSet
+
+
+class BowlForm(forms.Form):
+    """A new bowl: its name and the meal it is for."""
+
+    name = forms.CharField(max_length=80)
+    meal = forms.ModelChoiceField(queryset=None, required=False, empty_label="no meal yet")
+
+    def __init__(self, data: dict[str, str] | None, present: TargetSet | None) -> None:
+        super().__init__(data)
+        meals = self.fields["meal"]
+        meals.queryset = present.meals.all() if present else Meal.objects.none()
+        if present and not data:
+            meals.initial = present.meals.last()
+
+
+class PortionForm(forms.Form):
+    """A typed portion."""
+
+    amount = forms.CharField(max_length=60)
+
+
+class StepForm(forms.Form):
+    """Whole steps up or down."""
+
+    steps = forms.IntegerField(min_value=-200, max_value=200)
+
+
+class AddForm(forms.Form):
+    """A food by its key, a batch by its number, or words whose best hit is taken."""
+
+    food = forms.SlugField(required=False)
+    batch = forms.IntegerField(required=False)
+    q = forms.CharField(required=False, max_length=100)

@@ -1,0 +1,172 @@
+"""The bench, the list of bowls and the printed bowl, formatted before any template sees them."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from dataclasses import dataclass
+from typing import Any
+
+from django.urls import reverse
+
+from dietetics.amounts.weighing import amount_text, known_measures
+from dietetics.composition.foods import load_shelf
+from dietetics.dishes.bowls import Bowl as BowlValue
+from dietetics.dishes.bowls import Portion
+from dietetics.nutrients import nutrient
+from dietetics.targets.windows import Level, levels_of
+from roundpantry.bowls.drawing import draw, glaze_of
+from roundpantry.bowls.models import Bowl, BowlPart
+from roundpantry.bowls.records import bowl_value, meal_windows_of
+from roundpantry.counter.levels import drawn_levels, figure_rows
+
+SHOWN_PER_PART = ("energy_kcal", "protein_g")
+PRINTED = (
+    "energy_kcal",
+    "protein_g",
+    "kcal_per_g",
+    "fibre_g",
+    "fat_g",
+    "carbohydrate_g",
+    "sodium_mg",
+    "potassium_mg",
+    "calcium_mg",
+    "iron_mg",
+)
+
+
+@dataclass(frozen=True)
+class PartRow:
+    """A part as a line of the bench."""
+
+    pk: str
+    number: int
+    name: str
+    state: str
+    glaze: str
+    amount: str
+    grams: str
+    span: str
+    cells: tuple[tuple[str, str], ...]
+    measures: str
+    step: str
+    now: str
+    url: str
+    href: str
+
+
+def part_row(number: int, part: BowlPart, portion: Portion, bench_url: str) -> PartRow:
+    """Format one part."""
+    cells = []
+    for key in SHOWN_PER_PART:
+        value, _ = portion.item.content.known_per_100g(key)
+        one = nutrient(key)
+        cells.append((key, "unknown" if value is None else one.number(value * part.grams / 100)))
+    span = f"{part.grams_low:,.0f}–{part.grams_high:,.0f} g" if part.grams_high - part.grams_low > 0.5 else ""
+    name, _, state = portion.item.label.partition(",")
+    food = load_shelf().foods.get(part.food_key)
+    measures = known_measures(food) if food else "serving, g, cup"
+    href = (
+        reverse("shelf:food", args=[part.food_key])
+        if part.food_key
+        else reverse("batches:detail", args=[part.batch_id])
+    )
+    return PartRow(
+        str(part.pk),
+        number,
+        name.strip(),
+        state.strip(),
+        glaze_of(portion.group),
+        part.amount_text,
+        f"{part.grams:,.0f}",
+        span,
+        tuple(cells),
+        measures,
+        f"{amount_text(portion.step)} {part.unit}",
+        f"{part.grams:.0f}",
+        f"{bench_url}parts/{part.pk}/",
+        href,
+    )
+
+
+def spoken(value: BowlValue, levels: Iterable[Level]) -> str:
+    """What a screen reader says after a change: the sums, and the levels that are not in."""
+    total = value.total
+    off = [level.words() for level in levels if level.state != "in"]
+    verdict = "All levels in." if not off else "; ".join(off) + "."
+    return f"{total['energy_kcal'].text()}, protein {total['protein_g'].text()}. {verdict}"
+
+
+def bench(bowl: Bowl) -> dict[str, Any]:
+    """Everything the bench shows."""
+    value = bowl_value(bowl)
+    levels = levels_of(meal_windows_of(bowl), value.total)
+    bench_url = reverse("bowls:bench", args=[bowl.pk])
+    meal = f"{bowl.meal.name} of {bowl.client.name}" if bowl.meal else ""
+    totals = [
+        (key, "unknown" if value.total[key].amount is None else nutrient(key).number(value.total[key].amount))
+        for key in SHOWN_PER_PART
+    ]
+    return {
+        "bowl": bowl,
+        "bench_url": bench_url,
+        "why_base": f"{bench_url}why/",
+        "parts": [
+            part_row(i, part, portion, bench_url)
+            for i, (part, portion) in enumerate(zip(bowl.parts.all(), value.portions, strict=True), 1)
+        ],
+        "dish": draw(value),
+        "totals": totals,
+        "grams": f"{value.total.grams:,.0f}",
+        "volume": f"{value.volume_ml:,.0f}",
+        "counts": f"{value.protein_sources} protein · {value.vegetables} vegetables",
+        "levels": drawn_levels(levels),
+        "levels_title": meal,
+        "spoken": spoken(value, levels),
+    }
+
+
+def off_text(level: Level) -> str:
+    """A level outside its window in few words: "protein 7.6 g over"."""
+    one = nutrient(level.window.key)
+    if level.state == "unknown":
+        return f"{one.name.lower()} unknown"
+    return f"{one.name.lower()} {one.text(level.by)} {level.state}"
+
+
+def all_figures(bowl: Bowl) -> list[Any]:
+    """Every nutrient of the bowl, for the drawer."""
+    return figure_rows([bowl_value(bowl).total])
+
+
+def list_rows(bowls: Iterable[Bowl]) -> list[dict[str, Any]]:
+    """Every bowl with its figures and a small drawing."""
+    rows = []
+    for bowl in bowls:
+        value = bowl_value(bowl)
+        levels = levels_of(meal_windows_of(bowl), value.total)
+        rows.append(
+            {
+                "bowl": bowl,
+                "dish": draw(value),
+                "energy": value.total["energy_kcal"].text(),
+                "protein": value.total["protein_g"].text(),
+                "density": value.total["kcal_per_g"].text(),
+                "off": [off_text(level) for level in levels if level.state != "in"],
+                "levels": len(levels),
+            }
+        )
+    return rows
+
+
+def printed(bowl: Bowl) -> dict[str, Any]:
+    """Everything the printed bowl shows."""
+    value = bowl_value(bowl)
+    levels = levels_of(meal_windows_of(bowl), value.total)
+    unknown = [nutrient(k).name.lower() for k in PRINTED if not value.total[k].complete]
+    return {
+        **bench(bowl),
+        "figures": figure_rows([value.total], PRINTED),
+        "verdicts": [level.words() for level in levels],
+        "unknown": ", ".join(unknown),
+        "sources": sorted({load_shelf().food(p.food_key).dataset for p in bowl.parts.all() if p.food_key}),
+    }

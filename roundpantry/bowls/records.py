@@ -1,0 +1,97 @@
+"""Rows of bowls to values of the core and back, and the queries of this app."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django.contrib.auth.models import AbstractBaseUser, AnonymousUser
+from django.db.models import QuerySet
+
+from dietetics.composition.foods import load_shelf
+from dietetics.composition.sums import Item
+from dietetics.dishes.batches import Batch as BatchValue
+from dietetics.dishes.batches import BatchContent
+from dietetics.dishes.bowls import BATCH_DENSITY_G_PER_ML, Portion, food_portion
+from dietetics.dishes.bowls import Bowl as BowlValue
+from dietetics.dishes.portions import PortionReading
+from dietetics.targets.windows import Window
+from roundpantry.batches.records import batch_value
+from roundpantry.bowls.models import Bowl, BowlPart
+from roundpantry.targets.records import windows_of_meal
+
+PART_FIELDS = (
+    "id",
+    "position",
+    "food_key",
+    "batch_id",
+    "amount",
+    "unit",
+    "amount_text",
+    "grams",
+    "grams_low",
+    "grams_high",
+    "how",
+)
+BATCH_GROUP = "batch"
+_KEPT_BATCHES: dict[tuple[int, str], BatchValue] = {}
+
+
+def bowls_of(user: AbstractBaseUser | AnonymousUser) -> QuerySet[Bowl]:
+    """The bowls of a practitioner's clients, with all that the bench shows."""
+    if not user.is_authenticated:
+        return Bowl.objects.none()
+    return (
+        Bowl.objects.filter(client__practitioner_id=user.pk)
+        .select_related("client", "meal__target_set")
+        .prefetch_related("parts__batch", "meal__target_set__windows")
+    )
+
+
+def meal_windows_of(bowl: Bowl) -> tuple[Window, ...]:
+    """The windows of the meal the bowl is planned for; none without a meal."""
+    return windows_of_meal(bowl.meal) if bowl.meal else ()
+
+
+def batch_kept(batch: Any) -> BatchValue:
+    """The value of a batch, made once for each state of it: a batch changes seldom, a portion often."""
+    key = (batch.pk, batch.changed_at.isoformat())
+    if key not in _KEPT_BATCHES:
+        if len(_KEPT_BATCHES) > 200:
+            _KEPT_BATCHES.clear()
+        _KEPT_BATCHES[key] = batch_value(batch)
+    return _KEPT_BATCHES[key]
+
+
+def portion_value(part: BowlPart) -> Portion:
+    """One part as a value of the core."""
+    grams = (part.grams_low, part.grams, part.grams_high)
+    if part.batch is not None:
+        value = batch_kept(part.batch)
+        item = Item(value.name, BatchContent(value), grams[1], grams[0], grams[2], part.how)
+        volume = part.grams / BATCH_DENSITY_G_PER_ML
+        return Portion(str(part.pk), item, BATCH_GROUP, volume, part.amount, part.unit, part.amount_text)
+    food = load_shelf().food(part.food_key)
+    return food_portion(str(part.pk), food, grams, part.amount, part.unit, part.amount_text, part.how)
+
+
+def bowl_value(bowl: Bowl) -> BowlValue:
+    """The bowl as a value of the core."""
+    return BowlValue(bowl.name, tuple(portion_value(part) for part in bowl.parts.all()))
+
+
+def part_fields(reading: PortionReading) -> dict[str, Any]:
+    """The columns of a part for a portion that was read."""
+    return {
+        "amount": reading.amount,
+        "unit": reading.unit[:40],
+        "amount_text": reading.text[:60],
+        "grams": reading.weight.grams,
+        "grams_low": reading.weight.low,
+        "grams_high": reading.weight.high,
+        "how": reading.weight.how[:300],
+    }
+
+
+def snapshot(bowl: Bowl) -> list[dict[str, Any]]:
+    """The parts as plain values, for undo."""
+    return [{name: getattr(part, name) for name in PART_FIELDS} for part in bowl.parts.all()]

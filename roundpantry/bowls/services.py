@@ -1,0 +1,103 @@
+"""Changes of state of a bowl. Each keeps the parts as they were, so that several steps can be taken back."""
+
+from __future__ import annotations
+
+from django.db import transaction
+
+from dietetics.amounts.weighing import Scales
+from dietetics.composition.foods import load_shelf
+from dietetics.dishes.portions import PortionReading, first_portion, read_batch_portion, read_portion, stepped
+from roundpantry.batches.models import Batch
+from roundpantry.bowls.models import Bowl, BowlChange, BowlPart
+from roundpantry.bowls.records import batch_kept, part_fields, snapshot
+from roundpantry.clients.models import Client
+from roundpantry.targets.models import Meal
+
+UNDO_STEPS = 40
+MOST_PARTS = 40
+
+
+def scales() -> Scales:
+    """The kitchen scales of the shared shelf."""
+    return Scales(load_shelf())
+
+
+def add_bowl(client: Client, name: str, meal: Meal | None) -> Bowl:
+    """Store an empty bowl."""
+    return Bowl.objects.create(client=client, name=name, meal=meal)
+
+
+def remove_bowl(bowl: Bowl) -> None:
+    """Remove a bowl for good."""
+    bowl.delete()
+
+
+def _remember(bowl: Bowl, before: list[dict[str, object]], what: str) -> None:
+    BowlChange.objects.create(bowl=bowl, what=what[:160], parts=before)
+    bowl.save(update_fields=["changed_at"])
+
+
+def _read(part: BowlPart, text: str) -> PortionReading:
+    if part.batch is not None:
+        return read_batch_portion(text, batch_kept(part.batch))
+    return read_portion(text, load_shelf().food(part.food_key), scales())
+
+
+def add_food(bowl: Bowl, food_key: str, amount: str = "") -> BowlPart:
+    """Put a food into the bowl, with its group's usual first portion. Raises DieteticsError `unknown-food`."""
+    food = load_shelf().food(food_key)
+    reading = read_portion(amount, food, scales()) if amount else first_portion(food, scales())
+    return _add(bowl, reading, food.name, food_key=food_key)
+
+
+def add_batch(bowl: Bowl, batch: Batch, amount: str = "1 serving") -> BowlPart:
+    """Put a portion of a batch into the bowl."""
+    return _add(bowl, read_batch_portion(amount, batch_kept(batch)), batch.title, batch=batch)
+
+
+def _add(bowl: Bowl, reading: PortionReading, name: str, **what: object) -> BowlPart:
+    before = snapshot(bowl)
+    position = max((part["position"] for part in before), default=-1) + 1
+    with transaction.atomic():
+        _remember(bowl, before, f"{name} put in")
+        return BowlPart.objects.create(bowl=bowl, position=position, **what, **part_fields(reading))
+
+
+def set_portion(bowl: Bowl, part: BowlPart, text: str) -> None:
+    """Set a part to a typed portion. Raises DieteticsError when it cannot be read or weighed."""
+    _store_portion(bowl, part, _read(part, text))
+
+
+def step_portion(bowl: Bowl, part: BowlPart, steps: int) -> None:
+    """Turn a part up or down by whole steps of its own measure; it never goes below one step."""
+    _store_portion(bowl, part, _read(part, stepped(part.amount, part.unit, steps)))
+
+
+def _store_portion(bowl: Bowl, part: BowlPart, reading: PortionReading) -> None:
+    before = snapshot(bowl)
+    for name, value in part_fields(reading).items():
+        setattr(part, name, value)
+    with transaction.atomic():
+        _remember(bowl, before, f"portion set to {reading.text}")
+        part.save(update_fields=["amount", "unit", "amount_text", "grams", "grams_low", "grams_high", "how"])
+
+
+def remove_part(bowl: Bowl, part: BowlPart) -> None:
+    """Take a part out of the bowl."""
+    before = snapshot(bowl)
+    with transaction.atomic():
+        _remember(bowl, before, "a part taken out")
+        part.delete()
+
+
+def undo(bowl: Bowl) -> bool:
+    """Put the parts back as they were before the last change; False when there is nothing to take back."""
+    last = bowl.changes.first()
+    if last is None:
+        return False
+    with transaction.atomic():
+        bowl.parts.all().delete()
+        BowlPart.objects.bulk_create(BowlPart(bowl=bowl, **fields) for fields in last.parts)
+        last.delete()
+        bowl.save(update_fields=["changed_at"])
+    return True

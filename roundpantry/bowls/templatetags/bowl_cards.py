@@ -1,0 +1,20 @@
+"""The card that bowls add to a client's page."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django import template
+from django.contrib.auth.models import AbstractBaseUser
+
+from roundpantry.bowls.page import list_rows
+from roundpantry.bowls.records import bowls_of
+from roundpantry.clients.models import Client
+
+register = template.Library()
+
+
+@register.inclusion_tag("bowls/cards.html")
+def bowl_cards(user: AbstractBaseUser, client: Client) -> dict[str, Any]:
+    """The client's bowls as small dishes."""
+    return {"rows": list_rows(bowls_of(user).filter(client=client)), "client": client}

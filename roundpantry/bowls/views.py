@@ -1,0 +1,186 @@
+"""Pages and fragments of bowls: list, bench, search of the shelf, *Why?*, print."""
+
+from __future__ import annotations
+
+from django.http import Http404, HttpRequest, HttpResponse
+from django.shortcuts import get_object_or_404, redirect, render
+from django.views.decorators.http import require_http_methods, require_POST, require_safe
+
+from dietetics.composition.foods import load_shelf
+from dietetics.composition.search import index_of
+from dietetics.dishes.bowls import explain_bowl, explain_portion
+from dietetics.errors import DieteticsError
+from roundpantry.batches.records import batches_of
+from roundpantry.bowls import page, services
+from roundpantry.bowls.forms import AddForm, BowlForm, PortionForm, StepForm
+from roundpantry.bowls.models import Bowl, BowlPart
+from roundpantry.bowls.records import bowl_value, bowls_of
+from roundpantry.clients.context import take_up
+from roundpantry.clients.records import clients_of
+from roundpantry.counter.drawer import render_why
+from roundpantry.shelf.listing import found_rows
+from roundpantry.targets.records import newest_set
+
+
+@require_http_methods(["GET", "POST"])
+def bowl_list(request: HttpRequest, client_pk: int) -> HttpResponse:
+    """A client's bowls, and the form for a new one."""
+    client = get_object_or_404(clients_of(request.user), pk=client_pk)
+    take_up(request, client)
+    form = BowlForm(request.POST if request.method == "POST" else None, newest_set(client))
+    if request.method == "POST" and form.is_valid():
+        bowl = services.add_bowl(client, form.cleaned_data["name"], form.cleaned_data["meal"])
+        return redirect("bowls:bench", bowl.pk)
+    rows = page.list_rows(bowls_of(request.user).filter(client=client))
+    context = {"client": client, "rows": rows, "form": form}
+    return render(request, "bowls/list.html", context, status=422 if form.errors else 200)
+
+
+def _bowl(request: HttpRequest, pk: int) -> Bowl:
+    return get_object_or_404(bowls_of(request.user), pk=pk)
+
+
+def _part(bowl: Bowl, part_pk: int) -> BowlPart:
+    part = next((part for part in bowl.parts.all() if part.pk == part_pk), None)
+    if part is None:
+        raise Http404("no such part in this bowl")
+    return part
+
+
+def _render(request: HttpRequest, pk: int, refused: dict[str, str] | None = None) -> HttpResponse:
+    """The bench, or its changing parts alone for a real htmx request; 422 with what was typed when refused."""
+    bowl = _bowl(request, pk)
+    fragment = request.htmx and not request.htmx.boosted and not request.htmx.history_restore_request
+    context = {**page.bench(bowl), "refused": refused}
+    if not fragment:
+        take_up(request, bowl.client)
+        context["changes"] = bowl.changes.count()
+    template = "bowls/bench_parts.html" if fragment else "bowls/bench.html"
+    return render(request, template, context, status=422 if refused else 200)
+
+
+@require_safe
+def bench(request: HttpRequest, pk: int) -> HttpResponse:
+    """The bowl bench."""
+    return _render(request, pk)
+
+
+@require_POST
+def add_part(request: HttpRequest, pk: int) -> HttpResponse:
+    """Put a food, a batch, or the best hit for some words into the bowl."""
+    bowl = _bowl(request, pk)
+    form = AddForm(request.POST)
+    if not form.is_valid():
+        raise Http404("nothing that can be put in")
+    if len(bowl.parts.all()) >= services.MOST_PARTS:
+        return _render(request, pk, {"search": f"A bowl holds at most {services.MOST_PARTS} parts."})
+    if form.cleaned_data["batch"]:
+        services.add_batch(bowl, get_object_or_404(batches_of(request.user), pk=form.cleaned_data["batch"]))
+        return _render(request, pk)
+    key = form.cleaned_data["food"] or _best_key(form.cleaned_data["q"])
+    if key not in load_shelf().foods:
+        words = form.cleaned_data["q"]
+        return _render(request, pk, {"search": f"Nothing on the shelf is called “{words}”.", "typed": words})
+    services.add_food(bowl, key)
+    return _render(request, pk)
+
+
+def _best_key(words: str) -> str:
+    found = index_of(load_shelf()).search(words, 1)
+    return found[0].food.key if found else ""
+
+
+@require_POST
+def set_portion(request: HttpRequest, pk: int, part_pk: int) -> HttpResponse:
+    """Set a part to what was typed."""
+    bowl = _bowl(request, pk)
+    part = _part(bowl, part_pk)
+    form = PortionForm(request.POST)
+    try:
+        services.set_portion(bowl, part, form.cleaned_data["amount"] if form.is_valid() else "")
+    except DieteticsError as error:
+        typed = request.POST.get("amount", "")[:60]
+        return _render(request, pk, {"part": str(part_pk), "why": str(error), "typed": typed})
+    return _render(request, pk)
+
+
+@require_POST
+def step_portion(request: HttpRequest, pk: int, part_pk: int) -> HttpResponse:
+    """Turn a part up or down by its measure's step."""
+    bowl = _bowl(request, pk)
+    part = _part(bowl, part_pk)
+    form = StepForm(request.POST)
+    if not form.is_valid():
+        return _render(
+            request, pk, {"part": str(part_pk), "why": "Steps are whole numbers.", "typed": part.amount_text}
+        )
+    try:
+        services.step_portion(bowl, part, form.cleaned_data["steps"])
+    except DieteticsError as error:
+        return _render(request, pk, {"part": str(part_pk), "why": str(error), "typed": part.amount_text})
+    return _render(request, pk)
+
+
+@require_POST
+def remove_part(request: HttpRequest, pk: int, part_pk: int) -> HttpResponse:
+    """Take a part out."""
+    bowl = _bowl(request, pk)
+    services.remove_part(bowl, _part(bowl, part_pk))
+    return _render(request, pk)
+
+
+@require_POST
+def undo(request: HttpRequest, pk: int) -> HttpResponse:
+    """Take back the last change."""
+    services.undo(_bowl(request, pk))
+    return _render(request, pk)
+
+
+@require_POST
+def remove(request: HttpRequest, pk: int) -> HttpResponse:
+    """Remove the bowl."""
+    bowl = _bowl(request, pk)
+    services.remove_bowl(bowl)
+    return redirect("bowls:list", bowl.client_id)
+
+
+@require_safe
+def search(request: HttpRequest, pk: int) -> HttpResponse:
+    """What the shelf and the practitioner's batches have for some words."""
+    bowl = _bowl(request, pk)
+    query = request.GET.get("q", "")[:100]
+    batches = batches_of(request.user)
+    mine = batches.filter(title__icontains=query.strip())[:4] if query.strip() else batches[:8]
+    context = {"bowl": bowl, "query": query, "batches": mine, "found": found_rows(query, 10)}
+    return render(request, "bowls/search.html", context)
+
+
+@require_safe
+def figures(request: HttpRequest, pk: int) -> HttpResponse:
+    """Every figure of the bowl, in the drawer."""
+    bowl = _bowl(request, pk)
+    return render(request, "bowls/figures.html", {"bowl": bowl, "rows": page.all_figures(bowl)})
+
+
+@require_safe
+def why(request: HttpRequest, pk: int, key: str, part_pk: int | None = None) -> HttpResponse:
+    """The way back of a figure of the bowl or of one part."""
+    bowl = _bowl(request, pk)
+    value = bowl_value(bowl)
+    try:
+        if part_pk is None:
+            return render_why(request, explain_bowl(value, key))
+        portion = next((p for p in value.portions if p.key == str(part_pk)), None)
+        if portion is None:
+            raise Http404("no such part in this bowl")
+        return render_why(request, explain_portion(value, portion, key))
+    except DieteticsError as error:
+        raise Http404(str(error)) from None
+
+
+@require_safe
+def print_page(request: HttpRequest, pk: int) -> HttpResponse:
+    """The bowl on paper, for the client."""
+    bowl = _bowl(request, pk)
+    take_up(request, bowl.client)
+    return render(request, "bowls/print.html", page.printed(bowl))

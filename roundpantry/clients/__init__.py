@@ -1,0 +1,1 @@
+"""The first step: who the client is, and what can hurt them."""

@@ -1,0 +1,66 @@
+"""What every template may use: whose dish it is, and the steps of the rail."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Any
+
+from django.http import HttpRequest
+from django.urls import reverse
+from django.utils.functional import SimpleLazyObject
+
+from roundpantry.clients.models import Client
+from roundpantry.clients.records import client_in_session
+
+SESSION_CLIENT = "client_id"
+
+
+@dataclass(frozen=True)
+class Step:
+    """A step of the work on the rail, and the letter that goes there after `g`."""
+
+    key: str
+    name: str
+    address: str
+    letter: str
+    here: bool
+
+
+def take_up(request: HttpRequest, client: Client) -> None:
+    """From now on this client stands at the top left."""
+    request.whose = client
+    if request.session.get(SESSION_CLIENT) != client.pk:
+        request.session[SESSION_CLIENT] = client.pk
+
+
+def current_client(request: HttpRequest) -> Client | None:
+    """The client that stands at the top left, or None."""
+    if not hasattr(request, "whose"):
+        request.whose = client_in_session(request.user, request.session.get(SESSION_CLIENT))
+    return request.whose
+
+
+def rail_of(app: str, client: Client | None) -> list[Step]:
+    """The steps that can be taken now; those of a client lead to the client that stands top left."""
+    entries = [("clients", "Clients", reverse("clients:list"), "c")]
+    if client:
+        entries = [
+            ("clients", "Client", reverse("clients:detail", args=[client.pk]), "c"),
+            ("targets", "Targets", reverse("targets:edit", args=[client.pk]), "t"),
+        ]
+    entries.append(("batches", "Batches", reverse("batches:list"), "b"))
+    if client:
+        entries.append(("bowls", "Bowls", reverse("bowls:list", args=[client.pk]), "o"))
+    entries.append(("shelf", "Shelf", reverse("shelf:list"), "s"))
+    return [Step(key, name, address, letter, key == app) for key, name, address, letter in entries]
+
+
+def counter(request: HttpRequest) -> dict[str, Any]:
+    """Template variables, looked up only where a template asks for them."""
+    if not request.user.is_authenticated:
+        return {}
+    app = request.resolver_match.app_name if request.resolver_match else ""
+    return {
+        "whose": SimpleLazyObject(lambda: current_client(request)),
+        "rail": SimpleLazyObject(lambda: rail_of(app, current_client(request))),
+    }

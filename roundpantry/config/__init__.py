@@ -1,0 +1,1 @@
+"""Settings, addresses and the WSGI entry of the project."""

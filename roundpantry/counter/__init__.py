@@ -1,0 +1,1 @@
+"""What every screen shares: frame, rail, whose dish it is, levels, drawer and tokens."""

@@ -1,0 +1,141 @@
+/* The browser's part: keys, handles, focus and the drawer. Every figure is computed on the server. */
+(function () {
+  "use strict";
+  const typing = (el) => el && el.matches("input, textarea, select, [contenteditable]");
+  const byId = (id) => document.getElementById(id);
+  let awaitingGo = false;
+
+  /* the drawer remembers what it held before Why? */
+  let drawerBefore = null;
+  document.addEventListener("htmx:beforeSwap", (event) => {
+    const drawer = byId("drawer");
+    if (event.detail.target === drawer && !drawer.querySelector("[data-close-why]")) {
+      drawerBefore = { html: drawer.innerHTML, from: document.activeElement && document.activeElement.id };
+    }
+  });
+  document.addEventListener("htmx:afterSwap", (event) => {
+    if (event.detail.target && event.detail.target.id === "drawer") {
+      const title = byId("drawer-title");
+      if (title) title.focus();
+    }
+    const spoken = document.querySelector("[data-spoken]");
+    if (spoken && event.detail.target && event.detail.target.id !== "drawer") byId("said").textContent = spoken.dataset.spoken;
+    failed("");
+  });
+  function closeWhy() {
+    const drawer = byId("drawer");
+    if (!drawer || !drawerBefore) return;
+    drawer.innerHTML = drawerBefore.html;
+    window.htmx.process(drawer);
+    const back = drawerBefore.from && byId(drawerBefore.from);
+    if (back) back.focus();
+    drawerBefore = null;
+  }
+
+  /* a failed save is said at once, and what was typed stays where it is */
+  function failed(text) {
+    const box = byId("failed");
+    if (box) { box.textContent = text; box.hidden = !text; }
+  }
+  document.addEventListener("htmx:sendError", () => failed("Not saved: the server does not answer. What you typed is kept here; try again."));
+  document.addEventListener("htmx:responseError", (event) => failed("Not saved: the server answered " + event.detail.xhr.status + ". What you typed is kept here; reload to see what is stored."));
+
+  /* keys */
+  document.addEventListener("keydown", (event) => {
+    if (event.ctrlKey || event.metaKey || event.altKey) return;
+    const el = document.activeElement;
+    if (event.key === "Escape" && typing(el)) { el.blur(); return; }
+    if (el && el.matches("[data-amount]") && (event.key === "ArrowUp" || event.key === "ArrowDown")) {
+      event.preventDefault();
+      step(el.dataset.part, event.key === "ArrowUp" ? 1 : -1, el.id);
+      return;
+    }
+    if (el && el.matches("[data-handle]") && event.key.startsWith("Arrow")) {
+      event.preventDefault();
+      step(el.dataset.part, event.key === "ArrowUp" || event.key === "ArrowRight" ? 1 : -1, el.id);
+      return;
+    }
+    if (el && el.matches("[data-handle]") && event.key === "Delete") { click("remove-" + el.dataset.part); return; }
+    if (typing(el)) return;
+    if (awaitingGo) {
+      awaitingGo = false;
+      const link = document.querySelector('[data-go="' + CSS.escape(event.key) + '"]');
+      if (link) { event.preventDefault(); link.click(); }
+      return;
+    }
+    if (event.key === "/") { event.preventDefault(); const box = document.querySelector("[data-search]"); if (box) { box.focus(); box.select(); } else { click("go-shelf"); } }
+    else if (event.key === "?") { event.preventDefault(); byId("keys").showModal(); }
+    else if (event.key === "g") { awaitingGo = true; setTimeout(() => { awaitingGo = false; }, 1500); }
+    else if (event.key === "n") { const made = document.querySelector("[data-new]"); if (made) { event.preventDefault(); made.focus(); if (made.tagName === "A" || made.tagName === "BUTTON") made.click(); } }
+    else if (event.key === "u") { click("undo"); }
+  });
+  function click(id) { const el = byId(id); if (el) el.click(); }
+  let queued = null;
+  let busy = false;
+  function step(part, steps, focusId) {
+    if (busy) { queued = queued && queued.part === part ? { part, steps: queued.steps + steps, focusId } : { part, steps, focusId }; return; }
+    const url = document.querySelector("[data-bench]").dataset.bench + "parts/" + part + "/step/";
+    busy = true;
+    window.htmx.ajax("POST", url, { target: "#bench", swap: "outerHTML", values: { steps } }).finally(() => {
+      busy = false;
+      const again = byId(focusId);
+      if (again) again.focus();
+      if (queued) { const next = queued; queued = null; if (next.steps) step(next.part, next.steps, next.focusId); }
+    });
+  }
+
+  /* handles: pulled outward is larger, inward smaller; the server is asked on release */
+  let pull = null;
+  document.addEventListener("pointerdown", (event) => {
+    const handle = event.target.closest && event.target.closest("[data-handle]");
+    if (!handle) {
+      const slice = event.target.closest && event.target.closest("[data-slice]");
+      if (slice) { const grip = byId("handle-" + slice.dataset.slice); if (grip) grip.focus(); }
+      return;
+    }
+    const svg = handle.ownerSVGElement;
+    pull = { handle, svg, x: event.clientX, y: event.clientY, steps: 0, scale: 480 / svg.getBoundingClientRect().width };
+    handle.focus();
+    handle.setPointerCapture(event.pointerId);
+    event.preventDefault();
+  });
+  document.addEventListener("pointermove", (event) => {
+    if (!pull) return;
+    const dx = Number(pull.handle.dataset.dx), dy = Number(pull.handle.dataset.dy);
+    const along = ((event.clientX - pull.x) * dx + (event.clientY - pull.y) * dy) * pull.scale;
+    pull.steps = Math.round(along / 14);
+    pull.handle.setAttribute("transform", "translate(" + (dx * along).toFixed(1) + " " + (dy * along).toFixed(1) + ")");
+    byId("pull-text").textContent = pull.steps ? (pull.steps > 0 ? "+" : "−") + Math.abs(pull.steps) + " × " + pull.handle.dataset.step : "";
+  });
+  const letGo = () => {
+    if (!pull) return;
+    const { handle, steps } = pull;
+    pull = null;
+    handle.removeAttribute("transform");
+    byId("pull-text").textContent = "";
+    if (steps) step(handle.dataset.part, steps, handle.id);
+  };
+  document.addEventListener("pointerup", letGo);
+  document.addEventListener("pointercancel", letGo);
+
+  /* small things without a place of their own */
+  document.addEventListener("click", (event) => {
+    if (!event.target.closest) return;
+    if (event.target.closest("[data-close-why]")) closeWhy();
+    if (event.target.closest("#show-keys")) byId("keys").showModal();
+    if (event.target.closest("[data-print]")) window.print();
+  });
+  document.addEventListener("focusin", (event) => {
+    const part = event.target.dataset && event.target.dataset.part;
+    if (!part) return;
+    document.querySelectorAll(".chosen").forEach((el) => el.classList.remove("chosen"));
+    document.querySelectorAll('[data-slice="' + part + '"], tr[data-row="' + part + '"]').forEach((el) => el.classList.add("chosen"));
+  });
+  document.addEventListener("submit", (event) => {
+    const question = event.target.dataset && event.target.dataset.confirm;
+    if (question && !window.confirm(question)) event.preventDefault();
+  });
+  document.addEventListener("change", (event) => {
+    if (event.target.matches && event.target.matches("[data-amount]")) window.htmx.trigger(event.target.form, "typed");
+  });
+})();

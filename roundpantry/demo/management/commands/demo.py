@@ -1,0 +1,73 @@
+"""Fill an empty database with the invented practice; a database that holds users already is left alone."""
+
+from __future__ import annotations
+
+from pathlib import Path
+from typing import Any
+
+from django.contrib.auth import get_user_model
+from django.core.management.base import BaseCommand
+from django.db import transaction
+
+from dietetics.targets.windows import Window
+from roundpantry.batches.models import Batch
+from roundpantry.batches.services import add_batch, read_pasted
+from roundpantry.bowls.models import Bowl
+from roundpantry.bowls.services import add_batch as put_batch
+from roundpantry.bowls.services import add_bowl, add_food
+from roundpantry.clients.services import add_client
+from roundpantry.demo.people import CLIENTS, PASSWORD, PRACTITIONERS, DemoClient
+from roundpantry.targets.services import set_targets
+
+RECIPES = Path(__file__).resolve().parents[2] / "recipes"
+
+
+class Command(BaseCommand):
+    """Load the made-up data."""
+
+    help = __doc__
+
+    def handle(self, *args: Any, **options: Any) -> None:
+        """Load everything, or nothing when there are users already."""
+        users = get_user_model()
+        if users.objects.exists():
+            return
+        with transaction.atomic():
+            people = {
+                name: users.objects.create_user(name, password=PASSWORD, first_name=first, last_name=last)
+                for name, first, last in PRACTITIONERS
+            }
+            batches = {name: load_batches(person) for name, person in people.items()}
+            for client in CLIENTS:
+                load_client(people[client.practitioner], client, batches[client.practitioner])
+
+
+def load_batches(practitioner: Any) -> list[Batch]:
+    """Read every demo recipe as a batch of this practitioner."""
+    texts = [path.read_text(encoding="utf-8") for path in sorted(RECIPES.glob("*.txt"))]
+    return [add_batch(practitioner, read_pasted(text), text) for text in texts]
+
+
+def load_client(practitioner: Any, demo: DemoClient, batches: list[Batch]) -> None:
+    """Store a client with targets and bowls."""
+    client = add_client(practitioner, **demo.facts)
+    targets = set_targets(client, [Window(*window) for window in demo.windows], demo.meals)
+    meals = {meal.name: meal for meal in targets.meals.all()}
+    for name, meal, parts in demo.bowls:
+        bowl = add_bowl(client, name, meals[meal])
+        for part in parts.split(";"):
+            put_part(bowl, part.strip(), batches)
+        bowl.changes.all().delete()
+
+
+def put_part(bowl: Bowl, written: str, batches: list[Batch]) -> None:
+    """Put "key amount" or "batch:Words of its title amount" into a bowl."""
+    bowl = Bowl.objects.get(pk=bowl.pk)
+    if written.startswith("batch:"):
+        words = written.removeprefix("batch:").split()
+        first_number = next(i for i, word in enumerate(words) if word[0].isdigit())
+        title, amount = " ".join(words[:first_number]), " ".join(words[first_number:])
+        put_batch(bowl, next(b for b in batches if b.title.startswith(title)), amount)
+        return
+    key, _, amount = written.partition(" ")
+    add_food(bowl, key, amount)

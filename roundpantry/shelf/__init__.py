@@ -1,0 +1,1 @@
+"""The pantry shelf: finding a food, and the page of one food."""

@@ -1,0 +1,8 @@
+"""Addresses of targets."""
+
+from django.urls import path
+
+from roundpantry.targets import views
+
+app_name = "targets"
+urlpatterns = [path("<int:client_pk>/", views.edit, name="edit")]
