@@ -21,10 +21,11 @@ def batches_of(user: AbstractBaseUser | AnonymousUser) -> QuerySet[Batch]:
 
 def batch_value(row: Batch) -> core.Batch:
     """The batch as a value of the core. Lines without a weight are left out; the page shows them apart."""
-    return core.Batch(row.title, tuple(_items(row)), row.yield_g, row.servings)
+    return core.Batch(row.title, tuple(batch_items(row)), row.yield_g, row.servings)
 
 
-def _items(row: Batch) -> list[Item]:
+def batch_items(row: Batch) -> list[Item]:
+    """The lines that have a food and a weight, as items."""
     shelf = load_shelf()
     return [
         Item(

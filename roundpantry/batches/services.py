@@ -14,7 +14,7 @@ from dietetics.dishes import batches as core
 from dietetics.dishes.recipes import Recipe, read_recipe
 from dietetics.errors import DieteticsError
 from roundpantry.batches.models import Batch, BatchLine
-from roundpantry.batches.records import batch_value, line_fields, line_row
+from roundpantry.batches.records import batch_items, batch_value, line_fields, line_row
 
 
 def reader() -> LineReader:
@@ -57,16 +57,9 @@ def add_batch(practitioner: AbstractBaseUser, recipe: Recipe, written: str) -> B
 
 def set_yield(batch: Batch, yield_g: float | None, servings: float) -> None:
     """Store a measured yield and the servings. Raises DieteticsError when they cannot be."""
-    core.Batch(batch.title, batch_value_without_yield(batch).items, yield_g, servings)
+    core.Batch(batch.title, tuple(batch_items(batch)), yield_g, servings)
     batch.yield_g, batch.servings = yield_g, servings
     batch.save(update_fields=["yield_g", "servings", "changed_at"])
-
-
-def batch_value_without_yield(batch: Batch) -> core.Batch:
-    """The batch as it went in."""
-    bare = Batch(title=batch.title, servings=1)
-    bare._prefetched_objects_cache = {"lines": batch.lines.all()}
-    return batch_value(bare)
 
 
 def food_named(name: str) -> Food:

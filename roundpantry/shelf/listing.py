@@ -12,6 +12,28 @@ from dietetics.composition.sums import Composition, FoodContent, Item, compose
 from dietetics.nutrients import nutrient
 from roundpantry.counter.levels import figure_rows
 
+GROUP_NAMES = {
+    "grain": "Grains, bread and pasta",
+    "starchy-vegetable": "Starchy vegetables",
+    "legume": "Beans, lentils and peas",
+    "soy-food": "Soy foods",
+    "wheat-protein": "Wheat protein",
+    "leafy-green": "Leafy greens",
+    "vegetable": "Other vegetables",
+    "mushroom": "Mushrooms",
+    "fruit": "Fruit",
+    "dried-fruit": "Dried fruit",
+    "nut": "Nuts",
+    "seed": "Seeds",
+    "nut-butter": "Nut and seed butters",
+    "plant-milk": "Plant milks",
+    "plant-yoghurt": "Plant yoghurts",
+    "herb-spice": "Herbs and spices",
+    "condiment": "Condiments",
+    "sweetener": "Sweeteners",
+    "oil": "Oils",
+    "processed": "Processed foods",
+}
 LISTED = ("energy_kcal", "protein_g", "fibre_g", "sodium_mg", "potassium_mg")
 
 
@@ -27,6 +49,11 @@ class FoodRow:
     matched: str
 
 
+def state_name(state: str) -> str:
+    """A state in words: "canned, rinsed"."""
+    return state.replace("canned-", "canned, ").replace("-", " ")
+
+
 def food_row(food: Food, matched: str = "") -> FoodRow:
     """Format one line; the matched name is shown where it is not the food's own."""
     cells = []
@@ -34,7 +61,7 @@ def food_row(food: Food, matched: str = "") -> FoodRow:
         value = food.per_100g[key]
         cells.append("unknown" if value is None else nutrient(key).number(value))
     other = matched if matched.lower() not in food.name.lower() else ""
-    return FoodRow(food.key, food.name, food.group, food.state, tuple(cells), other)
+    return FoodRow(food.key, food.name, GROUP_NAMES[food.group], state_name(food.state), tuple(cells), other)
 
 
 def found_rows(query: str, limit: int) -> list[FoodRow]:
@@ -47,7 +74,7 @@ def group_rows() -> list[tuple[str, list[FoodRow]]]:
     """Every group of the shelf with its foods, in the order of the table."""
     groups: dict[str, list[FoodRow]] = {}
     for food in load_shelf():
-        groups.setdefault(food.group, []).append(food_row(food))
+        groups.setdefault(GROUP_NAMES[food.group], []).append(food_row(food))
     return list(groups.items())
 
 
@@ -67,6 +94,8 @@ def food_page(food: Food) -> dict[str, Any]:
         columns.append((name, _of(food, measure.grams)))
     return {
         "food": food,
+        "group": GROUP_NAMES[food.group],
+        "state": state_name(food.state),
         "heads": [name for name, _ in columns],
         "rows": figure_rows([composition for _, composition in columns]),
         "twins": [twin for twin in shelf.families[food.family] if twin is not food],

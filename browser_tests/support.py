@@ -1,0 +1,80 @@
+"""A live server with the made-up practice, and a browser that tells what it complained about."""
+
+from __future__ import annotations
+
+import os
+from pathlib import Path
+from typing import Any, ClassVar
+
+from django.contrib.staticfiles.testing import StaticLiveServerTestCase
+from django.core.management import call_command
+from playwright.sync_api import Browser, BrowserContext, Page, sync_playwright
+
+from roundpantry.demo.people import PASSWORD
+
+os.environ.setdefault("DJANGO_ALLOW_ASYNC_UNSAFE", "true")
+ARGUMENTS = [
+    "--no-sandbox",
+    "--disable-gpu",
+    "--disable-quic",
+    "--no-first-run",
+    "--disable-background-networking",
+    "--disable-component-update",
+    "--disable-sync",
+]
+AXE = Path(__file__).parent / "vendor" / "axe.min.js"
+
+
+class BrowserTestCase(StaticLiveServerTestCase):
+    """One browser a class, one context a test, logged in as Petra; console errors fail the test."""
+
+    browser: ClassVar[Browser]
+    viewport: ClassVar[dict[str, int]] = {"width": 1280, "height": 800}
+    context_options: ClassVar[dict[str, Any]] = {}
+
+    @classmethod
+    def setUpClass(cls) -> None:
+        super().setUpClass()
+        cls.playwright = sync_playwright().start()
+        cls.browser = cls.playwright.chromium.launch(executable_path="/usr/bin/chromium", args=ARGUMENTS)
+
+    @classmethod
+    def tearDownClass(cls) -> None:
+        cls.browser.close()
+        cls.playwright.stop()
+        super().tearDownClass()
+
+    def setUp(self) -> None:
+        call_command("demo")
+        self.complaints: list[str] = []
+        self.context: BrowserContext = self.browser.new_context(viewport=self.viewport, **self.context_options)
+        self.page: Page = self.context.new_page()
+        self.page.set_default_timeout(8000)
+        self.page.on("console", lambda m: self.complaints.append(m.text) if m.type == "error" else None)
+        self.page.on("pageerror", lambda e: self.complaints.append(str(e)))
+        self.go("/login/")
+        self.page.get_by_label("Username").fill("petra")
+        self.page.get_by_label("Password").fill(PASSWORD)
+        self.page.get_by_role("button", name="Log in").click()
+        self.page.wait_for_url("**/clients/")
+
+    def tearDown(self) -> None:
+        self.context.close()
+        unexpected = [c for c in self.complaints if "422" not in c]
+        self.assertEqual(unexpected, [], "the browser complained")
+
+    def go(self, path: str) -> None:
+        """Open an address of the program."""
+        self.page.goto(self.live_server_url + path)
+
+    def settle(self) -> None:
+        """Wait until htmx has nothing under way."""
+        self.page.wait_for_function("() => !document.querySelector('.htmx-request, .htmx-swapping, .htmx-settling')")
+
+    def axe(self) -> None:
+        """Fail on anything axe-core finds against WCAG 2.2 A and AA."""
+        self.page.evaluate(AXE.read_text(encoding="utf-8"))
+        tags = ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa"]
+        found = self.page.evaluate("tags => axe.run({runOnly: {type: 'tag', values: tags}})", tags)
+        problems = [(v["id"], [n["target"] for n in v["nodes"]][:4]) for v in found["violations"]]
+        self.assertEqual(problems, [], self.page.url)

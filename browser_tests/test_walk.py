@@ -1,0 +1,280 @@
+"""The walk of six steps, by mouse, by keyboard alone and by touch."""
+
+from __future__ import annotations
+
+import re
+from pathlib import Path
+from typing import ClassVar
+
+from playwright.sync_api import expect
+
+from browser_tests.support import BrowserTestCase
+from roundpantry.bowls.models import Bowl
+
+RECIPE = Path(__file__).parents[1] / "dietetics" / "tests" / "inputs" / "lamplighter-beans.txt"
+
+
+class SixSteps(BrowserTestCase):
+    """From a new client to a printed bowl."""
+
+    def test_walk(self) -> None:
+        page = self.page
+        # 1. a client with targets
+        page.get_by_role("link", name="New client").click()
+        page.get_by_label("Name").fill("Edda Rosenkilde")
+        page.get_by_label("Sex").select_option("female")
+        page.get_by_label("Age (years)").fill("58")
+        page.get_by_label("Height (cm)").fill("169")
+        page.get_by_label("Weight (kg)").fill("71")
+        page.get_by_label("Cautions").fill("Walnut allergy\nWarfarin")
+        page.get_by_role("button", name="Store, then set targets").click()
+        for label, value in (
+            ("Energy, low", "1700"),
+            ("Energy, high", "1900"),
+            ("Protein, low", "65"),
+            ("Protein, high", "85"),
+            ("Energy density, high", "1.3"),
+            ("Fibre, low", "30"),
+            ("Sodium, high", "1800"),
+        ):
+            page.get_by_label(re.compile(f"^{label}")).fill(value)
+        page.get_by_role("button", name="Store as a new version").click()
+        expect(page.get_by_role("heading", name="Edda Rosenkilde")).to_be_visible()
+        expect(page.locator(".danger-list")).to_contain_text("Walnut allergy")
+        # 2. and 3. a recipe, line by line, and its figures
+        page.get_by_role("navigation", name="Steps").get_by_role("link", name="Batches").click()
+        page.get_by_role("link", name="Paste a recipe").click()
+        page.get_by_label("Recipe").fill(RECIPE.read_text(encoding="utf-8") + "\n2 cups unobtainium\n")
+        page.get_by_role("button", name="Read it").click()
+        expect(page.get_by_role("heading", name="Lamplighter beans")).to_be_visible()
+        expect(page.locator("#batch")).to_contain_text("1 line not understood")
+        expect(page.locator("#batch")).to_contain_text("1,740 g · 7 servings of 249 g")
+        page.get_by_role("link", name="Correct 2 cups unobtainium").click()
+        self.settle()
+        page.get_by_role("textbox", name="Written").fill("2 cups chopped kale")
+        page.get_by_role("button", name="Take it").click()
+        expect(page.locator("#batch")).not_to_contain_text("not understood")
+        expect(page.locator("#batch")).to_contain_text("Kale, raw")
+        page.get_by_label("Servings").fill("6")
+        page.get_by_role("button", name="Store").click()
+        expect(page.locator("#batch")).to_contain_text("6 servings of 290 g")
+        # 4. the bench
+        page.get_by_role("navigation", name="Steps").get_by_role("link", name="Bowls").click()
+        page.get_by_label("New bowl").fill("Evening bowl")
+        page.get_by_label("Meal").select_option(label="Dinner (35 %)")
+        page.get_by_role("button", name="Open the bench").click()
+        page.get_by_role("button", name="Lamplighter beans").first.click()
+        expect(page.locator("[data-row]")).to_have_count(1)
+        page.get_by_label("Food or batch to put in").fill("quinoa cooked")
+        page.get_by_role("button", name=re.compile("^Quinoa, cooked")).click()
+        expect(page.locator("[data-row]")).to_have_count(2)
+        amount = page.get_by_label("Portion of Quinoa")
+        amount.fill("1 1/4 cups")
+        amount.press("Enter")
+        expect(amount).to_have_value("1¼ cups")
+        before = page.locator("#level-energy_kcal").inner_text()
+        page.get_by_role("button", name="More Quinoa").click()
+        expect(amount).to_have_value("1½ cups")
+        self.assertNotEqual(page.locator("#level-energy_kcal").inner_text(), before)
+        amount.fill("plenty")
+        amount.press("Enter")
+        expect(page.get_by_role("alert").filter(has_text="plenty")).to_be_visible()
+        expect(amount).to_have_value("plenty")
+        amount.fill("1 cup")
+        amount.press("Enter")
+        expect(amount).to_have_value("1 cup")
+        # 5. why?
+        page.locator("#why-protein_g").click()
+        drawer = page.locator("#drawer")
+        expect(drawer).to_contain_text("Protein in Evening bowl")
+        expect(drawer).to_contain_text("USDA SR Legacy: “Quinoa, cooked”")
+        shown = [
+            float(t.split()[0])
+            for t in drawer.locator(
+                ":scope > .why-step > .why-head .figure, :scope > .why-step > summary .figure"
+            ).all_inner_texts()
+        ]
+        total = float(re.search(r"parts: ([\d.]+) g", drawer.inner_text()).group(1))
+        self.assertAlmostEqual(sum(shown), total, places=2)
+        drawer.get_by_role("button", name="Back").click()
+        expect(page.get_by_label("Food or batch to put in")).to_be_visible()
+        # 6. print
+        page.get_by_role("link", name="Print").click()
+        expect(page.locator(".paper")).to_contain_text("for Edda Rosenkilde, dinner")
+        expect(page.locator(".paper")).to_contain_text("Walnut allergy")
+
+
+class ByHand(BrowserTestCase):
+    """The dish by edge, by keys, and what is announced."""
+
+    def open_bench(self) -> Bowl:
+        """The Slipway snack of Maren Okafor."""
+        bowl = Bowl.objects.get(name="Slipway snack")
+        self.go(f"/bowls/{bowl.pk}/")
+        return bowl
+
+    def parts(self, bowl: Bowl) -> list[tuple]:
+        """The parts as stored."""
+        return list(bowl.parts.values_list("pk", "amount_text"))
+
+    def test_edge_keys_and_undo_return_to_the_first_state(self) -> None:
+        bowl, page = self.open_bench(), self.page
+        start = self.parts(bowl)
+        first = bowl.parts.first()
+        handle = page.locator(f"#handle-{first.pk}")
+        box = handle.locator(".grip").bounding_box()
+        x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
+        dx, dy = float(handle.get_attribute("data-dx")), float(handle.get_attribute("data-dy"))
+        page.mouse.move(x, y)
+        page.mouse.down()
+        page.mouse.move(x + dx * 30, y + dy * 30, steps=5)
+        expect(page.locator("#pull-text")).to_contain_text("× ¼ cup")
+        page.mouse.up()
+        expect(page.locator(f"#amount-{first.pk}")).not_to_have_value(first.amount_text)
+        handle.focus()
+        page.keyboard.press("ArrowRight")
+        page.keyboard.press("ArrowRight")
+        self.settle()
+        expect(page.locator(f"#handle-{first.pk}")).to_be_focused()
+        page.keyboard.press("Delete")
+        expect(page.locator("[data-row]")).to_have_count(3)
+        self.assertTrue(
+            page.locator("#said").inner_text().startswith(("At", "≥")) or "kcal" in page.locator("#said").inner_text()
+        )
+        page.locator("h1").click()
+        for _ in range(6):
+            page.keyboard.press("u")
+            self.settle()
+            page.wait_for_timeout(60)
+        self.assertEqual(self.parts(bowl), start)
+
+    def test_keyboard_alone(self) -> None:
+        page = self.page
+        page.keyboard.press("g")
+        page.keyboard.press("w")
+        page.get_by_role("link", name="Maren Okafor").first.focus()
+        page.keyboard.press("Enter")
+        page.wait_for_url(re.compile(r"/clients/\d+/$"))
+        page.keyboard.press("g")
+        page.keyboard.press("o")
+        page.wait_for_url("**/bowls/of/**")
+        page.keyboard.press("n")
+        expect(page.get_by_label("New bowl")).to_be_focused()
+        page.keyboard.type("Keyed bowl")
+        page.keyboard.press("Enter")
+        page.wait_for_url(re.compile(r"/bowls/\d+/$"))
+        for words in ("garbanzo", "rocket"):
+            page.keyboard.press("Escape")
+            page.keyboard.press("/")
+            expect(page.get_by_label("Food or batch to put in")).to_be_focused()
+            page.keyboard.type(words)
+            page.keyboard.press("Enter")
+            self.settle()
+            page.wait_for_timeout(150)
+        expect(page.locator("[data-row]")).to_have_count(2)
+        amount = page.get_by_label("Portion of Chickpeas")
+        amount.focus()
+        page.keyboard.press("ArrowUp")
+        expect(amount).to_have_value("¾ cup")
+        expect(amount).to_be_focused()
+        page.keyboard.press("Escape")
+        page.keyboard.press("?")
+        expect(page.get_by_role("dialog")).to_be_visible()
+        page.keyboard.press("Escape")
+        page.keyboard.press("u")
+        expect(amount).to_have_value("½ cup")
+
+    def test_a_lost_server_is_said_and_the_typed_value_kept(self) -> None:
+        bowl, page = self.open_bench(), self.page
+        self.page.context.set_offline(True)
+        amount = page.locator(f"#amount-{bowl.parts.first().pk}")
+        amount.fill("2 cups")
+        amount.press("Enter")
+        expect(page.locator("#failed")).to_contain_text("Not saved")
+        expect(amount).to_have_value("2 cups")
+        self.page.context.set_offline(False)
+        self.complaints = [
+            c for c in self.complaints if "ERR_INTERNET_DISCONNECTED" not in c and not c.startswith("htmx:")
+        ]
+
+
+class ByTouch(BrowserTestCase):
+    """A tablet in a kitchen."""
+
+    viewport: ClassVar[dict[str, int]] = {"width": 1024, "height": 768}
+    context_options: ClassVar[dict] = {"has_touch": True}
+
+    def test_steps_by_finger(self) -> None:
+        bowl = Bowl.objects.get(name="Slipway snack")
+        self.go(f"/bowls/{bowl.pk}/")
+        part = bowl.parts.first()
+        self.page.get_by_role("button", name=re.compile("^More Edamame")).tap()
+        expect(self.page.locator(f"#amount-{part.pk}")).to_have_value("1 cup")
+        for button in self.page.locator(".stepper button").all()[:2]:
+            box = button.bounding_box()
+            self.assertGreaterEqual(min(box["width"], box["height"]), 24)
+
+
+class EveryScreen(BrowserTestCase):
+    """axe-core on every screen, and no sideways scrolling at three widths."""
+
+    def addresses(self) -> list[str]:
+        """One of each screen."""
+        bowl = Bowl.objects.get(name="Tideline, too much potassium")
+        client, batch = bowl.client_id, bowl.parts.exclude(batch=None).first().batch_id
+        return [
+            "/clients/",
+            "/clients/new/",
+            f"/clients/{client}/",
+            f"/clients/{client}/change/",
+            f"/targets/{client}/",
+            "/batches/",
+            "/batches/new/",
+            f"/batches/{batch}/",
+            f"/batches/{batch}/?edit={self.line(batch)}",
+            f"/bowls/of/{client}/",
+            f"/bowls/{bowl.pk}/",
+            f"/bowls/{bowl.pk}/print/",
+            "/shelf/",
+            "/shelf/?q=tofu",
+            "/shelf/tempeh/",
+            "/nowhere/",
+        ]
+
+    def line(self, batch: int) -> int:
+        """A line of a batch."""
+        from roundpantry.batches.models import BatchLine
+
+        return BatchLine.objects.filter(batch=batch).first().pk
+
+    def test_axe_is_clean(self) -> None:
+        for address in self.addresses():
+            self.go(address)
+            self.settle()
+            self.axe()
+        self.go(self.addresses()[10])
+        self.page.locator("#why-protein_g").click()
+        expect(self.page.locator("#drawer")).to_contain_text("Protein in")
+        self.axe()
+        self.complaints = [c for c in self.complaints if "404" not in c]
+
+    def test_axe_on_the_login_page(self) -> None:
+        self.page.get_by_role("button", name="Log out").click()
+        self.axe()
+
+    def test_nothing_scrolls_sideways(self) -> None:
+        for width in (1280, 1024, 390):
+            self.page.set_viewport_size({"width": width, "height": 800})
+            for address in self.addresses():
+                self.go(address)
+                over = self.page.evaluate("document.documentElement.scrollWidth - document.documentElement.clientWidth")
+                self.assertLessEqual(over, 0, f"{address} at {width}")
+        self.complaints = [c for c in self.complaints if "404" not in c]
+
+    def test_the_work_fits_without_scrolling_at_1280(self) -> None:
+        bowl = Bowl.objects.get(name="Slipway snack")
+        self.go(f"/bowls/{bowl.pk}/")
+        over = self.page.evaluate(
+            "document.querySelector('main').scrollHeight - document.querySelector('main').clientHeight"
+        )
+        self.assertLessEqual(over, 0)

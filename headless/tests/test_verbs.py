@@ -1,0 +1,115 @@
+"""`./pantry evaluate` and `./pantry foods` as processes."""
+
+from __future__ import annotations
+
+import json
+import subprocess
+import sys
+import tempfile
+import unittest
+from pathlib import Path
+
+ROOT = Path(__file__).resolve().parents[2]
+INPUTS = ROOT / "dietetics" / "tests" / "inputs"
+PROMISED = {
+    "energy_kcal",
+    "protein_g",
+    "fat_g",
+    "saturated_fat_g",
+    "carbohydrate_g",
+    "sugars_g",
+    "fibre_g",
+    "sodium_mg",
+    "potassium_mg",
+    "phosphorus_mg",
+    "calcium_mg",
+    "magnesium_mg",
+    "iron_mg",
+    "zinc_mg",
+    "selenium_ug",
+    "vitamin_c_mg",
+    "folate_ug",
+    "vitamin_k_ug",
+    "vitamin_b12_ug",
+    "ala_g",
+    "pral_meq",
+    "kcal_per_g",
+}
+
+
+def verb(*arguments: str) -> subprocess.CompletedProcess[str]:
+    """Run a verb; its JSON is on stdout, its messages on stderr."""
+    return subprocess.run(
+        [sys.executable, "-m", "headless", *arguments], cwd=ROOT, capture_output=True, text=True, check=False
+    )
+
+
+def written(content: bytes) -> str:
+    """A file with this content."""
+    with tempfile.NamedTemporaryFile(suffix=".txt", delete=False) as handle:
+        handle.write(content)
+    return handle.name
+
+
+class Evaluate(unittest.TestCase):
+    """Figures of a recipe file."""
+
+    def test_shared_recipe(self) -> None:
+        done = verb("evaluate", str(INPUTS / "lamplighter-beans.txt"))
+        self.assertEqual(done.returncode, 0, done.stderr)
+        answer = json.loads(done.stdout)
+        self.assertEqual((answer["title"], answer["servings"], answer["batch_g"]), ("Lamplighter beans", 7, 1740))
+        self.assertLessEqual(PROMISED, set(answer["per_serving"]))
+        self.assertLessEqual(PROMISED, set(answer["coverage"]))
+        for key in ("text", "food", "food_name", "grams", "grams_low", "grams_high", "how", "confidence"):
+            self.assertIn(key, answer["lines"][0])
+        serving, hundred = answer["per_serving"], answer["per_100g"]
+        self.assertAlmostEqual(serving["protein_g"] / answer["serving_g"] * 100, hundred["protein_g"], delta=0.02)
+        self.assertAlmostEqual(serving["energy_kcal"] / answer["serving_g"], serving["kcal_per_g"], delta=0.01)
+
+    def test_servings_and_yield_given(self) -> None:
+        answer = json.loads(
+            verb("evaluate", str(INPUTS / "tideline-bowl.txt"), "--servings", "2", "--yield-grams", "500").stdout
+        )
+        self.assertEqual((answer["servings"], answer["batch_g"], answer["serving_g"]), (2, 500, 250))
+
+    def test_some_lines_unmatched_is_three_with_json(self) -> None:
+        done = verb("evaluate", written(b"# X\n1 cup cooked quinoa\n2 cups unobtainium\n"))
+        self.assertEqual(done.returncode, 3)
+        answer = json.loads(done.stdout)
+        self.assertEqual([u["text"] for u in answer["unmatched"]], ["2 cups unobtainium"])
+        self.assertIn("unobtainium", answer["unmatched"][0]["reason"])
+
+    def test_files_that_cannot_be_read_are_two_and_say_so(self) -> None:
+        for path, word in (
+            ("/nowhere/at/all.txt", "No such file"),
+            (written(b"\xff\xfe\x00\x01"), "not text"),
+            (written(b"   \n"), "nothing"),
+            (written(b"a" * 300_000), "characters"),
+            (written(b"\x00\x01\x02"), "not text"),
+            (written(b"1 cup cooked quinoa\nyield: 4 kg\n"), "more than went in"),
+        ):
+            done = verb("evaluate", path)
+            self.assertEqual(done.returncode, 2, done.stdout)
+            self.assertIn(word, done.stderr)
+            self.assertEqual(done.stdout, "")
+
+    def test_unknown_is_null(self) -> None:
+        answer = json.loads(verb("evaluate", written(b"# T\n100 g tempeh\n")).stdout)
+        self.assertIsNone(answer["per_serving"]["fibre_g"])
+        self.assertEqual(answer["coverage"]["fibre_g"], 0)
+
+
+class Foods(unittest.TestCase):
+    """Foods by name."""
+
+    def test_synonyms_and_misspelling(self) -> None:
+        for query, key in (
+            ("garbanzo", "chickpeas-cooked"),
+            ("rocket", "arugula-raw"),
+            ("chikpea", "chickpeas-cooked"),
+        ):
+            found = json.loads(verb("foods", query, "--limit", "3").stdout)
+            self.assertEqual(found[0]["key"], key)
+            self.assertLessEqual(len(found), 3)
+            self.assertLessEqual({"key", "name", "group", "state", "source", "per_100g"}, set(found[0]))
