@@ -91,6 +91,26 @@ class Amount:
     taken: int = 0
 
 
+class Stream(list[Token]):
+    """The tokens of one line, with what parsers that are tried again at the same place found there before."""
+
+    def __init__(self, tokens: Sequence[Token]) -> None:
+        super().__init__(tokens)
+        self.found: dict[tuple[str, int], Any] = {}
+
+
+def remembered(name: str, parser: Parser) -> Parser:
+    """The same parser, which looks at each place of a line once."""
+
+    def parse(stream: Stream, index: int) -> Any:
+        key = (name, index)
+        if key not in stream.found:
+            stream.found[key] = parser(stream, index)
+        return stream.found[key]
+
+    return Parser(parse)
+
+
 def _item(check: Callable[[Token], bool], name: str) -> Parser:
     return test_item(check, name)
 
@@ -160,11 +180,14 @@ def span() -> Any:
 
 
 @generate
-def quantity() -> Any:
+def _quantity() -> Any:
     """A number with its span, "about" noted."""
     rough = yield _item(lambda t: t.lower in ABOUT or t.text == "~", "about").many()
     value = yield alt(VAGUE_COUNT, span, NUMBER.map(Quantity.of))
     return replace(value, rough=value.rough or bool(rough))
+
+
+quantity = remembered("quantity", _quantity)
 
 
 def _unit_at(stream: Sequence[Token], index: int) -> tuple[Unit, int] | None:
@@ -196,7 +219,7 @@ HYPHEN = _sign("-").optional()
 
 
 @generate
-def content() -> Any:
+def _content() -> Any:
     """What one container holds, without brackets: "400 g", "14-oz"."""
     size = yield quantity
     yield HYPHEN
@@ -206,6 +229,7 @@ def content() -> Any:
     return Term(size, in_unit)
 
 
+content = remembered("content", _content)
 BRACKETED_CONTENT = seq(_sign("("), content, _word("each").optional(), _sign(")")).combine(lambda _a, c, _e, _b: c)
 
 
@@ -330,7 +354,7 @@ def read_amount(tokens: Sequence[Token]) -> Amount | None:
     """Return the amount at the head of `tokens` with the number of tokens it took, or None."""
     found: Amount
     try:
-        found, rest = AMOUNT.parse_partial(list(tokens))
+        found, rest = AMOUNT.parse_partial(Stream(tokens))
     except ParseError:
         return None
     return replace(found, taken=len(tokens) - len(rest))
@@ -368,7 +392,7 @@ def read_stated_weight(tokens: Sequence[Token]) -> tuple[Term, bool] | None:
     Returns (the stated term, whether it is for each piece), or None when the bracket says something else.
     """
     try:
-        found, rest = _stated.parse_partial(list(tokens))
+        found, rest = _stated.parse_partial(Stream(tokens))
     except ParseError:
         return None
     if rest and not (rest[0].kind == "sign" or all(t.kind == "word" for t in rest)):

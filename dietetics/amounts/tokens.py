@@ -24,7 +24,10 @@ _PATTERN = re.compile(
 
 @dataclass(frozen=True)
 class Token:
-    """One token. `kind`: number, fraction, word or sign. `start` and `end` point into the cleaned text."""
+    """One token. `kind`: number, fraction, word or sign. `start` and `end` point into the cleaned text.
+
+    `lower` is the text in small letters without accents or a closing full stop.
+    """
 
     kind: str
     text: str
@@ -32,11 +35,12 @@ class Token:
     end: int
     value: Fraction | None = None
     glued: bool = False
+    lower: str = ""
 
-    @property
-    def lower(self) -> str:
-        """The text in small letters without accents or a closing full stop."""
-        return plain(self.text).rstrip(".")
+    @classmethod
+    def of(cls, kind: str, text: str, start: int, end: int, value: Fraction | None, glued: bool) -> Token:
+        """A token with its plain spelling worked out once."""
+        return cls(kind, text, start, end, value, glued, plain(text).rstrip("."))
 
 
 def plain(text: str) -> str:
@@ -85,5 +89,5 @@ def tokenise(text: str) -> list[Token]:
             value = _number(raw)
         elif kind == "other":
             kind = "sign"
-        tokens.append(Token(kind, raw, match.start(), match.end(), value, glued))
+        tokens.append(Token.of(kind, raw, match.start(), match.end(), value, glued))
     return tokens

@@ -27,6 +27,8 @@ _YIELD_WORDS = {"weighed", "weighs", "weighing", "yield", "yields", "yielded", "
 _SERVE_WORDS = {"serves", "servings", "serve", "feeds", "portions"}
 _MAKE_WORDS = {"makes", "made", "yield", "yields", "gives"}
 _FILL_WORDS = {"filled", "fills", "fill"}
+_COUNT_WORDS = {"servings", "portions", "mornings"}
+_TELLING_WORDS = _YIELD_WORDS | _SERVE_WORDS | _MAKE_WORDS | _FILL_WORDS | _COUNT_WORDS | {"serving"}
 _SERVING_NOUNS = {
     "serving",
     "servings",
@@ -170,6 +172,8 @@ def read_makes(text: str, before: Makes, household: Household, only_counts: bool
 
 def _clause(tokens: Sequence[Token], index: int, word: str, household: Household) -> Makes | None:
     """What one clause gives, read from the word that announces it."""
+    if word not in _TELLING_WORDS:
+        return None
     rest = list(tokens[index + 1 :])
     amount = read_amount(_without_filler(rest))
     term = amount.terms[0] if amount else None
@@ -183,7 +187,7 @@ def _clause(tokens: Sequence[Token], index: int, word: str, household: Household
         return _made(term, _without_filler(rest), household)
     if word in _SERVE_WORDS and index == 0 and term is not None and term.unit is None:
         return Makes(servings=float(term.quantity.likely), claimed=_claim(term))
-    if word in ("servings", "portions", "mornings") and index > 0:
+    if word in _COUNT_WORDS and index > 0:
         return _counted_before(tokens, index, household)
     return None
 

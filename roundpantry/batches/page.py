@@ -14,7 +14,7 @@ from dietetics.targets.windows import levels_of
 from roundpantry.batches.models import Batch, BatchLine
 from roundpantry.batches.records import batch_value
 from roundpantry.clients.models import Client
-from roundpantry.counter.levels import drawn_levels, figure_rows
+from roundpantry.counter.levels import figure_rows, levels_html
 from roundpantry.targets.records import main_meal, newest_set, windows_of_meal
 
 CONFIDENCE_WORDS = {"high": "sure", "fair": "fairly sure", "low": "rough", "ask": "two meanings"}
@@ -97,7 +97,7 @@ def _levels(value: BatchValue, client: Client | None) -> dict[str, Any]:
     meal = main_meal(present) if present else None
     if client is None or meal is None or not value.items:
         return {"levels": [], "levels_title": ""}
-    levels = drawn_levels(levels_of(windows_of_meal(meal), value.per_serving))
+    levels = levels_html(levels_of(windows_of_meal(meal), value.per_serving))
     return {"levels": levels, "levels_title": f"One serving in {client.name}'s {meal.name.lower()}"}
 
 

@@ -10,6 +10,7 @@ import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 
+from dietetics.amounts.weighing import amount_text
 from dietetics.composition.sums import Figure
 from dietetics.dishes.bowls import Bowl, Portion
 
@@ -62,6 +63,9 @@ class Slice:
     name_at: tuple[str, str] | None
     handle: tuple[str, str]
     direction: tuple[str, str]
+    step: str
+    grams: str
+    amount: str
 
 
 @dataclass(frozen=True)
@@ -147,6 +151,9 @@ def _slices(portions: Sequence[tuple[int, Portion]], inner: float, outer: float)
                 (_at(radius, middle)[0], f"{_point(radius, middle)[1] + 24:.1f}") if named else None,
                 _at(outer, middle),
                 (f"{x - CENTRE:.4f}", f"{y - CENTRE:.4f}"),
+                f"{amount_text(portion.step)} {portion.unit}",
+                f"{portion.item.grams:.0f}",
+                portion.amount_text,
             )
         )
         start += sweep

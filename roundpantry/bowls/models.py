@@ -15,7 +15,6 @@ class Bowl(models.Model):
     name = models.CharField(max_length=80)
     note = models.TextField(blank=True)
     created_at = models.DateTimeField(auto_now_add=True)
-    changed_at = models.DateTimeField(auto_now=True)
 
     class Meta:
         ordering = ("name", "pk")

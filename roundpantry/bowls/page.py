@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
+from functools import lru_cache
 from typing import Any
 
+from django.template.loader import get_template
 from django.urls import reverse
 
 from dietetics.amounts.weighing import amount_text, known_measures
@@ -17,7 +19,7 @@ from dietetics.targets.windows import Level, levels_of
 from roundpantry.bowls.drawing import draw, glaze_of
 from roundpantry.bowls.models import Bowl, BowlPart
 from roundpantry.bowls.records import bowl_value, meal_windows_of
-from roundpantry.counter.levels import drawn_levels, figure_rows
+from roundpantry.counter.levels import figure_rows, levels_html
 
 SHOWN_PER_PART = ("energy_kcal", "protein_g")
 PRINTED = (
@@ -54,6 +56,12 @@ class PartRow:
     href: str
 
 
+@lru_cache(maxsize=2048)
+def _address(food_key: str, batch_pk: int | None) -> str:
+    """Where a part's name leads: to its food, or to its batch."""
+    return reverse("shelf:food", args=[food_key]) if food_key else reverse("batches:detail", args=[batch_pk])
+
+
 def part_row(number: int, part: BowlPart, portion: Portion, bench_url: str) -> PartRow:
     """Format one part."""
     cells = []
@@ -65,11 +73,7 @@ def part_row(number: int, part: BowlPart, portion: Portion, bench_url: str) -> P
     name, _, state = portion.item.label.partition(",")
     food = load_shelf().foods.get(part.food_key)
     measures = known_measures(food) if food else "serving, g, cup"
-    href = (
-        reverse("shelf:food", args=[part.food_key])
-        if part.food_key
-        else reverse("batches:detail", args=[part.batch_id])
-    )
+    href = _address(part.food_key, part.batch_id)
     return PartRow(
         str(part.pk),
         number,
@@ -88,6 +92,18 @@ def part_row(number: int, part: BowlPart, portion: Portion, bench_url: str) -> P
     )
 
 
+@lru_cache(maxsize=4096)
+def row_html(row: PartRow, typed: str = "", why: str = "") -> str:
+    """A part's line as HTML, made once for each state of it: a change touches one line of many."""
+    return get_template("bowls/part_row.html").render({"part": row, "typed": typed, "why": why})
+
+
+def rows_html(rows: Sequence[PartRow], refused: Mapping[str, str] | None) -> list[str]:
+    """All lines of the bench; the one whose portion was refused keeps what was typed."""
+    bad = refused or {}
+    return [row_html(row, bad["typed"], bad["why"]) if row.pk == bad.get("part") else row_html(row) for row in rows]
+
+
 def spoken(value: BowlValue, levels: Iterable[Level]) -> str:
     """What a screen reader says after a change: the sums, and the levels that are not in."""
     total = value.total
@@ -96,7 +112,7 @@ def spoken(value: BowlValue, levels: Iterable[Level]) -> str:
     return f"{total['energy_kcal'].text()}, protein {total['protein_g'].text()}. {verdict}"
 
 
-def bench(bowl: Bowl) -> dict[str, Any]:
+def bench(bowl: Bowl, refused: Mapping[str, str] | None = None) -> dict[str, Any]:
     """Everything the bench shows."""
     value = bowl_value(bowl)
     levels = levels_of(meal_windows_of(bowl), value.total)
@@ -106,20 +122,22 @@ def bench(bowl: Bowl) -> dict[str, Any]:
         (key, "unknown" if value.total[key].amount is None else nutrient(key).number(value.total[key].amount))
         for key in SHOWN_PER_PART
     ]
+    parts = [
+        part_row(i, part, portion, bench_url)
+        for i, (part, portion) in enumerate(zip(bowl.parts.all(), value.portions, strict=True), 1)
+    ]
     return {
         "bowl": bowl,
         "bench_url": bench_url,
-        "why_base": f"{bench_url}why/",
-        "parts": [
-            part_row(i, part, portion, bench_url)
-            for i, (part, portion) in enumerate(zip(bowl.parts.all(), value.portions, strict=True), 1)
-        ],
+        "parts": parts,
+        "rows_html": rows_html(parts, refused),
+        "refused": refused,
         "dish": draw(value),
         "totals": totals,
         "grams": f"{value.total.grams:,.0f}",
         "volume": f"{value.volume_ml:,.0f}",
         "counts": f"{value.protein_sources} protein · {value.vegetables} vegetables",
-        "levels": drawn_levels(levels),
+        "levels": levels_html(levels, f"{bench_url}why/"),
         "levels_title": meal,
         "spoken": spoken(value, levels),
     }

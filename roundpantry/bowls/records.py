@@ -43,7 +43,7 @@ def bowls_of(user: AbstractBaseUser | AnonymousUser) -> QuerySet[Bowl]:
     return (
         Bowl.objects.filter(client__practitioner_id=user.pk)
         .select_related("client", "meal__target_set")
-        .prefetch_related("parts__batch", "meal__target_set__windows")
+        .prefetch_related("parts__batch")
     )
 
 

@@ -33,8 +33,10 @@ def remove_bowl(bowl: Bowl) -> None:
 
 
 def _remember(bowl: Bowl, before: list[dict[str, object]], what: str) -> None:
-    BowlChange.objects.create(bowl=bowl, what=what[:160], parts=before)
-    bowl.save(update_fields=["changed_at"])
+    made = BowlChange.objects.create(bowl=bowl, what=what[:160], parts=before)
+    if made.pk % UNDO_STEPS == 0:
+        kept = bowl.changes.values_list("pk", flat=True)[:UNDO_STEPS]
+        bowl.changes.exclude(pk__in=list(kept)).delete()
 
 
 def _read(part: BowlPart, text: str) -> PortionReading:
@@ -99,5 +101,4 @@ def undo(bowl: Bowl) -> bool:
         bowl.parts.all().delete()
         BowlPart.objects.bulk_create(BowlPart(bowl=bowl, **fields) for fields in last.parts)
         last.delete()
-        bowl.save(update_fields=["changed_at"])
     return True

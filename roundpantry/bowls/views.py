@@ -47,14 +47,12 @@ def _part(bowl: Bowl, part_pk: int) -> BowlPart:
     return part
 
 
-def _render(request: HttpRequest, pk: int, refused: dict[str, str] | None = None) -> HttpResponse:
+def _render(request: HttpRequest, bowl: Bowl, refused: dict[str, str] | None = None) -> HttpResponse:
     """The bench, or its changing parts alone for a real htmx request; 422 with what was typed when refused."""
-    bowl = _bowl(request, pk)
     fragment = request.htmx and not request.htmx.boosted and not request.htmx.history_restore_request
-    context = {**page.bench(bowl), "refused": refused}
+    context = page.bench(bowl, refused)
     if not fragment:
         take_up(request, bowl.client)
-        context["changes"] = bowl.changes.count()
     template = "bowls/bench_parts.html" if fragment else "bowls/bench.html"
     return render(request, template, context, status=422 if refused else 200)
 
@@ -62,7 +60,7 @@ def _render(request: HttpRequest, pk: int, refused: dict[str, str] | None = None
 @require_safe
 def bench(request: HttpRequest, pk: int) -> HttpResponse:
     """The bowl bench."""
-    return _render(request, pk)
+    return _render(request, _bowl(request, pk))
 
 
 @require_POST
@@ -73,16 +71,16 @@ def add_part(request: HttpRequest, pk: int) -> HttpResponse:
     if not form.is_valid():
         raise Http404("nothing that can be put in")
     if len(bowl.parts.all()) >= services.MOST_PARTS:
-        return _render(request, pk, {"search": f"A bowl holds at most {services.MOST_PARTS} parts."})
+        return _render(request, bowl, {"search": f"A bowl holds at most {services.MOST_PARTS} parts."})
     if form.cleaned_data["batch"]:
         services.add_batch(bowl, get_object_or_404(batches_of(request.user), pk=form.cleaned_data["batch"]))
-        return _render(request, pk)
+        return _render(request, _bowl(request, pk))
     key = form.cleaned_data["food"] or _best_key(form.cleaned_data["q"])
     if key not in load_shelf().foods:
         words = form.cleaned_data["q"]
-        return _render(request, pk, {"search": f"Nothing on the shelf is called “{words}”.", "typed": words})
+        return _render(request, bowl, {"search": f"Nothing on the shelf is called “{words}”.", "typed": words})
     services.add_food(bowl, key)
-    return _render(request, pk)
+    return _render(request, _bowl(request, pk))
 
 
 def _best_key(words: str) -> str:
@@ -100,8 +98,8 @@ def set_portion(request: HttpRequest, pk: int, part_pk: int) -> HttpResponse:
         services.set_portion(bowl, part, form.cleaned_data["amount"] if form.is_valid() else "")
     except DieteticsError as error:
         typed = request.POST.get("amount", "")[:60]
-        return _render(request, pk, {"part": str(part_pk), "why": str(error), "typed": typed})
-    return _render(request, pk)
+        return _render(request, bowl, {"part": str(part_pk), "why": str(error), "typed": typed})
+    return _render(request, bowl)
 
 
 @require_POST
@@ -117,8 +115,8 @@ def step_portion(request: HttpRequest, pk: int, part_pk: int) -> HttpResponse:
     try:
         services.step_portion(bowl, part, form.cleaned_data["steps"])
     except DieteticsError as error:
-        return _render(request, pk, {"part": str(part_pk), "why": str(error), "typed": part.amount_text})
-    return _render(request, pk)
+        return _render(request, bowl, {"part": str(part_pk), "why": str(error), "typed": part.amount_text})
+    return _render(request, bowl)
 
 
 @require_POST
@@ -126,14 +124,14 @@ def remove_part(request: HttpRequest, pk: int, part_pk: int) -> HttpResponse:
     """Take a part out."""
     bowl = _bowl(request, pk)
     services.remove_part(bowl, _part(bowl, part_pk))
-    return _render(request, pk)
+    return _render(request, _bowl(request, pk))
 
 
 @require_POST
 def undo(request: HttpRequest, pk: int) -> HttpResponse:
     """Take back the last change."""
     services.undo(_bowl(request, pk))
-    return _render(request, pk)
+    return _render(request, _bowl(request, pk))
 
 
 @require_POST

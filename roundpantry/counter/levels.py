@@ -4,6 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
+from functools import lru_cache
+
+from django.template.loader import get_template
 
 from dietetics.composition.sums import Composition
 from dietetics.nutrients import NUTRIENTS, nutrient
@@ -73,9 +76,17 @@ def drawn_level(level: Level) -> DrawnLevel:
     )
 
 
-def drawn_levels(levels: Sequence[Level]) -> list[DrawnLevel]:
-    """Format all levels of a bar."""
-    return [drawn_level(level) for level in levels]
+@lru_cache(maxsize=4096)
+def _html(drawn: DrawnLevel, why_base: str) -> str:
+    return get_template("counter/level.html").render({"level": drawn, "why_base": why_base})
+
+
+def levels_html(levels: Sequence[Level], why_base: str = "") -> list[str]:
+    """All levels of a bar as HTML, each made once for each state of it.
+
+    `why_base` is the address that answers *Why?* for a nutrient's key; without it a level cannot be pressed.
+    """
+    return [_html(drawn_level(level), why_base) for level in levels]
 
 
 @dataclass(frozen=True)

@@ -17,9 +17,18 @@ def windows_of(target_set: TargetSet) -> tuple[Window, ...]:
     return tuple(Window(w.key, w.low, w.high, w.importance) for w in target_set.windows.all())
 
 
+_KEPT: dict[tuple[int, str, int], tuple[Window, ...]] = {}
+
+
 def windows_of_meal(meal: Meal) -> tuple[Window, ...]:
-    """The windows of one meal: the day's, divided by its share."""
-    return meal_windows(windows_of(meal.target_set), meal.share_percent / 100)
+    """The windows of one meal: the day's, divided by its share. A version never changes, so they are kept."""
+    made = meal.target_set
+    key = (made.pk, made.created_at.isoformat(), meal.share_percent)
+    if key not in _KEPT:
+        if len(_KEPT) > 500:
+            _KEPT.clear()
+        _KEPT[key] = meal_windows(windows_of(made), meal.share_percent / 100)
+    return _KEPT[key]
 
 
 def main_meal(target_set: TargetSet) -> Meal | None:

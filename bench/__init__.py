@@ -1,0 +1,1 @@
+"""Speed as ratios to a baseline measured in the same run, so that a figure means something on any machine."""
