@@ -5,13 +5,14 @@ A portion steps up and down by its own measure: ¼ cup, 1 tbsp, 1 piece, 10 g.
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
 from functools import cached_property
 
 from dietetics.composition.derivation import Derivation, explain_density, explain_item, explain_sum
 from dietetics.composition.foods import Food
 from dietetics.composition.sums import Composition, FoodContent, Item, compose
+from dietetics.dishes.batches import BatchContent
 from dietetics.nutrients import DENSITY, nutrient
 
 # What one key press adds or takes, in the unit of the measure.
@@ -32,8 +33,9 @@ STEPS: Mapping[str, float] = {
     "slice": 1.0,
 }
 BATCH_DENSITY_G_PER_ML = 1.0  # a cooked dish in the bowl, ± 15 %, common practice
-VEGETABLE_GROUPS = {"vegetable", "leafy-green", "mushroom"}
-PROTEIN_GROUPS = {"legume", "soy-food", "wheat-protein"}
+VEGETABLE_GROUPS = frozenset({"vegetable", "leafy-green", "mushroom"})
+PROTEIN_GROUPS = frozenset({"legume", "soy-food", "wheat-protein"})
+COUNTS_FROM_G = 15.0  # less of a food is seasoning, not a source (our judgement)
 
 
 def step_of(unit: str) -> float:
@@ -83,15 +85,28 @@ class Bowl:
         """How much room the parts take together, in mL."""
         return sum(portion.volume_ml for portion in self.portions)
 
+    @cached_property
+    def grams_by_family(self) -> Mapping[tuple[str, str], float]:
+        """Grams of every food in the bowl by (group, family), batches taken apart into what went in."""
+        found: dict[tuple[str, str], float] = {}
+        for portion in self.portions:
+            for food, grams in _foods_of(portion.item):
+                key = (food.group, food.family)
+                found[key] = found.get(key, 0.0) + grams
+        return found
+
+    def _count(self, groups: frozenset[str], at_least_g: float) -> int:
+        return sum(group in groups and grams >= at_least_g for (group, _), grams in self.grams_by_family.items())
+
     @property
     def vegetables(self) -> int:
-        """How many different vegetables, greens and mushrooms are in the bowl as parts."""
-        return sum(portion.group in VEGETABLE_GROUPS for portion in self.portions)
+        """How many different vegetables, greens and mushrooms, of COUNTS_FROM_G or more, batches taken apart."""
+        return self._count(VEGETABLE_GROUPS, COUNTS_FROM_G)
 
     @property
     def protein_sources(self) -> int:
-        """How many parts come from beans, soy or wheat protein."""
-        return sum(portion.group in PROTEIN_GROUPS for portion in self.portions)
+        """How many different beans, soy foods and wheat proteins, of COUNTS_FROM_G or more, batches taken apart."""
+        return self._count(PROTEIN_GROUPS, COUNTS_FROM_G)
 
     def share_of(self, portion: Portion, key: str) -> float | None:
         """The part's share of a nutrient of the bowl, 0 to 1, or None where either is unknown or nil."""
@@ -100,6 +115,17 @@ class Bowl:
         if value is None or not total:
             return None
         return value * portion.item.grams / 100 / total
+
+
+def _foods_of(item: Item) -> Iterator[tuple[Food, float]]:
+    """The foods of an item with their grams; a portion of a batch gives its share of what went in."""
+    if isinstance(item.content, FoodContent):
+        yield item.content.food, item.grams
+    elif isinstance(item.content, BatchContent) and item.content.batch.weight_g:
+        share = item.grams / item.content.batch.weight_g
+        for inner in item.content.batch.items:
+            for food, grams in _foods_of(inner):
+                yield food, grams * share
 
 
 def food_volume_ml(food: Food, grams: float) -> float:

@@ -136,7 +136,7 @@ def bench(bowl: Bowl, refused: Mapping[str, str] | None = None) -> dict[str, Any
         "totals": totals,
         "grams": f"{value.total.grams:,.0f}",
         "volume": f"{value.volume_ml:,.0f}",
-        "counts": f"{value.protein_sources} protein · {value.vegetables} vegetables",
+        "counts": f"{value.protein_sources} protein sources · {value.vegetables} vegetables",
         "levels": levels_html(levels, f"{bench_url}why/"),
         "levels_title": meal,
         "spoken": spoken(value, levels),
