@@ -5,29 +5,89 @@ Every table column, window, level and printed figure takes its name and unit fro
 
 from __future__ import annotations
 
+from collections.abc import Iterator
+from contextlib import contextmanager
+from contextvars import ContextVar
 from dataclasses import dataclass
 
 from dietetics.errors import DieteticsError
 
+KJ_PER_KCAL = 4.184
+LB_G = 453.592
+
+
+@dataclass(frozen=True)
+class Display:
+    """How a practitioner wants figures shown. Figures themselves are always kept in kcal and kcal/g."""
+
+    kilojoules: bool = False
+    per_pound: bool = False
+
+
+_PLAIN = Display()
+DISPLAY: ContextVar[Display] = ContextVar("display", default=_PLAIN)
+
+
+@contextmanager
+def shown_in(display: Display) -> Iterator[None]:
+    """Show figures in these units inside the block."""
+    token = DISPLAY.set(display)
+    try:
+        yield
+    finally:
+        DISPLAY.reset(token)
+
 
 @dataclass(frozen=True)
 class Nutrient:
-    """One counted thing. `kind` is "table" (a column), "linear" (a weighted sum of columns) or "ratio"."""
+    """One counted thing. `kind` is "table" (a column), "linear" (a weighted sum of columns) or "ratio".
+
+    `base_unit` and `base_decimals` are those of stored figures; `unit` and `decimals` those shown.
+    """
 
     key: str
     name: str
-    unit: str
-    decimals: int
+    base_unit: str
+    base_decimals: int
     kind: str = "table"
 
+    @property
+    def factor(self) -> float:
+        """Shown figure ÷ stored figure, under the practitioner's units."""
+        display = DISPLAY.get()
+        factor = 1.0
+        if display.kilojoules and self.key in ("energy_kcal", "kcal_per_g"):
+            factor = KJ_PER_KCAL
+        if display.per_pound and self.key == "kcal_per_g":
+            factor *= LB_G
+        return factor
+
+    @property
+    def unit(self) -> str:
+        """The unit shown."""
+        display = DISPLAY.get()
+        unit = self.base_unit
+        if display.kilojoules:
+            unit = unit.replace("kcal", "kJ")
+        return unit.replace("/g", "/lb") if display.per_pound else unit
+
+    @property
+    def decimals(self) -> int:
+        """Decimals shown: a density per pound needs none."""
+        return 0 if DISPLAY.get().per_pound and self.key == "kcal_per_g" else self.base_decimals
+
     def text(self, value: float) -> str:
-        """Return `value` as shown on every screen, with its unit, for example "27.4 g"."""
+        """Return a stored figure as shown on every screen, with its unit, for example "27.4 g"."""
         return f"{self.number(value)} {self.unit}".strip()
 
-    def number(self, value: float) -> str:
-        """Return `value` rounded as shown, without its unit."""
-        rounded = round(value, self.decimals) + 0.0
-        return f"{rounded:,.{self.decimals}f}"
+    def number(self, value: float, extra: int = 0) -> str:
+        """Return a stored figure as shown, without its unit, `extra` decimals finer."""
+        places = self.decimals + extra
+        return f"{self.rounded(value, extra) + 0.0:,.{places}f}"
+
+    def rounded(self, value: float, extra: int = 0) -> float:
+        """A stored figure as the number shown."""
+        return round(value * self.factor, self.decimals + extra)
 
 
 NUTRIENTS: tuple[Nutrient, ...] = (

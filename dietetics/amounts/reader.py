@@ -138,12 +138,19 @@ class LineReader:
         if tokens[0].text == "-" and len(tokens) > 1 and tokens[1].glued and tokens[1].value is not None:
             return LineReading(written, reason="an amount below zero cannot be used")
         parts = _take_apart(tokens)
-        own = self.remembered.get(phrase_key(parts.phrase))
+        own = self._remembered_for(parts)
         match = self._match(parts, own)
         if match is None:
             what = parts.phrase or parts.notes or body
             return LineReading(written, reason=f"no food on the shelf is called “{what.strip()}”")
         return self._weigh(written, parts, match, own)
+
+    def _remembered_for(self, parts: _Parts) -> Remembered | None:
+        """The practitioner's correction of this phrase: for its unit first ("handful"), else for any."""
+        key = phrase_key(parts.phrase)
+        term = parts.amount.terms[0] if parts.amount else None
+        unit = (term.unit.key if term.unit else "piece") if term else ""
+        return self.remembered.get(f"{key}|{unit}") or self.remembered.get(key)
 
     def _match(self, parts: _Parts, own: Remembered | None) -> Match | None:
         if own is not None and own.food_key in self.shelf.foods:
@@ -333,6 +340,15 @@ def _trailing_amount(tokens: list[Token]) -> tuple[Amount | None, list[Token]]:
         ):
             return found, tokens[:start]
     return None, tokens
+
+
+def phrase_and_unit(text: str) -> tuple[str, str, float]:
+    """The phrase a line names its food by, the unit of its amount and how many: what a correction is kept under."""
+    parts = _take_apart(tokenise(clean(_BULLET.sub("", text.strip()))))
+    if parts.amount is None or len(parts.amount.terms) != 1:
+        return parts.phrase, "", 0.0
+    term = parts.amount.terms[0]
+    return parts.phrase, term.unit.key if term.unit else "piece", float(term.quantity.likely)
 
 
 def phrase_key(phrase: str) -> str:

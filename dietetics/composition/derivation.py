@@ -59,9 +59,9 @@ def explain_item(item: Item, key: str, shown: Decimal | None) -> Derivation:
             source=_source(item.content, key),
         )
     partly = "" if share > 1 - 1e-9 else f" Known for {share:.0%} of its weight."
-    sentence = f"{found} × {per_100g:,.{nutrient(key).decimals + 2}f} {unit} per 100 g.{partly}"
+    sentence = f"{found} × {nutrient(key).number(per_100g, 2)} {unit} per 100 g.{partly}"
     value = per_100g * item.grams / 100
-    figure = f"{shown if shown is not None else round(value, nutrient(key).decimals + EXTRA_DECIMALS)} {unit}"
+    figure = f"{shown if shown is not None else nutrient(key).number(value, EXTRA_DECIMALS)} {unit}"
     deeper = getattr(item.content, "explain_per_100g", None)
     parts: tuple[Derivation, ...] = ()
     if deeper is not None:
@@ -77,7 +77,13 @@ def explain_sum(title: str, items: Sequence[Item], key: str) -> Derivation:
     figure = total_figure(items, key)
     known = [item for item in items if item.content.known_per_100g(key)[0] is not None]
     amounts = [(item.content.known_per_100g(key)[0] or 0.0) * item.grams / 100 for item in known]
-    shown = dict(zip(map(id, known), rounded_to_sum(amounts, one.decimals + EXTRA_DECIMALS), strict=True))
+    shown = dict(
+        zip(
+            map(id, known),
+            rounded_to_sum([a * one.factor for a in amounts], one.decimals + EXTRA_DECIMALS),
+            strict=True,
+        )
+    )
     parts = tuple(explain_item(item, key, shown.get(id(item))) for item in items)
     total = sum(shown.values(), Decimal(0))
     sentence = f"The sum of its parts: {total} {one.unit}." if known else "No part has a value."
@@ -95,7 +101,7 @@ def explain_density(title: str, items: Sequence[Item], grams: float, weight_note
     if energy.value is None or grams <= 0:
         return Derivation(title, "unknown", "Energy or weight is unknown.", None, (energy, weight))
     value = energy.value / grams
-    sentence = f"{energy.value:,.1f} kcal ÷ {grams:,.1f} g, water included."
+    sentence = f"{nutrient('energy_kcal').text(energy.value)} ÷ {grams:,.1f} g, water included."
     return Derivation(title, nutrient("kcal_per_g").text(value), sentence, value, (energy, weight))
 
 

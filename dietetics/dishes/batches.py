@@ -111,7 +111,9 @@ class BatchContent:
         per_100g = batch.per_100g[key]
         weighed = "measured yield" if batch.yield_g is not None else "ingredients weighed together, no yield measured"
         sentence = f"The whole batch, {batch.weight_g:,.0f} g ({weighed}), ÷ {batch.weight_g / 100:,.2f}."
-        amount = "unknown" if per_100g.amount is None else f"{per_100g.amount:.3f} {nutrient(key).unit}"
+        amount = (
+            "unknown" if per_100g.amount is None else f"{nutrient(key).number(per_100g.amount, 2)} {nutrient(key).unit}"
+        )
         return Derivation(f"100 g of {batch.name}", amount, sentence, per_100g.amount, (whole,))
 
 
@@ -131,7 +133,7 @@ def explain_serving(batch: Batch, key: str) -> Derivation:
         return whole
     figure = batch.per_serving[key]
     value = figure.amount
-    divided = "" if value is None else f" = {value:,.{nutrient(key).decimals + 1}f} {nutrient(key).unit}"
+    divided = "" if value is None else f" = {nutrient(key).number(value, 1)} {nutrient(key).unit}"
     sentence = f"The whole batch ÷ {batch.servings:g} servings{divided}; a serving weighs {batch.serving_g:,.0f} g."
     return Derivation(f"{nutrient(key).name} in one serving of {batch.name}", figure.text(), sentence, value, (whole,))
 

@@ -94,8 +94,20 @@ def stepped(amount: float, unit: str, steps: int) -> str:
     return f"{float(max(on_grid, grid)):g} {unit.replace(',', '')}"
 
 
-def first_portion(food: Food, scales: Scales) -> PortionReading:
-    """The portion a food starts with in a bowl, by its group; 50 g when it has none of the group's measures."""
+def first_portion(food: Food, scales: Scales, metric: bool = False) -> PortionReading:
+    """The portion a food starts with in a bowl, by its group; a label's serving; 50 g when it has neither.
+
+    `metric` gives the same portion in grams, to the next 5 g.
+    """
+    household = _first_household(food, scales)
+    if not metric:
+        return household
+    return read_portion(f"{max(5, round(household.weight.grams / 5) * 5)} g", food, scales)
+
+
+def _first_household(food: Food, scales: Scales) -> PortionReading:
+    if food.state == "label" and food.measure("serving") is not None:
+        return read_portion("1 serving", food, scales)
     for text in FIRST_PORTIONS[food.group]:
         words = text.split()
         if words[1] == "g" or any(m.unit == words[1] for m in food.measures):

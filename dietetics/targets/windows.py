@@ -93,13 +93,13 @@ def judge(window: Window, figure: Figure) -> Level:
     """
     if figure.amount is None:
         return Level(window, figure, "unknown", 0.0, None, 1.0, False)
-    decimals = nutrient(window.key).decimals
-    value = round(figure.amount, decimals)
+    one = nutrient(window.key)
+    value = one.rounded(figure.amount)
     state, by = "in", 0.0
-    if window.low is not None and value < round(window.low, decimals):
-        state, by = "short", round(window.low, decimals) - value
-    elif window.high is not None and value > round(window.high, decimals):
-        state, by = "over", value - round(window.high, decimals)
+    if window.low is not None and value < one.rounded(window.low):
+        state, by = "short", (one.rounded(window.low) - value) / one.factor
+    elif window.high is not None and value > one.rounded(window.high):
+        state, by = "over", (value - one.rounded(window.high)) / one.factor
     certain = figure.complete or state == "over" or (state == "in" and window.high is None)
     place = place_on_tube(window, figure.amount)
     tail = min(ENDS[1] - place, figure.unknown_share * (ENDS[1] - ENDS[0])) if not figure.complete else 0.0

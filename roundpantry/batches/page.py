@@ -6,7 +6,6 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 from typing import Any
 
-from dietetics.composition.foods import load_shelf
 from dietetics.composition.sums import Composition
 from dietetics.dishes.batches import Batch as BatchValue
 from dietetics.nutrients import nutrient
@@ -15,6 +14,7 @@ from roundpantry.batches.models import Batch, BatchLine
 from roundpantry.batches.records import batch_value
 from roundpantry.clients.models import Client
 from roundpantry.counter.levels import figure_rows, levels_html
+from roundpantry.shelf.records import food_or_none, newer_key, shelf_of
 from roundpantry.targets.records import main_meal, newest_set, windows_of_meal
 
 CONFIDENCE_WORDS = {"high": "sure", "fair": "fairly sure", "low": "rough", "ask": "two meanings"}
@@ -41,8 +41,7 @@ class LineRow:
 
 def line_row(line: BatchLine) -> LineRow:
     """Format one line."""
-    foods = load_shelf().foods
-    food = foods.get(line.food_key)
+    food = food_or_none(line.food_key)
     span = ""
     low, high = line.grams_low, line.grams_high
     if line.grams is not None and low is not None and high is not None and high - low > 0.05 * line.grams:
@@ -58,10 +57,18 @@ def line_row(line: BatchLine) -> LineRow:
         line.confidence,
         CONFIDENCE_WORDS.get(line.confidence, ""),
         line.reason,
-        line.remarks,
+        _remarks(line),
         line.alternatives,
         line.heading,
     )
+
+
+def _remarks(line: BatchLine) -> list[str]:
+    """The line's remarks, and that its label has a newer version where it has."""
+    newer = (
+        ["this label has a newer version; the line keeps the one it was made with"] if newer_key(line.food_key) else []
+    )
+    return [*line.remarks, *newer]
 
 
 def _grams(value: float | None) -> str:
@@ -122,6 +129,6 @@ def batch_page(batch: Batch, client: Client | None) -> dict[str, Any]:
             (nutrient(k).name, value.per_serving[k].text(), k)
             for k in ("energy_kcal", "protein_g", "kcal_per_g", "fibre_g", "sodium_mg")
         ],
-        "food_names": [food.name for food in load_shelf()],
+        "food_names": [food.name for food in shelf_of(batch.practitioner)],
         **_levels(value, client),
     }

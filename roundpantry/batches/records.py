@@ -6,10 +6,10 @@ from django.contrib.auth.models import AbstractBaseUser, AnonymousUser
 from django.db.models import QuerySet
 
 from dietetics.amounts.reader import LineReading
-from dietetics.composition.foods import load_shelf
 from dietetics.composition.sums import FoodContent, Item
 from dietetics.dishes import batches as core
 from roundpantry.batches.models import Batch, BatchLine
+from roundpantry.shelf.records import food_or_none
 
 
 def batches_of(user: AbstractBaseUser | AnonymousUser) -> QuerySet[Batch]:
@@ -26,18 +26,18 @@ def batch_value(row: Batch) -> core.Batch:
 
 def batch_items(row: Batch) -> list[Item]:
     """The lines that have a food and a weight, as items."""
-    shelf = load_shelf()
+    found = {line.food_key: food_or_none(line.food_key) for line in row.lines.all() if line.food_key}
     return [
         Item(
-            shelf.food(line.food_key).name,
-            FoodContent(shelf.food(line.food_key)),
+            food.name,
+            FoodContent(food),
             line.grams,
             line.grams if line.grams_low is None else line.grams_low,
             line.grams if line.grams_high is None else line.grams_high,
             f"“{line.text}”: {line.how}",
         )
         for line in row.lines.all()
-        if line.grams is not None and line.food_key in shelf.foods
+        if line.grams is not None and (food := found.get(line.food_key)) is not None
     ]
 
 

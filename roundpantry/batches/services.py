@@ -6,25 +6,26 @@ from django.contrib.auth.models import AbstractBaseUser
 from django.db import transaction
 from django.db.models import F
 
-from dietetics.amounts.reader import LineReader, LineReading
+from dietetics.amounts.reader import LineReading, phrase_and_unit
+from dietetics.amounts.units import UNITS
 from dietetics.amounts.weighing import Weight, checked
-from dietetics.composition.foods import Food, load_shelf
+from dietetics.composition.foods import Food
 from dietetics.composition.search import index_of
 from dietetics.dishes import batches as core
 from dietetics.dishes.recipes import Recipe, read_recipe
 from dietetics.errors import DieteticsError
 from roundpantry.batches.models import Batch, BatchLine
 from roundpantry.batches.records import batch_items, batch_value, line_fields, line_row
+from roundpantry.shelf.records import food_or_none, reader_of, shelf_of
+from roundpantry.shelf.services import remember
 
 
-def reader() -> LineReader:
-    """The reader of written lines on the shared shelf."""
-    return LineReader(load_shelf())
+def read_pasted(practitioner: AbstractBaseUser, text: str, title: str = "") -> Recipe:
+    """Read a pasted recipe with this practitioner's shelf, cups and corrections.
 
-
-def read_pasted(text: str, title: str = "") -> Recipe:
-    """Read a pasted recipe. Raises DieteticsError when it is empty, too long, or its yield cannot be."""
-    recipe = read_recipe(text, reader(), title)
+    Raises DieteticsError when it is empty, too long, or its yield cannot be.
+    """
+    recipe = read_recipe(text, reader_of(practitioner), title)
     if not recipe.lines:
         raise DieteticsError("nothing-matched")
     return recipe
@@ -62,9 +63,9 @@ def set_yield(batch: Batch, yield_g: float | None, servings: float) -> None:
     batch.save(update_fields=["yield_g", "servings", "changed_at"])
 
 
-def food_named(name: str) -> Food:
+def food_named(practitioner: AbstractBaseUser, name: str) -> Food:
     """The food a practitioner named: its exact name or key, else the best found. Raises `unknown-food`."""
-    shelf = load_shelf()
+    shelf = shelf_of(practitioner)
     wanted = name.strip()
     exact = next((f for f in shelf if wanted.lower() in (f.name.lower(), f.key)), None)
     if exact is not None:
@@ -77,7 +78,7 @@ def food_named(name: str) -> Food:
 
 def rewrite_line(line: BatchLine, text: str) -> None:
     """Read a line anew from changed text. Two readings of one text become two lines."""
-    first, *more = reader().read(text)
+    first, *more = reader_of(line.batch.practitioner).read(text)
     with transaction.atomic():
         _store(line, first)
         if more:
@@ -90,20 +91,31 @@ def rewrite_line(line: BatchLine, text: str) -> None:
 
 def correct_line(line: BatchLine, food_name: str, grams: float | None) -> None:
     """Store the practitioner's own food or grams for a line. Raises DieteticsError when they cannot be used."""
-    food = food_named(food_name)
+    practitioner = line.batch.practitioner
+    food = food_named(practitioner, food_name)
     if grams is not None:
         checked(Weight(grams, grams, grams, "", "stated"), f"{grams:g} g")
         reading = LineReading(line.text, food, grams, grams, grams, "grams typed by you", "high")
     else:
-        reading = _read_as(line.text, food)
+        reading = _read_as(practitioner, line.text, food)
     with transaction.atomic():
         _store(line, reading)
+        _remember(practitioner, line.text, food, grams)
         _touch(line.batch)
 
 
-def _read_as(text: str, food: Food) -> LineReading:
+def _remember(practitioner: AbstractBaseUser, text: str, food: Food, grams: float | None) -> None:
+    """Keep the correction: the food the phrase means, and the weight of one of its unit where grams were typed."""
+    phrase, unit, number = phrase_and_unit(text)
+    if grams is not None and number > 0 and UNITS.get(unit, UNITS["piece"]).kind != "mass":
+        remember(practitioner, phrase, food.key, unit, grams / number)
+    else:
+        remember(practitioner, phrase, food.key)
+
+
+def _read_as(practitioner: AbstractBaseUser, text: str, food: Food) -> LineReading:
     """Weigh the written amount as another food."""
-    reading = reader().read_as(text, food)
+    reading = reader_of(practitioner).read_as(text, food)
     if reading.grams is None:
         raise DieteticsError("amount-unreadable", text=text)
     return reading
@@ -114,7 +126,7 @@ def take_alternative(line: BatchLine, number: int) -> None:
     other = line.alternatives[number]
     before = {
         "food": line.food_key,
-        "name": load_shelf().food(line.food_key).name,
+        "name": _name(line.food_key),
         "grams": round(line.grams or 0, 1),
         "note": "as it was first read",
     }
@@ -130,7 +142,7 @@ def take_alternative(line: BatchLine, number: int) -> None:
 
 def add_line(batch: Batch, text: str) -> None:
     """Read a line and put it at the end."""
-    readings = reader().read(text)
+    readings = reader_of(batch.practitioner).read(text)
     position = max((line.position for line in batch.lines.all()), default=-1) + 1
     with transaction.atomic():
         BatchLine.objects.bulk_create(line_row(batch, position + i, r) for i, r in enumerate(readings))
@@ -147,6 +159,11 @@ def remove_line(line: BatchLine) -> None:
 def remove_batch(batch: Batch) -> None:
     """Remove a batch for good; bowls that hold a serving of it keep it from going (a database rule)."""
     batch.delete()
+
+
+def _name(food_key: str) -> str:
+    food = food_or_none(food_key)
+    return food.name if food is not None else food_key
 
 
 def _store(line: BatchLine, reading: LineReading) -> None:

@@ -35,7 +35,7 @@ def paste(request: HttpRequest) -> HttpResponse:
     if request.method == "POST" and form.is_valid():
         text = form.cleaned_data["text"]
         try:
-            recipe = services.read_pasted(text, form.cleaned_data["title"])
+            recipe = services.read_pasted(request.user, text, form.cleaned_data["title"])
         except DieteticsError as error:
             form.add_error("text", str(error))
         else:
@@ -48,7 +48,9 @@ def _batch(request: HttpRequest, pk: int) -> Batch:
 
 
 def _line(request: HttpRequest, pk: int, line_pk: int) -> BatchLine:
-    return get_object_or_404(BatchLine.objects.select_related("batch"), pk=line_pk, batch=_batch(request, pk))
+    return get_object_or_404(
+        BatchLine.objects.select_related("batch__practitioner"), pk=line_pk, batch=_batch(request, pk)
+    )
 
 
 def _render(

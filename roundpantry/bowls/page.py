@@ -11,15 +11,19 @@ from django.template.loader import get_template
 from django.urls import reverse
 
 from dietetics.amounts.weighing import amount_text, known_measures
-from dietetics.composition.foods import load_shelf
+from dietetics.composition.foods import Food
 from dietetics.dishes.bowls import Bowl as BowlValue
 from dietetics.dishes.bowls import Portion
 from dietetics.nutrients import nutrient
-from dietetics.targets.windows import Level, levels_of
+from dietetics.targets.windows import Level, Window, levels_of
 from roundpantry.bowls.drawing import draw, glaze_of
+from roundpantry.bowls.ladder import draw_ladder
 from roundpantry.bowls.models import Bowl, BowlPart
 from roundpantry.bowls.records import bowl_value, meal_windows_of
 from roundpantry.counter.levels import figure_rows, levels_html
+from roundpantry.shelf.foodpage import density_place, of_grams
+from roundpantry.shelf.listing import GROUP_NAMES
+from roundpantry.shelf.records import food_or_none, newer_key
 
 SHOWN_PER_PART = ("energy_kcal", "protein_g")
 PRINTED = (
@@ -54,6 +58,7 @@ class PartRow:
     now: str
     url: str
     href: str
+    newer: bool
 
 
 @lru_cache(maxsize=2048)
@@ -71,7 +76,7 @@ def part_row(number: int, part: BowlPart, portion: Portion, bench_url: str) -> P
         cells.append((key, "unknown" if value is None else one.number(value * part.grams / 100)))
     span = f"{part.grams_low:,.0f}–{part.grams_high:,.0f} g" if part.grams_high - part.grams_low > 0.5 else ""
     name, _, state = portion.item.label.partition(",")
-    food = load_shelf().foods.get(part.food_key)
+    food = food_or_none(part.food_key) if part.food_key else None
     measures = known_measures(food) if food else "serving, g, cup"
     href = _address(part.food_key, part.batch_id)
     return PartRow(
@@ -89,6 +94,7 @@ def part_row(number: int, part: BowlPart, portion: Portion, bench_url: str) -> P
         f"{part.grams:.0f}",
         f"{bench_url}parts/{part.pk}/",
         href,
+        bool(newer_key(part.food_key)),
     )
 
 
@@ -129,6 +135,7 @@ def bench(bowl: Bowl, refused: Mapping[str, str] | None = None) -> dict[str, Any
     return {
         "bowl": bowl,
         "bench_url": bench_url,
+        "energy_unit": nutrient("energy_kcal").unit,
         "parts": parts,
         "rows_html": rows_html(parts, refused),
         "refused": refused,
@@ -149,6 +156,29 @@ def off_text(level: Level) -> str:
     if level.state == "unknown":
         return f"{one.name.lower()} unknown"
     return f"{one.name.lower()} {one.text(level.by)} {level.state}"
+
+
+GLAZE_KEY = (
+    ("grains", "grain"), ("starchy", "root"), ("beans", "bean"), ("soy, wheat protein", "curd"),
+    ("greens, herbs", "leaf"), ("vegetables", "ripple"), ("mushrooms", "gill"), ("fruit", "berry"),
+    ("nuts, seeds", "speckle"), ("sauces, milks, oils", "wave"), ("processed", "weave"),
+)  # fmt: skip
+
+
+def ladder_page(foods: Sequence[Food], window: Window | None, group: str) -> dict[str, Any]:
+    """Everything the ladder shows."""
+    return {
+        "ladder": draw_ladder(foods, window), "groups": list(GROUP_NAMES.items()), "group": group, "key": GLAZE_KEY,
+        "unit": nutrient("kcal_per_g").unit, "food_base": reverse("shelf:list"), "ladder_base": reverse("bowls:ladder"),
+    }  # fmt: skip
+
+
+def ladder_food(food: Food, bowls: Iterable[Bowl]) -> dict[str, Any]:
+    """One food of the ladder, in the drawer."""
+    rows = figure_rows(
+        [of_grams(food, 100)], ("energy_kcal", "protein_g", "fibre_g", "fat_g", "sodium_mg", "potassium_mg")
+    )
+    return {"food": food, "place": density_place(food), "rows": rows, "bowls": bowls}
 
 
 def all_figures(bowl: Bowl) -> list[Any]:
@@ -186,5 +216,5 @@ def printed(bowl: Bowl) -> dict[str, Any]:
         "figures": figure_rows([value.total], PRINTED),
         "verdicts": [level.words() for level in levels],
         "unknown": ", ".join(unknown),
-        "sources": sorted({load_shelf().food(p.food_key).dataset for p in bowl.parts.all() if p.food_key}),
+        "sources": sorted({food.dataset for p in bowl.parts.all() if (food := food_or_none(p.food_key)) is not None}),
     }

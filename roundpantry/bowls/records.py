@@ -7,16 +7,17 @@ from typing import Any
 from django.contrib.auth.models import AbstractBaseUser, AnonymousUser
 from django.db.models import QuerySet
 
-from dietetics.composition.foods import load_shelf
 from dietetics.composition.sums import Item
 from dietetics.dishes.batches import Batch as BatchValue
 from dietetics.dishes.batches import BatchContent
 from dietetics.dishes.bowls import BATCH_DENSITY_G_PER_ML, Portion, food_portion
 from dietetics.dishes.bowls import Bowl as BowlValue
 from dietetics.dishes.portions import PortionReading
+from dietetics.errors import DieteticsError
 from dietetics.targets.windows import Window
 from roundpantry.batches.records import batch_value
 from roundpantry.bowls.models import Bowl, BowlPart
+from roundpantry.shelf.records import food_or_none
 from roundpantry.targets.records import windows_of_meal
 
 PART_FIELDS = (
@@ -70,7 +71,9 @@ def portion_value(part: BowlPart) -> Portion:
         item = Item(value.name, BatchContent(value), grams[1], grams[0], grams[2], part.how)
         volume = part.grams / BATCH_DENSITY_G_PER_ML
         return Portion(str(part.pk), item, BATCH_GROUP, volume, part.amount, part.unit, part.amount_text)
-    food = load_shelf().food(part.food_key)
+    food = food_or_none(part.food_key)
+    if food is None:
+        raise DieteticsError("unknown-food", key=part.food_key)
     return food_portion(str(part.pk), food, grams, part.amount, part.unit, part.amount_text, part.how)
 
 

@@ -4,22 +4,20 @@ from __future__ import annotations
 
 from django.db import transaction
 
-from dietetics.amounts.weighing import Scales
-from dietetics.composition.foods import load_shelf
+from dietetics.composition.foods import Food
 from dietetics.dishes.portions import PortionReading, first_portion, read_batch_portion, read_portion, stepped
+from dietetics.errors import DieteticsError
 from roundpantry.batches.models import Batch
 from roundpantry.bowls.models import Bowl, BowlChange, BowlPart
 from roundpantry.bowls.records import batch_kept, part_fields, snapshot
 from roundpantry.clients.models import Client
+from roundpantry.shelf.models import Preferences
+from roundpantry.shelf.records import food_or_none, newer_key, scales_of
+from roundpantry.shelf.services import note_use
 from roundpantry.targets.models import Meal
 
 UNDO_STEPS = 40
 MOST_PARTS = 40
-
-
-def scales() -> Scales:
-    """The kitchen scales of the shared shelf."""
-    return Scales(load_shelf())
 
 
 def add_bowl(client: Client, name: str, meal: Meal | None) -> Bowl:
@@ -42,14 +40,39 @@ def _remember(bowl: Bowl, before: list[dict[str, object]], what: str) -> None:
 def _read(part: BowlPart, text: str) -> PortionReading:
     if part.batch is not None:
         return read_batch_portion(text, batch_kept(part.batch))
-    return read_portion(text, load_shelf().food(part.food_key), scales())
+    return read_portion(text, _food(part.food_key), scales_of(part.bowl.client.practitioner_id))
+
+
+def _food(key: str) -> Food:
+    food = food_or_none(key)
+    if food is None:
+        raise DieteticsError("unknown-food", key=key)
+    return food
 
 
 def add_food(bowl: Bowl, food_key: str, amount: str = "") -> BowlPart:
     """Put a food into the bowl, with its group's usual first portion. Raises DieteticsError `unknown-food`."""
-    food = load_shelf().food(food_key)
-    reading = read_portion(amount, food, scales()) if amount else first_portion(food, scales())
+    food = _food(food_key)
+    practitioner_pk = bowl.client.practitioner_id
+    scales = scales_of(practitioner_pk)
+    chosen = Preferences.objects.filter(practitioner_id=practitioner_pk).values_list("portions", flat=True).first()
+    reading = read_portion(amount, food, scales) if amount else first_portion(food, scales, metric=chosen == "metric")
+    note_use(practitioner_pk, food_key)
     return _add(bowl, reading, food.name, food_key=food_key)
+
+
+def renew_part(bowl: Bowl, part: BowlPart) -> None:
+    """Take the newer version of a part's label, keeping the portion as written. Does nothing without one."""
+    newer = newer_key(part.food_key)
+    if not newer:
+        return
+    before = snapshot(bowl)
+    reading = read_portion(part.amount_text, _food(newer), scales_of(bowl.client.practitioner_id))
+    with transaction.atomic():
+        _remember(bowl, before, "newer label taken")
+        for name, value in {"food_key": newer, **part_fields(reading)}.items():
+            setattr(part, name, value)
+        part.save()
 
 
 def add_batch(bowl: Bowl, batch: Batch, amount: str = "1 serving") -> BowlPart:

@@ -6,8 +6,6 @@ from django.http import Http404, HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.views.decorators.http import require_http_methods, require_POST, require_safe
 
-from dietetics.composition.foods import load_shelf
-from dietetics.composition.search import index_of
 from dietetics.dishes.bowls import explain_bowl, explain_portion
 from dietetics.errors import DieteticsError
 from roundpantry.batches.records import batches_of
@@ -15,11 +13,12 @@ from roundpantry.bowls import page, services
 from roundpantry.bowls.forms import AddForm, BowlForm, PortionForm, StepForm
 from roundpantry.bowls.models import Bowl, BowlPart
 from roundpantry.bowls.records import bowl_value, bowls_of
-from roundpantry.clients.context import take_up
+from roundpantry.clients.context import current_client, take_up
 from roundpantry.clients.records import clients_of
 from roundpantry.counter.drawer import render_why
-from roundpantry.shelf.listing import found_rows
-from roundpantry.targets.records import newest_set
+from roundpantry.shelf.listing import best_key, found_rows
+from roundpantry.shelf.records import own_food, shelf_of
+from roundpantry.targets.records import newest_set, windows_of
 
 
 @require_http_methods(["GET", "POST"])
@@ -75,17 +74,14 @@ def add_part(request: HttpRequest, pk: int) -> HttpResponse:
     if form.cleaned_data["batch"]:
         services.add_batch(bowl, get_object_or_404(batches_of(request.user), pk=form.cleaned_data["batch"]))
         return _render(request, _bowl(request, pk))
-    key = form.cleaned_data["food"] or _best_key(form.cleaned_data["q"])
-    if key not in load_shelf().foods:
+    key = form.cleaned_data["food"] or best_key(request.user, form.cleaned_data["q"])
+    if not key or own_food(request.user, key) is None:
         words = form.cleaned_data["q"]
         return _render(request, bowl, {"search": f"Nothing on the shelf is called “{words}”.", "typed": words})
     services.add_food(bowl, key)
+    if request.POST.get("then") == "bench":
+        return redirect("bowls:bench", pk)
     return _render(request, _bowl(request, pk))
-
-
-def _best_key(words: str) -> str:
-    found = index_of(load_shelf()).search(words, 1)
-    return found[0].food.key if found else ""
 
 
 @require_POST
@@ -128,6 +124,17 @@ def remove_part(request: HttpRequest, pk: int, part_pk: int) -> HttpResponse:
 
 
 @require_POST
+def renew_part(request: HttpRequest, pk: int, part_pk: int) -> HttpResponse:
+    """Take the newer version of a part's label."""
+    bowl = _bowl(request, pk)
+    try:
+        services.renew_part(bowl, _part(bowl, part_pk))
+    except DieteticsError as error:
+        return _render(request, bowl, {"part": str(part_pk), "why": str(error), "typed": ""})
+    return _render(request, _bowl(request, pk))
+
+
+@require_POST
 def undo(request: HttpRequest, pk: int) -> HttpResponse:
     """Take back the last change."""
     services.undo(_bowl(request, pk))
@@ -149,8 +156,32 @@ def search(request: HttpRequest, pk: int) -> HttpResponse:
     query = request.GET.get("q", "")[:100]
     batches = batches_of(request.user)
     mine = batches.filter(title__icontains=query.strip())[:4] if query.strip() else batches[:8]
-    context = {"bowl": bowl, "query": query, "batches": mine, "found": found_rows(query, 10)}
+    context = {"bowl": bowl, "query": query, "batches": mine, "found": found_rows(request.user, query, 10)}
     return render(request, "bowls/search.html", context)
+
+
+@require_safe
+def ladder(request: HttpRequest) -> HttpResponse:
+    """The shelf on one ladder of energy density, with the client's window as a band."""
+    group = request.GET.get("group", "")
+    foods = [food for food in shelf_of(request.user) if not group or food.group == group]
+    client = current_client(request)
+    present = newest_set(client) if client else None
+    windows = windows_of(present) if present else ()
+    window = next((w for w in windows if w.key == "kcal_per_g"), None)
+    context = page.ladder_page(foods, window, group)
+    return render(request, "bowls/ladder.html", context)
+
+
+@require_safe
+def ladder_food(request: HttpRequest, key: str) -> HttpResponse:
+    """One food of the ladder, with the client's bowls it may be put into."""
+    food = own_food(request.user, key)
+    if food is None:
+        raise Http404("no such food")
+    client = current_client(request)
+    bowls = bowls_of(request.user).filter(client=client) if client else []
+    return render(request, "bowls/ladder_food.html", page.ladder_food(food, bowls))
 
 
 @require_safe

@@ -11,11 +11,29 @@ from django.urls import URLPattern, URLResolver, get_resolver, reverse
 from roundpantry.batches.models import Batch, BatchLine
 from roundpantry.bowls.models import Bowl, BowlPart
 from roundpantry.clients.models import Client
+from roundpantry.shelf.models import Correction, ImportDraft, Label
 from roundpantry.targets.models import TargetSet
 
 HTMX = {"headers": {"HX-Request": "true"}}
 OPEN_TO_ALL = {"login", "logout"}
-OF_NOBODY = {"home", "clients:list", "clients:new", "batches:list", "batches:new", "shelf:list", "shelf:food"}
+OF_NOBODY = {
+    "home",
+    "clients:list",
+    "clients:new",
+    "batches:list",
+    "batches:new",
+    "shelf:list",
+    "shelf:food",
+    "shelf:compare",
+    "shelf:preferences",
+    "shelf:label-new",
+    "shelf:export-csv",
+    "shelf:export-xlsx",
+    "shelf:upload",
+    "shelf:forget",
+    "bowls:ladder",
+    "bowls:ladder-food",
+}
 
 
 def all_urls() -> list[tuple[str, URLPattern]]:
@@ -68,6 +86,11 @@ class Permissions(WithDemo):
             "line_pk": BatchLine.objects.filter(batch=batch).first().pk,
             "number": 0,
             "scope": "serving",
+            "shelf:label": Label.objects.filter(practitioner=owner).first().pk,
+            "shelf:forget": Correction.objects.get_or_create(
+                practitioner=owner, phrase="x", unit="", food_key="kale-raw"
+            )[0].pk,
+            "shelf:upload-confirm": ImportDraft.objects.get_or_create(practitioner=owner, defaults={"rows": []})[0].pk,
             "key": "protein_g",
         }
 
@@ -76,8 +99,9 @@ class Permissions(WithDemo):
         ids = self.arguments(owner)
         wanted = pattern.pattern.converters
         own = {"clients": ids["client_pk"], "bowls": ids["bowl"], "batches": ids["batch"]}
+        own |= {"shelf": ids.get(name, ids["shelf:label"])}
         values = {k: own[name.split(":", maxsplit=1)[0]] if k == "pk" else ids[k] for k in wanted}
-        if name == "shelf:food":
+        if name in ("shelf:food", "bowls:ladder-food"):
             values = {"key": "quinoa-cooked"}
         return reverse(name, kwargs=values)
 
@@ -348,7 +372,7 @@ class Batches(WithDemo):
         from roundpantry.batches.services import read_pasted
 
         batch = self.line_of("salt").batch
-        answer = evaluation(read_pasted(batch.written), None, None)
+        answer = evaluation(read_pasted(self.petra, batch.written), None, None)
         value = batch_value(batch)
         for key, figure in answer["per_serving"].items():
             self.assertEqual(figure, round(value.per_serving[key].amount, len(str(figure).partition(".")[2])), key)

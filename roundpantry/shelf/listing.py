@@ -2,15 +2,17 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from dataclasses import dataclass
-from functools import lru_cache
 from typing import Any
 
+from django.contrib.auth.models import AbstractBaseUser
+
 from dietetics.composition.foods import Food, load_shelf
-from dietetics.composition.search import index_of
-from dietetics.composition.sums import Composition, FoodContent, Item, compose
+from dietetics.composition.search import Found, index_of
 from dietetics.nutrients import nutrient
-from roundpantry.counter.levels import figure_rows
+from roundpantry.shelf.models import Label
+from roundpantry.shelf.records import OWN, often_used, shelf_of
 
 GROUP_NAMES = {
     "grain": "Grains, bread and pasta",
@@ -64,12 +66,40 @@ def food_row(food: Food, matched: str = "") -> FoodRow:
     return FoodRow(food.key, food.name, GROUP_NAMES[food.group], state_name(food.state), tuple(cells), other)
 
 
-def found_rows(query: str, limit: int) -> list[FoodRow]:
-    """What a search finds, best first."""
-    return [food_row(hit.food, hit.matched) for hit in index_of(load_shelf()).search(query, limit)]
+def find(user: AbstractBaseUser, query: str, limit: int) -> list[Found]:
+    """What a practitioner finds: own labels first, then what they use often, then the rest by how well it fits.
+
+    Only the best dozen by fit are lifted by use, so that a habit never hides what was typed.
+    """
+    shelf = shelf_of(user)
+    hits = index_of(shelf).search(query, max(limit, 12))
+    used = often_used(user)
+    best = sorted(
+        range(len(hits)),
+        key=lambda i: (hits[i].food.state != "label" or not hits[i].food.key.startswith(OWN),
+                       -used.get(hits[i].food.key, 0) if i < 12 else 0, i),
+    )  # fmt: skip
+    return [hits[i] for i in best][:limit]
 
 
-@lru_cache(maxsize=1)
+def found_rows(user: AbstractBaseUser, query: str, limit: int) -> list[FoodRow]:
+    """What a search finds, as lines of a list."""
+    return [food_row(hit.food, hit.matched) for hit in find(user, query, limit)]
+
+
+def best_key(user: AbstractBaseUser, words: str) -> str:
+    """The key of the best hit, or nothing."""
+    found = find(user, words, 1)
+    return found[0].food.key if found else ""
+
+
+def heads() -> list[str]:
+    """Column heads of a list of foods, with the practitioner's units."""
+    return [
+        f"{nutrient(key).name} {nutrient(key).unit}" if key != "energy_kcal" else nutrient(key).unit for key in LISTED
+    ]
+
+
 def group_rows() -> list[tuple[str, list[FoodRow]]]:
     """Every group of the shelf with its foods, in the order of the table."""
     groups: dict[str, list[FoodRow]] = {}
@@ -78,26 +108,20 @@ def group_rows() -> list[tuple[str, list[FoodRow]]]:
     return list(groups.items())
 
 
-def _of(food: Food, grams: float) -> Composition:
-    return compose([Item.exact(food.name, FoodContent(food), grams)])
-
-
-def food_page(food: Food) -> dict[str, Any]:
-    """Everything a food's page shows."""
-    shelf = load_shelf()
-    energy = food.per_100g["energy_kcal"]
-    columns: list[tuple[str, Composition]] = [("100 g", _of(food, 100.0))]
-    if energy:
-        columns.append((f"100 kcal ({10_000 / energy:,.0f} g)", _of(food, 10_000 / energy)))
-    for measure in food.measures[:2]:
-        name = f"1 {measure.unit}{', ' + measure.cut if measure.cut else ''} ({measure.grams:g} g)"
-        columns.append((name, _of(food, measure.grams)))
-    return {
-        "food": food,
-        "group": GROUP_NAMES[food.group],
-        "state": state_name(food.state),
-        "heads": [name for name, _ in columns],
-        "rows": figure_rows([composition for _, composition in columns]),
-        "twins": [twin for twin in shelf.families[food.family] if twin is not food],
-        "yields": shelf.yields_of(food.family),
-    }
+def label_rows(labels: Iterable[Label]) -> list[dict[str, Any]]:
+    """A practitioner's labels for the shelf's list."""
+    rows = []
+    for label in labels:
+        versions = label.versions.all()
+        if versions:
+            newest = versions[0]
+            rows.append(
+                {
+                    "pk": label.pk,
+                    "name": newest.name,
+                    "version": newest.number,
+                    "draft": newest.draft,
+                    "retired": label.retired,
+                }
+            )
+    return rows

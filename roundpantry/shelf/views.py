@@ -1,33 +1,197 @@
-"""The shelf's list with its search, and a food's page."""
+"""The shelf's pages: search, a food, foods side by side, own labels, units, and exchange with spreadsheets."""
 
 from __future__ import annotations
 
-from django.http import Http404, HttpRequest, HttpResponse
-from django.shortcuts import render
-from django.views.decorators.http import require_safe
+from typing import Any
 
-from dietetics.composition.foods import load_shelf
-from dietetics.errors import DieteticsError
-from roundpantry.shelf.listing import food_page, found_rows, group_rows
+from django.contrib import messages
+from django.http import Http404, HttpRequest, HttpResponse
+from django.shortcuts import get_object_or_404, redirect, render
+from django.views.decorators.http import require_http_methods, require_POST, require_safe
+
+from dietetics.labels.checks import check_label
+from dietetics.labels.reading import read_label
+from roundpantry.counter.levels import figure_rows
+from roundpantry.shelf import exchange, services
+from roundpantry.shelf.foodpage import columns_of, differences, food_page, of_grams
+from roundpantry.shelf.forms import LabelForm, PasteLabelForm, PreferencesForm, UploadForm, initial_of
+from roundpantry.shelf.listing import found_rows, group_rows, heads, label_rows
+from roundpantry.shelf.models import Correction, ImportDraft, Label
+from roundpantry.shelf.records import display_of, facts_of, labels_of, own_food, preferences_of, shelf_of
 
 MOST_FOUND = 40
+MOST_COMPARED = 4
+SESSION_DISPLAY = "display"
 
 
 @require_safe
 def shelf_list(request: HttpRequest) -> HttpResponse:
     """All groups, or what a search finds; the fragment alone while one types."""
     query = request.GET.get("q", "")[:100]
-    context = {"query": query, "found": found_rows(query, MOST_FOUND) if query.strip() else None}
+    found = found_rows(request.user, query, MOST_FOUND) if query.strip() else None
+    context: dict[str, Any] = {"query": query, "found": found, "heads": heads()}
     if request.htmx and not request.htmx.boosted and not request.htmx.history_restore_request:
         return render(request, "shelf/found.html", context)
-    return render(request, "shelf/list.html", {**context, "groups": group_rows()})
+    context |= {"groups": group_rows(), "labels": label_rows(labels_of(request.user))}
+    return render(request, "shelf/list.html", context)
 
 
 @require_safe
 def food(request: HttpRequest, key: str) -> HttpResponse:
-    """One food: figures per 100 g and per measure, its measures, yields and source."""
-    try:
-        found = load_shelf().food(key)
-    except DieteticsError as error:
-        raise Http404(str(error)) from None
-    return render(request, "shelf/food.html", food_page(found))
+    """One food: figures side by side, measures, yields, twins, amino acids, source and the other table."""
+    found = own_food(request.user, key)
+    if found is None:
+        raise Http404("no such food")
+    return render(request, "shelf/food.html", food_page(found, shelf_of(request.user)))
+
+
+@require_safe
+def compare(request: HttpRequest) -> HttpResponse:
+    """Up to four foods side by side, per 100 g and per 100 kcal, and what is gained and lost."""
+    keys = list(dict.fromkeys(request.GET.getlist("f")))[:MOST_COMPARED]
+    words = request.GET.get("q", "").strip()[:100]
+    if words and len(keys) < MOST_COMPARED:
+        keys += [row.key for row in found_rows(request.user, words, 1) if row.key not in keys]
+    foods = [found for key in keys if (found := own_food(request.user, key)) is not None]
+    per_100g = figure_rows([of_grams(f, 100) for f in foods]) if foods else []
+    energetic = [f for f in foods if f.per_100g["energy_kcal"]]
+    per_energy = figure_rows([of_grams(f, 10_000 / f.per_100g["energy_kcal"]) for f in energetic]) if energetic else []
+    context = {
+        "foods": foods, "rows": per_100g, "energetic": energetic, "energy_rows": per_energy, "words": words,
+        "sentences": differences(foods) if len(foods) > 1 else [], "full": len(foods) >= MOST_COMPARED,
+        "first_column": [columns_of(f)[0][0] for f in foods],
+    }  # fmt: skip
+    return render(request, "shelf/compare.html", context)
+
+
+def _label(request: HttpRequest, pk: int) -> Label:
+    return get_object_or_404(labels_of(request.user), pk=pk)
+
+
+@require_http_methods(["GET", "POST"])
+def label_edit(request: HttpRequest, pk: int | None = None) -> HttpResponse:
+    """Type a label, or paste it to have the fields filled; storing makes a version (or a draft)."""
+    label = _label(request, pk) if pk is not None else None
+    newest = label.versions.all()[0] if label else None
+    paste = PasteLabelForm(request.POST or None)
+    left: tuple[str, ...] = ()
+    status = 200
+    if request.method == "POST" and "read" in request.POST:
+        reading = read_label(request.POST.get("text", "")[:20_000])
+        form, left = LabelForm(initial=initial_of(reading.facts)), reading.not_understood
+        checks = check_label(reading.facts)
+    elif request.method == "POST":
+        form, checks = LabelForm(request.POST), []
+        if form.is_valid():
+            version, found = services.keep_label(request.user, form.facts(), label)
+            if not version.draft:
+                return redirect("shelf:label", version.label_id)
+            return redirect("shelf:label-edit", version.label_id)
+        status = 422
+    else:
+        form = LabelForm(initial=initial_of(facts_of(newest)) if newest else None)
+        checks = check_label(facts_of(newest)) if newest else []
+    context = {"form": form, "paste": paste, "label": label, "newest": newest, "checks": checks, "left": left}
+    return render(request, "shelf/label_edit.html", context, status=status)
+
+
+@require_safe
+def label_page(request: HttpRequest, pk: int) -> HttpResponse:
+    """A label: its newest version, its checks and marks, and its earlier versions."""
+    label = _label(request, pk)
+    newest = label.versions.all()[0]
+    facts = facts_of(newest)
+    context = {
+        "label": label,
+        "newest": newest,
+        "facts": facts,
+        "checks": check_label(facts),
+        "marks": facts.flags.sentences(),
+    }
+    found = None if newest.draft else own_food(request.user, f"own-{label.pk}-{newest.number}")
+    if found is not None:
+        context |= food_page(found, shelf_of(request.user))
+    return render(request, "shelf/label.html", context)
+
+
+@require_POST
+def label_retire(request: HttpRequest, pk: int) -> HttpResponse:
+    """Take a label off the shelf, or put it back."""
+    label = _label(request, pk)
+    services.retire_label(label, not label.retired)
+    return redirect("shelf:label", label.pk)
+
+
+@require_http_methods(["GET", "POST"])
+def preferences(request: HttpRequest) -> HttpResponse:
+    """Units, and what was remembered from corrections."""
+    row = preferences_of(request.user)
+    names = ("energy", "density", "cup", "portions")
+    form = PreferencesForm(request.POST or None, initial={name: getattr(row, name) for name in names})
+    if request.method == "POST" and form.is_valid():
+        row = services.set_preferences(request.user, **form.cleaned_data)
+        shown = display_of(row)
+        request.session[SESSION_DISPLAY] = [shown.kilojoules, shown.per_pound]
+        messages.success(request, "Your units are stored.")
+        return redirect("shelf:preferences")
+    context = {"form": form, "corrections": Correction.objects.filter(practitioner_id=request.user.pk)}
+    return render(request, "shelf/preferences.html", context, status=422 if form.errors else 200)
+
+
+@require_POST
+def forget(request: HttpRequest, pk: int) -> HttpResponse:
+    """Drop a remembered correction."""
+    services.forget(request.user, pk)
+    return redirect("shelf:preferences")
+
+
+@require_safe
+def export(request: HttpRequest, kind: str) -> HttpResponse:
+    """Own foods as a file."""
+    versions = [label.versions.all()[0] for label in labels_of(request.user) if label.versions.all()]
+    rows = exchange.rows_of(versions)
+    if kind == "xlsx":
+        mime = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
+        answer = HttpResponse(exchange.to_xlsx(rows), content_type=mime)
+    else:
+        answer = HttpResponse(exchange.to_csv(rows), content_type="text/csv; charset=utf-8")
+    answer["Content-Disposition"] = f'attachment; filename="own-foods.{kind}"'
+    return answer
+
+
+@require_http_methods(["GET", "POST"])
+def upload(request: HttpRequest) -> HttpResponse:
+    """Upload own foods: a dry run says row by row what would happen; nothing is stored before it is confirmed."""
+    form = UploadForm(request.POST or None, request.FILES or None)
+    context: dict[str, Any] = {"form": form, "columns": exchange.COLUMNS}
+    if request.method == "POST" and form.is_valid():
+        file = form.cleaned_data["file"]
+        own = {label.pk: label.versions.all()[0] for label in labels_of(request.user) if label.versions.all()}
+        try:
+            table = exchange.read_table(file.name, file.read(exchange.MOST_BYTES + 1))
+            rows = exchange.dry_run(table, own)
+        except exchange.UnreadableFileError as error:
+            form.add_error("file", str(error))
+        else:
+            usable = [{**row.facts, "label": row.label} for row in rows if row.facts is not None]
+            draft = services.keep_import(request.user, file.name, usable)
+            counts = {
+                action: sum(row.action == action for row in rows) for action in ("add", "change", "same", "refuse")
+            }
+            context |= {
+                "rows": rows[:500],
+                "more": max(0, len(rows) - 500),
+                "draft": draft,
+                "counts": counts,
+                "usable": len(usable),
+            }
+    return render(request, "shelf/upload.html", context, status=422 if form.errors else 200)
+
+
+@require_POST
+def upload_confirm(request: HttpRequest, pk: int) -> HttpResponse:
+    """Store what the dry run showed."""
+    draft = get_object_or_404(ImportDraft, pk=pk, practitioner_id=request.user.pk)
+    count = services.confirm_import(request.user, draft)
+    messages.success(request, f"{count} foods stored.")
+    return redirect("shelf:list")

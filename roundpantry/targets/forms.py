@@ -69,6 +69,8 @@ class TargetsForm(forms.Form):
         low, high = self.cleaned_data.get(f"{key}-low"), self.cleaned_data.get(f"{key}-high")
         if low is None and high is None:
             return None
+        factor = nutrient(key).factor  # typed in the practitioner's units, stored in ours
+        low, high = (None if side is None else side / factor for side in (low, high))
         return Window(key, low, high, self.cleaned_data.get(f"{key}-importance") or "should")
 
     def windows(self) -> list[Window]:
@@ -101,12 +103,12 @@ def _initial(present: TargetSet | None) -> dict[str, object]:
         initial |= {f"meal{row}-name": name, f"meal{row}-share": share}
     for window in present.windows.all() if present else ():
         initial |= {
-            f"{window.key}-low": _shown(window.low),
-            f"{window.key}-high": _shown(window.high),
+            f"{window.key}-low": _shown(window.key, window.low),
+            f"{window.key}-high": _shown(window.key, window.high),
             f"{window.key}-importance": window.importance,
         }
     return initial
 
 
-def _shown(value: float | None) -> str:
-    return "" if value is None else f"{value:g}"
+def _shown(key: str, value: float | None) -> str:
+    return "" if value is None else f"{round(value * nutrient(key).factor, 3):g}"

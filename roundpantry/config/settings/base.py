@@ -44,6 +44,7 @@ MIDDLEWARE = [
     "django.middleware.clickjacking.XFrameOptionsMiddleware",
     "django_htmx.middleware.HtmxMiddleware",
     "roundpantry.config.middleware.VaryOnHtmx",
+    "roundpantry.config.display.PractitionersUnits",
 ]
 
 ROOT_URLCONF = "roundpantry.config.urls"

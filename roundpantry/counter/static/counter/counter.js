@@ -56,6 +56,11 @@
       return;
     }
     if (el && el.matches("[data-handle]") && event.key === "Delete") { click("remove-" + el.dataset.part); return; }
+    if (el && el.matches("[data-rung]") && event.key.startsWith("Arrow")) {
+      event.preventDefault();
+      along(el, event.key);
+      return;
+    }
     if (typing(el)) return;
     if (awaitingGo) {
       awaitingGo = false;
@@ -70,6 +75,22 @@
     else if (event.key === "u") { click("undo"); }
   });
   function click(id) { const el = byId(id); if (el) el.click(); }
+  /* arrows on the ladder: to the nearest food in that direction */
+  function along(from, key) {
+    const at = (el) => { const c = el.querySelector("circle"); return [Number(c.getAttribute("cx")), Number(c.getAttribute("cy"))]; };
+    const [x, y] = at(from);
+    let best = null, least = Infinity;
+    document.querySelectorAll("[data-rung]").forEach((other) => {
+      if (other === from) return;
+      const [ox, oy] = at(other);
+      const ahead = { ArrowRight: ox - x, ArrowLeft: x - ox, ArrowDown: oy - y, ArrowUp: y - oy }[key];
+      const aside = key === "ArrowRight" || key === "ArrowLeft" ? Math.abs(oy - y) : Math.abs(ox - x);
+      if (ahead <= 0) return;
+      const far = ahead + 2 * aside;
+      if (far < least) { least = far; best = other; }
+    });
+    if (best) best.focus();
+  }
   let queued = null;
   let busy = false;
   function step(part, steps, focusId) {

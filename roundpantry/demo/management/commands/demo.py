@@ -9,6 +9,7 @@ from django.contrib.auth import get_user_model
 from django.core.management.base import BaseCommand
 from django.db import transaction
 
+from dietetics.labels.reading import read_label
 from dietetics.targets.windows import Window
 from roundpantry.batches.models import Batch
 from roundpantry.batches.services import add_batch, read_pasted
@@ -16,7 +17,9 @@ from roundpantry.bowls.models import Bowl
 from roundpantry.bowls.services import add_batch as put_batch
 from roundpantry.bowls.services import add_bowl, add_food
 from roundpantry.clients.services import add_client
+from roundpantry.demo.labels import LABELS
 from roundpantry.demo.people import CLIENTS, PASSWORD, PRACTITIONERS, DemoClient
+from roundpantry.shelf.services import keep_label
 from roundpantry.targets.services import set_targets
 
 RECIPES = Path(__file__).resolve().parents[2] / "recipes"
@@ -37,6 +40,9 @@ class Command(BaseCommand):
                 name: users.objects.create_user(name, password=PASSWORD, first_name=first, last_name=last)
                 for name, first, last in PRACTITIONERS
             }
+            for person in people.values():
+                for text in LABELS:
+                    keep_label(person, read_label(text).facts)
             batches = {name: load_batches(person) for name, person in people.items()}
             for client in CLIENTS:
                 load_client(people[client.practitioner], client, batches[client.practitioner])
@@ -45,7 +51,7 @@ class Command(BaseCommand):
 def load_batches(practitioner: Any) -> list[Batch]:
     """Read every demo recipe as a batch of this practitioner."""
     texts = [path.read_text(encoding="utf-8") for path in sorted(RECIPES.glob("*.txt"))]
-    return [add_batch(practitioner, read_pasted(text), text) for text in texts]
+    return [add_batch(practitioner, read_pasted(practitioner, text), text) for text in texts]
 
 
 def load_client(practitioner: Any, demo: DemoClient, batches: list[Batch]) -> None:

@@ -1,0 +1,96 @@
+"""Forms of the shelf: a label in the order in which it stands on a package, units, and an upload."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django import forms
+
+from dietetics.labels.facts import PER_100G, PER_SERVING, SODIUM_MG_PER_SALT_G, LabelFacts
+from dietetics.nutrients import KJ_PER_KCAL, nutrient
+from roundpantry.shelf.listing import GROUP_NAMES
+
+# In the order of a package: name of our key, label.
+PRINTED_ORDER = (
+    "energy_kcal", "fat_g", "saturated_fat_g", "sodium_mg", "carbohydrate_g", "fibre_g", "sugars_g", "protein_g",
+    "calcium_mg", "iron_mg", "potassium_mg", "vitamin_d_ug", "vitamin_b12_ug", "iodine_ug", "phosphorus_mg",
+    "magnesium_mg", "zinc_mg",
+)  # fmt: skip
+
+
+class PasteLabelForm(forms.Form):
+    """A label as text."""
+
+    text = forms.CharField(
+        required=False, label="Paste the label", widget=forms.Textarea(attrs={"rows": 4, "spellcheck": "false"})
+    )
+
+
+class LabelForm(forms.Form):
+    """A label typed field by field. An empty field is unknown, never zero."""
+
+    name = forms.CharField(max_length=80)
+    group = forms.ChoiceField(choices=list(GROUP_NAMES.items()), initial="processed")
+    serving_text = forms.CharField(required=False, max_length=40, label="Serving, as printed (2 tbsp, 1 slice)")
+    serving_g = forms.FloatField(required=False, label="Serving (g)")
+    servings_per_package = forms.FloatField(required=False, label="Servings per package")
+    net_g = forms.FloatField(required=False, label="Net weight (g)")
+    basis = forms.ChoiceField(choices=[(PER_SERVING, "a serving"), (PER_100G, "100 g")], label="Figures are for")
+    energy_kj = forms.FloatField(required=False, label="or energy (kJ)")
+    salt_g = forms.FloatField(required=False, label="or salt (g)")
+    ingredients = forms.CharField(
+        required=False, max_length=5000, label="Ingredient list", widget=forms.Textarea(attrs={"rows": 3})
+    )
+
+    def __init__(self, *args: Any, **kwargs: Any) -> None:
+        super().__init__(*args, **kwargs)
+        for key in PRINTED_ORDER:
+            one = nutrient(key)
+            self.fields[key] = forms.FloatField(required=False, label=f"{one.name} ({one.base_unit})")
+
+    def facts(self) -> LabelFacts:
+        """The typed label as facts; kJ become kcal and salt becomes sodium where those are empty."""
+        given = self.cleaned_data
+        values = {key: given[key] for key in PRINTED_ORDER if given.get(key) is not None}
+        if "energy_kcal" not in values and given.get("energy_kj") is not None:
+            values["energy_kcal"] = given["energy_kj"] / KJ_PER_KCAL
+        if "sodium_mg" not in values and given.get("salt_g") is not None:
+            values["sodium_mg"] = given["salt_g"] * SODIUM_MG_PER_SALT_G
+        plain = ("name", "basis", "serving_g", "serving_text", "servings_per_package", "net_g", "ingredients", "group")
+        return LabelFacts(values=values, **{key: given[key] for key in plain})
+
+    def value_fields(self) -> list[forms.BoundField]:
+        """The figures' fields in printed order, with kJ beside kcal and salt beside sodium."""
+        fields = []
+        for key in PRINTED_ORDER:
+            fields.append(self[key])
+            beside = {"energy_kcal": "energy_kj", "sodium_mg": "salt_g"}.get(key)
+            if beside:
+                fields.append(self[beside])
+        return fields
+
+
+def initial_of(facts: LabelFacts) -> dict[str, Any]:
+    """The form's fields for facts that were read or stored."""
+    plain = ("name", "basis", "serving_g", "serving_text", "servings_per_package", "net_g", "ingredients", "group")
+    shown = {key: getattr(facts, key) for key in plain}
+    return {**shown, **{key: round(value, 3) for key, value in facts.values.items()}}
+
+
+class PreferencesForm(forms.Form):
+    """Units."""
+
+    energy = forms.ChoiceField(choices=[("kcal", "kcal"), ("kj", "kJ")], label="Energy")
+    density = forms.ChoiceField(choices=[("g", "per gram"), ("lb", "per pound")], label="Energy density")
+    cup = forms.ChoiceField(
+        choices=[("us", "US cup, 237 mL"), ("metric", "metric cup, 250 mL")], label="Cup and spoons"
+    )
+    portions = forms.ChoiceField(
+        choices=[("household", "cups, spoons and pieces"), ("metric", "grams")], label="First portions in a bowl"
+    )
+
+
+class UploadForm(forms.Form):
+    """A file of own foods."""
+
+    file = forms.FileField(label="CSV or XLSX file, 2 MB at most")

@@ -1,0 +1,150 @@
+"""Rows of the shelf to values of the core: own labels as foods, the practitioner's shelf, reader, scales and units."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django.contrib.auth.models import AbstractBaseUser, AnonymousUser
+from django.db.models import Max, QuerySet
+
+from dietetics.amounts.reader import LineReader, Remembered
+from dietetics.amounts.units import US_HOUSEHOLD, Household
+from dietetics.amounts.weighing import Scales
+from dietetics.composition.foods import Food, Shelf, load_shelf
+from dietetics.labels.facts import LabelFacts, label_food
+from dietetics.nutrients import Display
+from roundpantry.shelf.models import Correction, FoodUse, Label, LabelVersion, Preferences
+
+OWN = "own-"
+_VERSIONS: dict[tuple[str, str], Food] = {}
+_SHELVES: dict[int, tuple[Any, Shelf]] = {}
+_HOUSEHOLDS = {"us": US_HOUSEHOLD, "metric": Household.metric()}
+
+
+def labels_of(user: AbstractBaseUser | AnonymousUser) -> QuerySet[Label]:
+    """The labels of a practitioner, versions fetched along, newest first in each."""
+    if not user.is_authenticated:
+        return Label.objects.none()
+    return Label.objects.filter(practitioner_id=user.pk).prefetch_related("versions")
+
+
+def version_key(version: LabelVersion) -> str:
+    """The food key of a version of a label."""
+    return f"{OWN}{version.label_id}-{version.number}"
+
+
+def facts_of(version: LabelVersion) -> LabelFacts:
+    """The facts of a version."""
+    return LabelFacts(**version.facts)
+
+
+def facts_json(facts: LabelFacts) -> dict[str, Any]:
+    """Facts as they are stored."""
+    return {
+        "name": facts.name, "basis": facts.basis, "serving_g": facts.serving_g, "serving_text": facts.serving_text,
+        "servings_per_package": facts.servings_per_package, "net_g": facts.net_g, "values": dict(facts.values),
+        "ingredients": facts.ingredients, "group": facts.group,
+    }  # fmt: skip
+
+
+def version_food(version: LabelVersion) -> Food:
+    """The food a version makes; a version never changes, so it is made once."""
+    key = (version_key(version), version.created_at.isoformat())
+    if key not in _VERSIONS:
+        if len(_VERSIONS) > 2000:
+            _VERSIONS.clear()
+        source = f"label “{version.name}”, version {version.number} of {version.created_at:%d %B %Y}"
+        _VERSIONS[key] = label_food(facts_of(version), key[0], source)
+    return _VERSIONS[key]
+
+
+def _version(key: str) -> LabelVersion | None:
+    parts = key.removeprefix(OWN).split("-")
+    if len(parts) != 2 or not all(p.isdecimal() for p in parts):
+        return None
+    return LabelVersion.objects.filter(label_id=int(parts[0]), number=int(parts[1])).first()
+
+
+def food_or_none(key: str) -> Food | None:
+    """The food with this key, of the common shelf or of a label's version; None when there is none."""
+    if not key.startswith(OWN):
+        return load_shelf().foods.get(key)
+    version = _version(key)
+    return version_food(version) if version else None
+
+
+def own_food(user: AbstractBaseUser, key: str) -> Food | None:
+    """A food this practitioner may use: of the common shelf, or of a label of their own."""
+    if not key.startswith(OWN):
+        return load_shelf().foods.get(key)
+    version = _version(key)
+    mine = version is not None and labels_of(user).filter(pk=version.label_id).exists()
+    return version_food(version) if version is not None and mine else None
+
+
+def newer_key(key: str) -> str:
+    """The key of a newer usable version of the same label, or nothing."""
+    if not key.startswith(OWN):
+        return ""
+    version = _version(key)
+    if version is None:
+        return ""
+    newest = LabelVersion.objects.filter(label_id=version.label_id, draft=False).order_by("-number").first()
+    return version_key(newest) if newest is not None and newest.number > version.number else ""
+
+
+def usable_versions(user: AbstractBaseUser) -> list[LabelVersion]:
+    """The newest version of each label that is neither a draft nor retired."""
+    newest = (label.versions.all()[0] for label in labels_of(user).filter(retired=False) if label.versions.all())
+    return [version for version in newest if not version.draft]
+
+
+def shelf_of(user: AbstractBaseUser) -> Shelf:
+    """The common shelf with the practitioner's own labels in front; made anew when a label changes."""
+    stamp = labels_of(user).aggregate(last=Max("changed_at"))["last"]
+    if stamp is None:
+        return load_shelf()
+    kept = _SHELVES.get(user.pk)
+    if kept is None or kept[0] != stamp:
+        base = load_shelf()
+        own = [version_food(version) for version in usable_versions(user)]
+        if len(_SHELVES) > 50:
+            _SHELVES.clear()
+        kept = _SHELVES[user.pk] = (stamp, Shelf([*own, *base], base.yields))
+    return kept[1]
+
+
+def preferences_of(user: AbstractBaseUser) -> Preferences:
+    """The practitioner's units; the usual ones until they choose."""
+    return Preferences.objects.filter(practitioner_id=user.pk).first() or Preferences(practitioner_id=user.pk)
+
+
+def display_of(preferences: Preferences) -> Display:
+    """How figures are shown to this practitioner."""
+    return Display(preferences.energy == "kj", preferences.density == "lb")
+
+
+def household_of(user_pk: int) -> Household:
+    """The cups and spoons of a practitioner."""
+    cup = Preferences.objects.filter(practitioner_id=user_pk).values_list("cup", flat=True).first()
+    return _HOUSEHOLDS[cup or "us"]
+
+
+def scales_of(user_pk: int) -> Scales:
+    """The kitchen scales of a practitioner."""
+    return Scales(load_shelf(), household_of(user_pk))
+
+
+def reader_of(user: AbstractBaseUser) -> LineReader:
+    """The reader of written lines for a practitioner: their shelf, cups and remembered corrections."""
+    remembered: dict[str, Remembered] = {}
+    for row in Correction.objects.filter(practitioner_id=user.pk):
+        remembered[f"{row.phrase}|{row.unit}" if row.unit else row.phrase] = Remembered(
+            row.food_key, row.grams_per_unit, row.unit
+        )
+    return LineReader(shelf_of(user), household_of(user.pk), remembered)
+
+
+def often_used(user: AbstractBaseUser) -> dict[str, int]:
+    """How often the practitioner took each food."""
+    return dict(FoodUse.objects.filter(practitioner_id=user.pk).values_list("food_key", "times"))

@@ -1,0 +1,96 @@
+"""Changes of state of the shelf: labels in versions, corrections, habits, units."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from django.contrib.auth.models import AbstractBaseUser
+from django.db import transaction
+from django.db.models import F
+
+from dietetics.amounts.reader import phrase_key
+from dietetics.labels.checks import Check, check_label
+from dietetics.labels.facts import LabelFacts
+from roundpantry.shelf.models import Correction, FoodUse, ImportDraft, Label, LabelVersion, Preferences
+from roundpantry.shelf.records import facts_json
+
+
+def keep_label(
+    practitioner: AbstractBaseUser, facts: LabelFacts, label: Label | None = None
+) -> tuple[LabelVersion, list[Check]]:
+    """Store a label as a new version. One that contradicts itself is stored as a draft, with its contradictions."""
+    checks = check_label(facts)
+    draft = any(check.serious for check in checks)
+    with transaction.atomic():
+        if label is None:
+            label = Label.objects.create(practitioner_id=practitioner.pk)
+        last = label.versions.order_by("-number").values_list("number", flat=True).first() or 0
+        made = LabelVersion.objects.create(
+            label=label, number=last + 1, name=facts.name[:80] or "Unnamed label", facts=facts_json(facts), draft=draft
+        )
+        label.save(update_fields=["changed_at"])
+    return made, checks
+
+
+def keep_labels(practitioner: AbstractBaseUser, many: Sequence[tuple[LabelFacts, int | None]]) -> int:
+    """Store many labels, new or as versions of labels given by number, all or none."""
+    with transaction.atomic():
+        own = {label.pk: label for label in Label.objects.filter(practitioner_id=practitioner.pk)}
+        for facts, number in many:
+            keep_label(practitioner, facts, own.get(number) if number is not None else None)
+    return len(many)
+
+
+def retire_label(label: Label, retired: bool) -> None:
+    """Take a label off the shelf, or put it back. What was made with it stays as it is."""
+    label.retired = retired
+    label.save(update_fields=["retired", "changed_at"])
+
+
+def remember(
+    practitioner: AbstractBaseUser, phrase: str, food_key: str, unit: str = "", grams_per_unit: float | None = None
+) -> None:
+    """Keep what a practitioner means by a phrase, from their correction of a line."""
+    words = phrase_key(phrase)[:120]
+    if words:
+        Correction.objects.update_or_create(
+            practitioner_id=practitioner.pk, phrase=words, unit=unit,
+            defaults={"food_key": food_key, "grams_per_unit": grams_per_unit},
+        )  # fmt: skip
+
+
+def forget(practitioner: AbstractBaseUser, pk: int) -> None:
+    """Drop a remembered correction."""
+    Correction.objects.filter(practitioner_id=practitioner.pk, pk=pk).delete()
+
+
+def note_use(practitioner_pk: int, food_key: str) -> None:
+    """Count that a food was taken."""
+    updated = FoodUse.objects.filter(practitioner_id=practitioner_pk, food_key=food_key).update(times=F("times") + 1)
+    if not updated:
+        FoodUse.objects.create(practitioner_id=practitioner_pk, food_key=food_key, times=1)
+
+
+def set_preferences(practitioner: AbstractBaseUser, **chosen: str) -> Preferences:
+    """Store a practitioner's units."""
+    row, _ = Preferences.objects.update_or_create(practitioner_id=practitioner.pk, defaults=chosen)
+    return row
+
+
+def keep_import(practitioner: AbstractBaseUser, file_name: str, rows: list[dict[str, object]]) -> ImportDraft:
+    """Keep the readable rows of an upload until they are confirmed; an earlier upload gives way."""
+    with transaction.atomic():
+        ImportDraft.objects.filter(practitioner_id=practitioner.pk).delete()
+        return ImportDraft.objects.create(practitioner_id=practitioner.pk, file_name=file_name[:120], rows=rows)
+
+
+def confirm_import(practitioner: AbstractBaseUser, draft: ImportDraft) -> int:
+    """Store the rows of a confirmed upload; return how many."""
+    many = []
+    for row in draft.rows:
+        number = row.pop("label")
+        many.append((LabelFacts(**row), number))
+    with transaction.atomic():
+        count = keep_labels(practitioner, many)
+        draft.delete()
+    return count
