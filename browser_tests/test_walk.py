@@ -10,6 +10,7 @@ from playwright.sync_api import expect
 
 from browser_tests.support import BrowserTestCase
 from roundpantry.bowls.models import Bowl
+from roundpantry.shelf.models import Label
 
 RECIPE = Path(__file__).parents[1] / "dietetics" / "tests" / "inputs" / "lamplighter-beans.txt"
 
@@ -221,6 +222,7 @@ class EveryScreen(BrowserTestCase):
     def addresses(self) -> list[str]:
         """One of each screen."""
         bowl = Bowl.objects.get(name="Tideline, too much potassium")
+        label = Label.objects.filter(practitioner=bowl.client.practitioner).first().pk
         client, batch = bowl.client_id, bowl.parts.exclude(batch=None).first().batch_id
         return [
             "/clients/",
@@ -238,6 +240,13 @@ class EveryScreen(BrowserTestCase):
             "/shelf/",
             "/shelf/?q=tofu",
             "/shelf/tempeh/",
+            "/shelf/labels/new/",
+            f"/shelf/labels/{label}/",
+            f"/shelf/labels/{label}/edit/",
+            "/shelf/side-by-side/?f=tofu-firm&f=tempeh",
+            "/shelf/upload/",
+            "/shelf/units/",
+            "/bowls/ladder/",
             "/nowhere/",
         ]
 
@@ -278,3 +287,45 @@ class EveryScreen(BrowserTestCase):
             "document.querySelector('main').scrollHeight - document.querySelector('main').clientHeight"
         )
         self.assertLessEqual(over, 0)
+
+
+class OnTheShelf(BrowserTestCase):
+    """A label pasted and stored, and the ladder gone along by arrows."""
+
+    def test_a_label_from_paste_to_bowl(self) -> None:
+        page = self.page
+        self.go("/shelf/")
+        page.get_by_role("link", name="Type a label").click()
+        page.get_by_label("Paste the label").fill(
+            "Jetty crumble. Servings per package 4. Serving size 2 tbsp (20 g): 80 kcal, fat 3 g, carbohydrate 5 g, fibre 2 g, "
+            "protein 8 g, sodium 90 mg. Ingredients: soya protein, sunflower oil, salt."
+        )
+        page.get_by_role("button", name="Read it into the fields below").click()
+        expect(page.get_by_label("Protein (g)")).to_have_value("8")
+        page.get_by_role("button", name="Store the label").click()
+        expect(page.get_by_role("heading", name="Jetty crumble")).to_be_visible()
+        expect(page.locator("main")).to_contain_text("added oil: sunflower oil")
+        bowl = Bowl.objects.get(name="Slipway snack")
+        self.go(f"/bowls/{bowl.pk}/")
+        page.get_by_label("Food or batch to put in").fill("jetty")
+        page.get_by_role("button", name=re.compile("^Jetty crumble")).click()
+        amount = page.get_by_label("Portion of Jetty crumble")
+        expect(amount).to_have_value("1 serving")
+        amount.fill("half the package")
+        amount.press("Enter")
+        expect(amount).to_have_value("½ package")
+        expect(page.locator("[data-row]").last).to_contain_text("16.0")
+
+    def test_ladder_by_arrows(self) -> None:
+        page = self.page
+        client = Bowl.objects.get(name="Slipway snack").client_id
+        self.go(f"/clients/{client}/")
+        self.go("/bowls/ladder/")
+        first = page.locator("[data-rung]").first
+        first.focus()
+        before = float(first.locator("circle").get_attribute("cx"))
+        page.keyboard.press("ArrowRight")
+        after = page.evaluate("Number(document.activeElement.querySelector('circle').getAttribute('cx'))")
+        self.assertGreater(after, before)
+        page.keyboard.press("Enter")
+        expect(page.locator("#drawer")).to_contain_text("Put into a bowl")

@@ -10,7 +10,7 @@ import re
 from collections.abc import Mapping
 from dataclasses import dataclass
 
-OILS = r"\b(?:oils?|shortening|margarine|vegetable fat|palm (?:fat|kernel)|coconut fat|lecithin oil)\b"
+OILS = r"\b(?:(?:\w+\s+)?oils?|shortening|margarine|vegetable fat|palm (?:fat|kernel)|coconut fat|lecithin oil)\b"
 SUGARS = (
     r"\b(?:sugars?|syrup|glucose|fructose|dextrose|sucrose|maltose|maltodextrin|molasses|treacle|honey|agave|"
     r"caramel|jaggery|muscovado|demerara|panela|rapadura|invert|nectar|(?:fruit|apple|grape|pear) juice concentrate|"
@@ -33,9 +33,9 @@ ALLERGENS: Mapping[str, str] = {
     "sulphites": r"\b(?:sul(?:ph|f)ites?|sul(?:ph|f)ur dioxide|metabisul(?:ph|f)ite|E\s?-?22[0-8])\b",
 }
 FORTIFIED: Mapping[str, str] = {
-    "B12": r"\b(?:vitamin\s*b-?\s?12|cyanocobalamin|methylcobalamin|cobalamin)\b",
+    "B12": r"\b(?:(?:vitamins?\s*)?b-?\s?12|cyanocobalamin|methylcobalamin|cobalamin)\b",
     "calcium": r"\b(?:calcium(?!\s+sul(?:ph|f)ate|\s+chloride)|tricalcium)\b",
-    "vitamin D": r"\b(?:vitamin\s*d-?[23]?|ergocalciferol|cholecalciferol)\b",
+    "vitamin D": r"\b(?:vitamins?\s*d-?[23]?|d[23]|ergocalciferol|cholecalciferol)\b",
     "iodine": r"\b(?:iod(?:ine|ide|ate)|iodi[sz]ed salt|kelp|seaweed)\b",
 }
 

@@ -43,7 +43,7 @@ def bowls_of(user: AbstractBaseUser | AnonymousUser) -> QuerySet[Bowl]:
         return Bowl.objects.none()
     return (
         Bowl.objects.filter(client__practitioner_id=user.pk)
-        .select_related("client", "meal__target_set")
+        .select_related("client__practitioner__preferences", "meal__target_set")
         .prefetch_related("parts__batch")
     )
 

@@ -11,8 +11,7 @@ from roundpantry.batches.models import Batch
 from roundpantry.bowls.models import Bowl, BowlChange, BowlPart
 from roundpantry.bowls.records import batch_kept, part_fields, snapshot
 from roundpantry.clients.models import Client
-from roundpantry.shelf.models import Preferences
-from roundpantry.shelf.records import food_or_none, newer_key, scales_of
+from roundpantry.shelf.records import food_or_none, newer_key, preferences_of, scales_of
 from roundpantry.shelf.services import note_use
 from roundpantry.targets.models import Meal
 
@@ -37,10 +36,11 @@ def _remember(bowl: Bowl, before: list[dict[str, object]], what: str) -> None:
         bowl.changes.exclude(pk__in=list(kept)).delete()
 
 
-def _read(part: BowlPart, text: str) -> PortionReading:
+def _read(bowl: Bowl, part: BowlPart, text: str) -> PortionReading:
     if part.batch is not None:
-        return read_batch_portion(text, batch_kept(part.batch))
-    return read_portion(text, _food(part.food_key), scales_of(part.bowl.client.practitioner_id))
+        household = scales_of(bowl.client.practitioner).household
+        return read_batch_portion(text, batch_kept(part.batch), household)
+    return read_portion(text, _food(part.food_key), scales_of(bowl.client.practitioner))
 
 
 def _food(key: str) -> Food:
@@ -53,11 +53,11 @@ def _food(key: str) -> Food:
 def add_food(bowl: Bowl, food_key: str, amount: str = "") -> BowlPart:
     """Put a food into the bowl, with its group's usual first portion. Raises DieteticsError `unknown-food`."""
     food = _food(food_key)
-    practitioner_pk = bowl.client.practitioner_id
-    scales = scales_of(practitioner_pk)
-    chosen = Preferences.objects.filter(practitioner_id=practitioner_pk).values_list("portions", flat=True).first()
-    reading = read_portion(amount, food, scales) if amount else first_portion(food, scales, metric=chosen == "metric")
-    note_use(practitioner_pk, food_key)
+    practitioner = bowl.client.practitioner
+    scales = scales_of(practitioner)
+    metric = preferences_of(practitioner).portions == "metric"
+    reading = read_portion(amount, food, scales) if amount else first_portion(food, scales, metric=metric)
+    note_use(practitioner.pk, food_key)
     return _add(bowl, reading, food.name, food_key=food_key)
 
 
@@ -67,7 +67,7 @@ def renew_part(bowl: Bowl, part: BowlPart) -> None:
     if not newer:
         return
     before = snapshot(bowl)
-    reading = read_portion(part.amount_text, _food(newer), scales_of(bowl.client.practitioner_id))
+    reading = read_portion(part.amount_text, _food(newer), scales_of(bowl.client.practitioner))
     with transaction.atomic():
         _remember(bowl, before, "newer label taken")
         for name, value in {"food_key": newer, **part_fields(reading)}.items():
@@ -90,12 +90,12 @@ def _add(bowl: Bowl, reading: PortionReading, name: str, **what: object) -> Bowl
 
 def set_portion(bowl: Bowl, part: BowlPart, text: str) -> None:
     """Set a part to a typed portion. Raises DieteticsError when it cannot be read or weighed."""
-    _store_portion(bowl, part, _read(part, text))
+    _store_portion(bowl, part, _read(bowl, part, text))
 
 
 def step_portion(bowl: Bowl, part: BowlPart, steps: int) -> None:
     """Turn a part up or down by whole steps of its own measure; it never goes below one step."""
-    _store_portion(bowl, part, _read(part, stepped(part.amount, part.unit, steps)))
+    _store_portion(bowl, part, _read(bowl, part, stepped(part.amount, part.unit, steps)))
 
 
 def _store_portion(bowl: Bowl, part: BowlPart, reading: PortionReading) -> None:

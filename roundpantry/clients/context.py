@@ -59,7 +59,10 @@ def counter(request: HttpRequest) -> dict[str, Any]:
     """Template variables, looked up only where a template asks for them."""
     if not request.user.is_authenticated:
         return {}
-    app = request.resolver_match.app_name if request.resolver_match else ""
+    match = request.resolver_match
+    app = match.app_name if match else ""
+    if match and (match.url_name or "").startswith("ladder"):
+        app = "shelf"  # the ladder needs bowls to pick into, but it is a picture of the shelf
     return {
         "whose": SimpleLazyObject(lambda: current_client(request)),
         "rail": SimpleLazyObject(lambda: rail_of(app, current_client(request))),

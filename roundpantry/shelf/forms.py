@@ -73,8 +73,13 @@ class LabelForm(forms.Form):
 def initial_of(facts: LabelFacts) -> dict[str, Any]:
     """The form's fields for facts that were read or stored."""
     plain = ("name", "basis", "serving_g", "serving_text", "servings_per_package", "net_g", "ingredients", "group")
-    shown = {key: getattr(facts, key) for key in plain}
-    return {**shown, **{key: round(value, 3) for key, value in facts.values.items()}}
+    shown = {key: _as_typed(getattr(facts, key)) for key in plain}
+    return {**shown, **{key: _as_typed(round(value, 3)) for key, value in facts.values.items()}}
+
+
+def _as_typed(value: Any) -> Any:
+    """A number without a needless ".0"; anything else as it is."""
+    return f"{value:g}" if isinstance(value, float) and abs(value) < 1e6 else value
 
 
 class PreferencesForm(forms.Form):

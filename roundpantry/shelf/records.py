@@ -115,8 +115,11 @@ def shelf_of(user: AbstractBaseUser) -> Shelf:
 
 
 def preferences_of(user: AbstractBaseUser) -> Preferences:
-    """The practitioner's units; the usual ones until they choose."""
-    return Preferences.objects.filter(practitioner_id=user.pk).first() or Preferences(practitioner_id=user.pk)
+    """The practitioner's units; the usual ones until they choose. No query where they were fetched along."""
+    try:
+        return user.preferences
+    except Preferences.DoesNotExist:
+        return Preferences(practitioner_id=user.pk)
 
 
 def display_of(preferences: Preferences) -> Display:
@@ -124,15 +127,9 @@ def display_of(preferences: Preferences) -> Display:
     return Display(preferences.energy == "kj", preferences.density == "lb")
 
 
-def household_of(user_pk: int) -> Household:
-    """The cups and spoons of a practitioner."""
-    cup = Preferences.objects.filter(practitioner_id=user_pk).values_list("cup", flat=True).first()
-    return _HOUSEHOLDS[cup or "us"]
-
-
-def scales_of(user_pk: int) -> Scales:
-    """The kitchen scales of a practitioner."""
-    return Scales(load_shelf(), household_of(user_pk))
+def scales_of(user: AbstractBaseUser) -> Scales:
+    """The kitchen scales of a practitioner, with their cups and spoons."""
+    return Scales(load_shelf(), _HOUSEHOLDS[preferences_of(user).cup])
 
 
 def reader_of(user: AbstractBaseUser) -> LineReader:
@@ -142,7 +139,7 @@ def reader_of(user: AbstractBaseUser) -> LineReader:
         remembered[f"{row.phrase}|{row.unit}" if row.unit else row.phrase] = Remembered(
             row.food_key, row.grams_per_unit, row.unit
         )
-    return LineReader(shelf_of(user), household_of(user.pk), remembered)
+    return LineReader(shelf_of(user), _HOUSEHOLDS[preferences_of(user).cup], remembered)
 
 
 def often_used(user: AbstractBaseUser) -> dict[str, int]:

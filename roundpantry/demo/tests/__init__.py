@@ -1,0 +1,1 @@
+"""The whole program through its pages, on the made-up practice."""
