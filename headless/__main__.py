@@ -14,6 +14,7 @@ from typing import Any
 
 from dietetics.amounts.reader import LineReader, LineReading
 from dietetics.amounts.weighing import Scales
+from dietetics.cautions.clients import client_cautions
 from dietetics.composition.foods import Food, load_shelf
 from dietetics.composition.search import index_of
 from dietetics.composition.sums import Composition, FoodContent, Item, compose
@@ -24,6 +25,9 @@ from dietetics.labels.checks import check_label
 from dietetics.labels.facts import label_food
 from dietetics.labels.reading import read_label
 from dietetics.nutrients import BY_KEY, NUTRIENTS
+from dietetics.targets.person import Person
+from dietetics.targets.proposal import Proposal, propose
+from dietetics.targets.schools import SchoolMeal
 
 OK, UNUSABLE, SOME_UNMATCHED = 0, 2, 3
 MAX_BYTES = 200_000
@@ -163,6 +167,70 @@ def label(path: Path, amount: str) -> int:
     return SOME_UNMATCHED if any(c.serious for c in checks) else OK
 
 
+def person_of(facts: dict[str, Any]) -> Person:
+    """The person of a JSON file. Raises DieteticsError for words and figures that cannot be."""
+    known = {"sex", "age_years", "height_cm", "weight_kg", "activity", "goal", "pace_kg_per_week", "school", "pregnant",
+             "breastfeeding", "goal_weight_kg", "meals_a_day"}  # fmt: skip
+    unknown = sorted(set(facts) - known - {"conditions"})
+    missing = sorted({"sex", "age_years", "height_cm", "weight_kg"} - set(facts))
+    if unknown or missing:
+        problem = f"unknown: {', '.join(unknown)}" if unknown else f"missing: {', '.join(missing)}"
+        raise DieteticsError("person-unreadable", problem=problem)
+    for key in ("age_years", "height_cm", "weight_kg", "pace_kg_per_week", "goal_weight_kg", "meals_a_day"):
+        value = facts.get(key, 1)
+        if value is not None and (isinstance(value, bool) or not isinstance(value, (int, float))):
+            raise DieteticsError("person-unreadable", problem=f"{key} is not a number: {value!r}")
+    conditions = facts.get("conditions") or []
+    if not isinstance(conditions, list) or not all(isinstance(c, str) for c in conditions):
+        raise DieteticsError("person-unreadable", problem="conditions must be a list of words")
+    plain = {key: value for key, value in facts.items() if key in known}
+    return Person(conditions=frozenset(conditions), **plain)
+
+
+def targets(path: Path) -> int:
+    """Print a person's targets, meals and cautions."""
+    try:
+        facts = json.loads(_text(path.read_bytes()))
+        if not isinstance(facts, dict):
+            raise DieteticsError("person-unreadable", problem="the file must hold one JSON object")
+        plan = propose(person_of(facts))
+    except OSError as error:
+        print(f"{path}: {error.strerror}", file=sys.stderr)
+        return UNUSABLE
+    except (DieteticsError, json.JSONDecodeError) as error:
+        print(f"{path}: {error}", file=sys.stderr)
+        return UNUSABLE
+    required = plan.energy.required
+    answer = {
+        "resting_kcal": round(plan.energy.resting, 1), "eer_kcal": None if required is None else round(required, 1),
+        "targets": {
+            t.window.key: {"low": t.window.low, "high": t.window.high, "importance": t.window.importance, "how": t.how,
+                           "source": t.source, "needs_clinician": t.needs_clinician}
+            for t in plan.targets
+        },
+        "asked": [{"key": a.key, "why": a.why} for a in plan.asked],
+        "meals": [{"name": m.name, "kind": m.kind, "energy_percent": m.energy, "protein_percent": m.protein,
+                   "windows": _meal_windows(plan, m)} for m in plan.meals],
+        "cautions": [{"key": c.key, "severity": c.severity, "text": c.text, "action": c.action, "ask": c.ask,
+                      "source": c.source} for c in client_cautions(plan)],
+    }  # fmt: skip
+    print(json.dumps(answer, ensure_ascii=False, indent=1))
+    return OK
+
+
+def _meal_windows(plan: Proposal, meal: SchoolMeal) -> dict[str, dict[str, float | None]]:
+    """The windows of a meal that a plate is judged by; vitamins and minerals are judged over the day."""
+    found = {}
+    for target in plan.targets:
+        if target.window.importance != "watch" or target.window.key == "fat_g":
+            share = (meal.protein if target.window.key == "protein_g" else meal.energy) / 100
+            window = target.window.for_share(share)
+            found[window.key] = {
+                side: None if (v := getattr(window, side)) is None else round(v, 2) for side in ("low", "high")
+            }
+    return found
+
+
 def main(arguments: list[str]) -> int:
     """Run one verb; return its exit code."""
     parser = argparse.ArgumentParser(prog="pantry")
@@ -177,7 +245,11 @@ def main(arguments: list[str]) -> int:
     packed = verbs.add_parser("label", help="a package label, checked, and what an amount of it holds")
     packed.add_argument("file", type=Path)
     packed.add_argument("--amount", default="")
+    aim = verbs.add_parser("targets", help="targets of a person, from a JSON file")
+    aim.add_argument("file", type=Path)
     given = parser.parse_args(arguments)
+    if given.verb == "targets":
+        return targets(given.file)
     if given.verb == "label":
         return label(given.file, given.amount)
     if given.verb == "evaluate":

@@ -113,3 +113,46 @@ class Foods(unittest.TestCase):
             self.assertEqual(found[0]["key"], key)
             self.assertLessEqual(len(found), 3)
             self.assertLessEqual({"key", "name", "group", "state", "source", "per_100g"}, set(found[0]))
+
+
+class Targets(unittest.TestCase):
+    """Targets of a person in JSON."""
+
+    PERSON = {
+        "sex": "female",
+        "age_years": 34,
+        "height_cm": 165,
+        "weight_kg": 70,
+        "activity": "low-active",
+        "goal": "lose",
+        "pace_kg_per_week": 0.5,
+        "school": "balanced-bowl",
+        "conditions": [],
+        "pregnant": False,
+    }
+
+    def test_person(self) -> None:
+        done = verb("targets", written(json.dumps(self.PERSON).encode()))
+        self.assertEqual(done.returncode, 0, done.stderr)
+        answer = json.loads(done.stdout)
+        self.assertAlmostEqual(answer["resting_kcal"], 700 + 1031.25 - 170 - 161, delta=0.1)
+        self.assertAlmostEqual(answer["eer_kcal"], 2276.2, delta=0.1)
+        for key in ("low", "high", "importance", "how", "source"):
+            self.assertIn(key, answer["targets"]["protein_g"])
+        for key in ("key", "severity", "text", "action"):
+            self.assertIn(key, answer["cautions"][0])
+        self.assertEqual(sum(m["energy_percent"] for m in answer["meals"]), 100)
+
+    def test_bad_input_says_what_is_wrong(self) -> None:
+        for changes, word in (
+            ({"height_cm": 17}, "not possible"),
+            ({"school": "moon"}, "school"),
+            ({"weight_kg": "x"}, "not a number"),
+            ({"colour": 1}, "unknown"),
+            ({"conditions": ["ckd-3", "ckd-5"]}, "contradict"),
+        ):
+            done = verb("targets", written(json.dumps({**self.PERSON, **changes}).encode()))
+            self.assertEqual(done.returncode, 2)
+            self.assertIn(word, done.stderr)
+        self.assertEqual(verb("targets", written(b"{")).returncode, 2)
+        self.assertEqual(verb("targets", written(b"[]")).returncode, 2)

@@ -1,0 +1,176 @@
+"""Cautions that food raises for a client: in a bowl, over a day, from one day to the next."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+
+from dietetics.cautions.caution import Caution
+from dietetics.composition.foods import Food
+from dietetics.composition.sums import Composition
+
+# Which allergens of the shelf an allergy named by the client stands for; hidden carriers are on each food's row.
+ALLERGIES: Mapping[str, tuple[str, ...]] = {
+    "peanut": ("peanut",), "tree-nuts": ("tree-nuts",), "soy": ("soy",), "wheat": ("wheat",),
+    "gluten": ("gluten", "wheat", "gluten-trace"), "sesame": ("sesame",), "mustard": ("mustard",), "celery": ("celery",),
+    "lupin": ("lupin",), "sulphites": ("sulphites",),
+}  # fmt: skip
+OXALATE_FAMILIES = {"spinach", "chard", "beet-greens", "almonds", "almond-flour", "almond-butter"}
+SOY_GROUP = "soy-food"
+HIGH_POTASSIUM_MG = 350.0  # of one part: worth a mark for a client with a ceiling; common practice
+IRON_WORTH_MG, VITAMIN_C_LEAST_MG = 3.0, 25.0  # Hallberg et al. 1989, from memory
+BRAZIL_NUT_G, BRAZIL_NUTS_MOST = 5.0, 4
+FIBRE_JUMP_G, SWING = 10.0, 0.5
+B12_DAY_UG = 2.4
+
+
+@dataclass(frozen=True)
+class Eaten:
+    """A food with its grams, batches taken apart."""
+
+    food: Food
+    grams: float
+
+    def amount(self, key: str) -> float | None:
+        """How much of a nutrient it brings; None unknown."""
+        value = self.food.per_100g.get(key)
+        return None if value is None else value * self.grams / 100
+
+
+def allergen_cautions(eaten: Sequence[Eaten], allergies: Sequence[str]) -> list[Caution]:
+    """Foods that hold what a client is allergic to: each blocks until it is acknowledged."""
+    found = []
+    for allergy in allergies:
+        carried = ALLERGIES.get(allergy, (allergy,))
+        holders = sorted({e.food.name for e in eaten if set(e.food.allergens) & set(carried)})
+        if holders:
+            found.append(
+                Caution(
+                    f"allergen-{allergy}",
+                    "serious",
+                    f"{allergy} allergy: {', '.join(holders)}.",
+                    "Take it out, or acknowledge with a reason.",
+                    "the client",
+                    "the food's row or label",
+                    float(len(holders)),
+                )
+            )
+    return found
+
+
+def meal_cautions(eaten: Sequence[Eaten], total: Composition, conditions: frozenset[str]) -> list[Caution]:
+    """Cautions of one meal for a client with these conditions."""
+    found = []
+    if conditions & {"ckd-3", "ckd-4", "ckd-5", "dialysis", "transplant", "potassium-raising"}:
+        high = [(e.food.name, e.amount("potassium_mg") or 0.0) for e in eaten]
+        marked = sorted(((n, mg) for n, mg in high if mg >= HIGH_POTASSIUM_MG), key=lambda pair: -pair[1])
+        if marked:
+            words = ", ".join(f"{name} {mg:,.0f} mg" for name, mg in marked[:4])
+            whole = total["potassium_mg"].text()
+            found.append(
+                Caution(
+                    "potassium-foods",
+                    "warn",
+                    f"Potassium {whole} in this meal: {words}.",
+                    "Halve the first, or choose boiled and drained.",
+                    "the kidney clinician",
+                    measure=total["potassium_mg"].amount or 0.0,
+                )
+            )
+    if "kidney-stones-oxalate" in conditions:
+        names = sorted({e.food.name for e in eaten if e.food.family in OXALATE_FAMILIES})
+        if names:
+            found.append(
+                Caution(
+                    "oxalate-foods", "warn", f"High in oxalate: {', '.join(names)}.", "Choose kale, cabbage or lettuce."
+                )
+            )
+    if "thyroid-medicine" in conditions and any(e.food.group == SOY_GROUP for e in eaten):
+        found.append(
+            Caution(
+                "soy-thyroid",
+                "note",
+                "Soy in this meal: not at the hour of the thyroid medicine.",
+                "Keep some hours apart.",
+            )
+        )
+    iron, vitamin_c = total["iron_mg"].amount, total["vitamin_c_mg"].amount
+    if iron is not None and iron >= IRON_WORTH_MG and (vitamin_c or 0.0) < VITAMIN_C_LEAST_MG:
+        found.append(
+            Caution(
+                "iron-without-c",
+                "note",
+                f"{iron:.1f} mg iron with {vitamin_c or 0:.0f} mg vitamin C: less is taken up.",
+                "Add a citrus, pepper, kiwi or raw greens.",
+                "",
+                "Hallberg et al. 1989, from memory",
+            )
+        )
+    return found
+
+
+def day_cautions(eaten: Sequence[Eaten], total: Composition) -> list[Caution]:
+    """Cautions of a whole day: Brazil nuts, B12, iodine."""
+    found = []
+    nuts = sum(e.grams for e in eaten if e.food.key == "brazil-nuts") / BRAZIL_NUT_G
+    if nuts > BRAZIL_NUTS_MOST:
+        found.append(
+            Caution(
+                "brazil-nuts",
+                "warn",
+                f"{nuts:.0f} Brazil nuts pass the upper level of selenium (400 µg).",
+                "One or two a day are enough.",
+                "",
+                "IOM 2000",
+                nuts,
+            )
+        )
+    fortified = sum(e.amount("vitamin_b12_ug") or 0.0 for e in eaten if e.food.fortified or e.food.state == "label")
+    if fortified < B12_DAY_UG:
+        found.append(
+            Caution(
+                "b12",
+                "warn",
+                f"{fortified:.1f} µg B12 from fortified foods; the day wants {B12_DAY_UG} µg.",
+                "A B12 supplement is usual practice.",
+                "",
+                "IOM 1998",
+            )
+        )
+    if not total["iodine_ug"].amount:
+        found.append(
+            Caution(
+                "iodine", "note", "No known iodine in this day.", "Iodised salt, a labelled drink, or a supplement."
+            )
+        )
+    return found
+
+
+def vitamin_k_swing(before_ug: float, now_ug: float) -> Caution | None:
+    """Vitamin K from one day to the next, for a client on warfarin: a swing of more than half is marked."""
+    if before_ug <= 0:
+        return None
+    swing = abs(now_ug / before_ug - 1)
+    if swing <= SWING:
+        return None
+    return Caution(
+        "vitamin-k-swing",
+        "serious",
+        f"Vitamin K goes from {before_ug:,.0f} to {now_ug:,.0f} µg: {swing:.0%}.",
+        "Keep greens at the same amount daily.",
+        "the anticoagulation clinic",
+        measure=swing,
+    )
+
+
+def fibre_jump(before_g: float, now_g: float) -> Caution | None:
+    """Fibre a day against the week before: more than 10 g at once is raised slowly."""
+    if now_g - before_g <= FIBRE_JUMP_G:
+        return None
+    return Caution(
+        "fibre-jump",
+        "warn",
+        f"Fibre goes from {before_g:.0f} to {now_g:.0f} g a day within a week.",
+        "Raise by about 5 g every few days, with water.",
+        measure=now_g - before_g,
+    )

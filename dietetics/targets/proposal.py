@@ -1,0 +1,171 @@
+"""A person's targets under a school: every window with how it was found, its source and importance.
+
+What only a licensed clinician may set is asked for, never invented: potassium and phosphorus ceilings in
+kidney disease come without numbers until somebody gives them.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from dietetics.targets.energy import Energy, energy_of
+from dietetics.targets.intakes import SOURCE, intakes_of
+from dietetics.targets.person import Person
+from dietetics.targets.protein import Protein, protein_of
+from dietetics.targets.schools import School, SchoolMeal, school
+from dietetics.targets.windows import Window
+
+FIBRE_G_PER_1000_KCAL = 14.0
+SODIUM_SOURCE = "NASEM 2019"
+LOSE_DENSITY_HIGH = 1.25
+LOSE_DENSITY_SOURCE = "WCRF/AICR 2007, from memory"
+KCAL_PER_G_FAT = 9.0
+
+
+@dataclass(frozen=True)
+class Target:
+    """A window with its derivation. `needs_clinician` stays marked until who set it is recorded."""
+
+    window: Window
+    how: str
+    source: str
+    needs_clinician: bool = False
+
+
+@dataclass(frozen=True)
+class Asked:
+    """A target that must come from a clinician before there is a number."""
+
+    key: str
+    why: str
+
+
+@dataclass(frozen=True)
+class Proposal:
+    """Everything computed for a person."""
+
+    person: Person
+    school: School
+    energy: Energy
+    protein: Protein
+    targets: tuple[Target, ...]
+    asked: tuple[Asked, ...]
+    meals: tuple[SchoolMeal, ...]
+
+    def target(self, key: str) -> Target | None:
+        """The target of one nutrient."""
+        return next((t for t in self.targets if t.window.key == key), None)
+
+
+def propose(person: Person) -> Proposal:
+    """Compute a person's targets under their school."""
+    rules = school(person.school)
+    energy, protein = energy_of(person), protein_of(person, rules)
+    targets = [*_energy(energy), *_protein(protein), _density(person, rules), *_fibre(energy), _sodium(person, rules)]
+    targets += [*_fat(energy, rules), *_acid_load(rules), *_micronutrients(person)]
+    return Proposal(person, rules, energy, protein, tuple(targets), _asked(person), skeleton(person, rules))
+
+
+def skeleton(person: Person, rules: School) -> tuple[SchoolMeal, ...]:
+    """The meals of the day: the school's, or two equal ones, or three and a snack, as the client eats."""
+    wanted = person.meals_a_day
+    if wanted is None or wanted == len(rules.meals):
+        return rules.meals
+    if wanted == 2:
+        return (SchoolMeal("First meal", "bowl", 50, 50), SchoolMeal("Second meal", "bowl", 50, 50))
+    if wanted == 4:
+        return (SchoolMeal("Breakfast", "grain breakfast", 25, 25), SchoolMeal("Lunch", "bowl", 30, 30),
+                SchoolMeal("Snack", "snack", 15, 15), SchoolMeal("Dinner", "bowl", 30, 30))  # fmt: skip
+    return (SchoolMeal("Breakfast", "grain breakfast", 30, 30), SchoolMeal("Lunch", "bowl", 35, 35),
+            SchoolMeal("Dinner", "bowl", 35, 35))  # fmt: skip
+
+
+def _tens(value: float) -> float:
+    return float(round(value / 10) * 10)
+
+
+def _energy(energy: Energy) -> list[Target]:
+    if energy.low is None or energy.high is None:
+        return []
+    return [Target(Window("energy_kcal", _tens(energy.low), _tens(energy.high), "must"), energy.how, energy.source)]
+
+
+def _protein(protein: Protein) -> list[Target]:
+    window = Window("protein_g", round(protein.low, 1), round(protein.high, 1), "must")
+    return [Target(window, protein.how, protein.source, protein.needs_clinician)]
+
+
+def _density(person: Person, rules: School) -> Target:
+    high, how, source = rules.density_high, f"The school {rules.name} wants at most this.", "common practice"
+    if person.goal == "lose" and high > LOSE_DENSITY_HIGH:
+        high, how, source = (
+            LOSE_DENSITY_HIGH,
+            "To lose weight without counting: 125 kcal per 100 g.",
+            LOSE_DENSITY_SOURCE,
+        )
+    return Target(Window("kcal_per_g", None, high, "should"), how, source)
+
+
+def _fibre(energy: Energy) -> list[Target]:
+    if energy.target is None:
+        return []
+    low = round(energy.target / 1000 * FIBRE_G_PER_1000_KCAL)
+    return [
+        Target(
+            Window("fibre_g", float(low), None, "should"), "14 g per 1,000 kcal; raise slowly, with water.", "IOM 2005"
+        )
+    ]
+
+
+def _sodium(person: Person, rules: School) -> Target:
+    high, how, source = rules.sodium_high, f"The ceiling of the school {rules.name}.", SODIUM_SOURCE
+    if person.conditions & {"hypertension"}:
+        high, how = min(high, 1500.0), "High blood pressure: the adequate intake is taken as the ceiling."
+    if person.kidney_disease and high > 2000:
+        high, how, source = 2000.0, "Kidney disease: below 2,000 mg.", "KDIGO 2024, from memory"
+    important = person.kidney_disease or "hypertension" in person.conditions
+    return Target(Window("sodium_mg", None, high, "must" if important else "should"), how, source)
+
+
+def _fat(energy: Energy, rules: School) -> list[Target]:
+    if energy.target is None:
+        return []
+    low, high = (round(share * energy.target / KCAL_PER_G_FAT) for share in rules.fat_share)
+    how = f"{rules.fat_share[0]:.0%}–{rules.fat_share[1]:.0%} of energy, the school {rules.name}."
+    return [
+        Target(Window("fat_g", float(low), float(high), "watch"), how, "range of the school; IOM 2005 gives 20–35 %")
+    ]
+
+
+def _acid_load(rules: School) -> list[Target]:
+    if rules.pral_high is None:
+        return []
+    return [Target(Window("pral_meq", None, rules.pral_high, "should"), "Negative is alkaline.", "Remer & Manz 1995")]
+
+
+def _micronutrients(person: Person) -> list[Target]:
+    held_back = {"potassium_mg", "phosphorus_mg"} if person.kidney_disease else set()
+    if "potassium-raising" in person.conditions:
+        held_back |= {"potassium_mg"}
+    found = []
+    for intake in intakes_of(person):
+        if intake.key in held_back:
+            continue
+        how = f"Daily intake for {person.sex}, {person.age_years:g} years"
+        how += f", {person.stage}" if person.stage != "none" else ""
+        how += f", × {intake.factor:g} on plants" if intake.factor != 1 else ""
+        upper = intake.upper if intake.key == "selenium_ug" else None
+        found.append(Target(Window(intake.key, round(intake.low, 1), upper, "watch"), how + ".", SOURCE))
+    return found
+
+
+def _asked(person: Person) -> tuple[Asked, ...]:
+    found = []
+    if person.kidney_disease or "potassium-raising" in person.conditions:
+        found.append(Asked("potassium_mg", "The potassium ceiling comes from the clinician and the client's bloods."))
+    if person.kidney_disease:
+        found.append(Asked("phosphorus_mg", "The phosphorus ceiling comes from the clinician and the client's bloods."))
+        found.append(
+            Asked("protein_g", "Protein in kidney disease is set by stage and treatment, by a licensed clinician.")
+        )
+    return tuple(found)
