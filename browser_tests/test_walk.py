@@ -22,12 +22,13 @@ class SixSteps(BrowserTestCase):
         page = self.page
         # 1. a client with targets
         page.get_by_role("link", name="New client").click()
-        page.get_by_label("Name").fill("Edda Rosenkilde")
+        page.get_by_label("Name", exact=False).first.fill("Edda Rosenkilde")
         page.get_by_label("Sex").select_option("female")
         page.get_by_label("Age (years)").fill("58")
         page.get_by_label("Height (cm)").fill("169")
-        page.get_by_label("Weight (kg)").fill("71")
-        page.get_by_label("Cautions").fill("Walnut allergy\nWarfarin")
+        page.get_by_label("Weight (kg)", exact=False).first.fill("71")
+        page.get_by_label("Other cautions").fill("Walnut allergy")
+        page.get_by_label("warfarin", exact=True).check()
         page.get_by_role("button", name="Store, then set targets").click()
         for label, value in (
             ("Energy, low", "1700"),
@@ -39,6 +40,7 @@ class SixSteps(BrowserTestCase):
             ("Sodium, high", "1800"),
         ):
             page.get_by_label(re.compile(f"^{label}")).fill(value)
+        page.get_by_label("Why some windows differ").fill("Agreed at the first talk")
         page.get_by_role("button", name="Store as a new version").click()
         expect(page.get_by_role("heading", name="Edda Rosenkilde")).to_be_visible()
         expect(page.locator(".danger-list")).to_contain_text("Walnut allergy")
@@ -245,6 +247,8 @@ class EveryScreen(BrowserTestCase):
             f"/shelf/labels/{label}/edit/",
             "/shelf/side-by-side/?f=tofu-firm&f=tempeh",
             "/shelf/upload/",
+            f"/targets/{client}/schools/",
+            "/clients/schools/",
             "/shelf/units/",
             "/bowls/ladder/",
             "/nowhere/",

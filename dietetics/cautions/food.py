@@ -109,22 +109,19 @@ def meal_cautions(eaten: Sequence[Eaten], total: Composition, conditions: frozen
     return found
 
 
+def brazil_nut_caution(eaten: Sequence[Eaten]) -> Caution | None:
+    """More than about four Brazil nuts pass the upper level of selenium, in a bowl as in a day."""
+    nuts = sum(e.grams for e in eaten if e.food.key == "brazil-nuts") / BRAZIL_NUT_G
+    if nuts <= BRAZIL_NUTS_MOST:
+        return None
+    text = f"{nuts:.0f} Brazil nuts pass the upper level of selenium (400 µg)."
+    return Caution("brazil-nuts", "warn", text, "One or two a day are enough.", "", "IOM 2000", nuts)
+
+
 def day_cautions(eaten: Sequence[Eaten], total: Composition) -> list[Caution]:
     """Cautions of a whole day: Brazil nuts, B12, iodine."""
-    found = []
-    nuts = sum(e.grams for e in eaten if e.food.key == "brazil-nuts") / BRAZIL_NUT_G
-    if nuts > BRAZIL_NUTS_MOST:
-        found.append(
-            Caution(
-                "brazil-nuts",
-                "warn",
-                f"{nuts:.0f} Brazil nuts pass the upper level of selenium (400 µg).",
-                "One or two a day are enough.",
-                "",
-                "IOM 2000",
-                nuts,
-            )
-        )
+    nuts = brazil_nut_caution(eaten)
+    found = [nuts] if nuts else []
     fortified = sum(e.amount("vitamin_b12_ug") or 0.0 for e in eaten if e.food.fortified or e.food.state == "label")
     if fortified < B12_DAY_UG:
         found.append(

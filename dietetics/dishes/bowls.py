@@ -90,7 +90,7 @@ class Bowl:
         """Grams of every food in the bowl by (group, family), batches taken apart into what went in."""
         found: dict[tuple[str, str], float] = {}
         for portion in self.portions:
-            for food, grams in _foods_of(portion.item):
+            for food, grams in foods_of(portion.item):
                 key = (food.group, food.family)
                 found[key] = found.get(key, 0.0) + grams
         return found
@@ -117,14 +117,14 @@ class Bowl:
         return value * portion.item.grams / 100 / total
 
 
-def _foods_of(item: Item) -> Iterator[tuple[Food, float]]:
+def foods_of(item: Item) -> Iterator[tuple[Food, float]]:
     """The foods of an item with their grams; a portion of a batch gives its share of what went in."""
     if isinstance(item.content, FoodContent):
         yield item.content.food, item.grams
     elif isinstance(item.content, BatchContent) and item.content.batch.weight_g:
         share = item.grams / item.content.batch.weight_g
         for inner in item.content.batch.items:
-            for food, grams in _foods_of(inner):
+            for food, grams in foods_of(inner):
                 yield food, grams * share
 
 

@@ -6,6 +6,7 @@ kidney disease come without numbers until somebody gives them.
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 from dietetics.targets.energy import Energy, energy_of
@@ -57,9 +58,9 @@ class Proposal:
         return next((t for t in self.targets if t.window.key == key), None)
 
 
-def propose(person: Person) -> Proposal:
-    """Compute a person's targets under their school."""
-    rules = school(person.school)
+def propose(person: Person, rules: School | None = None) -> Proposal:
+    """Compute a person's targets under their school, or under the rules given."""
+    rules = school(person.school) if rules is None else rules
     energy, protein = energy_of(person), protein_of(person, rules)
     targets = [*_energy(energy), *_protein(protein), _density(person, rules), *_fibre(energy), _sodium(person, rules)]
     targets += [*_fat(energy, rules), *_acid_load(rules), *_micronutrients(person)]
@@ -118,7 +119,11 @@ def _fibre(energy: Energy) -> list[Target]:
 
 
 def _sodium(person: Person, rules: School) -> Target:
-    high, how, source = rules.sodium_high, f"The ceiling of the school {rules.name}.", SODIUM_SOURCE
+    high, how, source = (
+        rules.sodium_high,
+        f"The ceiling of the school {rules.name}.",
+        f"rule set of the school; the ceiling of {SODIUM_SOURCE} is 2,300 mg",
+    )
     if person.conditions & {"hypertension"}:
         high, how = min(high, 1500.0), "High blood pressure: the adequate intake is taken as the ceiling."
     if person.kidney_disease and high > 2000:
@@ -169,3 +174,29 @@ def _asked(person: Person) -> tuple[Asked, ...]:
             Asked("protein_g", "Protein in kidney disease is set by stage and treatment, by a licensed clinician.")
         )
     return tuple(found)
+
+
+def clashes(windows: Sequence[Window], meals: Sequence[SchoolMeal], person: Person, rules: School) -> list[str]:
+    """Windows that cannot be met together, and meals outside the school's protein a meal, in words."""
+    by_key = {w.key: w for w in windows}
+    energy, protein, fat = (by_key.get(k) for k in ("energy_kcal", "protein_g", "fat_g"))
+    found = []
+    if energy and energy.high is not None and protein and protein.low is not None:
+        least = protein.low * 4 + ((fat.low or 0.0) * 9 if fat else 0.0)
+        if least > energy.high:
+            found.append(
+                f"Protein and fat at their least are {least:,.0f} kcal, more than the energy window's {energy.high:,.0f}."
+            )
+    wanted = rules.protein_per_meal_g
+    if rules.protein_per_meal_g_per_kg is not None:
+        low, high = rules.protein_per_meal_g_per_kg
+        wanted = (low * person.weight_kg, high * person.weight_kg)
+    if wanted and protein and protein.low is not None and protein.high is not None:
+        for meal in meals:
+            low, high = protein.low * meal.protein / 100, protein.high * meal.protein / 100
+            if high < wanted[0] or low > wanted[1]:
+                found.append(
+                    f"{meal.name} carries {low:.0f}–{high:.0f} g protein; the school {rules.name} wants "
+                    f"{wanted[0]:.0f}–{wanted[1]:.0f} g a meal."
+                )
+    return found

@@ -39,3 +39,4 @@ class AddForm(forms.Form):
     food = forms.SlugField(required=False)
     batch = forms.IntegerField(required=False)
     q = forms.CharField(required=False, max_length=100)
+    because = forms.CharField(required=False, max_length=400)

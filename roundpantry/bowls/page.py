@@ -11,6 +11,7 @@ from django.template.loader import get_template
 from django.urls import reverse
 
 from dietetics.amounts.weighing import amount_text, known_measures
+from dietetics.cautions.food import vitamin_k_swing
 from dietetics.composition.foods import Food
 from dietetics.dishes.bowls import Bowl as BowlValue
 from dietetics.dishes.bowls import Portion
@@ -19,7 +20,9 @@ from dietetics.targets.windows import Level, Window, levels_of
 from roundpantry.bowls.drawing import draw, glaze_of
 from roundpantry.bowls.ladder import draw_ladder
 from roundpantry.bowls.models import Bowl, BowlPart
-from roundpantry.bowls.records import bowl_value, meal_windows_of
+from roundpantry.bowls.records import bowl_cautions, bowl_value, meal_windows_of
+from roundpantry.clients.models import Client
+from roundpantry.clients.records import acknowledged
 from roundpantry.counter.levels import figure_rows, levels_html
 from roundpantry.shelf.foodpage import density_place, of_grams
 from roundpantry.shelf.listing import GROUP_NAMES
@@ -139,6 +142,7 @@ def bench(bowl: Bowl, refused: Mapping[str, str] | None = None) -> dict[str, Any
         "parts": parts,
         "rows_html": rows_html(parts, refused),
         "refused": refused,
+        "cautions": bowl_cautions(bowl, value),
         "dish": draw(value),
         "totals": totals,
         "grams": f"{value.total.grams:,.0f}",
@@ -181,6 +185,17 @@ def ladder_food(food: Food, bowls: Iterable[Bowl]) -> dict[str, Any]:
     return {"food": food, "place": density_place(food), "rows": rows, "bowls": bowls}
 
 
+def vitamin_k_words(client: Client, bowls: Sequence[Bowl]) -> str:
+    """For a client on warfarin: how far vitamin K swings between their bowls, when by more than half."""
+    if "warfarin" not in client.conditions:
+        return ""
+    amounts = sorted(
+        (amount, bowl.name) for bowl in bowls if (amount := bowl_value(bowl).total["vitamin_k_ug"].amount) is not None
+    )
+    swing = vitamin_k_swing(amounts[0][0], amounts[-1][0]) if len(amounts) > 1 else None
+    return f"{swing.text} From {amounts[0][1]} to {amounts[-1][1]}. {swing.action} Ask {swing.ask}." if swing else ""
+
+
 def all_figures(bowl: Bowl) -> list[Any]:
     """Every nutrient of the bowl, for the drawer."""
     return figure_rows([bowl_value(bowl).total])
@@ -214,6 +229,7 @@ def printed(bowl: Bowl) -> dict[str, Any]:
     return {
         **bench(bowl),
         "figures": figure_rows([value.total], PRINTED),
+        "client_cautions": list(acknowledged(bowl.client, "client").values()),
         "verdicts": [level.words() for level in levels],
         "unknown": ", ".join(unknown),
         "sources": sorted({food.dataset for p in bowl.parts.all() if (food := food_or_none(p.food_key)) is not None}),

@@ -2,21 +2,27 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from typing import Any
 
 from django.contrib.auth.models import AbstractBaseUser, AnonymousUser
 from django.db.models import QuerySet
 
+from dietetics.cautions.caution import Caution
+from dietetics.cautions.food import ALLERGIES, Eaten, allergen_cautions, brazil_nut_caution, meal_cautions
+from dietetics.composition.foods import Food
 from dietetics.composition.sums import Item
 from dietetics.dishes.batches import Batch as BatchValue
 from dietetics.dishes.batches import BatchContent
-from dietetics.dishes.bowls import BATCH_DENSITY_G_PER_ML, Portion, food_portion
+from dietetics.dishes.bowls import BATCH_DENSITY_G_PER_ML, Portion, food_portion, foods_of
 from dietetics.dishes.bowls import Bowl as BowlValue
 from dietetics.dishes.portions import PortionReading
 from dietetics.errors import DieteticsError
 from dietetics.targets.windows import Window
 from roundpantry.batches.records import batch_value
 from roundpantry.bowls.models import Bowl, BowlPart
+from roundpantry.clients.models import Acknowledgement, Client
+from roundpantry.clients.records import acknowledged
 from roundpantry.shelf.records import food_or_none
 from roundpantry.targets.records import windows_of_meal
 
@@ -98,3 +104,37 @@ def part_fields(reading: PortionReading) -> dict[str, Any]:
 def snapshot(bowl: Bowl) -> list[dict[str, Any]]:
     """The parts as plain values, for undo."""
     return [{name: getattr(part, name) for name in PART_FIELDS} for part in bowl.parts.all()]
+
+
+def eaten_of(value: BowlValue) -> list[Eaten]:
+    """The foods of a bowl with their grams, batches taken apart."""
+    return [Eaten(food, grams) for portion in value.portions for food, grams in foods_of(portion.item)]
+
+
+def bowl_scope(bowl: Bowl) -> str:
+    """Under which scope cautions of a bowl are acknowledged."""
+    return f"bowl-{bowl.pk}"
+
+
+def bowl_cautions(bowl: Bowl, value: BowlValue) -> list[tuple[Caution, Acknowledgement | None]]:
+    """What the food of a bowl asks to be minded for its client, with acknowledgements that still hold."""
+    eaten, client = eaten_of(value), bowl.client
+    found = [
+        *allergen_cautions(eaten, client.allergies),
+        *meal_cautions(eaten, value.total, frozenset(client.conditions)),
+    ]
+    nuts = brazil_nut_caution(eaten)
+    if nuts is not None:
+        found.append(nuts)
+    if not found:
+        return []
+    known = acknowledged(client, bowl_scope(bowl))
+    return [
+        (c, row if (row := known.get(c.key)) is not None and not c.comes_back(row.measure) else None) for c in found
+    ]
+
+
+def blocking_allergens(client: Client, foods: Iterable[Food]) -> list[str]:
+    """The client's allergies that any of these foods carries, hidden carriers counted."""
+    carried = {allergen for food in foods for allergen in food.allergens}
+    return [a for a in client.allergies if carried & set(ALLERGIES.get(a, (a,)))]

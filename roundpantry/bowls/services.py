@@ -4,13 +4,17 @@ from __future__ import annotations
 
 from django.db import transaction
 
+from dietetics.cautions.caution import Caution
 from dietetics.composition.foods import Food
+from dietetics.composition.sums import FoodContent
 from dietetics.dishes.portions import PortionReading, first_portion, read_batch_portion, read_portion, stepped
 from dietetics.errors import DieteticsError
 from roundpantry.batches.models import Batch
 from roundpantry.bowls.models import Bowl, BowlChange, BowlPart
-from roundpantry.bowls.records import batch_kept, part_fields, snapshot
+from roundpantry.bowls.records import batch_kept, blocking_allergens, bowl_scope, part_fields, snapshot
 from roundpantry.clients.models import Client
+from roundpantry.clients.records import acknowledged
+from roundpantry.clients.services import acknowledge
 from roundpantry.shelf.records import food_or_none, newer_key, preferences_of, scales_of
 from roundpantry.shelf.services import note_use
 from roundpantry.targets.models import Meal
@@ -50,9 +54,13 @@ def _food(key: str) -> Food:
     return food
 
 
-def add_food(bowl: Bowl, food_key: str, amount: str = "") -> BowlPart:
-    """Put a food into the bowl, with its group's usual first portion. Raises DieteticsError `unknown-food`."""
+def add_food(bowl: Bowl, food_key: str, amount: str = "", because: str = "") -> BowlPart:
+    """Put a food into the bowl, with its group's usual first portion.
+
+    Raises DieteticsError `unknown-food`, or `allergen-blocked` where the client is allergic and no reason is given.
+    """
     food = _food(food_key)
+    _let_in(bowl, [food], food.name, because)
     practitioner = bowl.client.practitioner
     scales = scales_of(practitioner)
     metric = preferences_of(practitioner).portions == "metric"
@@ -75,8 +83,30 @@ def renew_part(bowl: Bowl, part: BowlPart) -> None:
         part.save()
 
 
-def add_batch(bowl: Bowl, batch: Batch, amount: str = "1 serving") -> BowlPart:
-    """Put a portion of a batch into the bowl."""
+def _let_in(bowl: Bowl, foods: list[Food], name: str, because: str) -> None:
+    """Refuse what the client is allergic to, unless somebody says why; the reason is recorded."""
+    allergies = blocking_allergens(bowl.client, foods)
+    known = acknowledged(bowl.client, bowl_scope(bowl)) if allergies else {}
+    fresh = [a for a in allergies if f"allergen-{a}" not in known]
+    if fresh and not because.strip():
+        raise DieteticsError("allergen-blocked", food=name, allergens=", ".join(fresh), client=bowl.client.name)
+    for allergy in fresh:
+        caution = Caution(f"allergen-{allergy}", "serious", f"{allergy} allergy: {name}.", "", measure=99.0)
+        person = bowl.client.practitioner
+        acknowledge(
+            bowl.client, bowl_scope(bowl), caution, because.strip()[:400], person.get_full_name() or person.username
+        )
+
+
+def note_caution(bowl: Bowl, caution: Caution, reason: str, by: str) -> None:
+    """Record that somebody took note of a caution that arose in this bowl."""
+    acknowledge(bowl.client, bowl_scope(bowl), caution, reason, by)
+
+
+def add_batch(bowl: Bowl, batch: Batch, amount: str = "1 serving", because: str = "") -> BowlPart:
+    """Put a portion of a batch into the bowl. Raises `allergen-blocked` like `add_food`."""
+    foods = [item.content.food for item in batch_kept(batch).items if isinstance(item.content, FoodContent)]
+    _let_in(bowl, foods, batch.title, because)
     return _add(bowl, read_batch_portion(amount, batch_kept(batch)), batch.title, batch=batch)
 
 

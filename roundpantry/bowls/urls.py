@@ -15,6 +15,7 @@ urlpatterns = [
     path("<int:pk>/parts/<int:part_pk>/step/", views.step_portion, name="step"),
     path("<int:pk>/parts/<int:part_pk>/remove/", views.remove_part, name="remove-part"),
     path("<int:pk>/parts/<int:part_pk>/renew/", views.renew_part, name="renew"),
+    path("<int:pk>/cautions/", views.note_caution, name="note-caution"),
     path("<int:pk>/undo/", views.undo, name="undo"),
     path("<int:pk>/remove/", views.remove, name="remove"),
     path("<int:pk>/search/", views.search, name="search"),

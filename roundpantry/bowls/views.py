@@ -12,7 +12,7 @@ from roundpantry.batches.records import batches_of
 from roundpantry.bowls import page, services
 from roundpantry.bowls.forms import AddForm, BowlForm, PortionForm, StepForm
 from roundpantry.bowls.models import Bowl, BowlPart
-from roundpantry.bowls.records import bowl_value, bowls_of
+from roundpantry.bowls.records import bowl_cautions, bowl_value, bowls_of
 from roundpantry.clients.context import current_client, take_up
 from roundpantry.clients.records import clients_of
 from roundpantry.counter.drawer import render_why
@@ -71,16 +71,37 @@ def add_part(request: HttpRequest, pk: int) -> HttpResponse:
         raise Http404("nothing that can be put in")
     if len(bowl.parts.all()) >= services.MOST_PARTS:
         return _render(request, bowl, {"search": f"A bowl holds at most {services.MOST_PARTS} parts."})
-    if form.cleaned_data["batch"]:
-        services.add_batch(bowl, get_object_or_404(batches_of(request.user), pk=form.cleaned_data["batch"]))
-        return _render(request, _bowl(request, pk))
-    key = form.cleaned_data["food"] or best_key(request.user, form.cleaned_data["q"])
-    if not key or own_food(request.user, key) is None:
-        words = form.cleaned_data["q"]
-        return _render(request, bowl, {"search": f"Nothing on the shelf is called “{words}”.", "typed": words})
-    services.add_food(bowl, key)
+    given = form.cleaned_data
+    key = given["food"] or ("" if given["batch"] else best_key(request.user, given["q"]))
+    try:
+        if given["batch"]:
+            batch = get_object_or_404(batches_of(request.user), pk=given["batch"])
+            services.add_batch(bowl, batch, because=given["because"])
+        elif not key or own_food(request.user, key) is None:
+            return _render(
+                request, bowl, {"search": f"Nothing on the shelf is called “{given['q']}”.", "typed": given["q"]}
+            )
+        else:
+            services.add_food(bowl, key, because=given["because"])
+    except DieteticsError as error:
+        refused = {"search": str(error), "food": key, "batch": str(given["batch"] or "")}
+        return _render(request, bowl, refused if error.code == "allergen-blocked" else {"search": str(error)})
     if request.POST.get("then") == "bench":
         return redirect("bowls:bench", pk)
+    return _render(request, _bowl(request, pk))
+
+
+@require_POST
+def note_caution(request: HttpRequest, pk: int) -> HttpResponse:
+    """Take note of a caution of the bowl, with a reason and a name."""
+    bowl = _bowl(request, pk)
+    caution = next((c for c, _ in bowl_cautions(bowl, bowl_value(bowl)) if c.key == request.POST.get("key")), None)
+    reason = request.POST.get("reason", "").strip()[:400]
+    if caution is None:
+        raise Http404("no such caution")
+    if not reason:
+        return _render(request, bowl, {"search": "Not recorded: give a reason for going on."})
+    services.note_caution(bowl, caution, reason, request.user.get_full_name() or request.user.get_username())
     return _render(request, _bowl(request, pk))
 
 

@@ -2,32 +2,131 @@
 
 from __future__ import annotations
 
-from django import forms
-from django.core.exceptions import ValidationError
+from typing import Any
 
-from roundpantry.clients.models import Client
+from django import forms
+from django.contrib.auth.models import AbstractBaseUser
+from django.core.exceptions import ValidationError
+from django.utils import timezone
+
+from dietetics.cautions.food import ALLERGIES
+from dietetics.errors import DieteticsError
+from dietetics.targets.person import ACTIVITIES, CONDITIONS, GOALS
+from dietetics.targets.schools import DEFAULT_SCHOOL, schools
+from roundpantry.clients.models import Client, OwnSchool
+from roundpantry.clients.records import person_of, school_choices
 
 POSSIBLE = {"age_years": (1, 120, "years"), "height_cm": (50, 250, "cm"), "weight_kg": (2, 400, "kg")}
 
 
 class ClientForm(forms.ModelForm):
-    """Person, measurements and dangers."""
+    """A client in the order of a first talk."""
+
+    conditions = forms.MultipleChoiceField(
+        required=False,
+        choices=list(CONDITIONS.items()),
+        widget=forms.CheckboxSelectMultiple,
+        label="Conditions and medicines",
+    )
+    allergies = forms.MultipleChoiceField(
+        required=False, choices=[(key, key.replace("-", " ")) for key in ALLERGIES], widget=forms.CheckboxSelectMultiple
+    )
+    school = forms.ChoiceField(required=False)
 
     class Meta:
         model = Client
-        fields = ("name", "sex", "age_years", "height_cm", "weight_kg", "cautions", "notes")
+        fields = (
+            "name", "sex", "birth_date", "age_years", "height_cm", "weight_kg", "activity", "goal", "pace_kg_per_week",
+            "goal_weight_kg", "conditions", "pregnant", "breastfeeding", "allergies", "dislikes", "meals_a_day", "meal_hours",
+            "kitchen", "household", "fibre_now_g", "school", "cautions", "notes",
+        )  # fmt: skip
         widgets = {
-            "cautions": forms.Textarea(attrs={"rows": 4, "placeholder": "One a line: Sesame allergy\nWarfarin"}),
+            "birth_date": forms.DateInput(attrs={"type": "date"}),
+            "cautions": forms.Textarea(attrs={"rows": 2, "placeholder": "One a line, in your own words"}),
+            "dislikes": forms.Textarea(attrs={"rows": 2}),
             "notes": forms.Textarea(attrs={"rows": 3}),
         }
-        help_texts = {"cautions": "What can hurt this client. Shown beside the name on every screen and print."}
+        help_texts = {"cautions": "Shown beside the name on every screen and print, with conditions and allergies."}
 
-    def clean(self) -> dict[str, object]:
-        """Refuse measurements no person has."""
+    def __init__(self, user: AbstractBaseUser, *args: Any, **kwargs: Any) -> None:
+        super().__init__(*args, **kwargs)
+        usual = schools()[DEFAULT_SCHOOL]
+        self.fields["school"].choices = school_choices(user)
+        self.fields["school"].help_text = f"{usual.name}. {usual.why}"
+        for name in ("height_cm", "weight_kg"):  # a slip of seven thousand kilos is answered in words, not in digits
+            self.fields[name] = forms.DecimalField(max_digits=9, decimal_places=1, label=self.fields[name].label)
+        self.fields["age_years"].required = False
+        for name in ("activity", "goal", "pace_kg_per_week", "household"):
+            self.fields[name].required = False
+        for name, key in (("activity", ACTIVITIES), ("goal", GOALS)):
+            self.fields[name].choices = list(key.items())
+
+    def clean(self) -> dict[str, Any]:
+        """Refuse what no person has and what contradicts itself, at the field; nothing is computed from it."""
         cleaned = super().clean() or self.cleaned_data
+        for name, usual in (
+            ("activity", "low-active"),
+            ("goal", "hold"),
+            ("pace_kg_per_week", 0.5),
+            ("household", 1),
+            ("school", DEFAULT_SCHOOL),
+        ):
+            if cleaned.get(name) in (None, ""):
+                cleaned[name] = usual
+        born = cleaned.get("birth_date")
+        if born is not None:
+            today = timezone.localdate()
+            if born > today:
+                self.add_error("birth_date", f"{born:%d %B %Y} lies in the future.")
+            else:
+                cleaned["age_years"] = today.year - born.year - ((today.month, today.day) < (born.month, born.day))
+        elif cleaned.get("age_years") is None and "age_years" not in self.errors:
+            self.add_error("age_years", "Give the age or the date of birth.")
         for field, (low, high, unit) in POSSIBLE.items():
             value = cleaned.get(field)
             if value is not None and not low <= value <= high:
                 message = f"{value} {unit} was understood; between {low} and {high} {unit} is possible."
                 self.add_error(field, ValidationError(message))
+        if not self.errors:
+            try:
+                person_of(cleaned)
+            except DieteticsError as error:
+                field = {"goal-too-light": "goal_weight_kg", "person-contradiction": "conditions"}.get(error.code)
+                self.add_error(field, str(error))
+        return cleaned
+
+    def facts(self) -> dict[str, Any]:
+        """The cleaned facts, ready to be stored."""
+        return self.cleaned_data
+
+
+class OwnSchoolForm(forms.ModelForm):
+    """A school derived from another: only what differs is typed."""
+
+    base = forms.ChoiceField()
+
+    class Meta:
+        model = OwnSchool
+        fields = ("name", "base", "density_high", "sodium_high", "protein_low_g_per_kg", "protein_high_g_per_kg", "why")
+        widgets = {"why": forms.Textarea(attrs={"rows": 2})}
+
+    def __init__(self, *args: Any, **kwargs: Any) -> None:
+        super().__init__(*args, **kwargs)
+        self.fields["base"].choices = [(s.key, s.name) for s in schools().values()]
+
+    def clean(self) -> dict[str, Any]:
+        """Numbers must be possible, and a protein window needs both ends in order."""
+        cleaned = super().clean() or self.cleaned_data
+        for name, least, most in (
+            ("density_high", 0.3, 5),
+            ("sodium_high", 300, 6000),
+            ("protein_low_g_per_kg", 0.3, 4),
+            ("protein_high_g_per_kg", 0.3, 4),
+        ):
+            value = cleaned.get(name)
+            if value is not None and not least <= value <= most:
+                self.add_error(name, f"{value:g} was understood; between {least:g} and {most:g} is possible.")
+        low, high = cleaned.get("protein_low_g_per_kg"), cleaned.get("protein_high_g_per_kg")
+        if (low is None) != (high is None) or (low is not None and high is not None and low > high):
+            self.add_error("protein_low_g_per_kg", "Give both ends of the protein window, the low one first.")
         return cleaned

@@ -3,6 +3,9 @@
 from django.conf import settings
 from django.db import models
 
+from dietetics.targets.person import ACTIVITIES, CONDITIONS, GOALS
+from dietetics.targets.schools import DEFAULT_SCHOOL
+
 
 class Client(models.Model):
     """A person a practitioner plans for. `cautions` holds one danger a line, shown beside the name everywhere."""
@@ -15,7 +18,24 @@ class Client(models.Model):
     age_years = models.PositiveSmallIntegerField("age (years)")
     height_cm = models.DecimalField("height (cm)", max_digits=4, decimal_places=1)
     weight_kg = models.DecimalField("weight (kg)", max_digits=4, decimal_places=1)
-    cautions = models.TextField(blank=True)
+    birth_date = models.DateField(null=True, blank=True)
+    activity = models.CharField(max_length=12, default="low-active", choices=list(ACTIVITIES.items()))
+    goal = models.CharField(max_length=12, default="hold", choices=list(GOALS.items()))
+    pace_kg_per_week = models.FloatField("pace (kg a week)", default=0.5)
+    goal_weight_kg = models.FloatField("goal weight (kg)", null=True, blank=True)
+    school = models.CharField(max_length=40, default=DEFAULT_SCHOOL)
+    conditions = models.JSONField(default=list, blank=True)
+    pregnant = models.BooleanField(default=False)
+    breastfeeding = models.BooleanField(default=False)
+    allergies = models.JSONField(default=list, blank=True)
+    dislikes = models.TextField("dislikes and never-eats", blank=True)
+    meals_a_day = models.PositiveSmallIntegerField(null=True, blank=True)
+    meal_hours = models.CharField(max_length=80, blank=True)
+    kitchen = models.CharField(max_length=120, blank=True)
+    fibre_now_g = models.FloatField("fibre eaten now (g a day, if known)", null=True, blank=True)
+    household = models.PositiveSmallIntegerField("mouths fed", default=1)
+    archived = models.BooleanField(default=False)
+    cautions = models.TextField("other cautions", blank=True)
     notes = models.TextField(blank=True)
     created_at = models.DateTimeField(auto_now_add=True)
 
@@ -27,5 +47,56 @@ class Client(models.Model):
 
     @property
     def caution_list(self) -> list[str]:
-        """The cautions, one each."""
-        return [line.strip() for line in self.cautions.splitlines() if line.strip()]
+        """Everything that can hurt this client: allergies, conditions and medicines, stages of life, and words of one's own."""
+        found = [f"{allergy.replace('-', ' ')} allergy".capitalize() for allergy in self.allergies]
+        named = [CONDITIONS[key].split(" (")[0] for key in self.conditions if key in CONDITIONS]
+        found += [name[0].upper() + name[1:] for name in named]
+        found += [word for word, yes in (("Pregnant", self.pregnant), ("Breastfeeding", self.breastfeeding)) if yes]
+        return found + [line.strip() for line in self.cautions.splitlines() if line.strip()]
+
+
+class OwnSchool(models.Model):
+    """A practitioner's own school: one of the rule sets with some numbers of their own. An empty number is the base's."""
+
+    practitioner = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="schools")
+    base = models.CharField(max_length=40)
+    name = models.CharField(max_length=60)
+    why = models.TextField(blank=True)
+    density_high = models.FloatField("energy density at most (kcal/g)", null=True, blank=True)
+    sodium_high = models.FloatField("sodium at most (mg a day)", null=True, blank=True)
+    protein_low_g_per_kg = models.FloatField("protein from (g/kg)", null=True, blank=True)
+    protein_high_g_per_kg = models.FloatField("protein to (g/kg)", null=True, blank=True)
+
+    class Meta:
+        ordering = ("name",)
+
+    def __str__(self) -> str:
+        return self.name
+
+
+class Measurement(models.Model):
+    """Height and weight on a day. The newest is the client's; earlier ones stay."""
+
+    client = models.ForeignKey(Client, on_delete=models.CASCADE, related_name="measurements")
+    day = models.DateField()
+    height_cm = models.DecimalField(max_digits=4, decimal_places=1)
+    weight_kg = models.DecimalField(max_digits=4, decimal_places=1)
+
+    class Meta:
+        ordering = ("-day", "-pk")
+
+
+class Acknowledgement(models.Model):
+    """A caution that somebody took note of, with a reason. `scope` is "client" or the bowl it arose in."""
+
+    client = models.ForeignKey(Client, on_delete=models.CASCADE, related_name="acknowledgements")
+    scope = models.CharField(max_length=24, default="client")
+    key = models.CharField(max_length=40)
+    text = models.TextField()
+    reason = models.TextField()
+    by = models.CharField(max_length=80)
+    measure = models.FloatField(default=0)
+    at = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        ordering = ("-pk",)

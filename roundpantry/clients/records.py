@@ -2,10 +2,17 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
+from dataclasses import replace
+from typing import Any
+
 from django.contrib.auth.models import AbstractBaseUser, AnonymousUser
 from django.db.models import QuerySet
 
-from roundpantry.clients.models import Client
+from dietetics.errors import DieteticsError
+from dietetics.targets.person import Person
+from dietetics.targets.schools import DEFAULT_SCHOOL, School, school, schools
+from roundpantry.clients.models import Acknowledgement, Client, OwnSchool
 
 
 def clients_of(user: AbstractBaseUser | AnonymousUser) -> QuerySet[Client]:
@@ -16,3 +23,81 @@ def clients_of(user: AbstractBaseUser | AnonymousUser) -> QuerySet[Client]:
 def client_in_session(user: AbstractBaseUser | AnonymousUser, pk: int | None) -> Client | None:
     """The client last worked with, if it is still this practitioner's."""
     return clients_of(user).filter(pk=pk).first() if pk else None
+
+
+def person_of(facts: Mapping[str, Any]) -> Person:
+    """The person of stored or typed facts. Raises DieteticsError where they contradict themselves."""
+    goal_weight, meals = facts.get("goal_weight_kg"), facts.get("meals_a_day")
+    return Person(
+        facts["sex"], float(facts["age_years"]), float(facts["height_cm"]), float(facts["weight_kg"]), facts["activity"],
+        facts["goal"], float(facts["pace_kg_per_week"]), facts["school"], frozenset(facts["conditions"]), bool(facts["pregnant"]),
+        bool(facts["breastfeeding"]), None if goal_weight is None else float(goal_weight), None if meals is None else int(meals),
+    )  # fmt: skip
+
+
+PERSON_FACTS = (
+    "sex", "age_years", "height_cm", "weight_kg", "activity", "goal", "pace_kg_per_week", "school", "conditions", "pregnant",
+    "breastfeeding", "goal_weight_kg", "meals_a_day",
+)  # fmt: skip
+
+
+def person_of_client(client: Client) -> Person:
+    """The person of a stored client."""
+    return person_of({name: getattr(client, name) for name in PERSON_FACTS})
+
+
+def acknowledged(client: Client, scope: str) -> dict[str, Acknowledgement]:
+    """The newest acknowledgement of each caution in a scope."""
+    found: dict[str, Acknowledgement] = {}
+    for row in client.acknowledgements.filter(scope=scope):
+        found.setdefault(row.key, row)
+    return found
+
+
+def client_json(client: Client) -> dict[str, Any]:
+    """Everything stored about a client, for the client to take along."""
+    plain = {f.name: getattr(client, f.name) for f in Client._meta.fields if f.name not in ("id", "practitioner")}
+    return {
+        **plain,
+        "measurements": list(client.measurements.values("day", "height_cm", "weight_kg")),
+        "acknowledgements": list(client.acknowledgements.values("key", "text", "reason", "by", "at")),
+        "targets": [
+            {"number": t.number, "created_at": t.created_at, "reason": t.reason,
+             "windows": list(t.windows.values("key", "low", "high", "importance", "how", "source")),
+             "meals": list(t.meals.values("name", "kind", "share_percent", "protein_percent"))}
+            for t in client.target_sets.all()
+        ],
+        "bowls": [
+            {"name": b.name, "parts": list(b.parts.values("food_key", "amount_text", "grams"))} for b in client.bowls.all()
+        ],
+    }  # fmt: skip
+
+
+def own_schools_of(user: AbstractBaseUser | AnonymousUser) -> QuerySet[OwnSchool]:
+    """The schools a practitioner derived."""
+    return OwnSchool.objects.filter(practitioner_id=user.pk)
+
+
+def school_of(client_or_user: Client | AbstractBaseUser, key: str) -> School:
+    """A school by its key, one of the practitioner's own where the key says so. Raises DieteticsError when there is none."""
+    if not key.startswith("own-"):
+        return school(key)
+    pk = client_or_user.practitioner_id if isinstance(client_or_user, Client) else client_or_user.pk
+    row = OwnSchool.objects.filter(practitioner_id=pk, pk=int(key[4:])).first() if key[4:].isdecimal() else None
+    if row is None:
+        raise DieteticsError("person-unknown-word", name="school", value=key, known="the schools of the list")
+    base = school(row.base)
+    protein = base.protein_g_per_kg
+    if row.protein_low_g_per_kg and row.protein_high_g_per_kg:
+        protein = (row.protein_low_g_per_kg, row.protein_high_g_per_kg)
+    return replace(
+        base, key=key, name=row.name, why=row.why or f"Derived from {base.name}. {base.why}",
+        density_high=row.density_high or base.density_high, sodium_high=row.sodium_high or base.sodium_high,
+        protein_g_per_kg=protein,
+    )  # fmt: skip
+
+
+def school_choices(user: AbstractBaseUser) -> list[tuple[str, str]]:
+    """The schools a client may follow: the default first, the practitioner's own last."""
+    common = sorted(schools().values(), key=lambda s: s.key != DEFAULT_SCHOOL)
+    return [(s.key, s.name) for s in common] + [(f"own-{row.pk}", row.name) for row in own_schools_of(user)]

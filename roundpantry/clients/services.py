@@ -3,18 +3,65 @@
 from __future__ import annotations
 
 from django.contrib.auth.models import AbstractBaseUser
+from django.db import transaction
+from django.dispatch import Signal
+from django.utils import timezone
 
-from roundpantry.clients.models import Client
+from dietetics.cautions.caution import Caution
+from roundpantry.clients.models import Acknowledgement, Client, Measurement, OwnSchool
+from roundpantry.clients.records import PERSON_FACTS
+
+# Sent with `client` when a fact that targets are computed from has changed.
+person_changed = Signal()
 
 
+@transaction.atomic
 def add_client(practitioner: AbstractBaseUser, **facts: object) -> Client:
-    """Store a new client of a practitioner."""
-    return Client.objects.create(practitioner_id=practitioner.pk, **facts)
+    """Store a new client of a practitioner, with the first measurement."""
+    client = Client.objects.create(practitioner_id=practitioner.pk, **facts)
+    _measure(client)
+    return client
 
 
 def change_client(client: Client, **facts: object) -> Client:
-    """Store changed facts of a client."""
+    """Store changed facts; a changed weight or height is a new measurement, and targets hear of it."""
+    stored = Client.objects.get(pk=client.pk)
+    before = {name: getattr(stored, name) for name in PERSON_FACTS}
     for name, value in facts.items():
         setattr(client, name, value)
-    client.save()
+    with transaction.atomic():
+        client.save()
+        if (before["height_cm"], before["weight_kg"]) != (client.height_cm, client.weight_kg):
+            _measure(client)
+    if any(getattr(client, name) != before[name] for name in PERSON_FACTS):
+        person_changed.send(Client, client=client)
     return client
+
+
+def _measure(client: Client) -> None:
+    Measurement.objects.create(
+        client=client, day=timezone.localdate(), height_cm=client.height_cm, weight_kg=client.weight_kg
+    )
+
+
+def archive_client(client: Client, archived: bool) -> None:
+    """Put a client away, or take them up again; nothing is lost."""
+    client.archived = archived
+    client.save(update_fields=["archived"])
+
+
+def delete_client(client: Client) -> None:
+    """Delete a client and everything planned for them, for good."""
+    client.delete()
+
+
+def acknowledge(client: Client, scope: str, caution: Caution, reason: str, by: str) -> Acknowledgement:
+    """Record that somebody took note of a caution, and why they go on."""
+    return Acknowledgement.objects.create(
+        client=client, scope=scope, key=caution.key, text=caution.text, reason=reason, by=by, measure=caution.measure
+    )
+
+
+def add_school(practitioner: AbstractBaseUser, **numbers: object) -> OwnSchool:
+    """Store a school derived from another."""
+    return OwnSchool.objects.create(practitioner_id=practitioner.pk, **numbers)

@@ -2,28 +2,37 @@
 
 from __future__ import annotations
 
-from django.http import HttpRequest, HttpResponse
+from django.contrib import messages
+from django.http import HttpRequest, HttpResponse, JsonResponse
 from django.shortcuts import get_object_or_404, redirect, render
-from django.views.decorators.http import require_http_methods, require_safe
+from django.views.decorators.http import require_http_methods, require_POST, require_safe
 
+from dietetics.targets.schools import schools
 from roundpantry.clients import services
 from roundpantry.clients.context import take_up
-from roundpantry.clients.forms import ClientForm
-from roundpantry.clients.records import clients_of
+from roundpantry.clients.forms import ClientForm, OwnSchoolForm
+from roundpantry.clients.records import client_json, clients_of, own_schools_of
 
 
 @require_safe
 def client_list(request: HttpRequest) -> HttpResponse:
     """All clients of the practitioner."""
-    return render(request, "clients/list.html", {"clients": clients_of(request.user)})
+    return render(
+        request,
+        "clients/list.html",
+        {
+            "clients": clients_of(request.user).filter(archived="archived" in request.GET),
+            "archived": "archived" in request.GET,
+        },
+    )
 
 
 @require_http_methods(["GET", "POST"])
 def client_new(request: HttpRequest) -> HttpResponse:
     """Add a client, then go on to the targets."""
-    form = ClientForm(request.POST or None)
+    form = ClientForm(request.user, request.POST or None)
     if request.method == "POST" and form.is_valid():
-        client = services.add_client(request.user, **form.cleaned_data)
+        client = services.add_client(request.user, **form.facts())
         return redirect("targets:edit", client.pk)
     return render(request, "clients/form.html", {"form": form}, status=422 if form.errors else 200)
 
@@ -33,9 +42,9 @@ def client_change(request: HttpRequest, pk: int) -> HttpResponse:
     """Change a client's facts."""
     client = get_object_or_404(clients_of(request.user), pk=pk)
     take_up(request, client)
-    form = ClientForm(request.POST or None, instance=client)
+    form = ClientForm(request.user, request.POST or None, instance=client)
     if request.method == "POST" and form.is_valid():
-        services.change_client(client, **form.cleaned_data)
+        services.change_client(client, **form.facts())
         return redirect("clients:detail", client.pk)
     if form.errors:
         client.refresh_from_db()
@@ -48,3 +57,43 @@ def client_detail(request: HttpRequest, pk: int) -> HttpResponse:
     client = get_object_or_404(clients_of(request.user), pk=pk)
     take_up(request, client)
     return render(request, "clients/detail.html", {"client": client})
+
+
+@require_POST
+def client_archive(request: HttpRequest, pk: int) -> HttpResponse:
+    """Put a client away, or take them up again."""
+    client = get_object_or_404(clients_of(request.user), pk=pk)
+    services.archive_client(client, not client.archived)
+    return redirect("clients:list" if client.archived else "clients:detail", *([] if client.archived else [client.pk]))
+
+
+@require_POST
+def client_delete(request: HttpRequest, pk: int) -> HttpResponse:
+    """Delete a client for good; the name must be typed."""
+    client = get_object_or_404(clients_of(request.user), pk=pk)
+    if request.POST.get("name", "").strip() != client.name:
+        messages.error(request, "Not deleted: type the client's name to delete everything about them.")
+        return redirect("clients:detail", client.pk)
+    services.delete_client(client)
+    messages.success(request, "The client and everything planned for them were deleted.")
+    return redirect("clients:list")
+
+
+@require_safe
+def client_export(request: HttpRequest, pk: int) -> HttpResponse:
+    """Everything stored about a client, as JSON."""
+    client = get_object_or_404(clients_of(request.user), pk=pk)
+    answer = JsonResponse(client_json(client), json_dumps_params={"indent": 1, "ensure_ascii": False})
+    answer["Content-Disposition"] = f'attachment; filename="client-{client.pk}.json"'
+    return answer
+
+
+@require_http_methods(["GET", "POST"])
+def own_schools(request: HttpRequest) -> HttpResponse:
+    """The common schools, and those the practitioner derived."""
+    form = OwnSchoolForm(request.POST or None)
+    if request.method == "POST" and form.is_valid():
+        services.add_school(request.user, **form.cleaned_data)
+        return redirect("clients:schools")
+    context = {"form": form, "common": schools().values(), "own": own_schools_of(request.user)}
+    return render(request, "clients/schools.html", context, status=422 if form.errors else 200)

@@ -8,8 +8,10 @@ from django import forms
 
 from dietetics.errors import DieteticsError
 from dietetics.nutrients import nutrient
+from dietetics.targets.proposal import Proposal
 from dietetics.targets.windows import IMPORTANCES, Window
 from roundpantry.targets.models import TargetSet
+from roundpantry.targets.services import MealRow, overridden
 
 TYPED_KEYS = ("energy_kcal", "protein_g", "kcal_per_g", "fibre_g", "sodium_mg", "potassium_mg", "phosphorus_mg")
 MEAL_ROWS = 5
@@ -18,20 +20,34 @@ DEFAULT_MEALS = (("Breakfast", 30), ("Lunch", 35), ("Dinner", 35))
 
 @dataclass(frozen=True)
 class WindowRow:
-    """One line of the form: the nutrient and its three fields."""
+    """One line of the form: the nutrient, its three fields, and what is computed for it."""
 
     name: str
     unit: str
     low: forms.BoundField
     high: forms.BoundField
     importance: forms.BoundField
+    computed: str
+    how: str
+    source: str
+    asked: str
 
 
 class TargetsForm(forms.Form):
     """Windows and meals together; stored together as one version."""
 
-    def __init__(self, data: dict[str, str] | None = None, present: TargetSet | None = None) -> None:
-        super().__init__(data, initial=_initial(present))
+    reason = forms.CharField(
+        required=False, max_length=400, label="Why some windows differ from what is computed",
+        widget=forms.Textarea(attrs={"rows": 2}),
+    )  # fmt: skip
+    clinician = forms.CharField(required=False, max_length=80, label="Who set the clinician's figures")
+    clinician_on = forms.DateField(required=False, label="when", widget=forms.DateInput(attrs={"type": "date"}))
+
+    def __init__(
+        self, data: dict[str, str] | None = None, present: TargetSet | None = None, plan: Proposal | None = None
+    ) -> None:
+        super().__init__(data, initial=_initial(present, plan))
+        self.plan = plan
         for key in TYPED_KEYS:
             one = nutrient(key)
             for side in ("low", "high"):
@@ -44,6 +60,12 @@ class TargetsForm(forms.Form):
         for row in range(MEAL_ROWS):
             self.fields[f"meal{row}-name"] = forms.CharField(
                 required=False, max_length=40, label=f"Meal {row + 1}, name"
+            )
+            self.fields[f"meal{row}-kind"] = forms.CharField(
+                required=False, max_length=60, label=f"Meal {row + 1}, kind"
+            )
+            self.fields[f"meal{row}-protein"] = forms.IntegerField(
+                required=False, min_value=0, max_value=100, label=f"Meal {row + 1}, share of the protein (%)"
             )
             self.fields[f"meal{row}-share"] = forms.IntegerField(
                 required=False, min_value=1, max_value=100, label=f"Meal {row + 1}, share of the day (%)"
@@ -60,9 +82,16 @@ class TargetsForm(forms.Form):
         if not self.errors:
             if not self.windows():
                 raise forms.ValidationError("Give at least one window: a low, a high, or both.")
-            total = sum(share for _, share in self.meals())
-            if total != 100:
-                raise forms.ValidationError(f"The meals' shares add up to {total} %; they must come to 100 %.")
+            for column, name in ((2, "energy"), (3, "protein")):
+                total = sum(meal[column] for meal in self.meals())
+                if total != 100:
+                    raise forms.ValidationError(
+                        f"The meals' shares of {name} add up to {total} %; they must come to 100 %."
+                    )
+            changed = overridden(self.windows(), self.plan)
+            if changed and not cleaned.get("reason"):
+                names = ", ".join(nutrient(key).name.lower() for key in changed)
+                self.add_error("reason", f"Say why: {names} differ from what is computed.")
         return cleaned
 
     def _window(self, key: str) -> Window | None:
@@ -77,36 +106,56 @@ class TargetsForm(forms.Form):
         """The windows that were typed."""
         return [window for key in TYPED_KEYS if (window := self._window(key)) is not None]
 
-    def meals(self) -> list[tuple[str, int]]:
-        """The meals that were typed, with shares in per cent."""
-        rows = [
-            (self.cleaned_data.get(f"meal{i}-name"), self.cleaned_data.get(f"meal{i}-share")) for i in range(MEAL_ROWS)
-        ]
-        return [(name, share) for name, share in rows if name and share]
+    def meals(self) -> list[MealRow]:
+        """The meals that were typed: name, kind, per cent of energy and of protein (the same where left empty)."""
+        found = []
+        for i in range(MEAL_ROWS):
+            name, kind, share, protein = (
+                self.cleaned_data.get(f"meal{i}-{x}") for x in ("name", "kind", "share", "protein")
+            )
+            if name and share:
+                found.append((name, kind or "", share, share if protein is None else protein))
+        return found
 
     def window_rows(self) -> list[WindowRow]:
         """The window fields, a row a nutrient, for the template."""
-        return [
-            WindowRow(nutrient(k).name, nutrient(k).unit, self[f"{k}-low"], self[f"{k}-high"], self[f"{k}-importance"])
-            for k in TYPED_KEYS
-        ]
+        targets = {t.window.key: t for t in self.plan.targets} if self.plan else {}
+        asked = {a.key: a.why for a in self.plan.asked} if self.plan else {}
+        rows = []
+        for k in TYPED_KEYS:
+            target = targets.get(k)
+            computed, how, source = (target.window.text(), target.how, target.source) if target else ("", "", "")
+            fields = (self[f"{k}-low"], self[f"{k}-high"], self[f"{k}-importance"])
+            rows.append(WindowRow(nutrient(k).name, nutrient(k).unit, *fields, computed, how, source, asked.get(k, "")))
+        return rows
 
-    def meal_rows(self) -> list[tuple[forms.BoundField, forms.BoundField]]:
+    def meal_rows(self) -> list[list[forms.BoundField]]:
         """The meal fields, a row a meal, for the template."""
-        return [(self[f"meal{i}-name"], self[f"meal{i}-share"]) for i in range(MEAL_ROWS)]
+        return [[self[f"meal{i}-{x}"] for x in ("name", "kind", "share", "protein")] for i in range(MEAL_ROWS)]
 
 
-def _initial(present: TargetSet | None) -> dict[str, object]:
+def _initial(present: TargetSet | None, plan: Proposal | None) -> dict[str, object]:
+    """The present version, or what is computed, or the usual three meals."""
     initial: dict[str, object] = {f"{key}-importance": "should" for key in TYPED_KEYS}
-    meals = [(m.name, m.share_percent) for m in present.meals.all()] if present else list(DEFAULT_MEALS)
-    for row, (name, share) in enumerate(meals[:MEAL_ROWS]):
-        initial |= {f"meal{row}-name": name, f"meal{row}-share": share}
-    for window in present.windows.all() if present else ():
+    windows: list[Window] = [t.window for t in plan.targets] if plan else []
+    meals: list[MealRow] = [(name, "", share, share) for name, share in DEFAULT_MEALS]
+    if plan:
+        meals = [(m.name, m.kind, m.energy, m.protein) for m in plan.meals]
+    if present:
+        windows = [Window(w.key, w.low, w.high, w.importance) for w in present.windows.all()]
+        meals = [(m.name, m.kind, m.share_percent, m.protein_percent or m.share_percent) for m in present.meals.all()]
+        initial |= {"reason": present.reason, "clinician": present.clinician, "clinician_on": present.clinician_on}
+    for row, meal in enumerate(meals[:MEAL_ROWS]):
         initial |= {
-            f"{window.key}-low": _shown(window.key, window.low),
-            f"{window.key}-high": _shown(window.key, window.high),
-            f"{window.key}-importance": window.importance,
+            f"meal{row}-{x}": value for x, value in zip(("name", "kind", "share", "protein"), meal, strict=True)
         }
+    for window in windows:
+        if window.key in ("potassium_mg", "phosphorus_mg") and window.importance == "watch":
+            continue
+        initial |= {
+            f"{window.key}-low": _shown(window.key, window.low), f"{window.key}-high": _shown(window.key, window.high),
+            f"{window.key}-importance": window.importance,
+        }  # fmt: skip
     return initial
 
 

@@ -11,6 +11,10 @@ class TargetSet(models.Model):
     client = models.ForeignKey(Client, on_delete=models.CASCADE, related_name="target_sets")
     number = models.PositiveIntegerField()
     created_at = models.DateTimeField(auto_now_add=True)
+    reason = models.TextField(blank=True)
+    clinician = models.CharField(max_length=80, blank=True)
+    clinician_on = models.DateField(null=True, blank=True)
+    asked = models.JSONField(default=list, blank=True)
 
     class Meta:
         ordering = ("-number",)
@@ -25,6 +29,10 @@ class TargetWindow(models.Model):
     low = models.FloatField(null=True, blank=True)
     high = models.FloatField(null=True, blank=True)
     importance = models.CharField(max_length=6, default="should")
+    how = models.TextField(blank=True)
+    source = models.CharField(max_length=200, blank=True)
+    overridden = models.BooleanField(default=False)
+    needs_clinician = models.BooleanField(default=False)
 
     class Meta:
         ordering = ("pk",)
@@ -35,7 +43,9 @@ class Meal(models.Model):
 
     target_set = models.ForeignKey(TargetSet, on_delete=models.CASCADE, related_name="meals")
     name = models.CharField(max_length=40)
+    kind = models.CharField(max_length=60, blank=True)
     share_percent = models.PositiveSmallIntegerField()
+    protein_percent = models.PositiveSmallIntegerField(null=True, blank=True)
 
     class Meta:
         ordering = ("pk",)

@@ -2,8 +2,15 @@
 
 from __future__ import annotations
 
-from dietetics.targets.windows import Window, meal_windows
-from roundpantry.clients.models import Client
+from dataclasses import replace
+
+from dietetics.cautions.caution import Caution
+from dietetics.cautions.clients import client_cautions
+from dietetics.cautions.food import fibre_jump
+from dietetics.targets.proposal import Proposal, propose
+from dietetics.targets.windows import Window
+from roundpantry.clients.models import Acknowledgement, Client
+from roundpantry.clients.records import acknowledged, person_of_client, school_of
 from roundpantry.targets.models import Meal, TargetSet
 
 
@@ -17,17 +24,30 @@ def windows_of(target_set: TargetSet) -> tuple[Window, ...]:
     return tuple(Window(w.key, w.low, w.high, w.importance) for w in target_set.windows.all())
 
 
+# What a plate is judged by; vitamins, minerals and fat are watched over the day.
+PLATE_KEYS = (
+    "energy_kcal",
+    "protein_g",
+    "kcal_per_g",
+    "fibre_g",
+    "sodium_mg",
+    "potassium_mg",
+    "phosphorus_mg",
+    "pral_meq",
+)
 _KEPT: dict[tuple[int, str, int], tuple[Window, ...]] = {}
 
 
 def windows_of_meal(meal: Meal) -> tuple[Window, ...]:
     """The windows of one meal: the day's, divided by its share. A version never changes, so they are kept."""
     made = meal.target_set
-    key = (made.pk, made.created_at.isoformat(), meal.share_percent)
+    protein = meal.protein_percent if meal.protein_percent is not None else meal.share_percent
+    key = (made.pk, made.created_at.isoformat(), meal.share_percent * 1000 + protein)
     if key not in _KEPT:
         if len(_KEPT) > 500:
             _KEPT.clear()
-        _KEPT[key] = meal_windows(windows_of(made), meal.share_percent / 100)
+        day = [w for w in windows_of(made) if w.key in PLATE_KEYS]
+        _KEPT[key] = tuple(w.for_share((protein if w.key == "protein_g" else meal.share_percent) / 100) for w in day)
     return _KEPT[key]
 
 
@@ -35,3 +55,23 @@ def main_meal(target_set: TargetSet) -> Meal | None:
     """The meal with the largest share, the later one on a tie."""
     meals = list(target_set.meals.all())
     return max(meals, key=lambda m: (m.share_percent, m.pk), default=None)
+
+
+def proposal_of(client: Client, school_key: str | None = None) -> Proposal:
+    """What would be computed for a client, under their school or another. Raises DieteticsError on a contradiction."""
+    person = person_of_client(client)
+    key = school_key or client.school
+    return propose(replace(person, school=key), school_of(client, key))
+
+
+def client_cautions_of(client: Client) -> list[tuple[Caution, Acknowledgement | None]]:
+    """The client's cautions, each with its acknowledgement where there is one and it has not got worse."""
+    known = acknowledged(client, "client")
+    found = []
+    plan = proposal_of(client)
+    fibre = plan.target("fibre_g")
+    jump = fibre_jump(client.fibre_now_g, fibre.window.low or 0.0) if fibre and client.fibre_now_g is not None else None
+    for caution in [*client_cautions(plan), *([jump] if jump else [])]:
+        row = known.get(caution.key)
+        found.append((caution, None if row is None or caution.comes_back(row.measure) else row))
+    return found

@@ -5,4 +5,8 @@ from django.urls import path
 from roundpantry.targets import views
 
 app_name = "targets"
-urlpatterns = [path("<int:client_pk>/", views.edit, name="edit")]
+urlpatterns = [
+    path("<int:client_pk>/", views.edit, name="edit"),
+    path("<int:client_pk>/schools/", views.two_schools, name="schools"),
+    path("<int:client_pk>/cautions/", views.acknowledge, name="acknowledge"),
+]

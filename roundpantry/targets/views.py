@@ -2,15 +2,18 @@
 
 from __future__ import annotations
 
-from django.http import HttpRequest, HttpResponse
+from django.contrib import messages
+from django.http import Http404, HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
-from django.views.decorators.http import require_http_methods
+from django.views.decorators.http import require_http_methods, require_POST, require_safe
 
 from roundpantry.clients.context import take_up
-from roundpantry.clients.records import clients_of
+from roundpantry.clients.records import clients_of, school_choices
+from roundpantry.clients.services import acknowledge as record_acknowledgement
 from roundpantry.targets import services
 from roundpantry.targets.forms import TargetsForm
-from roundpantry.targets.records import newest_set
+from roundpantry.targets.page import two_schools_page, watched_rows
+from roundpantry.targets.records import client_cautions_of, newest_set
 
 
 @require_http_methods(["GET", "POST"])
@@ -18,10 +21,44 @@ def edit(request: HttpRequest, client_pk: int) -> HttpResponse:
     """Type the windows and meals; saving makes a new version."""
     client = get_object_or_404(clients_of(request.user), pk=client_pk)
     take_up(request, client)
-    present = newest_set(client)
-    form = TargetsForm(request.POST if request.method == "POST" else None, present)
+    present, plan = newest_set(client), services.plan_or_none(client)
+    form = TargetsForm(request.POST if request.method == "POST" else None, present, plan)
     if request.method == "POST" and form.is_valid():
-        services.set_targets(client, form.windows(), form.meals())
+        given = form.cleaned_data
+        services.set_targets(
+            client, form.windows(), form.meals(), given["reason"], given["clinician"], given["clinician_on"]
+        )
         return redirect("clients:detail", client.pk)
-    context = {"client": client, "form": form, "present": present}
+    context = {"client": client, "form": form, "present": present, "plan": plan, "watched": watched_rows(plan)}
     return render(request, "targets/edit.html", context, status=422 if form.errors else 200)
+
+
+@require_safe
+def two_schools(request: HttpRequest, client_pk: int) -> HttpResponse:
+    """The same client under their school and another, side by side."""
+    client = get_object_or_404(clients_of(request.user), pk=client_pk)
+    take_up(request, client)
+    others = [pair for pair in school_choices(request.user) if pair[0] != client.school]
+    chosen = request.GET.get("with", others[0][0])
+    if chosen not in dict(others):
+        raise Http404("no such school")
+    return render(
+        request, "targets/schools.html", {"client": client, "others": others, **two_schools_page(client, chosen)}
+    )
+
+
+@require_POST
+def acknowledge(request: HttpRequest, client_pk: int) -> HttpResponse:
+    """Take note of a caution of the client, with a reason and a name."""
+    client = get_object_or_404(clients_of(request.user), pk=client_pk)
+    caution = next((c for c, _ in client_cautions_of(client) if c.key == request.POST.get("key")), None)
+    reason = request.POST.get("reason", "").strip()[:400]
+    if caution is None:
+        raise Http404("no such caution")
+    if not reason:
+        messages.error(request, f"Not recorded: give a reason for going on with “{caution.text}”")
+    else:
+        record_acknowledgement(
+            client, "client", caution, reason, request.user.get_full_name() or request.user.get_username()
+        )
+    return redirect("clients:detail", client.pk)

@@ -7,7 +7,7 @@ from typing import Any
 from django import template
 from django.contrib.auth.models import AbstractBaseUser
 
-from roundpantry.bowls.page import list_rows
+from roundpantry.bowls.page import list_rows, vitamin_k_words
 from roundpantry.bowls.records import bowls_of
 from roundpantry.clients.models import Client
 
@@ -17,4 +17,5 @@ register = template.Library()
 @register.inclusion_tag("bowls/cards.html")
 def bowl_cards(user: AbstractBaseUser, client: Client) -> dict[str, Any]:
     """The client's bowls as small dishes."""
-    return {"rows": list_rows(bowls_of(user).filter(client=client)), "client": client}
+    bowls = list(bowls_of(user).filter(client=client))
+    return {"rows": list_rows(bowls), "client": client, "swing": vitamin_k_words(client, bowls)}

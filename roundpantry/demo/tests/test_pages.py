@@ -20,6 +20,7 @@ OF_NOBODY = {
     "home",
     "clients:list",
     "clients:new",
+    "clients:schools",
     "batches:list",
     "batches:new",
     "shelf:list",
@@ -183,13 +184,14 @@ class Clients(WithDemo):
             "energy_kcal-high": "2300",
             "protein_g-low": "80",
             "protein_g-importance": "must",
+            "reason": "Agreed",
             "meal0-name": "Breakfast",
             "meal0-share": "40",
             "meal1-name": "Dinner",
             "meal1-share": "60",
         }
         self.client.post(reverse("targets:edit", args=[made.pk]), typed)
-        self.assertEqual(made.target_sets.get().windows.count(), 2)
+        self.assertEqual(made.target_sets.get().windows.exclude(importance="watch").count(), 2)
         page = self.client.get(reverse("clients:detail", args=[made.pk])).content.decode()
         self.assertIn("800–920 kcal", page)  # 40 % of 2000–2300
         self.assertIn("Nut allergy", page)
@@ -229,7 +231,7 @@ class Clients(WithDemo):
         old = self.bowl.meal.target_set
         self.client.post(
             reverse("targets:edit", args=[client.pk]),
-            {"energy_kcal-high": "1000", "meal0-name": "All", "meal0-share": "100"},
+            {"energy_kcal-high": "1000", "meal0-name": "All", "meal0-share": "100", "reason": "Trial"},
         )
         self.assertEqual(client.target_sets.count(), 2)
         self.bowl.refresh_from_db()

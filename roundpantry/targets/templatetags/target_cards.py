@@ -1,4 +1,4 @@
-"""The card that targets add to a client's page."""
+"""The cards that targets and cautions add to a client's page."""
 
 from __future__ import annotations
 
@@ -6,29 +6,36 @@ from typing import Any
 
 from django import template
 
-from dietetics.nutrients import nutrient
-from dietetics.targets.windows import Window, meal_windows
+from dietetics.errors import DieteticsError
 from roundpantry.clients.models import Client
-from roundpantry.targets.records import newest_set, windows_of
+from roundpantry.targets.page import card_rows, clash_words, open_questions
+from roundpantry.targets.records import client_cautions_of, newest_set
 
 register = template.Library()
 
 
-def window_text(window: Window) -> str:
-    """A window with its unit: "28–34 g"."""
-    return f"{window.text()} {nutrient(window.key).unit}"
-
-
 @register.inclusion_tag("targets/card.html")
 def targets_card(client: Client) -> dict[str, Any]:
-    """Daily windows and what they come to in each meal."""
+    """Daily windows, what they come to in each meal, and what is still asked."""
     present = newest_set(client)
     if present is None:
         return {"client": client, "present": None}
-    day = windows_of(present)
-    meals = list(present.meals.all())
-    rows = []
-    for index, window in enumerate(day):
-        per_meal = [window_text(meal_windows(day, meal.share_percent / 100)[index]) for meal in meals]
-        rows.append((nutrient(window.key).name, window.importance, window_text(window), per_meal))
-    return {"client": client, "present": present, "meals": meals, "rows": rows}
+    return {
+        "client": client,
+        "present": present,
+        "meals": list(present.meals.all()),
+        "rows": card_rows(present),
+        "questions": open_questions(present),
+        "clashes": clash_words(client, present),
+        "versions": client.target_sets.count(),
+    }
+
+
+@register.inclusion_tag("targets/cautions.html", takes_context=True)
+def caution_card(context: dict[str, Any], client: Client) -> dict[str, Any]:
+    """The client's cautions, each to be acknowledged with a reason."""
+    try:
+        cautions, problem = client_cautions_of(client), ""
+    except DieteticsError as error:
+        cautions, problem = [], str(error)
+    return {"client": client, "cautions": cautions, "problem": problem, "csrf_token": context["csrf_token"]}

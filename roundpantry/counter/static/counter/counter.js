@@ -73,6 +73,7 @@
     else if (event.key === "g") { awaitingGo = true; setTimeout(() => { awaitingGo = false; }, 1500); }
     else if (event.key === "n") { const made = document.querySelector("[data-new]"); if (made) { event.preventDefault(); made.focus(); if (made.tagName === "A" || made.tagName === "BUTTON") made.click(); } }
     else if (event.key === "u") { click("undo"); }
+    else if (event.key === "w") { const link = document.querySelector('[data-go="w"]'); if (link) link.click(); }
   });
   function click(id) { const el = byId(id); if (el) el.click(); }
   /* arrows on the ladder: to the nearest food in that direction */

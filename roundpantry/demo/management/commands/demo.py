@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from datetime import date
 from pathlib import Path
 from typing import Any
 
@@ -57,7 +58,12 @@ def load_batches(practitioner: Any) -> list[Batch]:
 def load_client(practitioner: Any, demo: DemoClient, batches: list[Batch]) -> None:
     """Store a client with targets and bowls."""
     client = add_client(practitioner, **demo.facts)
-    targets = set_targets(client, [Window(*window) for window in demo.windows], demo.meals)
+    meals_of_day = [(name, "", share, share) for name, share in demo.meals]
+    kidney = bool({"ckd-3"} & set(client.conditions))
+    targets = set_targets(
+        client, [Window(*window) for window in demo.windows], meals_of_day, reason="Agreed at the first talk.",
+        clinician="Dr Eilidh Varga, kidney clinic" if kidney else "", clinician_on=date(2026, 5, 3) if kidney else None,
+    )  # fmt: skip
     meals = {meal.name: meal for meal in targets.meals.all()}
     for name, meal, parts in demo.bowls:
         bowl = add_bowl(client, name, meals[meal])
