@@ -21,6 +21,7 @@ SODIUM_SOURCE = "NASEM 2019"
 LOSE_DENSITY_HIGH = 1.25
 LOSE_DENSITY_SOURCE = "WCRF/AICR 2007, from memory"
 KCAL_PER_G_FAT = 9.0
+SNACK_PERCENT = 20
 
 
 @dataclass(frozen=True)
@@ -177,7 +178,10 @@ def _asked(person: Person) -> tuple[Asked, ...]:
 
 
 def clashes(windows: Sequence[Window], meals: Sequence[SchoolMeal], person: Person, rules: School) -> list[str]:
-    """Windows that cannot be met together, and meals outside the school's protein a meal, in words."""
+    """Windows that cannot be met together, and meals that carry less protein than the school wants a meal, in words.
+
+    A snack (under a fifth of the energy) is not asked for a meal's protein; more than the school wants is no clash.
+    """
     by_key = {w.key: w for w in windows}
     energy, protein, fat = (by_key.get(k) for k in ("energy_kcal", "protein_g", "fat_g"))
     found = []
@@ -194,7 +198,7 @@ def clashes(windows: Sequence[Window], meals: Sequence[SchoolMeal], person: Pers
     if wanted and protein and protein.low is not None and protein.high is not None:
         for meal in meals:
             low, high = protein.low * meal.protein / 100, protein.high * meal.protein / 100
-            if high < wanted[0] or low > wanted[1]:
+            if meal.energy >= SNACK_PERCENT and high < wanted[0]:
                 found.append(
                     f"{meal.name} carries {low:.0f}–{high:.0f} g protein; the school {rules.name} wants "
                     f"{wanted[0]:.0f}–{wanted[1]:.0f} g a meal."

@@ -139,17 +139,15 @@ class Targets(WithDemo):
     def test_a_window_that_cannot_be_met_is_seen_at_once(self) -> None:
         client = Client.objects.get(name="Maren Okafor")
         typed = {
-            "energy_kcal-high": "400",
-            "protein_g-low": "120",
-            "protein_g-high": "150",
-            "meal0-name": "All",
-            "meal0-share": "100",
-            "reason": "x",
-        }
+            "energy_kcal-high": "400", "protein_g-low": "120", "protein_g-high": "150", "reason": "x", "meal0-name": "A",
+            "meal0-share": "50", "meal0-protein": "95", "meal1-name": "B", "meal1-share": "50", "meal1-protein": "5",
+        }  # fmt: skip
         self.client.post(reverse("targets:edit", args=[client.pk]), typed)
         page = self.client.get(reverse("clients:detail", args=[client.pk])).content.decode()
         self.assertIn("more than the energy window", page)
-        self.assertIn("the school Training wants 22–29 g a meal", page)  # 0.3 to 0.4 g/kg of 72 kg
+        self.assertIn(
+            "B carries 6–8 g protein; the school Training wants 22–29 g a meal", page
+        )  # 0.3 to 0.4 g/kg of 72 kg
 
     def test_what_the_clinician_must_set_is_asked_for_until_it_is_signed(self) -> None:
         client = Client.objects.get(name="Tobias Lindqvist")
