@@ -11,7 +11,7 @@ from dietetics.targets.windows import Window
 from roundpantry.clients.models import Client
 from roundpantry.clients.records import person_of_client, school_of
 from roundpantry.targets.models import TargetSet
-from roundpantry.targets.records import PLATE_KEYS, proposal_of, windows_of
+from roundpantry.targets.records import on_the_plate, proposal_of, windows_of
 
 
 def window_text(window: Window) -> str:
@@ -36,7 +36,7 @@ def card_rows(present: TargetSet) -> list[dict[str, Any]]:
     stored = {w.key: w for w in present.windows.all()}
     for window in windows_of(present):
         row = stored[window.key]
-        if window.key not in PLATE_KEYS:
+        if not on_the_plate(window):
             continue
         per_meal = []
         for meal in meals:

@@ -35,7 +35,16 @@ PLATE_KEYS = (
     "phosphorus_mg",
     "pral_meq",
 )
+DAILY_INTAKES = (
+    "potassium_mg",
+    "phosphorus_mg",
+)  # as intakes they are watched over the day; as ceilings they judge a plate
 _KEPT: dict[tuple[int, str, int], tuple[Window, ...]] = {}
+
+
+def on_the_plate(window: Window) -> bool:
+    """True for a window that a single plate is judged by."""
+    return window.key in PLATE_KEYS and not (window.key in DAILY_INTAKES and window.importance == "watch")
 
 
 def windows_of_meal(meal: Meal) -> tuple[Window, ...]:
@@ -46,7 +55,7 @@ def windows_of_meal(meal: Meal) -> tuple[Window, ...]:
     if key not in _KEPT:
         if len(_KEPT) > 500:
             _KEPT.clear()
-        day = [w for w in windows_of(made) if w.key in PLATE_KEYS]
+        day = [w for w in windows_of(made) if on_the_plate(w)]
         _KEPT[key] = tuple(w.for_share((protein if w.key == "protein_g" else meal.share_percent) / 100) for w in day)
     return _KEPT[key]
 

@@ -114,6 +114,23 @@ class Targets(WithDemo):
             self.client.get(reverse("targets:schools", args=[client.pk]), {"with": "moon"}).status_code, 404
         )
 
+    def test_intakes_are_watched_over_the_day_and_ceilings_judge_a_plate(self) -> None:
+        rower = self.client.get(self.url).content.decode()
+        self.assertNotIn('id="level-potassium_mg"', rower)
+        keeper = Bowl.objects.get(name="Keeper's barley")
+        self.assertContains(self.client.get(reverse("bowls:bench", args=[keeper.pk])), 'id="level-potassium_mg"')
+
+    def test_a_child_is_not_computed_and_nothing_breaks(self) -> None:
+        self.client.post(
+            reverse("clients:new"), {**FACTS, "goal": "hold", "age_years": "10", "height_cm": "140", "weight_kg": "33"}
+        )
+        child = Client.objects.get(name="Edda Rosenkilde")
+        self.assertContains(
+            self.client.get(reverse("clients:detail", args=[child.pk])), "Under 19 no adult equation holds"
+        )
+        self.assertEqual(self.client.get(reverse("targets:edit", args=[child.pk])).status_code, 200)
+        self.assertEqual(self.client.get(reverse("targets:schools", args=[child.pk])).status_code, 200)
+
     def test_a_school_of_ones_own(self) -> None:
         typed = {
             "name": "Harbour school",
