@@ -15,6 +15,7 @@ IMPORTANCES = ("must", "should", "watch")
 # Where the lines of a window stand on a level, as a share of its tube.
 LOW_LINE, HIGH_LINE = 0.34, 0.66
 ENDS = (0.03, 0.97)
+SIGNED_WIDTH = 40.0  # a signed figure (acid load, mEq) has no zero to scale from: this many fill the tube
 
 
 @dataclass(frozen=True)
@@ -113,7 +114,10 @@ def place_on_tube(window: Window, value: float) -> float:
     the same scale and stops at the end of the tube.
     """
     low, high = window.low, window.high
-    if low is not None and high is not None and high > low:
+    if nutrient(window.key).kind == "linear" and (low is None or high is None):
+        line, bound = (HIGH_LINE, high) if high is not None else (LOW_LINE, low)
+        share = line + (value - (bound or 0.0)) / SIGNED_WIDTH
+    elif low is not None and high is not None and high > low:
         share = LOW_LINE + (value - low) / (high - low) * (HIGH_LINE - LOW_LINE)
     elif high is not None and (low is None or low == high):
         share = HIGH_LINE * value / high if high > 0 else (HIGH_LINE if value <= high else ENDS[1])

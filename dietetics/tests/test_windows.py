@@ -73,3 +73,10 @@ class Levels(unittest.TestCase):
         floor = place_on_tube(Window("fibre_g", limit, None), value)
         self.assertEqual(ceiling <= HIGH_LINE + 1e-9, value <= limit * (1 + 1e-12) or ceiling <= HIGH_LINE)
         self.assertTrue((floor >= LOW_LINE - 1e-9) or value < limit)
+
+    @given(st.floats(-30, 30), st.floats(-30, 30))
+    def test_signed_figures_stand_on_the_right_side_of_their_line(self, limit: float, value: float) -> None:
+        place = place_on_tube(Window("pral_meq", None, limit), value)
+        self.assertTrue(0 <= place <= 1)
+        if abs(value - limit) > 1e-6:
+            self.assertEqual(place < HIGH_LINE, value < limit)

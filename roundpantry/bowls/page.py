@@ -113,6 +113,12 @@ def rows_html(rows: Sequence[PartRow], refused: Mapping[str, str] | None) -> lis
     return [row_html(row, bad["typed"], bad["why"]) if row.pk == bad.get("part") else row_html(row) for row in rows]
 
 
+def _counts(value: BowlValue) -> str:
+    """Protein sources and vegetables in words."""
+    sources, vegetables = value.protein_sources, value.vegetables
+    return f"{sources} protein source{'' if sources == 1 else 's'} · {vegetables} vegetable{'' if vegetables == 1 else 's'}"
+
+
 def spoken(value: BowlValue, levels: Iterable[Level]) -> str:
     """What a screen reader says after a change: the sums, and the levels that are not in."""
     total = value.total
@@ -147,7 +153,7 @@ def bench(bowl: Bowl, refused: Mapping[str, str] | None = None) -> dict[str, Any
         "totals": totals,
         "grams": f"{value.total.grams:,.0f}",
         "volume": f"{value.volume_ml:,.0f}",
-        "counts": f"{value.protein_sources} protein sources · {value.vegetables} vegetables",
+        "counts": _counts(value),
         "levels": levels_html(levels, f"{bench_url}why/"),
         "levels_title": meal,
         "spoken": spoken(value, levels),

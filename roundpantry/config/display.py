@@ -7,9 +7,7 @@ from collections.abc import Callable
 from django.http import HttpRequest, HttpResponse
 
 from dietetics.nutrients import Display, shown_in
-from roundpantry.shelf.records import display_of, preferences_of
-
-SESSION_DISPLAY = "display"
+from roundpantry.shelf.records import SESSION_DISPLAY, display_of, preferences_of
 
 
 class PractitionersUnits:

@@ -16,6 +16,7 @@ from dietetics.nutrients import Display
 from roundpantry.shelf.models import Correction, FoodUse, Label, LabelVersion, Preferences
 
 OWN = "own-"
+SESSION_DISPLAY = "display"  # the practitioner's units, kept in the session
 _VERSIONS: dict[tuple[str, str], Food] = {}
 _SHELVES: dict[int, tuple[Any, Shelf]] = {}
 _HOUSEHOLDS = {"us": US_HOUSEHOLD, "metric": Household.metric()}

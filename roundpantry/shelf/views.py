@@ -17,11 +17,18 @@ from roundpantry.shelf.foodpage import columns_of, differences, food_page, of_gr
 from roundpantry.shelf.forms import LabelForm, PasteLabelForm, PreferencesForm, UploadForm, initial_of
 from roundpantry.shelf.listing import found_rows, group_rows, heads, label_rows
 from roundpantry.shelf.models import Correction, ImportDraft, Label
-from roundpantry.shelf.records import display_of, facts_of, labels_of, own_food, preferences_of, shelf_of
+from roundpantry.shelf.records import (
+    SESSION_DISPLAY,
+    display_of,
+    facts_of,
+    labels_of,
+    own_food,
+    preferences_of,
+    shelf_of,
+)
 
 MOST_FOUND = 40
 MOST_COMPARED = 4
-SESSION_DISPLAY = "display"
 
 
 @require_safe

@@ -11,9 +11,8 @@ from dietetics.nutrients import nutrient
 from dietetics.targets.proposal import Proposal
 from dietetics.targets.windows import IMPORTANCES, Window
 from roundpantry.targets.models import TargetSet
-from roundpantry.targets.services import MealRow, overridden
+from roundpantry.targets.services import TYPED_KEYS, MealRow, overridden
 
-TYPED_KEYS = ("energy_kcal", "protein_g", "kcal_per_g", "fibre_g", "sodium_mg", "potassium_mg", "phosphorus_mg")
 MEAL_ROWS = 5
 DEFAULT_MEALS = (("Breakfast", 30), ("Lunch", 35), ("Dinner", 35))
 

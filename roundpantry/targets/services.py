@@ -16,6 +16,8 @@ from roundpantry.clients.services import person_changed
 from roundpantry.targets.models import Meal, TargetSet, TargetWindow
 from roundpantry.targets.records import newest_set, proposal_of
 
+# Windows the practitioner types; the others are stored as computed.
+TYPED_KEYS = ("energy_kcal", "protein_g", "kcal_per_g", "fibre_g", "sodium_mg", "potassium_mg", "phosphorus_mg")
 MealRow = tuple[str, str, int, int]  # name, kind, per cent of energy, per cent of protein
 
 
@@ -59,7 +61,8 @@ def set_targets(
     made = TargetSet.objects.create(
         client=client, number=last + 1, reason=reason, clinician=clinician, clinician_on=clinician_on, asked=asked
     )
-    watched = [t.window for t in computed.values() if t.window.importance == "watch" and t.window.key not in given]
+    untyped = [t.window for t in computed.values() if t.window.importance == "watch" or t.window.key not in TYPED_KEYS]
+    watched = [w for w in untyped if w.key not in given]
     TargetWindow.objects.bulk_create(
         TargetWindow(
             target_set=made, key=w.key, low=w.low, high=w.high, importance=w.importance,
