@@ -29,6 +29,7 @@ class DieteticsError(ValueError):
         "person-contradiction": "“{one}” and “{other}” contradict each other.",
         "person-unreadable": "The person cannot be read: {problem}.",
         "allergen-blocked": "{food} holds {allergens}, and {client} has that allergy. To put it in all the same, say why.",
+        "measurement-unreadable": "“{text}” was not understood as a {name}.",
         "goal-too-light": "A goal of {kg:g} kg is a BMI of {bmi:.1f}, under 18.5. Choose a higher one.",
         "recipe-empty": "There is nothing to read: write or paste one ingredient a line.",
         "recipe-too-long": "The text is {size:,} characters long; {limit:,} is the most that is read at once.",

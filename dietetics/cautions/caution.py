@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-SEVERITIES = ("note", "warn", "serious")
+SEVERITIES = ("serious", "warn", "note")  # the most serious first
 LOCAL = "Rules differ by place; medical nutrition therapy belongs to licensed practice."
 
 

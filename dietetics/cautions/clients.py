@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterator
 
-from dietetics.cautions.caution import LOCAL, Caution
+from dietetics.cautions.caution import LOCAL, SEVERITIES, Caution
 from dietetics.targets.energy import FLOOR_KCAL
 from dietetics.targets.person import BMI_LEAST, Person
 from dietetics.targets.proposal import Proposal
@@ -184,4 +184,4 @@ RULES: tuple[Rule, ...] = (
 def client_cautions(plan: Proposal) -> list[Caution]:
     """Every caution a person and their targets raise, the serious ones first."""
     found = [caution for rule in RULES for caution in rule(plan.person, plan)]
-    return sorted(found, key=lambda c: ("serious", "warn", "note").index(c.severity))
+    return sorted(found, key=lambda c: SEVERITIES.index(c.severity))

@@ -16,7 +16,6 @@ from dietetics.nutrients import DENSITY, nutrient
 
 # A yield below this share of what went in is legal (water boils away) but worth a second look.
 SURPRISING_LOSS = 0.40
-WATER_KEYS = ("water",)
 
 
 @dataclass(frozen=True)

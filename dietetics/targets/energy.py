@@ -80,5 +80,14 @@ def energy_of(person: Person) -> Energy:
     if target > wanted:
         parts.append(f"raised to the floor of {floor:,.0f} kcal")
     return Energy(
-        resting, beside, required, change, target, low, high, target > wanted, "; ".join(parts) + "; ± 5 %.", EER_SOURCE
+        resting,
+        beside,
+        required,
+        change,
+        target,
+        low,
+        high,
+        target > wanted,
+        "; ".join(parts) + "; ± 5 %.",
+        f"{EER_SOURCE}; beside it {MIFFLIN_SOURCE}",
     )

@@ -132,8 +132,3 @@ def place_on_tube(window: Window, value: float) -> float:
 def levels_of(windows: tuple[Window, ...], composition: Composition) -> tuple[Level, ...]:
     """The level of every window, in the windows' order."""
     return tuple(judge(window, composition[window.key]) for window in windows)
-
-
-def meal_windows(day: tuple[Window, ...], share: float) -> tuple[Window, ...]:
-    """The windows of a meal that carries `share` (0 to 1) of the day."""
-    return tuple(window.for_share(share) for window in day)

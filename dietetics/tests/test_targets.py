@@ -12,6 +12,7 @@ from hypothesis import strategies as st
 from dietetics.errors import DieteticsError
 from dietetics.targets.energy import FLOOR_KCAL, energy_of, required_kcal, resting_kcal
 from dietetics.targets.intakes import intakes_of
+from dietetics.targets.measurements import read_height_cm, read_weight_kg
 from dietetics.targets.person import ACTIVITIES, CONDITIONS, GOALS, Person
 from dietetics.targets.proposal import propose
 from dietetics.targets.protein import weight_used
@@ -223,3 +224,39 @@ class Refused(unittest.TestCase):
     def test_every_condition_can_be_planned_for(self) -> None:
         for condition in CONDITIONS:
             self.assertTrue(propose(Person("female", 34, 165, 70, conditions=frozenset({condition}))).targets)
+
+
+class Measurements(unittest.TestCase):
+    """Heights and weights as people say them (1 in = 2.54 cm, 1 lb = 0.45359237 kg, 1 st = 14 lb)."""
+
+    def test_heights(self) -> None:
+        for text, cm in (
+            ("165", 165),
+            ("165 cm", 165),
+            ("1.65 m", 165),
+            ("1,65 m", 165),
+            ("5 ft 5", 165.1),
+            ("5'5\"", 165.1),
+            ("5 feet 5 inches", 165.1),
+            ("65 in", 165.1),
+            ("6'", 182.88),
+        ):
+            self.assertAlmostEqual(read_height_cm(text), cm, places=6, msg=text)
+
+    def test_weights(self) -> None:
+        for text, kg in (
+            ("70", 70),
+            ("70 kg", 70),
+            ("70,5 kg", 70.5),
+            ("154 lb", 154 * 0.45359237),
+            ("11 st", 154 * 0.45359237),
+            ("11 st 3", 157 * 0.45359237),
+            ("154 lbs.", 154 * 0.45359237),
+        ):
+            self.assertAlmostEqual(read_weight_kg(text), kg, places=6, msg=text)
+
+    def test_what_is_neither(self) -> None:
+        for read in (read_height_cm, read_weight_kg):
+            for text in ("", "tall", "-5", "5 apples", "ft 5", "1/2"):
+                with self.assertRaises(DieteticsError, msg=text):
+                    read(text)

@@ -9,7 +9,7 @@ from hypothesis import strategies as st
 
 from dietetics.composition.sums import Figure
 from dietetics.errors import DieteticsError
-from dietetics.targets.windows import HIGH_LINE, LOW_LINE, Window, judge, meal_windows, place_on_tube
+from dietetics.targets.windows import HIGH_LINE, LOW_LINE, Window, judge, place_on_tube
 
 
 def known(key: str, amount: float, coverage: float = 1.0) -> Figure:
@@ -52,7 +52,7 @@ class Levels(unittest.TestCase):
 
     def test_meals_share_sums_and_keep_densities(self) -> None:
         day = (Window("protein_g", 60, 80), Window("kcal_per_g", None, 1.3))
-        lunch = meal_windows(day, 0.35)
+        lunch = [window.for_share(0.35) for window in day]
         self.assertEqual((lunch[0].low, lunch[0].high, lunch[1].high), (21, 28, 1.3))
 
     @given(st.floats(0.1, 1e4), st.floats(0.1, 1e4), st.floats(0, 2e4))

@@ -4,8 +4,6 @@ from __future__ import annotations
 
 from django import forms
 
-TEXT_LIMIT = 60_000
-
 
 class PasteForm(forms.Form):
     """A recipe as people write it."""

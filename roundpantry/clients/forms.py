@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+from decimal import Decimal
 from typing import Any
 
 from django import forms
@@ -11,12 +13,29 @@ from django.utils import timezone
 
 from dietetics.cautions.food import ALLERGIES
 from dietetics.errors import DieteticsError
+from dietetics.targets.measurements import read_height_cm, read_weight_kg
 from dietetics.targets.person import ACTIVITIES, CONDITIONS, GOALS
 from dietetics.targets.schools import DEFAULT_SCHOOL, schools
 from roundpantry.clients.models import Client, OwnSchool
 from roundpantry.clients.records import person_of, school_choices
 
 POSSIBLE = {"age_years": (1, 120, "years"), "height_cm": (50, 250, "cm"), "weight_kg": (2, 400, "kg")}
+
+
+class MeasurementField(forms.CharField):
+    """A height or weight in metric or US words, stored to the first decimal in cm or kg."""
+
+    def __init__(self, read: Callable[[str], float], **kwargs: Any) -> None:
+        super().__init__(max_length=20, **kwargs)
+        self.read = read
+
+    def clean(self, value: Any) -> Decimal:
+        """Read what was typed; what cannot be read is said."""
+        text = super().clean(value)
+        try:
+            return Decimal(str(round(self.read(text), 1)))
+        except DieteticsError as error:
+            raise ValidationError(str(error)) from None
 
 
 class ClientForm(forms.ModelForm):
@@ -53,8 +72,13 @@ class ClientForm(forms.ModelForm):
         usual = schools()[DEFAULT_SCHOOL]
         self.fields["school"].choices = school_choices(user)
         self.fields["school"].help_text = f"{usual.name}. {usual.why}"
-        for name in ("height_cm", "weight_kg"):  # a slip of seven thousand kilos is answered in words, not in digits
-            self.fields[name] = forms.DecimalField(max_digits=9, decimal_places=1, label=self.fields[name].label)
+        for name, read, label in (
+            ("height_cm", read_height_cm, "height (cm)"),
+            ("weight_kg", read_weight_kg, "weight (kg)"),
+        ):
+            self.fields[name] = MeasurementField(
+                read, label=label, help_text="or 5 ft 5" if name == "height_cm" else "or 154 lb"
+            )
         self.fields["age_years"].required = False
         for name in ("activity", "goal", "pace_kg_per_week", "household"):
             self.fields[name].required = False

@@ -44,6 +44,14 @@ class Record(WithDemo):
             self.assertIn("Edda Rosenkilde", answer.content.decode())
         self.assertFalse(Client.objects.filter(name="Edda Rosenkilde").exists())
 
+    def test_height_and_weight_in_us_words(self) -> None:
+        self.client.post(reverse("clients:new"), {**FACTS, "height_cm": "5 ft 5", "weight_kg": "154 lb"})
+        made = Client.objects.get(name="Edda Rosenkilde")
+        self.assertEqual((float(made.height_cm), float(made.weight_kg)), (165.1, 69.9))
+        answer = self.client.post(reverse("clients:new"), {**FACTS, "weight_kg": "heavy"})
+        self.assertContains(answer, "was not understood as a weight", status_code=422)
+        self.assertContains(answer, 'value="heavy"', status_code=422)
+
     def test_age_from_the_date_of_birth(self) -> None:
         self.client.post(reverse("clients:new"), {**FACTS, "age_years": "", "birth_date": "1990-01-01"})
         self.assertGreaterEqual(Client.objects.get(name="Edda Rosenkilde").age_years, 36)
