@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 from dietetics.cautions.caution import Caution
 from dietetics.composition.foods import Food
+from dietetics.composition.names import words_of
 from dietetics.composition.sums import Composition
 
 # Which allergens of the shelf an allergy named by the client stands for; hidden carriers are on each food's row.
@@ -56,6 +58,23 @@ def allergen_cautions(eaten: Sequence[Eaten], allergies: Sequence[str]) -> list[
                 )
             )
     return found
+
+
+def refusals(dislikes: str) -> tuple[tuple[str, ...], ...]:
+    """What a client will not eat, as written ("no okra; raw onion, mushrooms"), as the words of each thing."""
+    things = re.split(r"[,;.\n]|\band\b|\bor\b", dislikes.lower())
+    words = (words_of(re.sub(r"\b(?:no|never|not|hates?|dislikes?|any|eats?)\b", " ", thing)) for thing in things)
+    return tuple(found for found in words if found)
+
+
+def dislike_cautions(eaten: Sequence[Eaten], dislikes: str) -> list[Caution]:
+    """Foods whose name holds every word of something the client dislikes or never eats: a note, nothing is kept out."""
+    unwanted = refusals(dislikes)
+    names = sorted({e.food.name for e in eaten if any(set(thing) <= set(words_of(e.food.name)) for thing in unwanted)})
+    if not names:
+        return []
+    words = f"Disliked or never eaten: {', '.join(names)}."
+    return [Caution("dislikes", "note", words, "Swap it, or ask again.", "", "the client's record", float(len(names)))]
 
 
 def meal_cautions(eaten: Sequence[Eaten], total: Composition, conditions: frozenset[str]) -> list[Caution]:

@@ -10,6 +10,7 @@ from dietetics.cautions.food import (
     Eaten,
     allergen_cautions,
     day_cautions,
+    dislike_cautions,
     fibre_jump,
     meal_cautions,
     vitamin_k_swing,
@@ -96,6 +97,21 @@ class Food(unittest.TestCase):
         keys = {c.key for c in allergen_cautions(eaten, ["soy", "sesame", "gluten"])}
         self.assertEqual(keys, {"allergen-soy", "allergen-sesame", "allergen-gluten"})
         self.assertEqual(allergen_cautions(eaten, ["peanut"]), [])
+
+    def test_dislikes_as_people_write_them(self) -> None:
+        eaten, _ = meal(("mushrooms-white-raw", 50), ("onion-cooked", 40), ("kale-raw", 20))
+        for written, named in (
+            ("Hates mushrooms", ("ushroom",)),
+            ("no MUSHROOM; okra and kale", ("ushroom", "ale")),
+            ("raw onion", ()),
+            ("onions.", ("nion",)),
+            ("", ()),
+            ("never, any; no", ()),
+        ):
+            with self.subTest(written):
+                text = " ".join(c.text for c in dislike_cautions(eaten, written))
+                self.assertEqual(bool(text), bool(named))
+                self.assertTrue(all(word in text for word in named), text)
 
     def test_potassium_foods_are_marked_for_those_with_a_ceiling_alone(self) -> None:
         eaten, total = meal(("potato-baked", 299), ("kale-raw", 21))

@@ -6,8 +6,10 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 from typing import Any
 
+from dietetics.cautions.food import Eaten, allergen_cautions, dislike_cautions
 from dietetics.composition.sums import Composition
 from dietetics.dishes.batches import Batch as BatchValue
+from dietetics.dishes.bowls import foods_of
 from dietetics.nutrients import nutrient
 from dietetics.targets.windows import levels_of
 from roundpantry.batches.models import Batch, BatchLine
@@ -108,6 +110,15 @@ def _levels(value: BatchValue, client: Client | None) -> dict[str, Any]:
     return {"levels": levels, "levels_title": f"One serving in {client.name}'s {meal.name.lower()}"}
 
 
+def _warnings(value: BatchValue, client: Client | None) -> list[str]:
+    """What the open client is allergic to or will not eat among the foods of a batch."""
+    if client is None:
+        return []
+    eaten = [Eaten(food, grams) for item in value.items for food, grams in foods_of(item)]
+    found = [*allergen_cautions(eaten, client.allergies), *dislike_cautions(eaten, client.dislikes)]
+    return [f"For {client.name}: {caution.text}" for caution in found]
+
+
 def batch_page(batch: Batch, client: Client | None) -> dict[str, Any]:
     """Everything the batch page shows."""
     value = batch_value(batch)
@@ -123,6 +134,7 @@ def batch_page(batch: Batch, client: Client | None) -> dict[str, Any]:
         "serving_g": f"{value.serving_g:,.0f}",
         "servings": f"{value.servings:g}",
         "yield_g": "" if batch.yield_g is None else f"{batch.yield_g:g}",
+        "warnings": _warnings(value, client),
         "remarks": [*batch.remarks, *value.remarks()],
         "figures": figure_rows(columns) if value.items else [],
         "headline": [

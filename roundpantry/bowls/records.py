@@ -9,7 +9,14 @@ from django.contrib.auth.models import AbstractBaseUser, AnonymousUser
 from django.db.models import QuerySet
 
 from dietetics.cautions.caution import Caution
-from dietetics.cautions.food import ALLERGIES, Eaten, allergen_cautions, brazil_nut_caution, meal_cautions
+from dietetics.cautions.food import (
+    ALLERGIES,
+    Eaten,
+    allergen_cautions,
+    brazil_nut_caution,
+    dislike_cautions,
+    meal_cautions,
+)
 from dietetics.composition.foods import Food
 from dietetics.composition.sums import Item
 from dietetics.dishes.batches import Batch as BatchValue
@@ -122,6 +129,7 @@ def bowl_cautions(bowl: Bowl, value: BowlValue) -> list[tuple[Caution, Acknowled
     found = [
         *allergen_cautions(eaten, client.allergies),
         *meal_cautions(eaten, value.total, frozenset(client.conditions)),
+        *dislike_cautions(eaten, client.dislikes),
     ]
     nuts = brazil_nut_caution(eaten)
     if nuts is not None:

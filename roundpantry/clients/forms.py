@@ -73,8 +73,8 @@ class ClientForm(forms.ModelForm):
         self.fields["school"].choices = school_choices(user)
         self.fields["school"].help_text = f"{usual.name}. {usual.why}"
         for name, read, label in (
-            ("height_cm", read_height_cm, "height (cm)"),
-            ("weight_kg", read_weight_kg, "weight (kg)"),
+            ("height_cm", read_height_cm, "Height (cm)"),
+            ("weight_kg", read_weight_kg, "Weight (kg)"),
         ):
             self.fields[name] = MeasurementField(
                 read, label=label, help_text="or 5 ft 5" if name == "height_cm" else "or 154 lb"

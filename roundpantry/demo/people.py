@@ -272,6 +272,7 @@ FAMILY = DemoClient(
         "weight_kg": 82,
         "cautions": "",
         "allergies": ["sesame"],
+        "dislikes": "raw onion, okra",
         "activity": "low-active",
         "goal": "eat-better",
         "school": "balanced-bowl",

@@ -245,3 +245,16 @@ class Cautions(WithDemo):
         add = reverse("bowls:add", args=[family.pk])
         answer = self.client.post(add, {"batch": Batch.objects.latest("pk").pk}, **HTMX)
         self.assertContains(answer, "sesame", status_code=422)
+
+    def test_a_batch_says_what_the_open_client_must_not_or_will_not_eat(self) -> None:
+        from roundpantry.batches.models import Batch
+
+        kofi = Client.objects.get(name__startswith="Kofi")
+        self.client.post(reverse("batches:new"), {"text": "# Dip\nServes 2\n2 tbsp tahini\n1/4 cup raw onion, chopped"})
+        page = reverse("batches:detail", args=[Batch.objects.latest("pk").pk])
+        self.client.get(reverse("clients:detail", args=[kofi.pk]))
+        self.assertContains(self.client.get(page), "sesame allergy: Tahini")
+        self.assertContains(self.client.get(page), "Disliked or never eaten: Onion")
+        other = Client.objects.get(name__startswith="Sunniva")
+        self.client.get(reverse("clients:detail", args=[other.pk]))
+        self.assertNotContains(self.client.get(page), "sesame allergy")
