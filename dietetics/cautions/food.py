@@ -114,12 +114,13 @@ def meal_cautions(eaten: Sequence[Eaten], total: Composition, conditions: frozen
             )
         )
     iron, vitamin_c = total["iron_mg"].amount, total["vitamin_c_mg"].amount
-    if iron is not None and iron >= IRON_WORTH_MG and (vitamin_c or 0.0) < VITAMIN_C_LEAST_MG:
+    if iron is not None and iron >= IRON_WORTH_MG and (vitamin_c is None or vitamin_c < VITAMIN_C_LEAST_MG):
+        beside = "no known" if vitamin_c is None else f"{vitamin_c:.0f} mg"
         found.append(
             Caution(
                 "iron-without-c",
                 "note",
-                f"{iron:.1f} mg iron with {vitamin_c or 0:.0f} mg vitamin C: less is taken up.",
+                f"{iron:.1f} mg iron with {beside} vitamin C: less is taken up.",
                 "Add a citrus, pepper, kiwi or raw greens.",
                 "",
                 "Hallberg et al. 1989, from memory",

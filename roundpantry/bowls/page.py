@@ -11,8 +11,9 @@ from django.template.loader import get_template
 from django.urls import reverse
 
 from dietetics.amounts.weighing import amount_text, known_measures
-from dietetics.cautions.food import vitamin_k_swing
+from dietetics.cautions.food import day_cautions, vitamin_k_swing
 from dietetics.composition.foods import Food
+from dietetics.composition.sums import compose
 from dietetics.dishes.bowls import Bowl as BowlValue
 from dietetics.dishes.bowls import Portion
 from dietetics.nutrients import nutrient
@@ -20,7 +21,7 @@ from dietetics.targets.windows import Level, Window, levels_of
 from roundpantry.bowls.drawing import draw, glaze_of
 from roundpantry.bowls.ladder import draw_ladder
 from roundpantry.bowls.models import Bowl, BowlPart
-from roundpantry.bowls.records import bowl_cautions, bowl_value, meal_windows_of
+from roundpantry.bowls.records import bowl_cautions, bowl_value, eaten_of, meal_windows_of
 from roundpantry.clients.models import Client
 from roundpantry.clients.records import acknowledged
 from roundpantry.counter.levels import figure_rows, levels_html
@@ -200,6 +201,20 @@ def vitamin_k_words(client: Client, bowls: Sequence[Bowl]) -> str:
     )
     swing = vitamin_k_swing(amounts[0][0], amounts[-1][0]) if len(amounts) > 1 else None
     return f"{swing.text} From {amounts[0][1]} to {amounts[-1][1]}. {swing.action} Ask {swing.ask}." if swing else ""
+
+
+def day_words(bowls: Sequence[Bowl], meals: Sequence[str]) -> list[str]:
+    """What a day of the first bowl of each meal asks to be minded; nothing while a meal has no bowl."""
+    first = {name: next((b for b in bowls if b.meal is not None and b.meal.name == name), None) for name in meals}
+    day = [bowl for bowl in first.values() if bowl is not None]
+    if not day or len(day) < len(first):
+        return []
+    values = [bowl_value(bowl) for bowl in day]
+    found = day_cautions(
+        [e for value in values for e in eaten_of(value)], compose([item for value in values for item in value.items])
+    )
+    names = ", ".join(bowl.name for bowl in day)
+    return [f"A day of {names}: {caution.text} {caution.action}" for caution in found]
 
 
 def all_figures(bowl: Bowl) -> list[Any]:

@@ -127,7 +127,7 @@ def step_portion(request: HttpRequest, pk: int, part_pk: int) -> HttpResponse:
     form = StepForm(request.POST)
     if not form.is_valid():
         return _render(
-            request, pk, {"part": str(part_pk), "why": "Steps are whole numbers.", "typed": part.amount_text}
+            request, bowl, {"part": str(part_pk), "why": "Steps are whole numbers.", "typed": part.amount_text}
         )
     try:
         services.step_portion(bowl, part, form.cleaned_data["steps"])

@@ -96,5 +96,8 @@ def renew_targets(sender: type[Client], client: Client, **_: Mapping[str, object
         Window(w.key, w.low, w.high, w.importance) for w in present.windows.all()
         if w.key in ("potassium_mg", "phosphorus_mg") and w.key not in {x.key for x in windows} and w.importance != "watch"
     ]  # fmt: skip
-    meals = [(m.name, m.kind, m.share_percent, m.protein_percent or m.share_percent) for m in present.meals.all()]
+    meals = [
+        (m.name, m.kind, m.share_percent, m.share_percent if m.protein_percent is None else m.protein_percent)
+        for m in present.meals.all()
+    ]
     set_targets(client, windows, meals, present.reason, present.clinician, present.clinician_on)

@@ -7,9 +7,10 @@ from typing import Any
 from django import template
 from django.contrib.auth.models import AbstractBaseUser
 
-from roundpantry.bowls.page import list_rows, vitamin_k_words
+from roundpantry.bowls.page import day_words, list_rows, vitamin_k_words
 from roundpantry.bowls.records import bowls_of
 from roundpantry.clients.models import Client
+from roundpantry.targets.records import newest_set
 
 register = template.Library()
 
@@ -18,4 +19,6 @@ register = template.Library()
 def bowl_cards(user: AbstractBaseUser, client: Client) -> dict[str, Any]:
     """The client's bowls as small dishes."""
     bowls = list(bowls_of(user).filter(client=client))
-    return {"rows": list_rows(bowls), "client": client, "swing": vitamin_k_words(client, bowls)}
+    present = newest_set(client)
+    day = day_words(bowls, [meal.name for meal in present.meals.all()] if present else [])
+    return {"rows": list_rows(bowls), "client": client, "swing": vitamin_k_words(client, bowls), "day": day}

@@ -258,3 +258,10 @@ class Cautions(WithDemo):
         other = Client.objects.get(name__startswith="Sunniva")
         self.client.get(reverse("clients:detail", args=[other.pk]))
         self.assertNotContains(self.client.get(page), "sesame allergy")
+
+    def test_a_day_of_bowls_is_minded_once_every_meal_has_one(self) -> None:
+        kofi = Client.objects.get(name__startswith="Kofi")
+        page = reverse("clients:detail", args=[kofi.pk])
+        self.assertContains(self.client.get(page), "A day of ")
+        Bowl.objects.filter(client=kofi, meal__name="Breakfast").delete()
+        self.assertNotContains(self.client.get(page), "A day of ")

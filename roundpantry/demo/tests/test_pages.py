@@ -404,6 +404,8 @@ class Bench(WithDemo):
         self.client.post(f"{self.url}parts/{quinoa.pk}/step/", {"steps": "2"}, **HTMX)
         quinoa.refresh_from_db()
         self.assertEqual((quinoa.amount_text, round(quinoa.grams, 3)), ("1½ cups", 277.5))
+        refused = self.client.post(f"{self.url}parts/{quinoa.pk}/step/", {"steps": "many"}, **HTMX)
+        self.assertContains(refused, "whole numbers", status_code=422)
         self.client.post(f"{self.url}parts/{quinoa.pk}/step/", {"steps": "-100"}, **HTMX)
         quinoa.refresh_from_db()
         self.assertEqual(quinoa.amount_text, "¼ cup")
