@@ -34,6 +34,12 @@ class DieteticsError(ValueError):
         "recipe-empty": "There is nothing to read: write or paste one ingredient a line.",
         "recipe-too-long": "The text is {size:,} characters long; {limit:,} is the most that is read at once.",
         "recipe-not-text": "The file is not text: byte {position} cannot be read as UTF-8.",
+        "balance-nothing": "There is nothing to balance: put a part into the bowl first.",
+        "balance-too-many": "{count} parts are more than can be balanced at once; {limit} is the most.",
+        "balance-bad-step": "The steps of {food} cannot be used: step and weight must be above zero, the least not below.",
+        "balance-reversed": "{food} runs from {least:g} to {most:g} {unit}: the least is above the most.",
+        "balance-importance": "“{value}” is not a known importance. Known: {known}.",
+        "balance-unreadable": "The question cannot be read: {problem}.",
         "nothing-matched": "No line was understood as a food with an amount.",
     }
 

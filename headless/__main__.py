@@ -1,4 +1,4 @@
-"""The headless verbs: `evaluate` reads a recipe file, `foods` looks on the shelf.
+"""The headless verbs: `evaluate` reads a recipe file, `foods` looks on the shelf, `balance` chooses portions.
 
 Exit codes of `evaluate`: 0 all lines matched, 3 some were not (JSON still printed), 2 the file or its
 figures cannot be used.
@@ -28,6 +28,7 @@ from dietetics.nutrients import BY_KEY, NUTRIENTS
 from dietetics.targets.person import Person
 from dietetics.targets.proposal import Proposal, propose
 from dietetics.targets.schools import SchoolMeal
+from headless.balancing import balance_json
 
 OK, UNUSABLE, SOME_UNMATCHED = 0, 2, 3
 MAX_BYTES = 200_000
@@ -231,6 +232,23 @@ def _meal_windows(plan: Proposal, meal: SchoolMeal) -> dict[str, dict[str, float
     return found
 
 
+def balanced(path: Path) -> int:
+    """Print the best portions for a question in JSON. Exit 3 when what must be cannot be met."""
+    try:
+        facts = json.loads(_text(path.read_bytes()))
+        if not isinstance(facts, dict):
+            raise DieteticsError("balance-unreadable", problem="the file must hold one JSON object")
+        answer = balance_json(facts, load_shelf())
+    except OSError as error:
+        print(f"{path}: {error.strerror}", file=sys.stderr)
+        return UNUSABLE
+    except (DieteticsError, json.JSONDecodeError) as error:
+        print(f"{path}: {error}", file=sys.stderr)
+        return UNUSABLE
+    print(json.dumps(answer, ensure_ascii=False, indent=1))
+    return SOME_UNMATCHED if answer["status"] == "impossible" else OK
+
+
 def main(arguments: list[str]) -> int:
     """Run one verb; return its exit code."""
     parser = argparse.ArgumentParser(prog="pantry")
@@ -247,7 +265,11 @@ def main(arguments: list[str]) -> int:
     packed.add_argument("--amount", default="")
     aim = verbs.add_parser("targets", help="targets of a person, from a JSON file")
     aim.add_argument("file", type=Path)
+    turned = verbs.add_parser("balance", help="the best portions for a question in JSON")
+    turned.add_argument("file", type=Path)
     given = parser.parse_args(arguments)
+    if given.verb == "balance":
+        return balanced(given.file)
     if given.verb == "targets":
         return targets(given.file)
     if given.verb == "label":

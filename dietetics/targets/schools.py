@@ -25,8 +25,23 @@ class SchoolMeal:
 
 
 @dataclass(frozen=True)
+class PlateRule:
+    """What a school asks of one bowl beside its windows: grams of some groups or families, or their share of the volume."""
+
+    key: str
+    name: str
+    importance: str
+    why: str
+    groups: tuple[str, ...] = ()
+    families: tuple[str, ...] = ()
+    of: str = "grams"
+    low: float | None = None
+    high: float | None = None
+
+
+@dataclass(frozen=True)
 class School:
-    """A rule set. `require`, `forbid` and `limit` are words and food groups."""
+    """A rule set. `require`, `forbid` and `limit` are words and food groups; `rules` hold for a bowl."""
 
     key: str
     name: str
@@ -43,10 +58,16 @@ class School:
     protein_per_meal_g: tuple[float, float] | None = None
     protein_per_meal_g_per_kg: tuple[float, float] | None = None
     pral_high: float | None = None
+    rules: tuple[PlateRule, ...] = ()
 
 
 def _pair(data: Mapping[str, Any], key: str) -> tuple[float, float] | None:
     return (float(data[key][0]), float(data[key][1])) if key in data else None
+
+
+def _plate_rule(data: Mapping[str, Any]) -> PlateRule:
+    lists = {name: tuple(data.get(name, ())) for name in ("groups", "families")}
+    return PlateRule(**{**data, **lists})
 
 
 def _school(data: Mapping[str, Any]) -> School:
@@ -58,6 +79,7 @@ def _school(data: Mapping[str, Any]) -> School:
         require=tuple(data["require"]), forbid=tuple(data["forbid"]), limit=tuple(data["limit"]),
         protein_g_per_kg=_pair(data, "protein_g_per_kg"), protein_per_meal_g=_pair(data, "protein_per_meal_g"),
         protein_per_meal_g_per_kg=_pair(data, "protein_per_meal_g_per_kg"), pral_high=data.get("pral_high"),
+        rules=tuple(_plate_rule(rule) for rule in data.get("rules", ())),
     )  # fmt: skip
 
 

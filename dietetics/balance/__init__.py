@@ -1,0 +1,1 @@
+"""Balance: portions chosen by a proven optimum, the conflict when there is none, and what would help."""

@@ -1,0 +1,52 @@
+"""Parts of a question made from foods, batches and portions, with their steps and portion sense."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+from dietetics.amounts.weighing import Scales
+from dietetics.balance.question import Part
+from dietetics.balance.sense import MOST_SERVINGS, most_grams, sensible_range
+from dietetics.composition.foods import Food
+from dietetics.composition.sums import FoodContent, Item
+from dietetics.dishes.batches import BatchContent
+from dietetics.dishes.bowls import Portion, foods_of, step_of
+from dietetics.dishes.portions import first_portion
+
+
+def part_of_portion(portion: Portion, locked: bool = False) -> Part:
+    """A portion of a bowl as a part that may be turned, on its own steps and within portion sense."""
+    per_unit = portion.item.grams / portion.amount
+    most = _most_grams(portion.item) / per_unit
+    least, most = sensible_range(portion.amount, portion.step, most)
+    shares = tuple((food, grams / portion.item.grams) for food, grams in foods_of(portion.item))
+    return Part(
+        portion.key, portion.item.label, portion.item.content, shares, portion.group,
+        portion.volume_ml / portion.item.grams, portion.unit, per_unit, portion.step, least, most, portion.amount, locked,
+    )  # fmt: skip
+
+
+def _most_grams(item: Item) -> float:
+    if isinstance(item.content, FoodContent):
+        return most_grams(item.content.food)
+    if isinstance(item.content, BatchContent):
+        return MOST_SERVINGS * item.content.batch.serving_g
+    return item.grams
+
+
+def part_of_food(key: str, food: Food, scales: Scales, metric: bool = False) -> Part:
+    """A food as a part that may come in: its usual first portion, its steps, as much as portion sense allows."""
+    first = first_portion(food, scales, metric=metric)
+    per_unit = first.weight.grams / first.amount
+    step = step_of(first.unit)
+    least, most = sensible_range(first.amount, step, most_grams(food) / per_unit)
+    density, _ = food.density_g_per_ml
+    return Part(
+        key, food.name, FoodContent(food), ((food, 1.0),), food.group, 1 / density, first.unit, per_unit, step, least,
+        most, first.amount,
+    )  # fmt: skip
+
+
+def kept_out(part: Part, reason: str) -> Part:
+    """The part, which may not be in the bowl, with the reason; unchanged without one."""
+    return replace(part, kept_out=reason) if reason else part

@@ -1,0 +1,85 @@
+"""What a food does in a bowl: its role, which bowls it belongs to, and whether it is ready to be put in."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Mapping, Sequence
+
+from dietetics.cautions.food import ALLERGIES, refusals
+from dietetics.composition.foods import Food
+from dietetics.composition.names import words_of
+from dietetics.targets.schools import School
+
+ROLES: Mapping[str, str] = {
+    "grain": "base", "starchy-vegetable": "base", "legume": "star", "soy-food": "star", "wheat-protein": "star",
+    "leafy-green": "greens", "vegetable": "vegetable", "mushroom": "vegetable", "fruit": "fruit", "dried-fruit": "fruit",
+    "nut": "topping", "seed": "topping", "nut-butter": "sauce", "condiment": "sauce", "oil": "sauce",
+    "plant-yoghurt": "creamy", "plant-milk": "creamy", "sweetener": "sweetener", "herb-spice": "seasoning",
+    "processed": "other", "batch": "other",
+}  # fmt: skip
+ROLE_NAMES: Mapping[str, str] = {
+    "base": "Base", "star": "Protein star", "greens": "Greens", "vegetable": "Vegetable", "fruit": "Fruit",
+    "topping": "Topping", "sauce": "Sauce", "creamy": "Milk or yoghurt", "sweetener": "Sweetener",
+    "seasoning": "Seasoning", "other": "Other",
+}  # fmt: skip
+SWEET_GROUPS = frozenset({"fruit", "dried-fruit", "plant-yoghurt", "plant-milk", "sweetener"})
+SWEET_FAMILIES = frozenset({"oats", "steel-cut-oats", "granola"})
+SAVOURY_GROUPS = frozenset({"legume", "vegetable", "leafy-green", "mushroom", "wheat-protein", "starchy-vegetable"})
+SAVOURY_FRUIT = frozenset({"avocado", "lemon-juice", "lime-juice", "lemon-raw", "lime-raw"})
+COMES_IN = {
+    "savoury": frozenset(
+        {"legume", "soy-food", "wheat-protein", "grain", "starchy-vegetable", "leafy-green", "vegetable", "mushroom",
+         "nut", "seed", "nut-butter", "oil"}
+    ),
+    "sweet": frozenset({"fruit", "nut", "seed", "nut-butter", "plant-yoghurt", "plant-milk"}),
+}  # fmt: skip
+# Vegetables that are eaten raw; common practice.
+EATEN_RAW = frozenset(
+    {"carrot", "cucumber", "red-pepper", "green-pepper", "yellow-pepper", "tomato", "cherry-tomatoes", "celery", "radish",
+     "cabbage", "red-cabbage", "napa-cabbage", "snow-peas", "beet", "fennel", "daikon", "kohlrabi", "bean-sprouts",
+     "alfalfa-sprouts", "jicama", "zucchini", "broccoli", "cauliflower", "green-onion"}
+)  # fmt: skip
+RAW_ANYWAY = frozenset({"leafy-green", "fruit", "nut", "seed", "herb-spice"})
+INGREDIENTS = (
+    "flour", "starch", "powder", "isolate", "bran", "germ", "unprepared", "juice", "zest", "commercial", "puree", "paste",
+    "sauce", "okara", "dried", "label", "meal",
+)  # fmt: skip
+
+
+def role_of(group: str) -> str:
+    """The role of a food group in a bowl."""
+    return ROLES.get(group, "other")
+
+
+def mood_of(foods: Iterable[Food]) -> str:
+    """Whether a bowl is "sweet" (oats, fruit, yoghurt, and nothing savoury) or "savoury"."""
+    seen = list(foods)
+    savoury = any(food.group in SAVOURY_GROUPS or food.family in SAVOURY_FRUIT for food in seen)
+    sweet = any(food.group in SWEET_GROUPS or food.family in SWEET_FAMILIES for food in seen)
+    return "sweet" if sweet and not savoury else "savoury"
+
+
+def ready(food: Food) -> bool:
+    """True for a food that can be put into a bowl as it stands on the shelf: cooked, or eaten raw, and no ingredient."""
+    if any(word in food.key for word in INGREDIENTS) or food.state in ("dry", "canned-undrained"):
+        return False
+    if food.state == "raw":
+        return food.group in RAW_ANYWAY or food.family in EATEN_RAW
+    return food.processing <= 3
+
+
+def fits(food: Food, allergies: Sequence[str], dislikes: str, school: School | None) -> bool:
+    """True when neither an allergy, nor a dislike, nor the school keeps a food out."""
+    return not reason_against(food, allergies, dislikes, school)
+
+
+def reason_against(food: Food, allergies: Sequence[str], dislikes: str, school: School | None) -> str:
+    """Why a food may not come in: an allergen it carries, hidden ones counted, a dislike, the school; "" when it may."""
+    for allergy in allergies:
+        if set(food.allergens) & set(ALLERGIES.get(allergy, (allergy,))):
+            return f"the {allergy.replace('-', ' ')} allergy"
+    words = set(words_of(food.name))
+    if any(set(thing) <= words for thing in refusals(dislikes)):
+        return "it is disliked or never eaten"
+    if school is not None and food.group in school.forbid:
+        return f"the school {school.name} leaves out {food.group}"
+    return ""

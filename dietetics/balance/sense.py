@@ -1,0 +1,36 @@
+"""Portion sense: the least and the most of a part that a person would serve, so that a legal answer is not silly.
+
+Two cups of nutritional yeast would fill many a window. The table's figures are common practice.
+"""
+
+from __future__ import annotations
+
+import math
+from functools import lru_cache
+
+from dietetics.composition.foods import Food, read_table
+
+FEWEST, MOST_TIMES = 1 / 3, 3.0  # of the portion a practitioner chose: outside this it is another dish (our judgement)
+MOST_SERVINGS = 2.0
+
+
+@lru_cache(maxsize=1)
+def _table() -> dict[tuple[str, str], float]:
+    return {(row["kind"], row["key"]): float(row["most_g"]) for row in read_table("portion_sense.csv")}
+
+
+def most_grams(food: Food) -> float:
+    """The most of a food in one bowl, in g: its family's figure, or its group's. Common practice."""
+    table = _table()
+    return table.get(("family", food.family), table[("group", food.group)])
+
+
+def sensible_range(prefer: float, step: float, most: float) -> tuple[float, float]:
+    """(least, most) of a part in its own unit, on its steps, around the portion that is there.
+
+    `most` is portion sense in the same unit. The portion chosen by hand is always inside.
+    """
+    least = max(step, math.floor(prefer * FEWEST / step + 1e-9) * step)
+    wide = max(math.ceil(prefer * MOST_TIMES / step - 1e-9) * step, prefer + 2 * step)
+    sensible = math.floor(most / step + 1e-9) * step
+    return min(least, prefer), max(prefer, min(wide, max(sensible, step)))

@@ -1,0 +1,317 @@
+"""Balance against a published example, against exhaustive search, and against its own promises."""
+
+from __future__ import annotations
+
+import itertools
+import unittest
+from dataclasses import replace
+
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from dietetics.balance.answer import BALANCED, CLOSEST, GRACE, IMPOSSIBLE, MISSED, balance, missed, stand
+from dietetics.balance.conflict import all_limits, conflict_of, feasible
+from dietetics.balance.model import effort
+from dietetics.balance.parts import part_of_food
+from dietetics.balance.question import Question, nutrient_rule, school_rules
+from dietetics.balance.roles import ready, reason_against
+from dietetics.balance.sense import most_grams, sensible_range
+from dietetics.balance.solver import INFEASIBLE, OPTIMAL, UNBOUNDED, Program, solve
+from dietetics.balance.ways import ways_out
+from dietetics.composition.sums import compose
+from dietetics.errors import DieteticsError
+from dietetics.targets.schools import school, schools
+from dietetics.targets.windows import Window, judge
+from dietetics.tests.balance_support import SCALES, SHELF, by_exhaustion, pantry, parts, portions, question
+
+TIDELINE = (
+    "quinoa-cooked 1 1/2 cups; tofu-firm 140 g; edamame-frozen 1/2 cup; kale-raw 1/2 cup; avocado 1/2; tahini 1 tbsp"
+)
+BEANS = (
+    "brown-rice-cooked 1 1/2 cups; black-beans-cooked 1/2 cup; broccoli-cooked 1 cup; avocado 1/2; lime-juice 1 tbsp"
+)
+
+
+class AgainstThePublishedDiet(unittest.TestCase):
+    """Fourer, Gay & Kernighan, AMPL, 2nd ed., chapter 2 (from memory): 88.20, and 88.44 in whole packages."""
+
+    COST = (3.19, 2.59, 2.29, 2.89, 1.89, 1.99, 1.99, 2.49)
+    ROWS = (
+        (60, 8, 8, 40, 15, 70, 25, 60),
+        (20, 0, 10, 40, 35, 30, 50, 20),
+        (10, 20, 15, 35, 15, 15, 25, 15),
+        (15, 20, 10, 10, 15, 15, 15, 10),
+    )
+
+    def program(self, whole: bool) -> Program:
+        """The example's least-cost diet."""
+        made = Program()
+        for cost in self.COST:
+            made.variable(0, 100, cost, whole)
+        for row in self.ROWS:
+            made.row(dict(enumerate(map(float, row))), lower=700)
+        return made
+
+    def test_linear(self) -> None:
+        found = solve(self.program(whole=False))
+        self.assertEqual(found.status, OPTIMAL)
+        self.assertAlmostEqual(found.objective, 88.20, places=6)
+        self.assertAlmostEqual(found.values[4], 46.667, places=3)
+        self.assertAlmostEqual(sum(found.values), 46.667, places=3)
+
+    def test_whole_packages(self) -> None:
+        found = solve(self.program(whole=True))
+        self.assertAlmostEqual(found.objective, 88.44, places=6)
+        self.assertTrue(all(value == int(value) for value in found.values))
+
+    def test_status_is_told_apart_and_nothing_is_changed(self) -> None:
+        made = self.program(whole=True)
+        made.upper = [1.0] * 8
+        before = (list(made.costs), list(made.upper), list(made.values))
+        self.assertEqual(solve(made).status, INFEASIBLE)
+        self.assertEqual((made.costs, made.upper, made.values), before)
+        free = Program()
+        free.variable(cost=-1.0)
+        self.assertEqual(solve(free).status, UNBOUNDED)
+
+
+SMALL = {
+    "grain": ["quinoa-cooked", "brown-rice-cooked", "bulgur-cooked", "sweet-potato-baked"],
+    "star": ["tofu-firm", "black-beans-cooked", "lentils-cooked", "tempeh", "seitan"],
+    "plant": ["kale-raw", "broccoli-cooked", "carrot-raw", "zucchini-cooked", "miso-white"],
+    "top": ["walnuts", "tahini", "avocado", "pumpkin-seeds", "olive-oil"],
+}
+
+
+@st.composite
+def small_questions(draw: st.DrawFn) -> Question:
+    """Three or four parts of up to six portions each, and windows that may or may not be met."""
+    chosen = []
+    for number, role in enumerate(draw(st.permutations(list(SMALL)))[: draw(st.integers(3, 4))]):
+        part = part_of_food(str(number), SHELF.food(draw(st.sampled_from(SMALL[role]))), SCALES)
+        first = draw(st.integers(0, max(0, len(part.amounts) - 6)))
+        few = part.amounts[first : first + 6]
+        chosen.append(replace(part, least=few[0], most=few[-1], prefer=draw(st.sampled_from(few))))
+    energy, protein = draw(st.integers(150, 900)), draw(st.integers(5, 45))
+    importance = st.sampled_from(("must", "should"))
+    windows = [
+        Window("energy_kcal", energy, energy + draw(st.integers(0, 120)), draw(importance)),
+        Window("protein_g", protein, protein + draw(st.integers(1, 10)), draw(importance)),
+        Window("kcal_per_g", None, draw(st.integers(6, 22)) / 10, draw(importance)),
+        Window("sodium_mg", None, draw(st.integers(5, 600)), "should"),
+        Window("fat_g", None, draw(st.integers(5, 40)), "watch"),
+    ]
+    return Question(tuple(chosen), tuple(nutrient_rule(w) for w in windows[: draw(st.integers(2, 5))]))
+
+
+class AgainstExhaustion(unittest.TestCase):
+    """Every set of portions of a small bowl is looked at; the solver's is as good as the best."""
+
+    @settings(max_examples=60, deadline=None, derandomize=True)
+    @given(small_questions())
+    def test_same_optimum(self, asked: Question) -> None:
+        answer = balance(asked)
+        must, should, least = by_exhaustion(asked)
+        self.assertEqual(answer.proof, "optimal")
+        self.assertAlmostEqual(missed(asked, asked.sides("must"), answer.amounts), must, places=5)
+        got = missed(asked, asked.sides("should"), answer.amounts)
+        self.assertLessEqual(got, should + (GRACE["should"] if should > MISSED else 0.0) + 2e-6)
+        self.assertAlmostEqual(effort(asked, answer.amounts), least, places=5)
+        for part, amount in zip(asked.parts, answer.amounts, strict=True):
+            self.assertIn(amount, part.amounts)
+        self.assertEqual(answer.status == IMPOSSIBLE, must > MISSED)
+
+    @settings(max_examples=25, deadline=None, derandomize=True)
+    @given(small_questions())
+    def test_a_conflict_is_minimal(self, asked: Question) -> None:
+        answer = balance(asked)
+        found = conflict_of(answer)
+        if found is None:
+            return
+        members = [*found.sides, *found.limits]
+        self.assertFalse(feasible(asked, found.sides, found.limits))
+        for left_out in members:
+            sides = [side for side in found.sides if side is not left_out]
+            limits = [limit for limit in found.limits if limit is not left_out]
+            self.assertTrue(feasible(asked, sides, limits), f"{left_out} is not needed for {found.because()}")
+
+
+class Promises(unittest.TestCase):
+    """What an answer says of itself is so."""
+
+    WINDOWS = (
+        Window("energy_kcal", 480, 560, "must"),
+        Window("protein_g", 30, 36, "must"),
+        Window("kcal_per_g", None, 1.4),
+        Window("sodium_mg", None, 600),
+    )
+
+    def test_levels_are_judged_from_the_composition(self) -> None:
+        answer = balance(question(TIDELINE, list(self.WINDOWS)))
+        self.assertEqual(answer.status, BALANCED)
+        for window in self.WINDOWS:
+            self.assertEqual(judge(window, answer.composition[window.key]).state, "in", window)
+        protein = sum(
+            a * p.grams_per_unit * p.content.known_per_100g("protein_g")[0] / 100
+            for p, a in zip(answer.question.parts, answer.amounts, strict=True)
+        )
+        self.assertAlmostEqual(answer.composition["protein_g"].amount, protein, places=9)
+
+    def test_a_balanced_bowl_is_left_alone(self) -> None:
+        answer = balance(question(TIDELINE, list(self.WINDOWS)))
+        settled = tuple(replace(p, prefer=a) for p, a in zip(answer.question.parts, answer.amounts, strict=True))
+        again = balance(Question(settled, answer.question.rules))
+        self.assertEqual(again.changes, ())
+
+    def test_the_same_question_has_the_same_answer(self) -> None:
+        asked = question(TIDELINE, list(self.WINDOWS), "training")
+        self.assertEqual(len({balance(asked).amounts for _ in range(5)}), 1)
+
+    def test_what_is_locked_stays_and_what_is_off_its_steps_may_stay(self) -> None:
+        asked = question(TIDELINE.replace("1 1/2 cups", "1/3 cup"), list(self.WINDOWS), locked="1")
+        answer = balance(asked)
+        self.assertEqual(answer.amounts[1], 140.0)
+        self.assertIn(asked.parts[0].prefer, asked.parts[0].amounts)
+        steps = answer.amounts[0] / asked.parts[0].step
+        self.assertTrue(abs(steps - round(steps)) < 1e-6 or answer.amounts[0] == asked.parts[0].prefer)
+
+    def test_musts_come_before_shoulds(self) -> None:
+        windows = [Window("protein_g", 40, None, "must"), Window("energy_kcal", None, 300, "should")]
+        answer = balance(question(TIDELINE, windows))
+        self.assertEqual(answer.status, CLOSEST)
+        self.assertEqual([s.state for s in answer.standings], ["in", "over"])
+
+    def test_an_unknown_is_never_met_by_default(self) -> None:
+        unknown = next(
+            f for f in SHELF if f.per_100g["potassium_mg"] is None and f.per_100g["energy_kcal"] and ready(f)
+        )
+        asked = question(f"brown-rice-cooked 1 cup; {unknown.key} 50 g", [Window("potassium_mg", None, 4000)])
+        answer = balance(asked)
+        self.assertEqual(answer.status, CLOSEST)
+        self.assertEqual(answer.standings[0].state, "unknown")
+        self.assertIn("cannot be judged", answer.standings[0].words())
+        self.assertIn(unknown.name, answer.standings[0].words())
+
+    def test_a_floor_that_the_known_part_reaches_is_met(self) -> None:
+        unknown = next(f for f in SHELF if f.per_100g["fibre_g"] is None and f.per_100g["energy_kcal"])
+        asked = question(f"black-beans-cooked 1 cup; {unknown.key} 20 g", [Window("fibre_g", 8, None)])
+        self.assertEqual(balance(asked).standings[0].state, "in")
+
+
+class Limits(unittest.TestCase):
+    """Schools, allergens and portion sense are kept; contradictions are said in words."""
+
+    def test_a_forbidden_food_goes_and_a_locked_one_is_a_contradiction(self) -> None:
+        rules = school("starch-centred")
+        asked = question(BEANS + "; olive-oil 1 tbsp", [Window("energy_kcal", 400, 600, "must")])
+        out = replace(asked.parts[-1], kept_out=reason_against(SHELF.food("olive-oil"), (), "", rules))
+        answer = balance(Question((*asked.parts[:-1], out), asked.rules))
+        self.assertEqual(answer.amounts[-1], 0.0)
+        locked = Question((*asked.parts[:-1], replace(out, locked=True)), asked.rules)
+        stuck = balance(locked)
+        self.assertEqual(stuck.status, IMPOSSIBLE)
+        self.assertIn("locked", conflict_of(stuck).because())
+
+    def test_school_rules_bind(self) -> None:
+        asked = question("kale-raw 2 cups; lentils-cooked 3/4 cup; quinoa-cooked 2 cups; walnuts 1 tbsp",
+                         [Window("energy_kcal", 400, 500, "must")], "greens-and-beans")  # fmt: skip
+        grain = dict(zip((p.name for p in asked.parts), balance(asked).amounts, strict=True))["Quinoa, cooked"]
+        self.assertLessEqual(grain * 185, 140.5)
+
+    def test_every_school_has_rules_that_can_be_read(self) -> None:
+        self.assertTrue(all(school_rules(one) for one in schools().values()))
+
+    def test_portion_sense(self) -> None:
+        self.assertEqual(most_grams(SHELF.food("nutritional-yeast")), 20.0)
+        self.assertEqual(sensible_range(1.0, 0.5, 10.0), (0.5, 3.0))
+        self.assertEqual(sensible_range(5.0, 1.0, 4.0), (1.0, 5.0))
+        asked = question("brown-rice-cooked 1 cup; nutritional-yeast 1 tbsp", [Window("protein_g", 40, None, "must")])
+        self.assertLessEqual(balance(asked).amounts[1] * 5, 20.0)
+
+    def test_strange_questions_are_answered_in_words(self) -> None:
+        with self.assertRaisesRegex(DieteticsError, "nothing to balance"):
+            balance(Question((), ()))
+        one = question("lentils-cooked 1 cup", [Window("protein_g", 13, 14, "must")])
+        self.assertEqual(balance(one).status, BALANCED)
+        all_locked = question(BEANS, [Window("protein_g", 60, None, "must")], locked="0 1 2 3 4")
+        self.assertEqual(balance(all_locked).status, IMPOSSIBLE)
+        self.assertIn("locked", conflict_of(balance(all_locked)).because())
+        with self.assertRaisesRegex(DieteticsError, "least is above the most"):
+            balance(Question((replace(one.parts[0], least=3.0, most=1.0),), one.rules))
+        outside = Question((replace(one.parts[0], locked=True, least=1.5, most=2.0),), one.rules)
+        self.assertIn("outside its own", conflict_of(balance(outside)).because())
+        exact = question(TIDELINE, [Window("energy_kcal", 612, 612, "must")])
+        self.assertIn(balance(exact).status, (BALANCED, IMPOSSIBLE))
+
+    def test_forty_parts_within_the_time(self) -> None:
+        foods = [f for f in SHELF if ready(f) and f.per_100g["energy_kcal"]][:40]
+        many = tuple(part_of_food(str(i), food, SCALES) for i, food in enumerate(foods))
+        asked = Question(many, tuple(nutrient_rule(w) for w in self.windows_of(many)))
+        answer = balance(asked)
+        self.assertIn(answer.proof, ("optimal", "gap"))
+        self.assertEqual(answer.status, BALANCED)
+
+    def windows_of(self, many: tuple) -> list[Window]:
+        """Windows that the middle portions of forty parts meet."""
+        energy = sum(p.content.known_per_100g("energy_kcal")[0] * p.prefer * p.grams_per_unit / 100 for p in many)
+        return [Window("energy_kcal", energy * 0.9, energy * 0.95, "must"), Window("sodium_mg", None, 9000)]
+
+
+class WaysOut(unittest.TestCase):
+    """What is offered does what it says."""
+
+    CASES = (
+        (BEANS, (("energy_kcal", 450, 550), ("protein_g", 30, 40)), "balanced-bowl"),
+        ("oat-porridge-cooked 1 cup; blueberries-raw 1/2 cup; walnuts 1 tbsp",
+         (("energy_kcal", 400, 500), ("protein_g", 20, 26)), "starch-centred"),
+        (BEANS + "; olive-oil 2 tbsp", (("energy_kcal", 450, 550), ("protein_g", 18, 40)), "training"),
+        (TIDELINE, (("energy_kcal", 300, 400), ("protein_g", 46, 55)), "training"),
+    )  # fmt: skip
+
+    def test_each_way_when_taken(self) -> None:
+        kinds = set()
+        for text, wanted, key in self.CASES:
+            asked = question(text, [Window(*w, "must") for w in wanted], key)
+            answer = balance(asked)
+            found = conflict_of(answer)
+            ways = ways_out(answer, found, pantry(key))
+            self.assertTrue(ways, text)
+            for way in ways:
+                kinds.add(way.kind)
+                again = balance(way.answer.question)
+                self.assertEqual(again.amounts, way.answer.amounts, way.change)
+                off = [s.key for s in stand(again.question, again.amounts) if s.state in ("short", "over")
+                       and s.rule.importance == "must"]  # fmt: skip
+                self.assertEqual(bool(off), "not enough" in way.effect, f"{way.change}: {way.effect}")
+        self.assertEqual(kinds, {"widen", "portion", "add", "swap"})
+
+    def test_a_widening_is_the_least_that_helps(self) -> None:
+        asked = question(BEANS, [Window("energy_kcal", 450, 550, "must"), Window("protein_g", 30, 40, "must")])
+        answer = balance(asked)
+        way = next(w for w in ways_out(answer, conflict_of(answer), None) if w.kind == "widen" and w.end == "high")
+        for bound, possible in ((way.value, True), (way.value - 1, False)):
+            windows = [Window("energy_kcal", 450, bound, "must"), Window("protein_g", 30, 40, "must")]
+            wider = question(BEANS, windows)
+            self.assertEqual(feasible(wider, wider.sides("must"), all_limits(wider)), possible, bound)
+
+    def test_what_is_put_in_fits_client_and_school(self) -> None:
+        asked = question(BEANS, [Window("energy_kcal", 450, 550, "must"), Window("protein_g", 30, 40, "must")])
+        answer = balance(asked)
+        ways = ways_out(answer, conflict_of(answer), pantry("greens-and-beans", ("soy", "wheat")))
+        for way in ways:
+            if way.food:
+                self.assertFalse({"soy", "wheat"} & set(SHELF.food(way.food).allergens), way.change)
+                self.assertTrue(ready(SHELF.food(way.food)))
+
+
+class Parts(unittest.TestCase):
+    """Parts are what the bowl holds."""
+
+    def test_grams_and_sums_are_those_of_the_bowl(self) -> None:
+        made = parts(TIDELINE)
+        whole = compose([portion.item for portion in portions(TIDELINE)])
+        grams = sum(p.prefer * p.grams_per_unit for p in made)
+        self.assertAlmostEqual(grams, whole.grams, places=6)
+        for part in made:
+            steps = [b - a for a, b in itertools.pairwise(part.amounts)]
+            self.assertTrue(all(step > 0 for step in steps))

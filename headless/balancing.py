@@ -1,0 +1,186 @@
+"""The verb `balance`: a question of portions in JSON, answered with portions, levels, the conflict and ways out."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Mapping
+from typing import Any
+
+from dietetics.amounts.weighing import Scales
+from dietetics.balance.answer import Answer, balance
+from dietetics.balance.conflict import Conflict, amount_words, conflict_of
+from dietetics.balance.parts import kept_out
+from dietetics.balance.question import Part, Question, kept_out_by_school, nutrient_rule, school_rules
+from dietetics.balance.roles import reason_against
+from dietetics.balance.sense import most_grams, sensible_range
+from dietetics.balance.ways import Pantry, Way, ways_out
+from dietetics.cautions.food import ALLERGIES
+from dietetics.composition.foods import Food, Shelf
+from dietetics.composition.search import index_of
+from dietetics.composition.sums import FoodContent
+from dietetics.dishes.bowls import step_of
+from dietetics.dishes.portions import PortionReading, first_portion, read_portion
+from dietetics.errors import DieteticsError
+from dietetics.nutrients import BY_KEY, NUTRIENTS
+from dietetics.targets.schools import School, school
+from dietetics.targets.windows import Window
+
+SNAP = 0.03  # of a step: 2 tbsp and ⅛ cup of the same food are meant to be the same
+
+
+def _wrong(problem: str) -> DieteticsError:
+    return DieteticsError("balance-unreadable", problem=problem)
+
+
+def _object(value: Any, what: str) -> dict[str, Any]:
+    if not isinstance(value, dict):
+        raise _wrong(f"{what} must be an object, not {value!r}"[:120])
+    return value
+
+
+def _number(value: Any, what: str) -> float | None:
+    if value is None:
+        return None
+    if isinstance(value, bool) or not isinstance(value, (int, float)) or not math.isfinite(value):
+        raise _wrong(f"{what} is not a number: {value!r}")
+    return float(value)
+
+
+def food_named(shelf: Shelf, name: Any) -> Food:
+    """A food by its key, or the best hit for a name. Raises DieteticsError when there is none."""
+    if not isinstance(name, str) or not name.strip():
+        raise _wrong("a part has no “food”")
+    if name in shelf.foods:
+        return shelf.food(name)
+    hits = index_of(shelf).search(name, 1)
+    if not hits:
+        raise _wrong(f"nothing on the shelf is called “{name}”")
+    return hits[0].food
+
+
+def part_of(number: int, given: Mapping[str, Any], shelf: Shelf, scales: Scales) -> Part:
+    """One part as given: its food, step, least, most and preferred portion; what is left out is usual."""
+    food = food_named(shelf, given.get("food"))
+    known = {"food", "step", "min", "max", "prefer", "lock"}
+    if unknown := sorted(set(given) - known):
+        raise _wrong(f"{food.name}: not known: {', '.join(unknown)}")
+
+    def portion(name: str) -> PortionReading | None:
+        text = given.get(name)
+        if text in (None, ""):
+            return None
+        if isinstance(text, (int, float)) and not isinstance(text, bool) and float(text) == 0:
+            return None
+        return read_portion(str(text), food, scales)
+
+    prefer = portion("prefer") or first_portion(food, scales)
+    step = portion("step")
+    unit = step.unit if step else prefer.unit
+    per_unit = step.weight.grams / step.amount if step else prefer.weight.grams / prefer.amount
+    size = step.amount if step else step_of(unit)
+
+    def in_units(reading: PortionReading) -> float:
+        amount = reading.weight.grams / per_unit
+        whole = round(amount / size) * size
+        return whole if abs(amount - whole) <= SNAP * size else amount
+
+    preferred = in_units(prefer)
+    least, most = sensible_range(preferred, size, most_grams(food) / per_unit)
+    low, high = portion("min"), portion("max")
+    least = in_units(low) if low else (0.0 if given.get("min") in (0, "0") else least)
+    most = in_units(high) if high else max(most, least)
+    if not given.get("prefer"):
+        preferred = min(max(preferred, least), most)
+    elif not given.get("lock"):
+        preferred = preferred if least <= preferred <= most else min(max(preferred, least), most)
+    density, _ = food.density_g_per_ml
+    return Part(
+        f"{number}:{food.key}", food.name, FoodContent(food), ((food, 1.0),), food.group, 1 / density, unit, per_unit,
+        size, least, most, preferred, bool(given.get("lock")),
+    )  # fmt: skip
+
+
+def windows_of(given: Mapping[str, Any]) -> list[Window]:
+    """The windows of a question. Raises DieteticsError for what is no window."""
+    found = []
+    for key, value in given.items():
+        if key not in BY_KEY:
+            raise _wrong(f"“{key}” is no nutrient; known: {', '.join(BY_KEY)}")
+        window = _object(value, key)
+        importance = window.get("importance", "should")
+        low, high = (_number(window.get(end), f"{key} {end}") for end in ("low", "high"))
+        found.append(Window(key, low, high, str(importance)))
+    return found
+
+
+def question_of(facts: Mapping[str, Any], shelf: Shelf, scales: Scales) -> tuple[Question, School | None, list[str]]:
+    """The question, the school and the allergens kept out. Raises DieteticsError."""
+    given = facts.get("parts", [])
+    if not isinstance(given, list):
+        raise _wrong("“parts” must be a list")
+    allergens = facts.get("exclude_allergens") or []
+    if not isinstance(allergens, list) or not all(a in ALLERGIES for a in allergens):
+        raise _wrong(f"“exclude_allergens” must be a list of: {', '.join(ALLERGIES)}")
+    rules = school(str(facts["school"])) if facts.get("school") else None
+    parts = []
+    for number, one in enumerate(given, 1):
+        part = part_of(number, _object(one, f"part {number}"), shelf, scales)
+        foods = [food for food, _ in part.foods]
+        reason = reason_against(foods[0], allergens, "", None) or (kept_out_by_school(foods, rules) if rules else "")
+        parts.append(kept_out(part, reason))
+    windows = [nutrient_rule(w) for w in windows_of(_object(facts.get("targets", {}), "“targets”"))]
+    return Question(tuple(parts), (*windows, *(school_rules(rules) if rules else ()))), rules, allergens
+
+
+def balance_json(facts: Mapping[str, Any], shelf: Shelf) -> dict[str, Any]:
+    """The whole answer of `balance`. Raises DieteticsError for a question that cannot be read."""
+    scales = Scales(shelf)
+    question, rules, allergens = question_of(facts, shelf, scales)
+    answer = balance(question)
+    conflict = conflict_of(answer) if answer.status != "balanced" else None
+    pantry = Pantry(list(shelf), scales, lambda food: not reason_against(food, allergens, "", rules))
+    ways = ways_out(answer, conflict, pantry) if conflict else []
+    return {
+        "status": answer.status,
+        "proof": answer.proof,
+        "gap": round(answer.gap, 6),
+        "parts": [_part_json(part, amount) for part, amount in zip(question.parts, answer.amounts, strict=True)],
+        "totals": _totals(answer),
+        "levels": _levels(answer),
+        "cannot_be_judged": [s.words() for s in answer.standings if s.state == "unknown"],
+        "conflict": _conflict_json(conflict, ways) if conflict else None,
+        "solve_ms": round(answer.solve_ms, 1),
+    }
+
+
+def _part_json(part: Part, amount: float) -> dict[str, Any]:
+    return {
+        "food": part.key.partition(":")[2], "amount": amount_words(part, amount) if amount else "none",
+        "steps": round(amount / part.step, 4),
+        "grams": round(amount * part.grams_per_unit, 1), "changed": abs(amount - part.prefer) > 1e-9,
+        "kept_out": part.kept_out,
+    }  # fmt: skip
+
+
+def _totals(answer: Answer) -> dict[str, float | None]:
+    whole = answer.composition
+    found: dict[str, float | None] = {"grams": round(whole.grams, 1)}
+    for one in NUTRIENTS:
+        value = whole[one.key].amount
+        found[one.key] = None if value is None else round(value, one.decimals + 1)
+    return found
+
+
+def _levels(answer: Answer) -> list[dict[str, Any]]:
+    return [
+        {"key": s.key, "value": None if s.value is None else round(s.value, s.rule.decimals + 1), "low": s.rule.low,
+         "high": s.rule.high, "state": s.state, "by": round(s.by, s.rule.decimals + 1), "importance": s.rule.importance}
+        for s in answer.standings
+    ]  # fmt: skip
+
+
+def _conflict_json(conflict: Conflict, ways: list[Way]) -> dict[str, Any]:
+    return {
+        "targets": conflict.targets, "because": conflict.because(),
+        "ways": [{"change": way.change, "effect": way.effect} for way in ways],
+    }  # fmt: skip
