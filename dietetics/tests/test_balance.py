@@ -233,7 +233,7 @@ class Limits(unittest.TestCase):
             balance(Question((), ()))
         one = question("lentils-cooked 1 cup", [Window("protein_g", 13, 14, "must")])
         self.assertEqual(balance(one).status, BALANCED)
-        all_locked = question(BEANS, [Window("protein_g", 60, None, "must")], locked="0 1 2 3 4")
+        all_locked = question(BEANS, [Window("protein_g", 26, None, "must")], locked="0 1 2 3 4")
         self.assertEqual(balance(all_locked).status, IMPOSSIBLE)
         self.assertIn("locked", conflict_of(balance(all_locked)).because())
         with self.assertRaisesRegex(DieteticsError, "least is above the most"):
