@@ -40,6 +40,8 @@ class DieteticsError(ValueError):
         "balance-reversed": "{food} runs from {least:g} to {most:g} {unit}: the least is above the most.",
         "balance-importance": "“{value}” is not a known importance. Known: {known}.",
         "balance-unreadable": "The question cannot be read: {problem}.",
+        "scale-moving": "The scale still moves ({grams} g). Wait until it has settled.",
+        "scale-empty": "The scale shows {grams} g: put the part on it first, or type its weight.",
         "nothing-matched": "No line was understood as a food with an amount.",
     }
 

@@ -12,7 +12,7 @@ from dietetics.balance.conflict import Conflict, amount_words, conflict_of
 from dietetics.balance.parts import kept_out
 from dietetics.balance.question import Part, Question, kept_out_by_school, nutrient_rule, school_rules
 from dietetics.balance.roles import reason_against
-from dietetics.balance.sense import most_grams, sensible_range
+from dietetics.balance.sense import fewest_share, most_grams, sensible_range
 from dietetics.balance.ways import Pantry, Way, ways_out
 from dietetics.cautions.food import ALLERGIES
 from dietetics.composition.foods import Food, Shelf
@@ -85,7 +85,7 @@ def part_of(number: int, given: Mapping[str, Any], shelf: Shelf, scales: Scales)
         return whole if abs(amount - whole) <= SNAP * size else amount
 
     preferred = in_units(prefer)
-    least, most = sensible_range(preferred, size, most_grams(food) / per_unit)
+    least, most = sensible_range(preferred, size, most_grams(food) / per_unit, fewest_share(food.group))
     low, high = portion("min"), portion("max")
     least = in_units(low) if low else (0.0 if given.get("min") in (0, "0") else least)
     most = in_units(high) if high else max(most, least)

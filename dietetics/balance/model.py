@@ -10,6 +10,7 @@ from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, field
 
 from dietetics.balance.question import LEAST_SCALE, Part, Question, Side
+from dietetics.balance.sense import shrink_price
 from dietetics.balance.solver import INFINITY, Program
 
 NEAR = 0.5  # a portion may move by half of itself at the plain price
@@ -69,7 +70,8 @@ def miss(question: Question, side: Side, amounts: Sequence[float]) -> float:
 
 
 def effort(question: Question, amounts: Sequence[float]) -> float:
-    """How far portions lie from the preferred ones: shares of each portion, dearer beyond half, and the changes.
+    """How far portions lie from the preferred ones: shares of each portion, dearer beyond half and for a vegetable
+    that is cut, and the changes.
 
     What the watched rules miss is added at WATCH_PRICE.
     """
@@ -79,7 +81,8 @@ def effort(question: Question, amounts: Sequence[float]) -> float:
             continue
         away = abs(amount - part.prefer) / base(part)
         price = 1.0 + ORDER_PRICE * (len(question.parts) - index)
-        total += price * (away + FAR_PRICE * max(0.0, away - NEAR)) + (CHANGE_PRICE if away > 1e-9 else 0.0)
+        cut = (shrink_price(part.group) - 1.0) * away if amount < part.prefer else 0.0
+        total += price * (away + cut + FAR_PRICE * max(0.0, away - NEAR)) + (CHANGE_PRICE if away > 1e-9 else 0.0)
     return total
 
 
@@ -166,7 +169,7 @@ def _effort_rows(made: Sheet, index: int, part: Part) -> None:
         return
     program, scale = made.program, base(part)
     price = 1.0 + ORDER_PRICE * (len(made.question.parts) - index)
-    up, down = program.variable(cost=price), program.variable(cost=price)
+    up, down = program.variable(cost=price), program.variable(cost=price * shrink_price(part.group))
     far = program.variable(cost=price * FAR_PRICE)
     changed = program.variable(0, 1, CHANGE_PRICE, whole=True)
     moved = {i: value / scale for i, value in columns.items()}

@@ -6,7 +6,7 @@ from dataclasses import replace
 
 from dietetics.amounts.weighing import Scales
 from dietetics.balance.question import Part
-from dietetics.balance.sense import MOST_SERVINGS, most_grams, sensible_range
+from dietetics.balance.sense import MOST_SERVINGS, fewest_share, most_grams, sensible_range
 from dietetics.composition.foods import Food
 from dietetics.composition.sums import FoodContent, Item
 from dietetics.dishes.batches import BatchContent
@@ -14,15 +14,19 @@ from dietetics.dishes.bowls import Portion, foods_of, step_of
 from dietetics.dishes.portions import first_portion
 
 
-def part_of_portion(portion: Portion, locked: bool = False) -> Part:
-    """A portion of a bowl as a part that may be turned, on its own steps and within portion sense."""
+def part_of_portion(portion: Portion, locked: bool = False, chosen: float | None = None) -> Part:
+    """A portion of a bowl as a part that may be turned, on its own steps and within portion sense.
+
+    `chosen` is the portion preferred where it is not the one that is there.
+    """
     per_unit = portion.item.grams / portion.amount
     most = _most_grams(portion.item) / per_unit
-    least, most = sensible_range(portion.amount, portion.step, most)
+    prefer = portion.amount if chosen is None else chosen
+    least, most = sensible_range(prefer, portion.step, most, fewest_share(portion.group))
     shares = tuple((food, grams / portion.item.grams) for food, grams in foods_of(portion.item))
     return Part(
         portion.key, portion.item.label, portion.item.content, shares, portion.group,
-        portion.volume_ml / portion.item.grams, portion.unit, per_unit, portion.step, least, most, portion.amount, locked,
+        portion.volume_ml / portion.item.grams, portion.unit, per_unit, portion.step, least, most, prefer, locked,
     )  # fmt: skip
 
 
@@ -39,7 +43,7 @@ def part_of_food(key: str, food: Food, scales: Scales, metric: bool = False) -> 
     first = first_portion(food, scales, metric=metric)
     per_unit = first.weight.grams / first.amount
     step = step_of(first.unit)
-    least, most = sensible_range(first.amount, step, most_grams(food) / per_unit)
+    least, most = sensible_range(first.amount, step, most_grams(food) / per_unit, fewest_share(food.group))
     density, _ = food.density_g_per_ml
     return Part(
         key, food.name, FoodContent(food), ((food, 1.0),), food.group, 1 / density, first.unit, per_unit, step, least,

@@ -116,7 +116,8 @@ Measure = Callable[[Part], float | None]
 class Rule:
     """Something wanted of the whole bowl: `low` ≤ Σ numerator (÷ Σ denominator) ≤ `high`, per gram of each part.
 
-    `half_unit` is half of the last shown digit in stored units. `window` is set where it comes from a target.
+    `half_unit` is half of the last shown digit in stored units. `window` is set where it comes from a target. A `fixed`
+    rule is set by a clinician: nobody is invited to widen it.
     """
 
     key: str
@@ -131,6 +132,7 @@ class Rule:
     half_unit: float = 0.0
     window: Window | None = None
     why: str = ""
+    fixed: bool = False
 
     def text(self, value: float) -> str:
         """A figure of this rule as shown, with its unit."""
@@ -159,7 +161,8 @@ class Side:
         value = self.rule.low if self.end == "low" else self.rule.high
         assert value is not None
         word = "at least" if self.end == "low" else "at most"
-        return f"{self.rule.name.lower()} of {word} {self.rule.text(value)}"
+        whose = " (set by the clinician)" if self.rule.fixed else ""
+        return f"{self.rule.name.lower()} of {word} {self.rule.text(value)}{whose}"
 
 
 @dataclass(frozen=True)
@@ -200,8 +203,8 @@ class Question:
         return top / bottom if bottom > 0 else None
 
 
-def nutrient_rule(window: Window) -> Rule:
-    """The rule of a window."""
+def nutrient_rule(window: Window, fixed: bool = False) -> Rule:
+    """The rule of a window; `fixed` where only a clinician may move it."""
     one = nutrient(window.key)
     unit = 10.0**-one.decimals / one.factor
 
@@ -217,6 +220,7 @@ def nutrient_rule(window: Window) -> Rule:
     return Rule(
         window.key, one.name, one.unit, one.decimals, shown(window.low), shown(window.high), window.importance, per_gram,
         (lambda part: 1.0) if window.key == DENSITY else None, WITHIN * unit, window,
+        fixed=fixed,
     )  # fmt: skip
 
 
@@ -235,8 +239,8 @@ def fat_share_rule(low: float, high: float) -> Rule:
 
 
 def volume_rule(capacity_ml: float) -> Rule:
-    """The bowl must hold it: millilitres of all parts."""
-    return Rule(VOLUME, "Volume", "mL", 0, None, capacity_ml, "should", lambda part: part.ml_per_g, half_unit=WITHIN)
+    """The bowl should hold it: millilitres of all parts. Watched: a slice of bread or an apple lies beside the bowl."""
+    return Rule(VOLUME, "Volume", "mL", 0, None, capacity_ml, "watch", lambda part: part.ml_per_g, half_unit=WITHIN)
 
 
 def plate_rule(rule: PlateRule) -> Rule:

@@ -16,6 +16,11 @@ ROLES: Mapping[str, str] = {
     "plant-yoghurt": "creamy", "plant-milk": "creamy", "sweetener": "sweetener", "herb-spice": "seasoning",
     "processed": "other", "batch": "other",
 }  # fmt: skip
+FAMILY_ROLES: Mapping[str, str] = {
+    "miso-white": "sauce", "lemon-juice": "sauce", "lime-juice": "sauce", "avocado": "topping", "nori": "seasoning",
+    "wakame": "seasoning", "laver": "seasoning", "kelp": "seasoning", "garlic": "seasoning", "ginger": "seasoning",
+    "olives-black": "topping", "olives-green": "topping", "salsa": "sauce", "tomato-sauce": "sauce",
+}  # fmt: skip
 ROLE_NAMES: Mapping[str, str] = {
     "base": "Base", "star": "Protein star", "greens": "Greens", "vegetable": "Vegetable", "fruit": "Fruit",
     "topping": "Topping", "sauce": "Sauce", "creamy": "Milk or yoghurt", "sweetener": "Sweetener",
@@ -41,13 +46,13 @@ EATEN_RAW = frozenset(
 RAW_ANYWAY = frozenset({"leafy-green", "fruit", "nut", "seed", "herb-spice"})
 INGREDIENTS = (
     "flour", "starch", "powder", "isolate", "bran", "germ", "unprepared", "juice", "zest", "commercial", "puree", "paste",
-    "sauce", "okara", "dried", "label", "meal",
+    "sauce", "puffed", "shredded", "flakes", "popcorn", "rice-cake", "granola", "okara", "dried", "label", "meal",
 )  # fmt: skip
 
 
-def role_of(group: str) -> str:
-    """The role of a food group in a bowl."""
-    return ROLES.get(group, "other")
+def role_of(group: str, family: str = "") -> str:
+    """The role of a food in a bowl: its family's own, or its group's."""
+    return FAMILY_ROLES.get(family) or ROLES.get(group, "other")
 
 
 def mood_of(foods: Iterable[Food]) -> str:

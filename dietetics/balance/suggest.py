@@ -20,6 +20,7 @@ from dietetics.composition.aminoacids import pattern_of, score
 from dietetics.composition.foods import Food
 from dietetics.nutrients import nutrient
 
+SHOULD_PRICE = 5.0  # of a whole miss of what should be, against turning a portion by its whole self
 LOW_SCORE = 0.95  # below this a bowl's protein is worth a complement
 SWAP_PROTEIN = 0.10  # a swap keeps the bowl's protein within this share of the part's own
 MUCH_LESS = 0.75  # a swap is offered where density or sodium falls to this share or less
@@ -61,30 +62,44 @@ def suggestions(question: Question, pantry: Pantry, limit: int = 4) -> list[Sugg
 
 
 def one_change(question: Question, amounts: Sequence[float], standings: Sequence[Standing]) -> Iterator[Suggestion]:
-    """The single turn of one part that brings most in, without bringing anything else out further."""
+    """The single turn of one part that helps most: what must be first, then what should be against how far it turns."""
     off = [s for s in standings if s.state in ("short", "over") and s.rule.importance != "watch"]
     if not off:
         return
-    now = rank(question, amounts)
-    best, chosen = now[:2], None
+    before = _merit(question, amounts)
+    found: list[tuple[tuple[float, float], int, Part, float]] = []
     for index, part in enumerate(question.parts):
+        if part.locked or part.kept_out:
+            continue
         for amount in part.amounts:
-            if amount == part.prefer or part.kept_out:
-                continue
-            turned = (*amounts[:index], amount, *amounts[index + 1 :])
-            one = rank(question, turned)
-            if (one[:2], one[2]) < (best, chosen[0] if chosen else 0.0) and one[:2] < now[:2]:
-                best, chosen = one[:2], (one[2], part, amount, turned)
-    if chosen is None:
+            merit = _merit(question, (*amounts[:index], amount, *amounts[index + 1 :]))
+            if merit < before:
+                found.append((merit, index, part, amount))
+    if not found:
         return
-    _, part, amount, turned = chosen
-    after = {s.key: s for s in stand(question, turned)}
-    brought = [s.rule.name.lower() for s in off if after[s.key].state == "in"]
-    left = [after[s.key].words() for s in off if after[s.key].state in ("short", "over")]
-    effect = f"brings {', '.join(brought)} in" if brought else f"comes nearest: {left[0]}"
-    turn = "more" if amount > part.prefer else "less"
-    text = f"{turn.capitalize()} {part.short}: {amount_words(part, amount)} {effect}."
+    _, index, part, amount = min(found, key=lambda one: (one[0], one[1], one[3]))
+    after = stand(question, (*amounts[:index], amount, *amounts[index + 1 :]))
+    turn = "More" if amount > part.prefer else "Less"
+    text = f"{turn} {part.short}: {amount_words(part, amount)} {_brings(off, after)}."
     yield Suggestion("turn", text, part.key, amount, part.unit)
+
+
+def _merit(question: Question, amounts: Sequence[float]) -> tuple[float, float]:
+    must, should, effort = rank(question, amounts)
+    return round(must, 6), SHOULD_PRICE * should + effort
+
+
+def _brings(off: Sequence[Standing], after: Sequence[Standing]) -> str:
+    """What a turn brings in, or comes nearest to, and what else it pushes out."""
+    now = {s.key: s for s in after}
+    was = {s.key for s in off}
+    brought = [s.rule.name.lower() for s in off if now[s.key].state == "in"]
+    left = [now[s.key].words() for s in off if now[s.key].state in ("short", "over")]
+    pushed = [
+        s.words() for s in after if s.state in ("short", "over") and s.key not in was and s.rule.importance != "watch"
+    ]
+    words = f"brings {', '.join(brought)} in" if brought else f"comes nearest: {left[0]}"
+    return f"{words}, but {'; '.join(pushed)}" if pushed else words
 
 
 def swaps(question: Question, standings: Sequence[Standing], pantry: Pantry) -> Iterator[Suggestion]:
@@ -157,9 +172,14 @@ def _same_flavour(food: Food, other: Food) -> bool:
 
 def _same_role(food: Food, pantry: Pantry, mood: str) -> Iterator[Food]:
     """Foods of a food's own role that may come in, of other families."""
-    role = role_of(food.group)
+    role = role_of(food.group, food.family)
     for other in pantry.foods:
-        if role_of(other.group) != role or other.family == food.family or not ready(other) or not pantry.admits(other):
+        if (
+            role_of(other.group, other.family) != role
+            or other.family == food.family
+            or not ready(other)
+            or not pantry.admits(other)
+        ):
             continue
         if mood == "sweet" and other.group != food.group:
             continue

@@ -11,7 +11,7 @@ from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
 
 from dietetics.amounts.weighing import Scales
-from dietetics.balance.answer import BALANCED, CLOSEST, Answer, balance
+from dietetics.balance.answer import BALANCED, CLOSEST, Answer, balance, rank
 from dietetics.balance.conflict import Conflict, amount_words, feasible, required, widest_of
 from dietetics.balance.model import miss, sheet, side_scale, side_terms
 from dietetics.balance.parts import part_of_food
@@ -24,7 +24,9 @@ from dietetics.composition.sums import FoodContent
 from dietetics.nutrients import nutrient
 
 SECONDS = 1.2  # for all ways together; what is found by then is shown
-WIDENINGS, FOODS, PARTIAL, SWAPS, TRIED = 3, 3, 2, 1, 14
+WIDENINGS, FOODS, PARTIAL, SWAPS, TRIED, TRIED_SWAPS = 3, 3, 2, 1, 14, 6
+NOT_ENOUGH = "helps, but is not enough: "
+WIDEST_SHARE = 0.6  # of a bound: a window moved by more is another target, not a way out
 Admits = Callable[[Food], bool]
 
 
@@ -83,7 +85,11 @@ def ways_out(answer: Answer, conflict: Conflict, pantry: Pantry | None, seconds:
     found += _portions(answer, conflict)
     if pantry is not None:
         found += _comings(answer, pantry, ends)
-    return found
+    taken = {(way.kind, way.key, way.end, way.value, way.food): way for way in reversed(found)}
+    once = [way for way in found if taken[way.kind, way.key, way.end, way.value, way.food] is way]
+    enough = any(NOT_ENOUGH not in way.effect and way.kind != "widen" for way in once)
+    kept = [way for way in once if not enough or NOT_ENOUGH not in way.effect]
+    return sorted(kept, key=lambda way: (NOT_ENOUGH in way.effect, NOT_ENOUGH in way.effect and way.kind == "add"))
 
 
 def _solved(answer: Answer, question: Question) -> Answer | None:
@@ -108,6 +114,8 @@ def _widenings(answer: Answer, conflict: Conflict) -> list[Way]:
     question, sides = answer.question, required(answer)
     found = []
     for side in conflict.sides:
+        if side.rule.fixed or side.rule.window is None:
+            continue
         others = [s for s in sides if s.key != side.key]
         made = sheet(question, others, {"one": [side]}, "one")
         solution = solve(made.program, 0.4)
@@ -119,6 +127,8 @@ def _widenings(answer: Answer, conflict: Conflict) -> list[Way]:
             continue
         old = side.rule.low if side.end == "low" else side.rule.high
         assert old is not None
+        if abs(value - old) > WIDEST_SHARE * side_scale_plain(old):
+            continue
         verb = "up to" if side.end == "high" else "down to"
         change = f"Let {side.rule.name.lower()} go {verb} {side.rule.text(value)} (now {side.rule.text(old)})"
         way = Way("widen", change, effect_words(again), again, side.rule.key, side.end, value)
@@ -237,7 +247,7 @@ def _additions(answer: Answer, pantry: Pantry, order: Sequence[Food], ends: floa
         more = with_part(question, part.key, part)
         again = _solved(answer, more) if _possible(answer, more) else None
         if again is None and len(first) < PARTIAL:
-            first.append(_put_in(part, balance(more, 0.4), "helps, but is not enough: "))
+            first.append(_put_in(part, balance(more, 0.4), NOT_ENOUGH))
         if again is not None:
             count, groups[food.group] = count + 1, groups.get(food.group, 0) + 1
             names.add(plain)
@@ -254,25 +264,49 @@ def _put_in(part: Part, again: Answer, but: str = "") -> Way:
 
 
 def _swaps(answer: Answer, pantry: Pantry, order: Sequence[Food], ends: float) -> Iterator[Way]:
-    question, sides, price = answer.question, required(answer), prices(answer)
-    worst = sorted(
-        (p for p in question.parts if not p.locked and len(p.foods) == 1),
-        key=lambda p: worth(question, sides, price, p) * p.prefer,
-    )
+    """One part replaced by another food of its role, or left out; the best that helps where none is enough."""
+    helping: list[tuple[tuple[float, ...], Way]] = []
     count = 0
-    for part in worst[:4]:
-        same = [food for food in order if role_of(food.group) == role_of(part.group)][:3]
-        for food in same:
-            if count == SWAPS or time.perf_counter() > ends:
-                return
-            new = part_of_food(part.key, food, pantry.scales, pantry.metric)
-            changed = with_part(question, part.key, new)
-            again = _solved(answer, changed) if _possible(answer, changed) else None
-            if again is not None:
-                count += 1
-                amount = dict(zip((p.key for p in changed.parts), again.amounts, strict=True))[part.key]
-                change = f"Replace {part.short} by {amount_words(new, amount)} of {new.full}"
-                yield Way("swap", change, effect_words(again), again, key=part.key, food=food.key)
+    for part, food in _pairs(answer, order):
+        if count == SWAPS or time.perf_counter() > ends:
+            break
+        new = part_of_food(part.key, food, pantry.scales, pantry.metric) if food else None
+        changed = with_part(answer.question, part.key, new)
+        if not changed.parts:
+            continue
+        again = _solved(answer, changed) if _possible(answer, changed) else None
+        if again is not None:
+            count += 1
+            yield _swapped(part, new, again)
+        elif len(helping) < TRIED_SWAPS:
+            again = balance(changed, 0.3)
+            better = rank(changed, again.amounts)
+            if better < rank(answer.question, answer.amounts):
+                helping.append((better, _swapped(part, new, again, NOT_ENOUGH)))
+    if not count and helping:
+        yield min(helping, key=lambda pair: pair[0])[1]
+
+
+def _pairs(answer: Answer, order: Sequence[Food]) -> Iterator[tuple[Part, Food | None]]:
+    """Which part by which food (None: by nothing), the parts that cost most first."""
+    question, sides, price = answer.question, required(answer), prices(answer)
+    loose = [p for p in question.parts if not p.locked and not p.kept_out]
+    worst = sorted(loose, key=lambda p: worth(question, sides, price, p) * p.prefer)[:4]
+    for part in worst:
+        if len(part.foods) == 1:
+            role = role_of(part.group, part.foods[0][0].family)
+            for food in [f for f in order if role_of(f.group, f.family) == role][:3]:
+                yield part, food
+        yield part, None
+
+
+def _swapped(part: Part, new: Part | None, again: Answer, but: str = "") -> Way:
+    effect = but + ("; ".join(s.words() for s in again.off("must", "should")) if but else effect_words(again))
+    if new is None:
+        return Way("portion", f"Leave out {part.short}", effect, again, part.key, "least", 0.0)
+    amount = dict(zip((p.key for p in again.question.parts), again.amounts, strict=True))[part.key]
+    change = f"Replace {part.short} by {amount_words(new, amount)} of {new.full}"
+    return Way("swap", change, effect, again, part.key, food=new.foods[0][0].key)
 
 
 def _possible(answer: Answer, changed: Question) -> bool:

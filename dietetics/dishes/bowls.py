@@ -13,6 +13,7 @@ from dietetics.composition.derivation import Derivation, explain_density, explai
 from dietetics.composition.foods import Food
 from dietetics.composition.sums import Composition, FoodContent, Item, compose
 from dietetics.dishes.batches import BatchContent
+from dietetics.dishes.colours import colours_of
 from dietetics.nutrients import DENSITY, nutrient
 
 # What one key press adds or takes, in the unit of the measure.
@@ -32,9 +33,12 @@ STEPS: Mapping[str, float] = {
     "handful": 0.5,
     "slice": 1.0,
 }
+BOWL_ML = 1000.0  # a client's bowl holds a litre
 BATCH_DENSITY_G_PER_ML = 1.0  # a cooked dish in the bowl, ± 15 %, common practice
 VEGETABLE_GROUPS = frozenset({"vegetable", "leafy-green", "mushroom"})
 PROTEIN_GROUPS = frozenset({"legume", "soy-food", "wheat-protein"})
+SAUCE_GROUPS = frozenset({"condiment", "oil", "nut-butter"})
+SAUCE_JUICES = frozenset({"lemon-juice", "lime-juice"})
 COUNTS_FROM_G = 15.0  # less of a food is seasoning, not a source (our judgement)
 
 
@@ -108,6 +112,17 @@ class Bowl:
         """How many different beans, soy foods and wheat proteins, of COUNTS_FROM_G or more, batches taken apart."""
         return self._count(PROTEIN_GROUPS, COUNTS_FROM_G)
 
+    @property
+    def colours(self) -> tuple[str, ...]:
+        """The colours of its plants, each of COUNTS_FROM_G or more, batches taken apart."""
+        return colours_of((pair for item in self.items for pair in foods_of(item)), COUNTS_FROM_G)
+
+    @property
+    def sauce_share(self) -> float:
+        """Share of the weight that is sauce: condiments, oils, nut butters, and dishes of which most is such."""
+        sauce = sum(p.item.grams for p in self.portions if _is_sauce(p.item))
+        return sauce / self.total.grams if self.total.grams else 0.0
+
     def share_of(self, portion: Portion, key: str) -> float | None:
         """The part's share of a nutrient of the bowl, 0 to 1, or None where either is unknown or nil."""
         value, _ = portion.item.content.known_per_100g(key)
@@ -126,6 +141,14 @@ def foods_of(item: Item) -> Iterator[tuple[Food, float]]:
         for inner in item.content.batch.items:
             for food, grams in foods_of(inner):
                 yield food, grams * share
+
+
+def _is_sauce(item: Item) -> bool:
+    """True where most of the energy comes from condiments, oils, nut butters, vinegars and citrus juice."""
+    pairs = [(food, (food.per_100g["energy_kcal"] or 0.0) * grams) for food, grams in foods_of(item)]
+    whole = sum(energy for _, energy in pairs)
+    sauce = sum(energy for food, energy in pairs if food.group in SAUCE_GROUPS or food.family in SAUCE_JUICES)
+    return sauce > whole / 2 if whole else any(food.group in SAUCE_GROUPS for food, _ in pairs)
 
 
 def food_volume_ml(food: Food, grams: float) -> float:

@@ -47,6 +47,21 @@ class Window:
             high=None if self.high is None else self.high * share,
         )
 
+    def less(self, eaten: Figure) -> Window:
+        """What is left of a day's window when something is eaten beside; a ratio keeps its window, nothing goes below 0.
+
+        What is eaten and unknown counts as nothing: a ceiling is then too high, and the level beside it says "at least".
+        """
+        one = nutrient(self.key)
+        if one.kind == "ratio" or not eaten.amount:
+            return self
+        least = 0.0 if one.kind == "table" else float("-inf")
+
+        def rest(value: float | None) -> float | None:
+            return None if value is None or eaten.amount is None else max(least, value - eaten.amount)
+
+        return replace(self, low=rest(self.low), high=rest(self.high))
+
     def text(self) -> str:
         """What is wanted, in words: "28–34", "at least 10", "at most 500"."""
         one = nutrient(self.key)

@@ -12,11 +12,10 @@ from dataclasses import dataclass
 
 from dietetics.amounts.weighing import amount_text
 from dietetics.composition.sums import Figure
-from dietetics.dishes.bowls import Bowl, Portion
+from dietetics.dishes.bowls import BOWL_ML, Bowl, Portion
 
 SIZE = 480
 CENTRE = SIZE / 2
-CAPACITY_ML = 1000.0
 CAPACITY_RADIUS = 186.0
 LARGEST_RADIUS = 201.0  # a fuller bowl is drawn smaller, and the page says that it does not fit
 RIM_INNER, RIM_OUTER = 205.0, 219.0
@@ -98,7 +97,7 @@ def glaze_of(group: str) -> str:
 
 def area_radius(volume_ml: float) -> float:
     """The radius of a disc whose area stands for `volume_ml`."""
-    return CAPACITY_RADIUS * math.sqrt(max(volume_ml, 0.0) / CAPACITY_ML)
+    return CAPACITY_RADIUS * math.sqrt(max(volume_ml, 0.0) / BOWL_ML)
 
 
 def _point(radius: float, degrees: float) -> tuple[float, float]:
@@ -192,6 +191,6 @@ def draw(bowl: Bowl) -> Dish:
         f"{food_radius:.1f}",
         f"{bowl.volume_ml:,.0f} mL of a 1-litre bowl"
         + ("" if scale == 1.0 else f", drawn at {scale**2:.0%} of its area"),
-        bowl.volume_ml > CAPACITY_ML,
+        bowl.volume_ml > BOWL_ML,
         f"The dish from above: {parts}.",
     )

@@ -40,3 +40,20 @@ class AddForm(forms.Form):
     batch = forms.IntegerField(required=False)
     q = forms.CharField(required=False, max_length=100)
     because = forms.CharField(required=False, max_length=400)
+
+
+class LimitForm(forms.Form):
+    """The least and the most of a part for balancing; empty is portion sense."""
+
+    least = forms.CharField(required=False, max_length=60)
+    most = forms.CharField(required=False, max_length=60)
+
+
+class WayForm(forms.Form):
+    """One way out of a conflict."""
+
+    kind = forms.ChoiceField(choices=[(k, k) for k in ("widen", "portion", "add", "swap", "closest")])
+    key = forms.SlugField(required=False)
+    end = forms.ChoiceField(required=False, choices=[(k, k) for k in ("low", "high", "least", "most")])
+    value = forms.FloatField(required=False, min_value=-1e6, max_value=1e6)
+    food = forms.SlugField(required=False)

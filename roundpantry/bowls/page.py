@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Mapping, Sequence
-from dataclasses import dataclass
+import math
+from collections.abc import Callable, Iterable, Mapping, Sequence
+from dataclasses import dataclass, replace
 from functools import lru_cache
 from typing import Any
 
@@ -13,15 +14,18 @@ from django.urls import reverse
 from dietetics.amounts.weighing import amount_text, known_measures
 from dietetics.cautions.food import day_cautions, vitamin_k_swing
 from dietetics.composition.foods import Food
-from dietetics.composition.sums import compose
+from dietetics.composition.sums import Item, compose
+from dietetics.dishes.bowls import COUNTS_FROM_G, Portion
 from dietetics.dishes.bowls import Bowl as BowlValue
-from dietetics.dishes.bowls import Portion
-from dietetics.nutrients import nutrient
+from dietetics.dishes.patterns import roles_of
+from dietetics.errors import DieteticsError
+from dietetics.nutrients import BY_KEY, nutrient
 from dietetics.targets.windows import Level, Window, levels_of
 from roundpantry.bowls.drawing import draw, glaze_of
 from roundpantry.bowls.ladder import draw_ladder
-from roundpantry.bowls.models import Bowl, BowlPart
-from roundpantry.bowls.records import bowl_cautions, bowl_value, eaten_of, meal_windows_of
+from roundpantry.bowls.models import Bowl, BowlPart, Pattern
+from roundpantry.bowls.patterns import FromPattern
+from roundpantry.bowls.records import bowl_cautions, bowl_value, bowls_of, eaten_of, meal_windows_of
 from roundpantry.clients.models import Client
 from roundpantry.clients.records import acknowledged
 from roundpantry.counter.levels import figure_rows, levels_html
@@ -61,14 +65,8 @@ class PartRow:
     step: str
     now: str
     url: str
-    href: str
     newer: bool
-
-
-@lru_cache(maxsize=2048)
-def _address(food_key: str, batch_pk: int | None) -> str:
-    """Where a part's name leads: to its food, or to its batch."""
-    return reverse("shelf:food", args=[food_key]) if food_key else reverse("batches:detail", args=[batch_pk])
+    locked: bool
 
 
 def part_row(number: int, part: BowlPart, portion: Portion, bench_url: str) -> PartRow:
@@ -82,7 +80,6 @@ def part_row(number: int, part: BowlPart, portion: Portion, bench_url: str) -> P
     name, _, state = portion.item.label.partition(",")
     food = food_or_none(part.food_key) if part.food_key else None
     measures = known_measures(food) if food else "serving, g, cup"
-    href = _address(part.food_key, part.batch_id)
     return PartRow(
         str(part.pk),
         number,
@@ -97,8 +94,8 @@ def part_row(number: int, part: BowlPart, portion: Portion, bench_url: str) -> P
         f"{amount_text(portion.step)} {part.unit}",
         f"{part.grams:.0f}",
         f"{bench_url}parts/{part.pk}/",
-        href,
         bool(newer_key(part.food_key)),
+        part.locked,
     )
 
 
@@ -115,9 +112,34 @@ def rows_html(rows: Sequence[PartRow], refused: Mapping[str, str] | None) -> lis
 
 
 def _counts(value: BowlValue) -> str:
-    """Protein sources and vegetables in words."""
-    sources, vegetables = value.protein_sources, value.vegetables
-    return f"{sources} protein source{'' if sources == 1 else 's'} · {vegetables} vegetable{'' if vegetables == 1 else 's'}"
+    """Protein sources, vegetables and colours of 15 g or more in words, and what share is sauce."""
+    sources, vegetables, colours = value.protein_sources, value.vegetables, value.colours
+    counts = [(sources, "protein source"), (vegetables, "vegetable"), (len(colours), "colour")]
+    words = " · ".join(f"{n} {what}{'' if n == 1 else 's'}" for n, what in counts)
+    named = f" ({', '.join(colours)})" if colours else ""
+    return f"{words}{named}, each from {COUNTS_FROM_G:.0f} g · sauce {value.sauce_share:.0%}"
+
+
+def moved_words(bowl: Bowl) -> list[str]:
+    """Window sides moved for this bowl alone, in words."""
+    ends = {"low": "at least", "high": "at most"}
+    return [
+        f"{nutrient(key).name} {ends[end]} {nutrient(key).text(value)}"
+        for key, end, value in bowl.moved
+        if key in BY_KEY
+    ]
+
+
+def other_meals(bowl: Bowl) -> list[dict[str, Any]]:
+    """The day's other meals with the bowls planned for each, to judge this one by what they leave."""
+    if bowl.meal is None:
+        return []
+    mine = [b for b in bowls_of(bowl.client.practitioner).filter(client=bowl.client) if b.meal_id and b.pk != bowl.pk]
+    return [
+        {"pk": meal.pk, "name": meal.name, "choices": [
+            {"pk": b.pk, "name": b.name, "chosen": b.pk in bowl.beside} for b in mine if b.meal_id == meal.pk]}
+        for meal in bowl.meal.target_set.meals.all() if meal.pk != bowl.meal_id
+    ]  # fmt: skip
 
 
 def spoken(value: BowlValue, levels: Iterable[Level]) -> str:
@@ -133,7 +155,9 @@ def bench(bowl: Bowl, refused: Mapping[str, str] | None = None) -> dict[str, Any
     value = bowl_value(bowl)
     levels = levels_of(meal_windows_of(bowl), value.total)
     bench_url = reverse("bowls:bench", args=[bowl.pk])
-    meal = f"{bowl.meal.name} of {bowl.client.name}" if bowl.meal else ""
+    meal = bowl.meal.name if bowl.meal else ""
+    if bowl.beside:
+        meal += ", what the rest of the day leaves"
     totals = [
         (key, "unknown" if value.total[key].amount is None else nutrient(key).number(value.total[key].amount))
         for key in SHOWN_PER_PART
@@ -155,6 +179,7 @@ def bench(bowl: Bowl, refused: Mapping[str, str] | None = None) -> dict[str, Any
         "grams": f"{value.total.grams:,.0f}",
         "volume": f"{value.volume_ml:,.0f}",
         "counts": _counts(value),
+        "moved": moved_words(bowl),
         "levels": levels_html(levels, f"{bench_url}why/"),
         "levels_title": meal,
         "spoken": spoken(value, levels),
@@ -255,3 +280,79 @@ def printed(bowl: Bowl) -> dict[str, Any]:
         "unknown": ", ".join(unknown),
         "sources": sorted({food.dataset for p in bowl.parts.all() if (food := food_or_none(p.food_key)) is not None}),
     }
+
+
+def pattern_row(pattern: Pattern, name_of: Callable[[str], str]) -> dict[str, Any]:
+    """A pattern for the list: roles with their options by name."""
+    roles = [
+        {"name": role.name, "number": n,
+         "options": [{"number": i, "name": name_of(o.what), "amount": o.amount} for i, o in enumerate(role.options)]}
+        for n, role in enumerate(roles_of(pattern.roles))
+    ]  # fmt: skip
+    return {"pattern": pattern, "roles": roles}
+
+
+def drawn_words(made: FromPattern) -> list[str]:
+    """What is to be said once of a bowl drawn from a pattern."""
+    words = [f"Passed over: {text}." for text in made.drawn.passed]
+    words += [f"Nothing fills the role {role}." for role in made.drawn.empty]
+    if made.answer is not None:
+        off = [s.words() for s in made.answer.off("must", "should")]
+        words.append(f"Drawn and balanced: {'; '.join(off)}." if off else "Drawn and balanced: every target is met.")
+    return words
+
+
+NEEDLE_SPAN = 60.0  # degrees to each side: the target stands upright, half of it to the left
+
+
+def weigh_page(bowl: Bowl, value: BowlValue, chosen: BowlPart | None, refused: str) -> dict[str, Any]:
+    """Weighing as one serves: what is planned and served of each part, whose turn it is, and the levels as served."""
+    rows = list(bowl.parts.all())
+    turn = chosen or next((row for row in rows if row.served_g is None), None)
+    lines = [
+        {"part": row, "name": portion.item.label, "planned": f"{row.grams:,.0f}", "turn": turn is not None and row.pk == turn.pk,
+         "served": "" if row.served_g is None else f"{row.served_g:,.0f}",
+         "off": "" if row.served_g is None else f"{row.served_g - row.grams:+,.0f}"}
+        for row, portion in zip(rows, value.portions, strict=True)
+    ]  # fmt: skip
+    served = as_served(bowl, value)
+    levels = levels_of(meal_windows_of(bowl), served.total)
+    return {
+        "bowl": bowl, "lines": lines, "turn": turn, "refused": refused,
+        "turn_name": next((line["name"] for line in lines if line["turn"]), ""),
+        "target": f"{turn.grams:.0f}" if turn else "", "weigh_url": reverse("bowls:weigh", args=[bowl.pk]),
+        "bench_url": reverse("bowls:bench", args=[bowl.pk]), "levels": levels_html(levels),
+        "levels_title": "As served" if any(row.served_g is not None for row in rows) else "As planned",
+        "spoken": f"{turn_words(lines)} {spoken(served, levels)}",
+    }  # fmt: skip
+
+
+def turn_words(lines: Sequence[Mapping[str, Any]]) -> str:
+    """Whose turn it is, for a screen reader."""
+    return next(
+        (f"Now {line['name']}, {line['planned']} g." for line in lines if line["turn"]), "Everything is weighed."
+    )
+
+
+def as_served(bowl: Bowl, value: BowlValue) -> BowlValue:
+    """The bowl with what the scale showed in place of what was planned."""
+    pairs = zip(bowl.parts.all(), value.portions, strict=True)
+    return BowlValue(value.name, tuple(_served(row, portion) for row, portion in pairs))
+
+
+def _served(row: BowlPart, portion: Portion) -> Portion:
+    if row.served_g is None:
+        return portion
+    item = Item.exact(portion.item.label, portion.item.content, row.served_g, "weighed when served")
+    return replace(portion, item=item, volume_ml=portion.volume_ml * row.served_g / row.grams)
+
+
+def typed_grams(text: str) -> float:
+    """A typed weight in g. Raises DieteticsError for what is none."""
+    try:
+        grams = float(text)
+    except ValueError:
+        raise DieteticsError("amount-unreadable", text=text) from None
+    if not math.isfinite(grams):
+        raise DieteticsError("amount-unreadable", text=text)
+    return grams

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
+from dataclasses import replace
 from typing import Any
 
 from django.contrib.auth.models import AbstractBaseUser, AnonymousUser
@@ -18,7 +19,7 @@ from dietetics.cautions.food import (
     meal_cautions,
 )
 from dietetics.composition.foods import Food
-from dietetics.composition.sums import Item
+from dietetics.composition.sums import Item, compose
 from dietetics.dishes.batches import Batch as BatchValue
 from dietetics.dishes.batches import BatchContent
 from dietetics.dishes.bowls import BATCH_DENSITY_G_PER_ML, Portion, food_portion, foods_of
@@ -31,7 +32,7 @@ from roundpantry.bowls.models import Bowl, BowlPart
 from roundpantry.clients.models import Acknowledgement, Client
 from roundpantry.clients.records import acknowledged
 from roundpantry.shelf.records import food_or_none
-from roundpantry.targets.records import windows_of_meal
+from roundpantry.targets.records import on_the_plate, windows_of, windows_of_meal
 
 PART_FIELDS = (
     "id",
@@ -45,6 +46,11 @@ PART_FIELDS = (
     "grams_low",
     "grams_high",
     "how",
+    "locked",
+    "chosen",
+    "least",
+    "most",
+    "served_g",
 )
 BATCH_GROUP = "batch"
 _KEPT_BATCHES: dict[tuple[int, str], BatchValue] = {}
@@ -62,8 +68,31 @@ def bowls_of(user: AbstractBaseUser | AnonymousUser) -> QuerySet[Bowl]:
 
 
 def meal_windows_of(bowl: Bowl) -> tuple[Window, ...]:
-    """The windows of the meal the bowl is planned for; none without a meal."""
-    return windows_of_meal(bowl.meal) if bowl.meal else ()
+    """The windows a bowl is judged by: its meal's, or what the bowls beside it leave of the day; moved sides taken in."""
+    if not bowl.meal:
+        return ()
+    windows = day_rest(bowl) if bowl.beside else windows_of_meal(bowl.meal)
+    for key, end, value in bowl.moved:
+        windows = tuple(_moved(w, end, value) if w.key == key else w for w in windows)
+    return windows
+
+
+def _moved(window: Window, end: str, value: float) -> Window:
+    """A window with one side moved; the other side gives way rather than cross it."""
+    if end == "low":
+        return replace(window, low=value, high=None if window.high is None else max(window.high, value))
+    return replace(window, high=value, low=None if window.low is None else min(window.low, value))
+
+
+def beside_of(bowl: Bowl) -> list[Bowl]:
+    """The bowls of the day's other meals that this one is planned beside."""
+    return [b for b in bowls_of(bowl.client.practitioner).filter(client=bowl.client) if b.pk in bowl.beside]
+
+
+def day_rest(bowl: Bowl) -> tuple[Window, ...]:
+    """What the bowls beside leave of the day's windows for this one."""
+    others = compose([item for other in beside_of(bowl) for item in bowl_value(other).items])
+    return tuple(w.less(others[w.key]) for w in windows_of(bowl.meal.target_set) if on_the_plate(w))
 
 
 def batch_kept(batch: Any) -> BatchValue:

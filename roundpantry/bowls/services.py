@@ -2,11 +2,15 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+
 from django.db import transaction
+from django.db.models import F
 
 from dietetics.cautions.caution import Caution
 from dietetics.composition.foods import Food
 from dietetics.composition.sums import FoodContent
+from dietetics.dishes.bowls import step_of
 from dietetics.dishes.portions import PortionReading, first_portion, read_batch_portion, read_portion, stepped
 from dietetics.errors import DieteticsError
 from roundpantry.batches.models import Batch
@@ -21,6 +25,7 @@ from roundpantry.targets.models import Meal
 
 UNDO_STEPS = 40
 MOST_PARTS = 40
+MOST_SERVED_G = 3000.0
 
 
 def add_bowl(client: Client, name: str, meal: Meal | None) -> Bowl:
@@ -33,14 +38,16 @@ def remove_bowl(bowl: Bowl) -> None:
     bowl.delete()
 
 
-def _remember(bowl: Bowl, before: list[dict[str, object]], what: str) -> None:
-    made = BowlChange.objects.create(bowl=bowl, what=what[:160], parts=before)
+def remember(bowl: Bowl, before: list[dict[str, object]], what: str) -> None:
+    """Keep the parts and moved windows as they were, so that the change can be taken back."""
+    made = BowlChange.objects.create(bowl=bowl, what=what[:160], parts=before, moved=bowl.moved)
     if made.pk % UNDO_STEPS == 0:
         kept = bowl.changes.values_list("pk", flat=True)[:UNDO_STEPS]
         bowl.changes.exclude(pk__in=list(kept)).delete()
 
 
-def _read(bowl: Bowl, part: BowlPart, text: str) -> PortionReading:
+def read_amount(bowl: Bowl, part: BowlPart, text: str) -> PortionReading:
+    """Read a portion of a part as typed. Raises DieteticsError when it cannot be read or weighed."""
     if part.batch is not None:
         household = scales_of(bowl.client.practitioner).household
         return read_batch_portion(text, batch_kept(part.batch), household)
@@ -77,7 +84,7 @@ def renew_part(bowl: Bowl, part: BowlPart) -> None:
     before = snapshot(bowl)
     reading = read_portion(part.amount_text, _food(newer), scales_of(bowl.client.practitioner))
     with transaction.atomic():
-        _remember(bowl, before, "newer label taken")
+        remember(bowl, before, "newer label taken")
         for name, value in {"food_key": newer, **part_fields(reading)}.items():
             setattr(part, name, value)
         part.save()
@@ -114,34 +121,35 @@ def _add(bowl: Bowl, reading: PortionReading, name: str, **what: object) -> Bowl
     before = snapshot(bowl)
     position = max((part["position"] for part in before), default=-1) + 1
     with transaction.atomic():
-        _remember(bowl, before, f"{name} put in")
+        remember(bowl, before, f"{name} put in")
         return BowlPart.objects.create(bowl=bowl, position=position, **what, **part_fields(reading))
 
 
 def set_portion(bowl: Bowl, part: BowlPart, text: str) -> None:
     """Set a part to a typed portion. Raises DieteticsError when it cannot be read or weighed."""
-    _store_portion(bowl, part, _read(bowl, part, text))
+    _store_portion(bowl, part, read_amount(bowl, part, text))
 
 
 def step_portion(bowl: Bowl, part: BowlPart, steps: int) -> None:
     """Turn a part up or down by whole steps of its own measure; it never goes below one step."""
-    _store_portion(bowl, part, _read(bowl, part, stepped(part.amount, part.unit, steps)))
+    _store_portion(bowl, part, read_amount(bowl, part, stepped(part.amount, part.unit, steps)))
 
 
 def _store_portion(bowl: Bowl, part: BowlPart, reading: PortionReading) -> None:
     before = snapshot(bowl)
-    for name, value in part_fields(reading).items():
+    fields = {**part_fields(reading), "chosen": None}
+    for name, value in fields.items():
         setattr(part, name, value)
     with transaction.atomic():
-        _remember(bowl, before, f"portion set to {reading.text}")
-        part.save(update_fields=["amount", "unit", "amount_text", "grams", "grams_low", "grams_high", "how"])
+        remember(bowl, before, f"portion set to {reading.text}")
+        part.save(update_fields=list(fields))
 
 
 def remove_part(bowl: Bowl, part: BowlPart) -> None:
     """Take a part out of the bowl."""
     before = snapshot(bowl)
     with transaction.atomic():
-        _remember(bowl, before, "a part taken out")
+        remember(bowl, before, "a part taken out")
         part.delete()
 
 
@@ -153,5 +161,120 @@ def undo(bowl: Bowl) -> bool:
     with transaction.atomic():
         bowl.parts.all().delete()
         BowlPart.objects.bulk_create(BowlPart(bowl=bowl, **fields) for fields in last.parts)
+        bowl.moved = last.moved
+        bowl.save(update_fields=["moved"])
         last.delete()
     return True
+
+
+def lock_part(bowl: Bowl, part: BowlPart) -> None:
+    """Lock a part, so that a balance leaves it, or unlock it."""
+    before = snapshot(bowl)
+    part.locked = not part.locked
+    with transaction.atomic():
+        remember(bowl, before, "locked" if part.locked else "unlocked")
+        part.save(update_fields=["locked"])
+
+
+def limit_part(bowl: Bowl, part: BowlPart, least: str, most: str) -> None:
+    """Set the least and the most of a part for balancing, as typed; an empty one is portion sense again.
+
+    Raises DieteticsError when one cannot be read, or the least is above the most.
+    """
+    per_unit = part.grams / part.amount
+    ends = [read_amount(bowl, part, text).weight.grams / per_unit if text.strip() else None for text in (least, most)]
+    if ends[0] is not None and ends[1] is not None and ends[0] > ends[1]:
+        raise DieteticsError("balance-reversed", food=part.amount_text, least=ends[0], most=ends[1], unit=part.unit)
+    before = snapshot(bowl)
+    part.least, part.most = ends
+    with transaction.atomic():
+        remember(bowl, before, "limits set")
+        part.save(update_fields=["least", "most"])
+
+
+def duplicate_part(bowl: Bowl, part: BowlPart) -> None:
+    """Put the same portion of the same thing in once more, right behind it."""
+    before = snapshot(bowl)
+    copied = {name: value for name, value in next(p for p in before if p["id"] == part.pk).items() if name != "id"}
+    with transaction.atomic():
+        remember(bowl, before, "a part doubled")
+        bowl.parts.filter(position__gt=part.position).update(position=F("position") + 1)
+        BowlPart.objects.create(bowl=bowl, **{**copied, "position": part.position + 1, "served_g": None})
+
+
+def move_part(bowl: Bowl, part: BowlPart, places: int) -> None:
+    """Move a part up (negative) or down the bowl; at either end it stays."""
+    before = snapshot(bowl)
+    order = list(bowl.parts.all())
+    at = order.index(part)
+    order.insert(max(0, min(len(order) - 1, at + places)), order.pop(at))
+    for position, row in enumerate(order):
+        row.position = position
+    with transaction.atomic():
+        remember(bowl, before, "a part moved")
+        BowlPart.objects.bulk_update(order, ["position"])
+
+
+def replace_part(bowl: Bowl, part: BowlPart, food_key: str, amount: str = "", because: str = "") -> None:
+    """Put another food in a part's place, with its usual first portion or the amount given.
+
+    Raises DieteticsError `unknown-food`, or `allergen-blocked` where the client is allergic and no reason is given.
+    """
+    food = _food(food_key)
+    _let_in(bowl, [food], food.name, because)
+    practitioner = bowl.client.practitioner
+    scales, metric = scales_of(practitioner), preferences_of(practitioner).portions == "metric"
+    reading = read_portion(amount, food, scales) if amount else first_portion(food, scales, metric=metric)
+    before = snapshot(bowl)
+    fields = {**part_fields(reading), "food_key": food_key, "batch": None, "locked": False, "chosen": None,
+              "least": None, "most": None, "served_g": None}  # fmt: skip
+    for name, value in fields.items():
+        setattr(part, name, value)
+    with transaction.atomic():
+        remember(bowl, before, f"{food.name} put in its place")
+        part.save()
+
+
+def copy_bowl(bowl: Bowl, name: str, eater: str, meal: Meal | None, share: float = 1.0) -> Bowl:
+    """A variant that knows its parent, for the same client or somebody else at the table; every portion × `share`,
+    in whole steps of its measure."""
+    rows = [(row, _shared(bowl, row, share)) for row in bowl.parts.all()]
+    with transaction.atomic():
+        made = Bowl.objects.create(client=bowl.client, name=name, meal=meal, parent=bowl, eater=eater)
+        for row, fields in rows:
+            kept = {n: getattr(row, n) for n in ("position", "food_key", "batch", "locked")}
+            BowlPart.objects.create(bowl=made, **kept, **fields)
+    return made
+
+
+def _shared(bowl: Bowl, row: BowlPart, share: float) -> dict[str, object]:
+    if share == 1.0:
+        return {
+            n: getattr(row, n) for n in ("amount", "unit", "amount_text", "grams", "grams_low", "grams_high", "how")
+        }
+    step = step_of(row.unit)
+    amount = max(step, round(row.amount * share / step) * step)
+    return part_fields(read_amount(bowl, row, f"{amount:.6g} {row.unit.replace(',', '')}"))
+
+
+def plan_beside(bowl: Bowl, others: Sequence[Bowl]) -> None:
+    """Judge the bowl by what these bowls leave of the day; by its meal's own share when there are none."""
+    bowl.beside = [other.pk for other in others if other.pk != bowl.pk and other.client_id == bowl.client_id]
+    bowl.save(update_fields=["beside"])
+
+
+def settle_windows(bowl: Bowl) -> None:
+    """Put moved windows back where the meal has them."""
+    before = snapshot(bowl)
+    with transaction.atomic():
+        remember(bowl, before, "windows put back")
+        bowl.moved = []
+        bowl.save(update_fields=["moved"])
+
+
+def note_served(bowl: Bowl, part: BowlPart, grams: float | None) -> None:
+    """Record what the scale showed when a part was served; None forgets it. Raises DieteticsError for an absurd weight."""
+    if grams is not None and not 0 < grams <= MOST_SERVED_G:
+        raise DieteticsError("amount-unreadable", text=f"{grams:g} g")
+    part.served_g = grams
+    part.save(update_fields=["served_g"])

@@ -2,7 +2,7 @@
 
 from django.urls import path
 
-from roundpantry.bowls import views
+from roundpantry.bowls import balance_views, table_views, views
 
 app_name = "bowls"
 urlpatterns = [
@@ -23,4 +23,27 @@ urlpatterns = [
     path("<int:pk>/why/<slug:key>/", views.why, name="why"),
     path("<int:pk>/parts/<int:part_pk>/why/<slug:key>/", views.why, name="why-part"),
     path("<int:pk>/print/", views.print_page, name="print"),
+    path("<int:pk>/balance/", balance_views.balance, name="balance"),
+    path("<int:pk>/ways/", balance_views.ways, name="ways"),
+    path("<int:pk>/ways/take/", balance_views.take_way, name="take-way"),
+    path("<int:pk>/hints/", balance_views.hints, name="hints"),
+    path("<int:pk>/protein/", balance_views.protein, name="protein"),
+    path("<int:pk>/windows/", balance_views.settle, name="settle"),
+    path("<int:pk>/beside/", balance_views.beside, name="beside"),
+    path("<int:pk>/variant/", balance_views.variant, name="variant"),
+    path("<int:pk>/parts/<int:part_pk>/panel/", balance_views.part_panel, name="part-panel"),
+    path("<int:pk>/parts/<int:part_pk>/lock/", balance_views.lock, name="lock"),
+    path("<int:pk>/parts/<int:part_pk>/double/", balance_views.duplicate, name="double"),
+    path("<int:pk>/parts/<int:part_pk>/move/", balance_views.move, name="move"),
+    path("<int:pk>/parts/<int:part_pk>/replace/", balance_views.replace, name="replace"),
+    path("<int:pk>/parts/<int:part_pk>/limits/", balance_views.limits, name="limits"),
+    path("<int:pk>/table/", table_views.table, name="table"),
+    path("<int:pk>/table/<int:part_pk>/step/", table_views.table_step, name="table-step"),
+    path("<int:pk>/pattern/", table_views.keep_pattern, name="keep-pattern"),
+    path("patterns/", table_views.pattern_list, name="patterns"),
+    path("patterns/<int:pk>/", table_views.change_pattern, name="change-pattern"),
+    path("patterns/<int:pk>/draw/<int:client_pk>/", table_views.draw_pattern, name="draw-pattern"),
+    path("<int:pk>/weigh/", table_views.weigh, name="weigh"),
+    path("<int:pk>/parts/<int:part_pk>/served/", table_views.served, name="served"),
+    path("scale/", table_views.scale, name="scale"),
 ]

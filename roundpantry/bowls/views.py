@@ -35,42 +35,49 @@ def bowl_list(request: HttpRequest, client_pk: int) -> HttpResponse:
     return render(request, "bowls/list.html", context, status=422 if form.errors else 200)
 
 
-def _bowl(request: HttpRequest, pk: int) -> Bowl:
+def bowl_or_404(request: HttpRequest, pk: int) -> Bowl:
+    """One of the practitioner's bowls."""
     return get_object_or_404(bowls_of(request.user), pk=pk)
 
 
-def _part(bowl: Bowl, part_pk: int) -> BowlPart:
+def part_or_404(bowl: Bowl, part_pk: int) -> BowlPart:
+    """A part of this bowl."""
     part = next((part for part in bowl.parts.all() if part.pk == part_pk), None)
     if part is None:
         raise Http404("no such part in this bowl")
     return part
 
 
-def _render(request: HttpRequest, bowl: Bowl, refused: dict[str, str] | None = None) -> HttpResponse:
+def render_bench(request: HttpRequest, bowl: Bowl, refused: dict[str, str] | None = None) -> HttpResponse:
     """The bench, or its changing parts alone for a real htmx request; 422 with what was typed when refused."""
     fragment = request.htmx and not request.htmx.boosted and not request.htmx.history_restore_request
     context = page.bench(bowl, refused)
     if not fragment:
         take_up(request, bowl.client)
+        context |= {"other_meals": page.other_meals(bowl), "drawn": request.session.pop("drawn", [])}
     template = "bowls/bench_parts.html" if fragment else "bowls/bench.html"
-    return render(request, template, context, status=422 if refused else 200)
+    response = render(request, template, context, status=422 if refused else 200)
+    if fragment:
+        response["HX-Retarget"], response["HX-Reswap"] = "#bench", "outerHTML"
+        response["HX-Trigger"] = "bench-changed"
+    return response
 
 
 @require_safe
 def bench(request: HttpRequest, pk: int) -> HttpResponse:
     """The bowl bench."""
-    return _render(request, _bowl(request, pk))
+    return render_bench(request, bowl_or_404(request, pk))
 
 
 @require_POST
 def add_part(request: HttpRequest, pk: int) -> HttpResponse:
     """Put a food, a batch, or the best hit for some words into the bowl."""
-    bowl = _bowl(request, pk)
+    bowl = bowl_or_404(request, pk)
     form = AddForm(request.POST)
     if not form.is_valid():
         raise Http404("nothing that can be put in")
     if len(bowl.parts.all()) >= services.MOST_PARTS:
-        return _render(request, bowl, {"search": f"A bowl holds at most {services.MOST_PARTS} parts."})
+        return render_bench(request, bowl, {"search": f"A bowl holds at most {services.MOST_PARTS} parts."})
     given = form.cleaned_data
     key = given["food"] or ("" if given["batch"] else best_key(request.user, given["q"]))
     try:
@@ -78,94 +85,94 @@ def add_part(request: HttpRequest, pk: int) -> HttpResponse:
             batch = get_object_or_404(batches_of(request.user), pk=given["batch"])
             services.add_batch(bowl, batch, because=given["because"])
         elif not key or own_food(request.user, key) is None:
-            return _render(
+            return render_bench(
                 request, bowl, {"search": f"Nothing on the shelf is called “{given['q']}”.", "typed": given["q"]}
             )
         else:
             services.add_food(bowl, key, because=given["because"])
     except DieteticsError as error:
         refused = {"search": str(error), "food": key, "batch": str(given["batch"] or "")}
-        return _render(request, bowl, refused if error.code == "allergen-blocked" else {"search": str(error)})
+        return render_bench(request, bowl, refused if error.code == "allergen-blocked" else {"search": str(error)})
     if request.POST.get("then") == "bench":
         return redirect("bowls:bench", pk)
-    return _render(request, _bowl(request, pk))
+    return render_bench(request, bowl_or_404(request, pk))
 
 
 @require_POST
 def note_caution(request: HttpRequest, pk: int) -> HttpResponse:
     """Take note of a caution of the bowl, with a reason and a name."""
-    bowl = _bowl(request, pk)
+    bowl = bowl_or_404(request, pk)
     caution = next((c for c, _ in bowl_cautions(bowl, bowl_value(bowl)) if c.key == request.POST.get("key")), None)
     reason = request.POST.get("reason", "").strip()[:400]
     if caution is None:
         raise Http404("no such caution")
     if not reason:
-        return _render(request, bowl, {"search": "Not recorded: give a reason for going on."})
+        return render_bench(request, bowl, {"search": "Not recorded: give a reason for going on."})
     services.note_caution(bowl, caution, reason, request.user.get_full_name() or request.user.get_username())
-    return _render(request, _bowl(request, pk))
+    return render_bench(request, bowl_or_404(request, pk))
 
 
 @require_POST
 def set_portion(request: HttpRequest, pk: int, part_pk: int) -> HttpResponse:
     """Set a part to what was typed."""
-    bowl = _bowl(request, pk)
-    part = _part(bowl, part_pk)
+    bowl = bowl_or_404(request, pk)
+    part = part_or_404(bowl, part_pk)
     form = PortionForm(request.POST)
     try:
         services.set_portion(bowl, part, form.cleaned_data["amount"] if form.is_valid() else "")
     except DieteticsError as error:
         typed = request.POST.get("amount", "")[:60]
-        return _render(request, bowl, {"part": str(part_pk), "why": str(error), "typed": typed})
-    return _render(request, bowl)
+        return render_bench(request, bowl, {"part": str(part_pk), "why": str(error), "typed": typed})
+    return render_bench(request, bowl)
 
 
 @require_POST
 def step_portion(request: HttpRequest, pk: int, part_pk: int) -> HttpResponse:
     """Turn a part up or down by its measure's step."""
-    bowl = _bowl(request, pk)
-    part = _part(bowl, part_pk)
+    bowl = bowl_or_404(request, pk)
+    part = part_or_404(bowl, part_pk)
     form = StepForm(request.POST)
     if not form.is_valid():
-        return _render(
+        return render_bench(
             request, bowl, {"part": str(part_pk), "why": "Steps are whole numbers.", "typed": part.amount_text}
         )
     try:
         services.step_portion(bowl, part, form.cleaned_data["steps"])
     except DieteticsError as error:
-        return _render(request, bowl, {"part": str(part_pk), "why": str(error), "typed": part.amount_text})
-    return _render(request, bowl)
+        return render_bench(request, bowl, {"part": str(part_pk), "why": str(error), "typed": part.amount_text})
+    return render_bench(request, bowl)
 
 
 @require_POST
 def remove_part(request: HttpRequest, pk: int, part_pk: int) -> HttpResponse:
     """Take a part out."""
-    bowl = _bowl(request, pk)
-    services.remove_part(bowl, _part(bowl, part_pk))
-    return _render(request, _bowl(request, pk))
+    bowl = bowl_or_404(request, pk)
+    services.remove_part(bowl, part_or_404(bowl, part_pk))
+    return render_bench(request, bowl_or_404(request, pk))
 
 
 @require_POST
 def renew_part(request: HttpRequest, pk: int, part_pk: int) -> HttpResponse:
     """Take the newer version of a part's label."""
-    bowl = _bowl(request, pk)
+    bowl = bowl_or_404(request, pk)
     try:
-        services.renew_part(bowl, _part(bowl, part_pk))
+        services.renew_part(bowl, part_or_404(bowl, part_pk))
     except DieteticsError as error:
-        return _render(request, bowl, {"part": str(part_pk), "why": str(error), "typed": ""})
-    return _render(request, _bowl(request, pk))
+        return render_bench(request, bowl, {"part": str(part_pk), "why": str(error), "typed": ""})
+    return render_bench(request, bowl_or_404(request, pk))
 
 
 @require_POST
 def undo(request: HttpRequest, pk: int) -> HttpResponse:
     """Take back the last change."""
-    services.undo(_bowl(request, pk))
-    return _render(request, _bowl(request, pk))
+    services.undo(bowl_or_404(request, pk))
+    return render_bench(request, bowl_or_404(request, pk))
 
 
 @require_POST
 def remove(request: HttpRequest, pk: int) -> HttpResponse:
     """Remove the bowl."""
-    bowl = _bowl(request, pk)
+    bowl = bowl_or_404(request, pk)
     services.remove_bowl(bowl)
     return redirect("bowls:list", bowl.client_id)
 
@@ -173,7 +180,7 @@ def remove(request: HttpRequest, pk: int) -> HttpResponse:
 @require_safe
 def search(request: HttpRequest, pk: int) -> HttpResponse:
     """What the shelf and the practitioner's batches have for some words."""
-    bowl = _bowl(request, pk)
+    bowl = bowl_or_404(request, pk)
     query = request.GET.get("q", "")[:100]
     batches = batches_of(request.user)
     mine = batches.filter(title__icontains=query.strip())[:4] if query.strip() else batches[:8]
@@ -208,14 +215,14 @@ def ladder_food(request: HttpRequest, key: str) -> HttpResponse:
 @require_safe
 def figures(request: HttpRequest, pk: int) -> HttpResponse:
     """Every figure of the bowl, in the drawer."""
-    bowl = _bowl(request, pk)
+    bowl = bowl_or_404(request, pk)
     return render(request, "bowls/figures.html", {"bowl": bowl, "rows": page.all_figures(bowl)})
 
 
 @require_safe
 def why(request: HttpRequest, pk: int, key: str, part_pk: int | None = None) -> HttpResponse:
     """The way back of a figure of the bowl or of one part."""
-    bowl = _bowl(request, pk)
+    bowl = bowl_or_404(request, pk)
     value = bowl_value(bowl)
     try:
         if part_pk is None:
@@ -231,6 +238,6 @@ def why(request: HttpRequest, pk: int, key: str, part_pk: int | None = None) -> 
 @require_safe
 def print_page(request: HttpRequest, pk: int) -> HttpResponse:
     """The bowl on paper, for the client."""
-    bowl = _bowl(request, pk)
+    bowl = bowl_or_404(request, pk)
     take_up(request, bowl.client)
     return render(request, "bowls/print.html", page.printed(bowl))

@@ -7,17 +7,27 @@ from dataclasses import dataclass
 PRACTICE = "Harbour Row Nutrition Rooms"
 PRACTITIONERS = (("petra", "Petra", "Nwosu"), ("joon", "Joon", "Halvorsen"))
 PASSWORD = "tideline-bowl-2026"
+# Bowls that stand as they were typed: one to be balanced by hand or by key, and those that show what can go wrong.
+LEFT_AS_TYPED = (
+    "Tideline bowl", "Tideline, too much potassium", "Dark-bread tartine, with too much spread", "Greens swing",
+)  # fmt: skip
 
 
 @dataclass(frozen=True)
 class DemoClient:
-    """One invented client: facts, windows as (key, low, high, importance), meals, and bowls as text."""
+    """One invented client: facts, windows as (key, low, high, importance), meals, and bowls as text.
+
+    `table` are places laid for others as (bowl, eater, share), `patterns` bowls kept as patterns with further options
+    as (role, food, amount).
+    """
 
     practitioner: str
     facts: dict[str, object]
     windows: tuple[tuple[str, float | None, float | None, str], ...]
     meals: tuple[tuple[str, int], ...]
     bowls: tuple[tuple[str, str, str], ...]
+    table: tuple[tuple[str, str, float], ...] = ()
+    patterns: tuple[tuple[str, tuple[tuple[int, str, str], ...]], ...] = ()
 
 
 ROWER = DemoClient(
@@ -320,6 +330,13 @@ FAMILY = DemoClient(
             "Harbour-wall soup",
             "Lunch",
             "batch:Ropewalk 1 1/2 servings; bread-sprouted 2 slices; batch:Pier 2 servings; pear-raw 1",
+        ),
+    ),
+    (("Mess-room chili", "Ama, 9", 0.5), ("Mess-room chili", "Yaa", 0.75)),
+    (
+        (
+            "Mess-room chili",
+            ((0, "chickpeas-cooked", "1 cup"), (1, "quinoa-cooked", "3/4 cup"), (4, "walnuts", "2 tbsp")),
         ),
     ),
 )

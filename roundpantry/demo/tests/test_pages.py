@@ -9,7 +9,7 @@ from django.test import TestCase
 from django.urls import URLPattern, URLResolver, get_resolver, reverse
 
 from roundpantry.batches.models import Batch, BatchLine
-from roundpantry.bowls.models import Bowl, BowlPart
+from roundpantry.bowls.models import Bowl, BowlPart, Pattern
 from roundpantry.clients.models import Client
 from roundpantry.shelf.models import Correction, ImportDraft, Label
 from roundpantry.targets.models import TargetSet
@@ -33,6 +33,8 @@ OF_NOBODY = {
     "shelf:upload",
     "shelf:forget",
     "bowls:ladder",
+    "bowls:patterns",
+    "bowls:scale",
     "bowls:ladder-food",
 }
 
@@ -92,6 +94,8 @@ class Permissions(WithDemo):
                 practitioner=owner, phrase="x", unit="", food_key="kale-raw"
             )[0].pk,
             "shelf:upload-confirm": ImportDraft.objects.get_or_create(practitioner=owner, defaults={"rows": []})[0].pk,
+            "bowls:change-pattern": Pattern.objects.get_or_create(practitioner=owner, defaults={"roles": []})[0].pk,
+            "bowls:draw-pattern": Pattern.objects.filter(practitioner=owner).first().pk,
             "key": "protein_g",
         }
 
@@ -100,7 +104,7 @@ class Permissions(WithDemo):
         ids = self.arguments(owner)
         wanted = pattern.pattern.converters
         own = {"clients": ids["client_pk"], "bowls": ids["bowl"], "batches": ids["batch"]}
-        own |= {"shelf": ids.get(name, ids["shelf:label"])}
+        own |= {"shelf": ids.get(name, ids["shelf:label"]), "bowls": ids.get(name, ids["bowl"])}
         values = {k: own[name.split(":", maxsplit=1)[0]] if k == "pk" else ids[k] for k in wanted}
         if name in ("shelf:food", "bowls:ladder-food"):
             values = {"key": "quinoa-cooked"}
@@ -472,7 +476,8 @@ class Bench(WithDemo):
     def test_area_is_volume(self) -> None:
         import math
 
-        from roundpantry.bowls.drawing import CAPACITY_ML, CAPACITY_RADIUS, draw
+        from dietetics.dishes.bowls import BOWL_ML
+        from roundpantry.bowls.drawing import CAPACITY_RADIUS, draw
         from roundpantry.bowls.records import bowl_value, bowls_of
 
         bowl = bowls_of(self.petra).get(name="Slipway snack")
@@ -480,7 +485,7 @@ class Bench(WithDemo):
         dish = draw(value)
         self.assertFalse(dish.overflows)
         area = math.pi * float(dish.food_radius) ** 2
-        self.assertAlmostEqual(area / (math.pi * CAPACITY_RADIUS**2), value.volume_ml / CAPACITY_ML, delta=0.002)
+        self.assertAlmostEqual(area / (math.pi * CAPACITY_RADIUS**2), value.volume_ml / BOWL_ML, delta=0.002)
         self.assertEqual(len(dish.slices), len(value.portions))
 
 

@@ -55,7 +55,7 @@
       step(el.dataset.part, event.key === "ArrowUp" || event.key === "ArrowRight" ? 1 : -1, el.id);
       return;
     }
-    if (el && el.matches("[data-handle]") && event.key === "Delete") { click("remove-" + el.dataset.part); return; }
+    if (el && el.dataset && el.dataset.part && !typing(el) && partKey(el.dataset.part, event.key)) { event.preventDefault(); return; }
     if (el && el.matches("[data-rung]") && event.key.startsWith("Arrow")) {
       event.preventDefault();
       along(el, event.key);
@@ -73,8 +73,22 @@
     else if (event.key === "g") { awaitingGo = true; setTimeout(() => { awaitingGo = false; }, 1500); }
     else if (event.key === "n") { const made = document.querySelector("[data-new]"); if (made) { event.preventDefault(); made.focus(); if (made.tagName === "A" || made.tagName === "BUTTON") made.click(); } }
     else if (event.key === "u") { click("undo"); }
+    else if (event.key === "b") { click("balance"); }
+    else if (/^[0-9]$/.test(event.key)) { const way = document.querySelector('[data-way="' + event.key + '"]'); if (way) { event.preventDefault(); way.click(); } }
     else if (event.key === "w") { const link = document.querySelector('[data-go="w"]'); if (link) link.click(); }
   });
+  /* keys on a part, wherever in its line or on the dish the focus stands */
+  function partKey(part, key) {
+    if (key === "Delete") { click("remove-" + part); return true; }
+    if (key === "l") { click("lock-" + part); return true; }
+    if (key === "Enter" && document.activeElement.matches("[data-handle]")) { click("panel-" + part); return true; }
+    const send = { d: ["double/", {}], "[": ["move/", { places: "-1" }], "]": ["move/", { places: "1" }] }[key];
+    if (!send) return false;
+    const from = document.activeElement.id;
+    const url = document.querySelector("[data-bench]").dataset.bench + "parts/" + part + "/" + send[0];
+    window.htmx.ajax("POST", url, { target: "#bench", swap: "outerHTML", values: send[1] }).finally(() => { const again = byId(from); if (again) again.focus(); });
+    return true;
+  }
   function click(id) { const el = byId(id); if (el) el.click(); }
   /* arrows on the ladder: to the nearest food in that direction */
   function along(from, key) {
@@ -140,6 +154,27 @@
   document.addEventListener("pointerup", letGo);
   document.addEventListener("pointercancel", letGo);
 
+  /* the scale: a stream of readings moves the needle; the server decides what has settled */
+  let stream = null;
+  function listen() {
+    const pan = byId("weigh");
+    if (!pan || stream) return;
+    stream = new EventSource(pan.dataset.scale);
+    stream.addEventListener("reading", (event) => {
+      const now = byId("weigh");
+      if (!now) { stream.close(); stream = null; return; }
+      const { grams, settled } = JSON.parse(event.data);
+      const target = Number(now.dataset.target) || 100;
+      const turn = Math.max(-60, Math.min(60, (grams / target - 1) * 60));
+      byId("needle").setAttribute("transform", "rotate(" + turn.toFixed(1) + " 120 132)");
+      byId("scale-grams").textContent = grams;
+      byId("scale-state").textContent = settled ? "settled" : "moving";
+    });
+    stream.addEventListener("error", () => { const state = byId("scale-state"); if (state) state.textContent = "no answer from the scale; type the weight"; });
+    window.addEventListener("pagehide", () => { if (stream) { stream.close(); stream = null; } });
+  }
+  listen();
+
   /* small things without a place of their own */
   document.addEventListener("click", (event) => {
     if (!event.target.closest) return;
@@ -150,7 +185,7 @@
   document.addEventListener("focusin", (event) => {
     const part = event.target.dataset && event.target.dataset.part;
     if (!part) return;
-    document.querySelectorAll(".chosen").forEach((el) => el.classList.remove("chosen"));
+    document.querySelectorAll(".bench .chosen").forEach((el) => el.classList.remove("chosen"));
     document.querySelectorAll('[data-slice="' + part + '"], tr[data-row="' + part + '"]').forEach((el) => el.classList.add("chosen"));
   });
   document.addEventListener("submit", (event) => {

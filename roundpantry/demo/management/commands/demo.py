@@ -10,16 +10,19 @@ from django.contrib.auth import get_user_model
 from django.core.management.base import BaseCommand
 from django.db import transaction
 
+from dietetics.composition.foods import load_shelf
 from dietetics.labels.reading import read_label
 from dietetics.targets.windows import Window
 from roundpantry.batches.models import Batch
 from roundpantry.batches.services import add_batch, read_pasted
+from roundpantry.bowls.balancing import again, balance_bowl
 from roundpantry.bowls.models import Bowl
+from roundpantry.bowls.patterns import add_option, keep_pattern
 from roundpantry.bowls.services import add_batch as put_batch
-from roundpantry.bowls.services import add_bowl, add_food
+from roundpantry.bowls.services import add_bowl, add_food, copy_bowl
 from roundpantry.clients.services import add_client
 from roundpantry.demo.labels import LABELS
-from roundpantry.demo.people import CLIENTS, PASSWORD, PRACTITIONERS, DemoClient
+from roundpantry.demo.people import CLIENTS, LEFT_AS_TYPED, PASSWORD, PRACTITIONERS, DemoClient
 from roundpantry.shelf.services import keep_label
 from roundpantry.targets.services import set_targets
 
@@ -69,7 +72,16 @@ def load_client(practitioner: Any, demo: DemoClient, batches: list[Batch]) -> No
         bowl = add_bowl(client, name, meals[meal])
         for part in parts.split(";"):
             put_part(bowl, part.strip(), batches)
+        if name not in LEFT_AS_TYPED:
+            balance_bowl(again(bowl))
+            bowl.parts.update(chosen=None)
         bowl.changes.all().delete()
+    for name, eater, share in demo.table:
+        copy_bowl(again(client.bowls.get(name=name)), f"{name}, for {eater}", eater, None, share)
+    for name, options in demo.patterns:
+        pattern = keep_pattern(again(client.bowls.get(name=name)), name)
+        for role, key, amount in options:
+            add_option(pattern, role, load_shelf().food(key), amount)
 
 
 def put_part(bowl: Bowl, written: str, batches: list[Batch]) -> None:

@@ -1,0 +1,182 @@
+"""Fragments of the bench that balance: the answer, ways out, hints, protein, and one part's panel."""
+
+from __future__ import annotations
+
+from django.http import HttpRequest, HttpResponse
+from django.shortcuts import get_object_or_404, redirect, render
+from django.views.decorators.http import require_POST, require_safe
+
+from dietetics.balance.answer import SECONDS
+from dietetics.errors import DieteticsError
+from roundpantry.bowls import advice, balancing, page, services
+from roundpantry.bowls.balancing import Balanced
+from roundpantry.bowls.forms import LimitForm, WayForm
+from roundpantry.bowls.models import Bowl
+from roundpantry.bowls.records import bowls_of
+from roundpantry.bowls.views import bowl_or_404, part_or_404, render_bench
+from roundpantry.shelf.listing import best_key
+from roundpantry.shelf.records import own_food
+
+
+def _answered(request: HttpRequest, bowl: Bowl, result: Balanced, proving: bool = False) -> HttpResponse:
+    """The drawer with the answer, and the bench beside it as it now stands."""
+    if not request.htmx:
+        return redirect("bowls:bench", bowl.pk)
+    now = balancing.again(bowl)
+    context = {**page.bench(now), **advice.balanced(now, result, proving), "oob_bench": True}
+    return _told(render(request, "bowls/balanced.html", context))
+
+
+def _told(response: HttpResponse) -> HttpResponse:
+    response["HX-Trigger"] = "bench-changed"
+    return response
+
+
+@require_POST
+def balance(request: HttpRequest, pk: int) -> HttpResponse:
+    """Choose portions: a good answer at once, and its proof where that takes longer."""
+    bowl = bowl_or_404(request, pk)
+    prove = "prove" in request.POST
+    try:
+        result = balancing.balance_bowl(bowl, SECONDS if prove else balancing.FIRST_SECONDS)
+    except DieteticsError as error:
+        return render_bench(request, bowl, {"search": str(error)})
+    return _answered(request, bowl, result, proving=not prove)
+
+
+@require_safe
+def ways(request: HttpRequest, pk: int) -> HttpResponse:
+    """Why it cannot be done, and ways out."""
+    return render(request, "bowls/ways.html", advice.ways(bowl_or_404(request, pk)))
+
+
+@require_POST
+def take_way(request: HttpRequest, pk: int) -> HttpResponse:
+    """Take one way out and balance again."""
+    bowl, form = bowl_or_404(request, pk), WayForm(request.POST)
+    if not form.is_valid():
+        return render_bench(request, bowl, {"search": "That way out was not understood; press b again."})
+    given = form.cleaned_data
+    if given["food"] and own_food(request.user, given["food"]) is None:
+        return render_bench(request, bowl, {"search": "That food is no longer on the shelf; press b again."})
+    try:
+        result = balancing.take_way(
+            bowl, given["kind"], given["key"], given["end"], given["value"] or 0.0, given["food"]
+        )
+    except DieteticsError as error:
+        return render_bench(request, balancing.again(bowl), {"search": str(error)})
+    return _answered(request, bowl, result)
+
+
+@require_safe
+def hints(request: HttpRequest, pk: int) -> HttpResponse:
+    """Suggestions while working by hand."""
+    return render(request, "bowls/hints.html", advice.hints(bowl_or_404(request, pk)))
+
+
+@require_safe
+def protein(request: HttpRequest, pk: int) -> HttpResponse:
+    """Protein in detail."""
+    return render(request, "bowls/protein.html", advice.protein(bowl_or_404(request, pk)))
+
+
+@require_safe
+def part_panel(request: HttpRequest, pk: int, part_pk: int) -> HttpResponse:
+    """One part in the drawer."""
+    bowl = bowl_or_404(request, pk)
+    return render(request, "bowls/part_panel.html", advice.part_panel(bowl, part_or_404(bowl, part_pk)))
+
+
+@require_POST
+def lock(request: HttpRequest, pk: int, part_pk: int) -> HttpResponse:
+    """Lock or unlock a part."""
+    bowl = bowl_or_404(request, pk)
+    services.lock_part(bowl, part_or_404(bowl, part_pk))
+    return render_bench(request, bowl)
+
+
+@require_POST
+def duplicate(request: HttpRequest, pk: int, part_pk: int) -> HttpResponse:
+    """Put the same portion in once more."""
+    bowl = bowl_or_404(request, pk)
+    if len(bowl.parts.all()) >= services.MOST_PARTS:
+        return render_bench(request, bowl, {"search": f"A bowl holds at most {services.MOST_PARTS} parts."})
+    services.duplicate_part(bowl, part_or_404(bowl, part_pk))
+    return render_bench(request, bowl_or_404(request, pk))
+
+
+@require_POST
+def move(request: HttpRequest, pk: int, part_pk: int) -> HttpResponse:
+    """Move a part up or down."""
+    bowl = bowl_or_404(request, pk)
+    services.move_part(bowl, part_or_404(bowl, part_pk), -1 if request.POST.get("places") == "-1" else 1)
+    return render_bench(request, bowl_or_404(request, pk))
+
+
+@require_POST
+def replace(request: HttpRequest, pk: int, part_pk: int) -> HttpResponse:
+    """Put another food in a part's place."""
+    bowl = bowl_or_404(request, pk)
+    part = part_or_404(bowl, part_pk)
+    words = request.POST.get("q", "")[:100]
+    key = request.POST.get("food", "")[:80] or best_key(request.user, words)
+    if not key or own_food(request.user, key) is None:
+        return render_bench(request, bowl, {"search": f"Nothing on the shelf is called “{words}”."})
+    try:
+        services.replace_part(
+            bowl, part, key, request.POST.get("amount", "")[:60], request.POST.get("because", "")[:400]
+        )
+    except DieteticsError as error:
+        return render_bench(request, bowl_or_404(request, pk), {"search": str(error)})
+    return render_bench(request, bowl_or_404(request, pk))
+
+
+@require_POST
+def limits(request: HttpRequest, pk: int, part_pk: int) -> HttpResponse:
+    """Set the least and the most of a part for balancing."""
+    bowl = bowl_or_404(request, pk)
+    part = part_or_404(bowl, part_pk)
+    form, refused = LimitForm(request.POST), ""
+    try:
+        given = form.cleaned_data if form.is_valid() else {"least": "", "most": ""}
+        services.limit_part(bowl, part, given["least"], given["most"])
+    except DieteticsError as error:
+        refused = str(error)
+    now = bowl_or_404(request, pk)
+    context = advice.part_panel(now, part_or_404(now, part_pk), refused)
+    if refused:
+        context |= {"least": request.POST.get("least", "")[:60], "most": request.POST.get("most", "")[:60]}
+    return render(request, "bowls/part_panel.html", context, status=422 if refused else 200)
+
+
+@require_POST
+def settle(request: HttpRequest, pk: int) -> HttpResponse:
+    """Put moved windows back."""
+    bowl = bowl_or_404(request, pk)
+    services.settle_windows(bowl)
+    return render_bench(request, bowl_or_404(request, pk))
+
+
+@require_POST
+def beside(request: HttpRequest, pk: int) -> HttpResponse:
+    """Judge the bowl by what other bowls leave of the day."""
+    bowl = bowl_or_404(request, pk)
+    numbers = [int(n) for n in request.POST.getlist("beside") if n.isdecimal()]
+    services.plan_beside(bowl, list(bowls_of(request.user).filter(client=bowl.client, pk__in=numbers)))
+    return redirect("bowls:bench", pk)
+
+
+@require_POST
+def variant(request: HttpRequest, pk: int) -> HttpResponse:
+    """Copy the bowl as a variant, for this client or somebody else at the table."""
+    bowl = get_object_or_404(bowls_of(request.user), pk=pk)
+    eater = request.POST.get("eater", "").strip()[:60]
+    share = {"half": 0.5, "three-quarters": 0.75, "one": 1.0, "one-and-half": 1.5}.get(
+        request.POST.get("share", ""), 1.0
+    )
+    name = f"{bowl.name}, for {eater}" if eater else f"{bowl.name}, variant"
+    try:
+        made = services.copy_bowl(bowl, name[:80], eater, None if eater else bowl.meal, share)
+    except DieteticsError as error:
+        return render_bench(request, bowl, {"search": str(error)})
+    return redirect("bowls:table" if eater else "bowls:bench", bowl.pk if eater else made.pk)

@@ -1,0 +1,141 @@
+"""Patterns kept from bowls and drawn for clients: what fits nobody's allergy, dislike or school takes the next option."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from django.contrib.auth.models import AbstractBaseUser, AnonymousUser
+from django.db.models import QuerySet
+
+from dietetics.balance.answer import Answer
+from dietetics.balance.roles import ROLE_NAMES, reason_against, role_of
+from dietetics.composition.foods import Food
+from dietetics.composition.sums import Item
+from dietetics.dishes.bowls import foods_of
+from dietetics.dishes.patterns import Drawn, Option, Role, draw, roles_json, roles_of
+from dietetics.errors import DieteticsError
+from dietetics.targets.schools import School
+from roundpantry.batches.models import Batch
+from roundpantry.batches.records import batches_of
+from roundpantry.bowls import services
+from roundpantry.bowls.balancing import again, balance_bowl
+from roundpantry.bowls.models import Bowl, Pattern
+from roundpantry.bowls.records import batch_kept, portion_value
+from roundpantry.clients.models import Client
+from roundpantry.clients.records import school_of
+from roundpantry.shelf.records import food_or_none
+from roundpantry.targets.models import Meal
+
+BATCH = "batch:"
+
+
+@dataclass(frozen=True)
+class FromPattern:
+    """A bowl drawn from a pattern: what was passed over, what stayed empty, and the balance, where there was one."""
+
+    bowl: Bowl
+    drawn: Drawn
+    answer: Answer | None
+
+
+def patterns_of(user: AbstractBaseUser | AnonymousUser) -> QuerySet[Pattern]:
+    """A practitioner's patterns."""
+    return Pattern.objects.filter(practitioner_id=user.pk) if user.is_authenticated else Pattern.objects.none()
+
+
+def keep_pattern(bowl: Bowl, name: str) -> Pattern:
+    """Keep a bowl as a pattern, each part a role with itself as the one option. Raises DieteticsError for an empty bowl."""
+    roles = []
+    for row in bowl.parts.all():
+        portion = portion_value(row)
+        group = portion.group if portion.group != "batch" else main_group(portion.item)
+        what = f"{BATCH}{row.batch_id}" if row.batch_id else row.food_key
+        food = food_or_none(row.food_key) if row.food_key else None
+        roles.append(Role(ROLE_NAMES[role_of(group, food.family if food else "")], (Option(what, row.amount_text),)))
+    if not roles:
+        raise DieteticsError("balance-nothing")
+    return Pattern.objects.create(practitioner=bowl.client.practitioner, name=name[:80], roles=roles_json(roles))
+
+
+def main_group(item: Item) -> str:
+    """The food group that a dish holds most of, by weight; water and seasoning aside."""
+    grams: dict[str, float] = {}
+    for food, amount in foods_of(item):
+        if food.group not in ("condiment", "herb-spice"):
+            grams[food.group] = grams.get(food.group, 0.0) + amount
+    return max(grams, key=lambda group: (grams[group], group), default="batch")
+
+
+def add_option(pattern: Pattern, number: int, food: Food, amount: str) -> None:
+    """Give a role one more option, the last to be taken; without an amount its first portion.
+
+    Raises DieteticsError when there is no such role.
+    """
+    roles = roles_of(pattern.roles)
+    if not 0 <= number < len(roles):
+        raise DieteticsError("balance-unreadable", problem="the pattern has no such role")
+    role = roles[number]
+    roles[number] = Role(role.name, (*role.options, Option(food.key, amount)))
+    pattern.roles = roles_json(roles)
+    pattern.save(update_fields=["roles"])
+
+
+def drop_option(pattern: Pattern, number: int, option: int) -> None:
+    """Take an option out of a role; a role without options goes too."""
+    roles = roles_of(pattern.roles)
+    if 0 <= number < len(roles) and 0 <= option < len(roles[number].options):
+        options = tuple(o for i, o in enumerate(roles[number].options) if i != option)
+        roles[number : number + 1] = [Role(roles[number].name, options)] if options else []
+        pattern.roles = roles_json(roles)
+        pattern.save(update_fields=["roles"])
+
+
+def draw_pattern(pattern: Pattern, client: Client, meal: Meal | None, name: str) -> FromPattern:
+    """Make a bowl of a client from a pattern and balance it to their windows."""
+    rules = _school(client)
+    batches = {batch.pk: batch for batch in batches_of(client.practitioner)}
+
+    def against(what: str) -> str:
+        return _against(what, client, rules, batches)
+
+    drawn = draw(roles_of(pattern.roles), against, lambda what: name_of(what, batches))
+    bowl = services.add_bowl(client, name, meal)
+    for _, option in drawn.chosen:
+        now = again(bowl)
+        if option.what.startswith(BATCH):
+            services.add_batch(now, batches[int(option.what[len(BATCH) :])], option.amount)
+        else:
+            services.add_food(now, option.what, option.amount)
+    answer = balance_bowl(again(bowl), even_impossible=True).answer if drawn.chosen else None
+    return FromPattern(bowl, drawn, answer)
+
+
+def _school(client: Client) -> School | None:
+    try:
+        return school_of(client, client.school)
+    except DieteticsError:
+        return None
+
+
+def name_of(what: str, batches: dict[int, Batch]) -> str:
+    """What an option is called."""
+    if what.startswith(BATCH):
+        batch = batches.get(int(what[len(BATCH) :]))
+        return batch.title if batch else "a batch that is gone"
+    food = food_or_none(what)
+    return food.name if food else what
+
+
+def _against(what: str, client: Client, rules: School | None, batches: dict[int, Batch]) -> str:
+    if what.startswith(BATCH):
+        batch = batches.get(int(what[len(BATCH) :]))
+        if batch is None:
+            return "the batch is gone"
+        foods = [food for item in batch_kept(batch).items for food, _ in foods_of(item)]
+    else:
+        food = food_or_none(what)
+        if food is None:
+            return "it is no longer on the shelf"
+        foods = [food]
+    reasons = (reason_against(food, client.allergies, client.dislikes, rules) for food in foods)
+    return next((reason for reason in reasons if reason), "")

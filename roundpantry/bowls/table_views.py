@@ -1,0 +1,174 @@
+"""Pages around a bowl: the whole table, patterns, and weighing as one serves."""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Iterator
+
+from django.http import Http404, HttpRequest, HttpResponse, StreamingHttpResponse
+from django.shortcuts import get_object_or_404, redirect, render
+from django.views.decorators.http import require_http_methods, require_POST, require_safe
+
+from dietetics.errors import DieteticsError
+from roundpantry.batches.records import batches_of
+from roundpantry.bowls import page, patterns, services, weighing
+from roundpantry.bowls.forms import BowlForm, StepForm
+from roundpantry.bowls.models import Bowl, BowlPart
+from roundpantry.bowls.records import bowl_value
+from roundpantry.bowls.table import at_the_table, table_page
+from roundpantry.bowls.views import bowl_or_404, part_or_404
+from roundpantry.clients.context import current_client, take_up
+from roundpantry.clients.records import clients_of
+from roundpantry.shelf.listing import best_key
+from roundpantry.shelf.records import own_food
+from roundpantry.targets.records import newest_set
+
+
+@require_safe
+def table(request: HttpRequest, pk: int) -> HttpResponse:
+    """The same bowl for everybody at the table."""
+    bowl = bowl_or_404(request, pk)
+    take_up(request, bowl.client)
+    template = "bowls/table_rows.html" if request.htmx else "bowls/table.html"
+    return render(request, template, table_page(bowl))
+
+
+@require_POST
+def table_step(request: HttpRequest, pk: int, part_pk: int) -> HttpResponse:
+    """Turn one person's portion; the part belongs to the bowl or to a variant at the same table."""
+    bowl, form = bowl_or_404(request, pk), StepForm(request.POST)
+    found = [(one, row) for one in at_the_table(bowl) for row in one.parts.all() if row.pk == part_pk]
+    if not found:
+        raise Http404("no such part at this table")
+    if form.is_valid():
+        services.step_portion(*found[0], form.cleaned_data["steps"])
+    context = table_page(bowl_or_404(request, pk))
+    return render(request, "bowls/table_rows.html", context, status=200 if form.is_valid() else 422)
+
+
+@require_safe
+def pattern_list(request: HttpRequest) -> HttpResponse:
+    """The practitioner's patterns, each ready to be drawn for the client that stands top left."""
+    client = current_client(request)
+    present = newest_set(client) if client else None
+    batches = {batch.pk: batch for batch in batches_of(request.user)}
+    rows = [
+        page.pattern_row(one, lambda what: patterns.name_of(what, batches))
+        for one in patterns.patterns_of(request.user)
+    ]
+    meals = list(present.meals.all()) if present else []
+    return render(request, "bowls/patterns.html", {"rows": rows, "client": client, "meals": meals})
+
+
+@require_POST
+def keep_pattern(request: HttpRequest, pk: int) -> HttpResponse:
+    """Keep a bowl as a pattern."""
+    bowl = bowl_or_404(request, pk)
+    try:
+        patterns.keep_pattern(bowl, request.POST.get("name", "").strip() or bowl.name)
+    except DieteticsError:
+        return redirect("bowls:bench", pk)
+    return redirect("bowls:patterns")
+
+
+@require_POST
+def change_pattern(request: HttpRequest, pk: int) -> HttpResponse:
+    """Give a role an option, take one out, or remove the whole pattern."""
+    pattern = get_object_or_404(patterns.patterns_of(request.user), pk=pk)
+    what, number = request.POST.get("what", ""), request.POST.get("role", "")
+    role = int(number) if number.isdecimal() else -1
+    if what == "remove":
+        pattern.delete()
+    elif what == "drop":
+        option = request.POST.get("option", "")
+        patterns.drop_option(pattern, role, int(option) if option.isdecimal() else -1)
+    else:
+        words = request.POST.get("q", "")[:100]
+        food = own_food(request.user, best_key(request.user, words))
+        if food is None:
+            return _patterns_again(request, f"Nothing on the shelf is called “{words}”.", words)
+        try:
+            patterns.add_option(pattern, role, food, "")
+        except DieteticsError as error:
+            return _patterns_again(request, str(error), words)
+    return redirect("bowls:patterns")
+
+
+def _patterns_again(request: HttpRequest, problem: str, typed: str) -> HttpResponse:
+    batches = {batch.pk: batch for batch in batches_of(request.user)}
+    rows = [
+        page.pattern_row(one, lambda what: patterns.name_of(what, batches))
+        for one in patterns.patterns_of(request.user)
+    ]
+    context = {"rows": rows, "client": current_client(request), "problem": problem, "typed": typed}
+    return render(request, "bowls/patterns.html", context, status=422)
+
+
+@require_POST
+def draw_pattern(request: HttpRequest, pk: int, client_pk: int) -> HttpResponse:
+    """Make a bowl of a client from a pattern, balanced to their windows."""
+    pattern = get_object_or_404(patterns.patterns_of(request.user), pk=pk)
+    client = get_object_or_404(clients_of(request.user), pk=client_pk)
+    form = BowlForm({"name": pattern.name, "meal": request.POST.get("meal", "")}, newest_set(client))
+    meal = form.cleaned_data["meal"] if form.is_valid() else None
+    made = patterns.draw_pattern(pattern, client, meal, pattern.name)
+    request.session["drawn"] = page.drawn_words(made)
+    return redirect("bowls:bench", made.bowl.pk)
+
+
+@require_safe
+def weigh(request: HttpRequest, pk: int) -> HttpResponse:
+    """Weigh as one serves: part after part against its target."""
+    bowl = bowl_or_404(request, pk)
+    take_up(request, bowl.client)
+    return _weigh(request, bowl, None)
+
+
+def _weigh(request: HttpRequest, bowl: Bowl, part: BowlPart | None, refused: str = "") -> HttpResponse:
+    context = page.weigh_page(bowl, bowl_value(bowl), part, refused) | {"whole_page": not request.htmx}
+    template = "bowls/weigh_rows.html" if request.htmx else "bowls/weigh.html"
+    return render(request, template, context, status=422 if refused else 200)
+
+
+@require_POST
+def served(request: HttpRequest, pk: int, part_pk: int) -> HttpResponse:
+    """Record the weight of a part: what the scale settled at, what was typed, or nothing again."""
+    bowl = bowl_or_404(request, pk)
+    part = part_or_404(bowl, part_pk)
+    typed = request.POST.get("grams", "").strip().replace(",", ".").removesuffix("g").strip()
+    try:
+        if request.POST.get("what") == "scale":
+            weighing.take_settled(request.user, bowl, part)
+        elif request.POST.get("what") == "forget":
+            services.note_served(bowl, part, None)
+        else:
+            services.note_served(bowl, part, page.typed_grams(typed))
+    except DieteticsError as error:
+        return _weigh(request, bowl, part, str(error))
+    return _weigh(request, bowl_or_404(request, pk), None)
+
+
+@require_http_methods(["GET", "POST"])
+def scale(request: HttpRequest) -> HttpResponse | StreamingHttpResponse:
+    """The scale: a stream of readings, or something put on, taken off, tared."""
+    if request.method == "GET":
+        response = StreamingHttpResponse(_events(request), content_type="text/event-stream")
+        response["Cache-Control"], response["X-Accel-Buffering"] = "no-store", "no"
+        return response
+    what = request.POST.get("what", "")
+    if what == "tare":
+        weighing.tare(request.user)
+    elif what == "empty":
+        weighing.empty(request.user)
+    else:
+        try:
+            weighing.pour(request.user, page.typed_grams(request.POST.get("grams", "")))
+        except DieteticsError:
+            return HttpResponse("Grams were not understood.", status=422, content_type="text/plain")
+    return HttpResponse(status=204)
+
+
+def _events(request: HttpRequest) -> Iterator[str]:
+    for reading in weighing.readings(request.user):
+        data = json.dumps({"grams": reading.grams, "settled": reading.settled})
+        yield f"event: reading\ndata: {data}\n\n"

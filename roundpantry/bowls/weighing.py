@@ -1,0 +1,72 @@
+"""Weighing as one serves: the pan of the simulated scale, and the weights that settled."""
+
+from __future__ import annotations
+
+import time
+from collections.abc import Iterator
+
+from django.contrib.auth.models import AbstractBaseUser
+
+from dietetics.errors import DieteticsError
+from roundpantry.bowls.models import Bowl, BowlPart, ScalePan
+from roundpantry.bowls.scale import TICK_S, Reading, SimulatedScale
+from roundpantry.bowls.services import MOST_SERVED_G, note_served
+
+STREAM_S = 55.0  # then the browser asks again: no thread of the server is held for ever
+
+
+def scale_of(user: AbstractBaseUser) -> SimulatedScale:
+    """The practitioner's scale as it stands."""
+    pan = _pan(user)
+    return SimulatedScale(pan.load_g, pan.before_g, pan.changed_s, pan.tare_g, pan.started_s)
+
+
+def _pan(user: AbstractBaseUser) -> ScalePan:
+    pan = ScalePan.objects.filter(practitioner_id=user.pk).first()
+    return pan or ScalePan.objects.create(practitioner_id=user.pk, started_s=time.time())
+
+
+def readings(user: AbstractBaseUser, seconds: float = STREAM_S) -> Iterator[Reading]:
+    """What the scale shows, four times a second, for a while."""
+    ends = time.time() + seconds
+    while (now := time.time()) < ends:
+        yield scale_of(user).reading(now)
+        time.sleep(TICK_S)
+
+
+def pour(user: AbstractBaseUser, grams: float) -> None:
+    """Put more on the pan, or take some off (negative); never below nothing."""
+    now, pan = time.time(), _pan(user)
+    standing = scale_of(user)
+    pan.before_g = standing.load_g + (standing.before_g - standing.load_g) * (0.0 if now - pan.changed_s > 3 else 0.3)
+    pan.load_g = max(0.0, min(MOST_SERVED_G * 2, pan.load_g + grams))
+    pan.changed_s = now
+    pan.save()
+
+
+def tare(user: AbstractBaseUser) -> None:
+    """Take what lies on the pan for nothing."""
+    pan = _pan(user)
+    pan.tare_g = scale_of(user).raw_g(time.time())
+    pan.save(update_fields=["tare_g"])
+
+
+def empty(user: AbstractBaseUser) -> None:
+    """Take the bowl off and switch the scale on anew."""
+    now = time.time()
+    ScalePan.objects.update_or_create(
+        practitioner_id=user.pk,
+        defaults={"load_g": 0.0, "before_g": 0.0, "changed_s": now - 60, "tare_g": 0.0, "started_s": now},
+    )
+
+
+def take_settled(user: AbstractBaseUser, bowl: Bowl, part: BowlPart) -> int:
+    """Record the settled weight for a part and tare for the next. Raises DieteticsError while the scale still moves."""
+    reading = scale_of(user).reading(time.time())
+    if not reading.settled:
+        raise DieteticsError("scale-moving", grams=reading.grams)
+    if reading.grams <= 0:
+        raise DieteticsError("scale-empty", grams=reading.grams)
+    note_served(bowl, part, float(reading.grams))
+    tare(user)
+    return reading.grams
