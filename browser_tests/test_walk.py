@@ -102,6 +102,7 @@ class SixSteps(BrowserTestCase):
         drawer.get_by_role("button", name="Back").click()
         expect(page.get_by_label("Food or batch to put in")).to_be_visible()
         # 6. print
+        page.locator(".menu summary").click()
         page.get_by_role("link", name="Print").click()
         expect(page.locator(".paper")).to_contain_text("for Edda Rosenkilde, dinner")
         expect(page.locator(".paper")).to_contain_text("Walnut allergy")
@@ -252,6 +253,9 @@ class EveryScreen(BrowserTestCase):
             "/shelf/units/",
             "/bowls/ladder/",
             "/nowhere/",
+            f"/bowls/{bowl.pk}/table/",
+            f"/bowls/{bowl.pk}/weigh/",
+            "/bowls/patterns/",
         ]
 
     def line(self, batch: int) -> int:
@@ -269,6 +273,15 @@ class EveryScreen(BrowserTestCase):
         self.page.locator("#why-protein_g").click()
         expect(self.page.locator("#drawer")).to_contain_text("Protein in")
         self.axe()
+        self.page.locator("[data-close-why]").click()
+        for opened, said in (
+            ("#protein", "Amino acid score"),
+            (".part-name >> nth=0", "When balanced"),
+            ("#balance", "Ways out"),
+        ):
+            self.page.locator(opened).click()
+            expect(self.page.locator("#drawer")).to_contain_text(said)
+            self.axe()
         self.complaints = [c for c in self.complaints if "404" not in c]
 
     def test_axe_on_the_login_page(self) -> None:

@@ -156,3 +156,69 @@ class Targets(unittest.TestCase):
             self.assertIn(word, done.stderr)
         self.assertEqual(verb("targets", written(b"{")).returncode, 2)
         self.assertEqual(verb("targets", written(b"[]")).returncode, 2)
+
+
+class BalanceVerb(unittest.TestCase):
+    """Portions for a question in JSON."""
+
+    QUESTION = json.loads((INPUTS / "harbour-question.json").read_text(encoding="utf-8"))
+
+    def asked(self, **changes: object) -> subprocess.CompletedProcess[str]:
+        """The verb's answer to the question with some of it changed."""
+        return verb("balance", written(json.dumps({**self.QUESTION, **changes}).encode()))
+
+    def test_shared_question(self) -> None:
+        done = self.asked()
+        self.assertEqual(done.returncode, 0, done.stderr)
+        answer = json.loads(done.stdout)
+        self.assertEqual((answer["status"], answer["proof"], answer["gap"]), ("balanced", "optimal", 0.0))
+        self.assertTrue(all(level["state"] == "in" for level in answer["levels"]))
+        parts = {part["food"]: part for part in answer["parts"]}
+        self.assertEqual(parts["avocado"]["amount"], "¼ piece", "locked")
+        self.assertIn("black-beans-cooked", parts, "found by its name")
+        for part in answer["parts"]:
+            self.assertEqual(part["steps"], int(part["steps"]) if part["food"] != "avocado" else part["steps"])
+        self.assertAlmostEqual(sum(p["grams"] for p in answer["parts"]), answer["totals"]["grams"], delta=0.3)
+        self.assertIsNone(answer["conflict"])
+
+    def test_impossible_is_explained(self) -> None:
+        targets = {"protein_g": {"low": 60, "importance": "must"}, "energy_kcal": {"high": 400, "importance": "must"}}
+        done = self.asked(targets=targets)
+        self.assertEqual(done.returncode, 3)
+        answer = json.loads(done.stdout)
+        self.assertEqual(answer["status"], "impossible")
+        self.assertEqual(
+            set(answer["conflict"]["targets"]) & {"protein_g", "energy_kcal"}, {"protein_g", "energy_kcal"}
+        )
+        self.assertIn("cannot", answer["conflict"]["because"])
+        by_key = {level["key"]: level for level in answer["levels"]}
+        self.assertTrue({by_key["protein_g"]["state"], by_key["energy_kcal"]["state"]} & {"short", "over"})
+
+    def test_allergens_and_schools_are_kept(self) -> None:
+        answer = json.loads(self.asked(exclude_allergens=["soy"]).stdout)
+        tofu = next(p for p in answer["parts"] if p["food"] == "tofu-firm")
+        self.assertEqual((tofu["grams"], tofu["amount"]), (0.0, "none"))
+        oil = [*self.QUESTION["parts"], {"food": "olive-oil", "prefer": "1 tbsp", "lock": True}]
+        stuck = self.asked(parts=oil, school="starch-centred")
+        self.assertEqual(json.loads(stuck.stdout)["status"], "impossible")
+        self.assertIn("locked", json.loads(stuck.stdout)["conflict"]["because"])
+
+    def test_bad_questions_are_answered_in_words(self) -> None:
+        one = self.QUESTION["parts"][0]
+        for changes, word in (
+            ({"parts": []}, "nothing to balance"),
+            ({"parts": [{"food": "no such thing at all qqq"}]}, "called"),
+            ({"parts": [{**one, "step": "plenty"}]}, "plenty"),
+            ({"parts": [{**one, "min": "3 cups", "max": "1 cup"}]}, "least is above"),
+            ({"parts": "many"}, "list"),
+            ({"targets": {"magic": {"low": 1}}}, "no nutrient"),
+            ({"targets": {"protein_g": {"low": "x"}}}, "not a number"),
+            ({"targets": {"protein_g": {"low": 9, "high": 3}}}, "above high"),
+            ({"targets": {"protein_g": {"low": 9, "importance": "maybe"}}}, "importance"),
+            ({"school": "moon"}, "school"),
+            ({"exclude_allergens": ["moon"]}, "must be a list of"),
+        ):
+            done = self.asked(**changes)
+            self.assertEqual(done.returncode, 2, changes)
+            self.assertIn(word, done.stderr)
+        self.assertEqual(verb("balance", written(b"[1]")).returncode, 2)
