@@ -2,11 +2,14 @@
 
 from __future__ import annotations
 
+import itertools
+import random
 import sqlite3
 import statistics
 import time
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 from pathlib import Path
+from typing import Any
 
 import django
 from django.conf import settings
@@ -21,10 +24,17 @@ from django.test import Client as Browser
 from django.test.utils import setup_test_environment
 
 from dietetics.amounts.reader import LineReader
+from dietetics.amounts.weighing import Scales
+from dietetics.balance.answer import balance
+from dietetics.balance.model import sheet
+from dietetics.balance.parts import part_of_food
+from dietetics.balance.question import Question, items_of, nutrient_rule
+from dietetics.balance.solver import MOST_NODES, fresh_solver, highs_lp
 from dietetics.composition.foods import load_shelf
 from dietetics.composition.search import index_of
 from dietetics.composition.sums import FoodContent, Item, compose
 from dietetics.dishes.recipes import read_recipe
+from dietetics.targets.windows import Window
 
 INPUTS = Path(__file__).resolve().parents[1] / "dietetics" / "tests" / "inputs"
 
@@ -95,6 +105,14 @@ def web() -> None:
         100,
         "",
     )
+    pair(
+        "b pressed, 10 parts, whole answer",
+        lambda: browser.post(f"/bowls/{bowl.pk}/balance/", headers={"HX-Request": "true"}),
+        "empty view",
+        lambda: browser.get("/bench/empty/"),
+        40,
+        "< 80 ms",
+    )
     batch = bowl.client.practitioner.batches.first()
     pair(
         "batch page, whole",
@@ -146,6 +164,57 @@ def core() -> None:
     pair("reading a 13-line recipe", lambda: read_recipe(text, reader), "yardstick", yardstick, 60, "goal < 20 ms")
 
 
+ROLES = (
+    ("grain",), ("soy-food", "wheat-protein"), ("legume",), ("vegetable",), ("vegetable", "mushroom"), ("leafy-green",),
+    ("seed", "nut", "nut-butter"), ("fruit", "condiment"),
+)  # fmt: skip
+
+
+def eight_parts(rng: random.Random, possible: bool) -> Question:
+    """A made-up bowl of eight parts with six windows around portions that exist, or around ones that do not."""
+    shelf, parts = list(load_shelf()), []
+    for number, groups in enumerate(ROLES):
+        foods = [f for f in shelf if f.group in groups and f.state != "dry" and f.per_100g["energy_kcal"]]
+        parts.append(part_of_food(str(number), rng.choice(foods), Scales(load_shelf())))
+    amounts = [rng.choice(part.amounts) for part in parts]
+    whole = compose(items_of(Question(tuple(parts), ()), amounts))
+
+    def around(key: str) -> float:
+        return whole[key].amount or 0.0
+
+    energy, protein = around("energy_kcal"), around("protein_g")
+    shift = (1.0, 1.0) if possible else (0.5, 1.3)
+    windows = [
+        Window("energy_kcal", energy * 0.95 * shift[0], energy * 1.05 * shift[0], "must"),
+        Window("protein_g", protein * 0.95 * shift[1], protein * 1.05 * shift[1], "must"),
+        Window("kcal_per_g", None, around("kcal_per_g") * 1.03),
+        Window("fibre_g", around("fibre_g") * 0.95, None),
+        Window("sodium_mg", None, around("sodium_mg") * 1.05 + 5),
+        Window("fat_g", None, around("fat_g") * 1.05 + 0.5),
+    ]
+    return Question(tuple(parts), tuple(nutrient_rule(w) for w in windows))
+
+
+def balances() -> None:
+    """Balancing eight parts with six windows, beside a bare call of the solver on the same matrix."""
+    goal = "goal ≤ 1.5, < 80 ms, p95 ≤ 250"
+    for name, share, aim in (("all possible", 1.0, goal), ("a third not: 3–4 solves each", 0.67, "< 80 ms, p95 ≤ 250")):
+        rng = random.Random(11)
+        asked = [eight_parts(rng, rng.random() < share) for _ in range(24)]
+        made = [sheet(q, hard=q.sides("must", "should"), goal="effort").program for q in asked]
+        matrices = [highs_lp(program) for program in made]
+        turn, other = itertools.cycle(asked), itertools.cycle(matrices)
+
+        def bare(matrices: Iterator[Any] = other) -> None:
+            solver = fresh_solver(2.0, MOST_NODES)
+            solver.passModel(next(matrices))
+            solver.run()
+
+        pair(f"balance, 8 × 6, {name}", lambda t=turn: balance(next(t)), "bare solver, same matrix", bare, 120,
+             aim)  # fmt: skip
+
+
 if __name__ == "__main__":
+    balances()
     core()
     web()

@@ -73,7 +73,8 @@ class Solution:
         return max(0.0, self.objective - self.bound) if self.status == FEASIBLE else 0.0
 
 
-def _highs(seconds: float, nodes: int) -> Any:
+def fresh_solver(seconds: float, nodes: int) -> Any:
+    """A solver with the options every solve has."""
     highspy = import_module("highspy")
     solver = highspy.Highs.__base__()  # the class beneath adds callbacks that print a banner to stdout
     for name, value in (
@@ -106,7 +107,7 @@ def highs_lp(program: Program, relaxed: bool = False) -> Any:
 def solve(program: Program, seconds: float = 2.0, nodes: int = MOST_NODES, relaxed: bool = False) -> Solution:
     """Solve a program; `relaxed` drops wholeness and gives prices. Raises RuntimeError for a malformed program."""
     highspy = import_module("highspy")
-    solver = _highs(max(seconds, 0.01), nodes)
+    solver = fresh_solver(max(seconds, 0.01), nodes)
     if solver.passModel(highs_lp(program, relaxed)) == highspy.HighsStatus.kError:
         raise RuntimeError("the solver refused the program")
     ran = solver.run()
