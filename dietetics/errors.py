@@ -42,6 +42,10 @@ class DieteticsError(ValueError):
         "balance-unreadable": "The question cannot be read: {problem}.",
         "scale-moving": "The scale still moves ({grams} g). Wait until it has settled.",
         "scale-empty": "The scale shows {grams} g: put the part on it first, or type its weight.",
+        "method-unknown": "“{method}” is no way of cooking known here. Known: {known}.",
+        "yield-unreadable": "“{text}” was not understood as a yield. Write 1.74 kg, 2.9 kg less 1.16 kg, 12 x 45 g, 7 ladles.",
+        "recipe-file-none": "The file holds no recipe that can be read: {problem}.",
+        "recipe-file-several": "The file holds {count} recipes: {names}. Choose one.",
         "nothing-matched": "No line was understood as a food with an amount.",
     }
 

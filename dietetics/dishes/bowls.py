@@ -14,6 +14,7 @@ from dietetics.composition.foods import Food
 from dietetics.composition.sums import Composition, FoodContent, Item, compose
 from dietetics.dishes.batches import BatchContent
 from dietetics.dishes.colours import colours_of
+from dietetics.dishes.cooking import Retained
 from dietetics.nutrients import DENSITY, nutrient
 
 # What one key press adds or takes, in the unit of the measure.
@@ -136,6 +137,8 @@ def foods_of(item: Item) -> Iterator[tuple[Food, float]]:
     """The foods of an item with their grams; a portion of a batch gives its share of what went in."""
     if isinstance(item.content, FoodContent):
         yield item.content.food, item.grams
+    elif isinstance(item.content, Retained) and isinstance(item.content.content, FoodContent):
+        yield item.content.content.food, item.grams
     elif isinstance(item.content, BatchContent) and item.content.batch.weight_g:
         share = item.grams / item.content.batch.weight_g
         for inner in item.content.batch.items:

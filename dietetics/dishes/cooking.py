@@ -1,0 +1,220 @@
+"""Cooking: what a pot should weigh when it is done, what a surprising weight means, and what heat and water take.
+
+An expected yield is low, likely and high, from each line's weight, its method and its family's yield, or its group's.
+Retention is off unless asked for, never touches energy or protein, and names its source.
+"""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from functools import lru_cache
+
+from dietetics.amounts.grammar import Term, read_amount
+from dietetics.amounts.tokens import clean, tokenise
+from dietetics.amounts.units import US_HOUSEHOLD, Household, millilitres
+from dietetics.composition.foods import Food, Shelf, read_table
+from dietetics.composition.sums import Composed, FoodContent, Item
+from dietetics.errors import DieteticsError
+
+METHODS: Mapping[str, str] = {
+    "raw": "mixed, nothing cooked", "pot": "simmered, nothing drained", "boiled": "boiled and drained",
+    "steamed": "steamed", "roasted": "roasted", "sauteed": "sautéed in water",
+}  # fmt: skip
+RETENTION_SOURCE = "USDA nutrient retention factors, release 6 (2007), from memory"
+_FAMILY_METHODS = {"boiled": ("boiled", "soaked", "wilted"), "steamed": ("steamed", "wilted"), "roasted": ("roasted",),
+                   "sauteed": ("sauteed in water", "wilted")}  # fmt: skip
+_UNCOOKED = {"raw", "dry", "frozen"}
+_WATERY = {"water", "vegetable-broth"}
+LADLE_ML = 125.0  # common practice; a practitioner's own ladle is measured
+_LEVELS = {"heaped": 1.25, "heaping": 1.25, "scant": 0.9, "level": 1.0}
+
+
+@dataclass(frozen=True)
+class CookedLine:
+    """One line after cooking: grams before, and after as low, likely and high, with where the factor is from."""
+
+    label: str
+    before_g: float
+    low_g: float
+    likely_g: float
+    high_g: float
+    source: str
+
+
+@dataclass(frozen=True)
+class ExpectedYield:
+    """What the whole should weigh, in g."""
+
+    lines: tuple[CookedLine, ...]
+
+    @property
+    def low_g(self) -> float:
+        """The least that is usual."""
+        return sum(line.low_g for line in self.lines)
+
+    @property
+    def likely_g(self) -> float:
+        """What is likely."""
+        return sum(line.likely_g for line in self.lines)
+
+    @property
+    def high_g(self) -> float:
+        """The most that is usual."""
+        return sum(line.high_g for line in self.lines)
+
+    def scaled(self, learnt: tuple[float, float, float]) -> ExpectedYield:
+        """The expectation turned to what a practitioner's own cookings gave, as shares of what went in."""
+        whole = sum(line.before_g for line in self.lines)
+        low, likely, high = (whole * share for share in learnt)
+        return ExpectedYield((CookedLine("as cooked before", whole, low, likely, high, "your own cookings"),))
+
+
+@lru_cache(maxsize=1)
+def _group_factors() -> Mapping[tuple[str, str], tuple[float, float, float]]:
+    return {
+        (row["method"], row["group"]): (float(row["low"]), float(row["likely"]), float(row["high"]))
+        for row in read_table("cooked_weight.csv")
+    }
+
+
+def _factor(food: Food, method: str, shelf: Shelf) -> tuple[float, float, float, str]:
+    table = _group_factors()
+    if method in ("raw", "pot"):
+        return *table[method, "any"], f"{METHODS[method]}, common practice"
+    if food.key in _WATERY:
+        gone = (0.0, 0.0, 0.0) if method in ("boiled", "steamed") else (0.0, 0.1, 0.4)
+        return *gone, "drained or boiled away"
+    if food.state not in _UNCOOKED:
+        return 0.95, 1.0, 1.0, "cooked already"
+    for known in shelf.yields_of(food.family):
+        if known.method in _FAMILY_METHODS[method]:
+            return known.low, known.likely, known.high, f"{known.method}, {known.source}"
+    if food.group in ("grain", "legume") and method == "boiled" and food.state != "dry":
+        return 0.95, 1.0, 1.05, "cooked already"
+    found = table.get((method, food.group))
+    return (*found, "its group, common practice") if found else (0.9, 1.0, 1.0, "nothing known: taken as it is")
+
+
+def expected_yield(lines: Sequence[tuple[Item, str]], shelf: Shelf) -> ExpectedYield:
+    """What lines given with their methods should weigh together. Raises DieteticsError for an unknown method."""
+    found = []
+    for item, method in lines:
+        if method not in METHODS:
+            raise DieteticsError("method-unknown", method=method, known=", ".join(METHODS))
+        if isinstance(item.content, FoodContent):
+            low, likely, high, source = _factor(item.content.food, method, shelf)
+        else:
+            low, likely, high, source = 0.95, 1.0, 1.0, "a dish, cooked already"
+        g = item.grams
+        found.append(CookedLine(item.label, g, g * low, g * likely, g * high, source))
+    return ExpectedYield(tuple(found))
+
+
+def yield_words(expected: ExpectedYield, measured_g: float) -> str:
+    """How far a measured yield is from the expected one, and what a surprising one usually means."""
+    low, likely, high = expected.low_g, expected.likely_g, expected.high_g
+    if not likely:
+        return ""
+    off = measured_g / likely - 1
+    text = f"{measured_g:,.0f} g measured; {low:,.0f}–{high:,.0f} g expected, {likely:,.0f} likely: {abs(off):.0%} "
+    text += "above" if off > 0 else "below"
+    if measured_g > high * 1.03:
+        return f"{text}. Heavier than usual: was it drained, was the pot's weight taken off, is a line missing?"
+    if measured_g < low * 0.97:
+        return f"{text}. Lighter than usual: was it cooked down further, was all the water added, is a line too heavy?"
+    return f"{text}, as usual."
+
+
+def read_yield(text: str, household: Household = US_HOUSEHOLD) -> tuple[float, str]:
+    """A measured yield as written, in g with how: "2.9 kg less 1.16 kg", "7 heaped ladles", "12 x 45 g", "6 cups".
+
+    Volumes are taken at 1 g per mL (± 15 %, common practice). Raises DieteticsError `yield-unreadable`.
+    """
+    words = clean(text).lower().replace("×", "x").replace("−", "-")
+    parts = [p for p in words.replace(" minus ", " less ").replace(" - ", " less ").split(" less ") if p.strip()]
+    if not parts:
+        raise DieteticsError("yield-unreadable", text=text)
+    weights = [_one_weight(part.strip(), household, text) for part in parts]
+    grams = weights[0][0] - sum(w for w, _ in weights[1:])
+    if grams <= 0:
+        raise DieteticsError("yield-not-positive", grams=grams)
+    return grams, " less ".join(how for _, how in weights)
+
+
+def _one_weight(part: str, household: Household, text: str) -> tuple[float, str]:
+    level = next((factor for word, factor in _LEVELS.items() if word in part), 1.0)
+    plain = " ".join(word for word in part.split() if word not in _LEVELS)
+    plain = re.sub(r"^(\S+)\s+[a-z]+\s+(?:of|at)\s+(?=[\d½¼¾⅓⅔])", r"\1 x ", plain)
+    count, _, each = plain.partition(" x ")
+    if each:
+        one, how = _one_weight(each, household, text)
+        number = _number(count, text)
+        return number * one, f"{number:g} × {how}"
+    if "ladle" in plain:
+        number = _number(plain.split()[0], text)
+        return number * LADLE_ML * level, f"{number:g} ladles of {LADLE_ML * level:.0f} mL at 1 g per mL (± 15 %)"
+    amount = read_amount(tokenise(plain))
+    if amount is None or len(amount.terms) != 1:
+        raise DieteticsError("yield-unreadable", text=text)
+    return _weight_of(amount.terms[0], level, household, text)
+
+
+def _weight_of(term: Term, level: float, household: Household, text: str) -> tuple[float, str]:
+    number = float(term.quantity.likely)
+    if term.container is not None:
+        one, how = _weight_of(term.container, level, household, text)
+        return number * one, f"{number:g} × {how}"
+    if term.unit is None:
+        raise DieteticsError("yield-unreadable", text=text)
+    if term.unit.kind == "mass":
+        return number * term.unit.worth, f"{number:g} {term.unit.singular}"
+    if term.unit.kind == "volume":
+        grams = number * millilitres(term.unit, household) * level
+        return grams, f"{number:g} {term.unit.singular} at 1 g per mL (± 15 %)"
+    raise DieteticsError("yield-unreadable", text=text)
+
+
+def _number(text: str, whole: str) -> float:
+    amount = read_amount(tokenise(text.strip()))
+    if amount is None:
+        raise DieteticsError("yield-unreadable", text=whole)
+    return float(amount.terms[0].quantity.likely)
+
+
+@dataclass(frozen=True)
+class Retained:
+    """A food after what heat and drained water take; what no factor is known for stays whole."""
+
+    content: Composed
+    shares: Mapping[str, float]
+
+    @property
+    def name(self) -> str:
+        """The food's plain name."""
+        return self.content.name
+
+    def known_per_100g(self, key: str) -> tuple[float | None, float]:
+        """The row's cell × the share that is left."""
+        value, known = self.content.known_per_100g(key)
+        return (None if value is None else value * self.shares.get(key, 1.0)), known
+
+
+@lru_cache(maxsize=1)
+def _retention() -> Mapping[tuple[str, str], Mapping[str, float]]:
+    found: dict[tuple[str, str], dict[str, float]] = {}
+    for row in read_table("retention.csv"):
+        found.setdefault((row["method"], row["group"]), {})[row["nutrient"]] = float(row["share"])
+    return found
+
+
+def retained(item: Item, method: str) -> Item:
+    """An item after its method has taken what it takes; the same item where nothing is known or it was cooked already."""
+    if not isinstance(item.content, FoodContent) or item.content.food.state not in _UNCOOKED:
+        return item
+    shares = _retention().get((method, item.content.food.group))
+    if not shares:
+        return item
+    how = f"{item.how}; after {METHODS[method]}: {RETENTION_SOURCE}"
+    return Item(item.label, Retained(item.content, shares), item.grams, item.grams_low, item.grams_high, how)
