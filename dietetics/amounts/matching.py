@@ -188,7 +188,7 @@ def _best(phrase: Sequence[str], index: NameIndex) -> tuple[list[str], tuple[str
         return None
     rank, _, name = covers[0]
     ties = [family for r, family, n in covers if (r, n) == (rank, name)]
-    ties.sort(key=lambda f: _tie_rank(index.shelf.families[f]))
+    ties.sort(key=lambda f: (_tie_rank(index.shelf.families[f]), _is_synonym(index.shelf.families[f], name)))
     return list(dict.fromkeys(ties)), name
 
 
@@ -199,6 +199,11 @@ def _tie_rank(family: Sequence[Food]) -> int:
     if all(food.state == "label" for food in family):
         return 2
     return 0 if any(food.default for food in family) else 1
+
+
+def _is_synonym(family: Sequence[Food], name: tuple[str, ...]) -> int:
+    """0 where a food of the family is called so outright ("sugar" of white sugar), 1 where only its name begins so."""
+    return 0 if any(naming_words(synonym) == name for food in family for synonym in food.synonyms) else 1
 
 
 def _corrected(word: str, index: NameIndex, corrections: dict[str, str]) -> str:

@@ -201,6 +201,17 @@ class Retained:
         return (None if value is None else value * self.shares.get(key, 1.0)), known
 
 
+@dataclass(frozen=True)
+class AddedWater:
+    """Water put in afterwards or boiled away: weight and nothing else, whatever minerals a tap has."""
+
+    name: str = "Water"
+
+    def known_per_100g(self, key: str) -> tuple[float | None, float]:
+        """Nothing of anything, wholly known."""
+        return 0.0, 1.0
+
+
 @lru_cache(maxsize=1)
 def _retention() -> Mapping[tuple[str, str], Mapping[str, float]]:
     found: dict[tuple[str, str], dict[str, float]] = {}

@@ -93,16 +93,32 @@ def substitutions(food: Food, grams: float, shelf: Shelf) -> list[Substitution]:
 
 
 def _parts(rule: _Rule, food: Food, grams: float, shelf: Shelf) -> tuple[tuple[Food, float], ...]:
+    """What a rule puts in; nothing where one of its foods is not on the shelf in the state that is wanted."""
     made = []
     for key, share in rule.parts:
-        if key == "rinsed":
-            rinsed = next((f for f in shelf.families.get(food.family, []) if f.state == "canned-rinsed"), None)
-            if rinsed is None:
-                return ()
-            made.append((rinsed, grams * share))
-        elif key in shelf.foods:
-            made.append((shelf.food(key), grams * share))
+        found = _named(key, food, shelf)
+        if found is None:
+            return ()
+        made.append((found, grams * share))
     return tuple(made)
+
+
+def _named(key: str, food: Food, shelf: Shelf) -> Food | None:
+    """The food a rule names: "same", "@state" of its family, "~family" in its state, or a key."""
+    if key == "same":
+        return food
+    if key.startswith("@"):
+        return next(
+            (
+                f
+                for f in shelf.families.get(food.family, [])
+                if f.state == key[1:] and (not f.salted or "canned" in f.state)
+            ),
+            None,
+        )
+    if key.startswith("~"):
+        return next((f for f in shelf.families.get(key[1:], []) if f.state == food.state), None)
+    return shelf.foods.get(key)
 
 
 def for_words(text: str, shelf: Shelf) -> list[Substitution]:

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from django import forms
 
+from dietetics.dishes.cooking import METHODS
+
 
 class PasteForm(forms.Form):
     """A recipe as people write it."""
@@ -15,13 +17,19 @@ class PasteForm(forms.Form):
         label="Recipe",
         widget=forms.Textarea(attrs={"rows": 18, "spellcheck": "false", "autofocus": True}),
     )
+    file = forms.FileField(
+        required=False, label="or a file", help_text="A saved web page, a JSON-LD recipe, CSV or text, to 5 MB.",
+        widget=forms.FileInput(attrs={"accept": ".html,.htm,.json,.jsonld,.csv,.txt"}),
+    )  # fmt: skip
 
 
 class YieldForm(forms.Form):
     """What came out of the pot."""
 
-    yield_g = forms.FloatField(required=False, label="Yield, weighed (g)")
+    yield_g = forms.CharField(required=False, max_length=100, label="Yield, weighed or counted")
     servings = forms.FloatField(label="Servings")
+    method = forms.ChoiceField(required=False, choices=[("", "")] + list(METHODS.items()))
+    retention = forms.BooleanField(required=False)
 
 
 class LineForm(forms.Form):
@@ -36,3 +44,20 @@ class NewLineForm(forms.Form):
     """A line to add."""
 
     text = forms.CharField(max_length=300)
+
+
+class CookingForm(forms.Form):
+    """One cooking for the log."""
+
+    day = forms.DateField()
+    measured = forms.CharField(max_length=100)
+    taste = forms.IntegerField(required=False, min_value=1, max_value=5)
+    notes = forms.CharField(required=False, max_length=1000)
+
+
+class ShareForm(forms.Form):
+    """A portion for somebody."""
+
+    who = forms.CharField(max_length=60)
+    amount = forms.CharField(max_length=60)
+    times = forms.IntegerField(min_value=1, max_value=60)

@@ -5,7 +5,11 @@ from django.db import models
 
 
 class Batch(models.Model):
-    """A cooked dish of a practitioner, as written and as measured."""
+    """A cooked dish of a practitioner, as written and as measured.
+
+    `method` is how the pot is cooked, `retention` whether what heat and water take is counted, `water_g` water put in
+    or (negative) boiled away afterwards. A fitted version knows its `parent` and why it was changed.
+    """
 
     practitioner = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="batches")
     title = models.CharField(max_length=120)
@@ -14,6 +18,15 @@ class Batch(models.Model):
     remarks = models.JSONField(default=list, blank=True)
     steps = models.TextField(blank=True)
     written = models.TextField(blank=True)
+    method = models.CharField(max_length=8, default="pot")
+    retention = models.BooleanField(default=False)
+    water_g = models.FloatField(default=0)
+    yield_how = models.CharField(max_length=160, blank=True)
+    vessel = models.CharField(max_length=40, blank=True)
+    vessel_g = models.FloatField(null=True, blank=True)
+    keeps_days = models.PositiveSmallIntegerField(default=4)
+    parent = models.ForeignKey("self", on_delete=models.SET_NULL, null=True, blank=True, related_name="variants")
+    why_changed = models.TextField(blank=True)
     created_at = models.DateTimeField(auto_now_add=True)
     changed_at = models.DateTimeField(auto_now=True)
 
@@ -40,6 +53,35 @@ class BatchLine(models.Model):
     remarks = models.JSONField(default=list, blank=True)
     alternatives = models.JSONField(default=list, blank=True)
     heading = models.BooleanField(default=False)
+    method = models.CharField(max_length=8, blank=True)
+    instead_of = models.CharField(max_length=320, blank=True)
 
     class Meta:
         ordering = ("position", "pk")
+
+
+class Cooking(models.Model):
+    """One cooking of a batch: when, what came out, and how it was."""
+
+    batch = models.ForeignKey(Batch, on_delete=models.CASCADE, related_name="cookings")
+    day = models.DateField()
+    yield_g = models.FloatField()
+    went_in_g = models.FloatField()
+    taste = models.PositiveSmallIntegerField(null=True, blank=True)
+    notes = models.TextField(blank=True)
+
+    class Meta:
+        ordering = ("-day", "-pk")
+
+
+class Share(models.Model):
+    """Who gets how much of a batch, how many times."""
+
+    batch = models.ForeignKey(Batch, on_delete=models.CASCADE, related_name="shares")
+    who = models.CharField(max_length=60)
+    grams = models.FloatField()
+    amount_text = models.CharField(max_length=60)
+    times = models.PositiveSmallIntegerField(default=1)
+
+    class Meta:
+        ordering = ("pk",)

@@ -7,18 +7,24 @@ from dataclasses import dataclass
 from typing import Any
 
 from dietetics.cautions.food import Eaten, allergen_cautions, dislike_cautions
+from dietetics.composition.foods import load_shelf
 from dietetics.composition.sums import Composition
 from dietetics.dishes.batches import Batch as BatchValue
 from dietetics.dishes.bowls import foods_of
+from dietetics.dishes.cooking import METHODS, yield_words
+from dietetics.dishes.fitting import for_words
+from dietetics.dishes.steps import read_step
 from dietetics.nutrients import nutrient
 from dietetics.targets.windows import levels_of
+from roundpantry.batches.kitchen import log_rows
 from roundpantry.batches.models import Batch, BatchLine
-from roundpantry.batches.records import batch_value
+from roundpantry.batches.records import batch_value, expected_of, learnt_yield
 from roundpantry.clients.models import Client
 from roundpantry.counter.levels import figure_rows, levels_html
 from roundpantry.shelf.records import food_or_none, newer_key, shelf_of
 from roundpantry.targets.records import main_meal, newest_set, windows_of_meal
 
+COATS_G, MOST_SAUCE_G = 30.0, 700.0  # a bowl's sauce, and what is still a sauce by weight; common practice
 CONFIDENCE_WORDS = {"high": "sure", "fair": "fairly sure", "low": "rough", "ask": "two meanings"}
 
 
@@ -39,6 +45,9 @@ class LineRow:
     remarks: list[str]
     alternatives: list[dict[str, Any]]
     heading: bool
+    method: str
+    instead_of: str
+    swaps: bool
 
 
 def line_row(line: BatchLine) -> LineRow:
@@ -62,6 +71,9 @@ def line_row(line: BatchLine) -> LineRow:
         _remarks(line),
         line.alternatives,
         line.heading,
+        line.method,
+        line.instead_of,
+        food is None and not line.heading and bool(for_words(line.text, load_shelf())),
     )
 
 
@@ -119,6 +131,26 @@ def _warnings(value: BatchValue, client: Client | None) -> list[str]:
     return [f"For {client.name}: {caution.text}" for caution in found]
 
 
+def _expected(batch: Batch) -> dict[str, Any]:
+    """What the pot should weigh, and how far the measured weight is from that."""
+    expected = expected_of(batch)
+    if not expected.lines:
+        return {}
+    learnt = learnt_yield(batch) is not None
+    lines = [
+        (one.label, f"{one.before_g:,.0f}", f"{one.likely_g:,.0f}", f"{one.low_g:,.0f}–{one.high_g:,.0f}", one.source)
+        for one in expected.lines
+    ]
+    span = f"{expected.low_g:,.0f}–{expected.high_g:,.0f} g, {expected.likely_g:,.0f} g likely"
+    verdict = "" if batch.yield_g is None else yield_words(expected, batch.yield_g)
+    return {"span": span, "lines": lines, "verdict": verdict, "learnt": learnt, "usual": verdict.endswith("as usual.")}
+
+
+def _coats(value: BatchValue) -> str:
+    """How many bowls a sauce coats: two tablespoons each, common practice."""
+    return f"{value.weight_g / COATS_G:.0f}" if value.weight_g < MOST_SAUCE_G else ""
+
+
 def batch_page(batch: Batch, client: Client | None) -> dict[str, Any]:
     """Everything the batch page shows."""
     value = batch_value(batch)
@@ -133,7 +165,15 @@ def batch_page(batch: Batch, client: Client | None) -> dict[str, Any]:
         "ingredients": f"{value.ingredients_g:,.0f}",
         "serving_g": f"{value.serving_g:,.0f}",
         "servings": f"{value.servings:g}",
-        "yield_g": "" if batch.yield_g is None else f"{batch.yield_g:g}",
+        "yield_g": "" if batch.yield_g is None else f"{batch.yield_g:g} g",
+        "expected": _expected(batch),
+        "methods": list(METHODS.items()),
+        "steps": [
+            (step.text, step.words()) for line in batch.steps.splitlines() if (step := read_step(line)).text.strip()
+        ],
+        "water_g": f"{batch.water_g:g}" if batch.water_g else "0",
+        "most_water": f"{max(500, round(value.weight_g, -2)):g}",
+        "coats": _coats(value),
         "warnings": _warnings(value, client),
         "remarks": [*batch.remarks, *value.remarks()],
         "figures": figure_rows(columns) if value.items else [],
@@ -142,5 +182,6 @@ def batch_page(batch: Batch, client: Client | None) -> dict[str, Any]:
             for k in ("energy_kcal", "protein_g", "kcal_per_g", "fibre_g", "sodium_mg")
         ],
         "food_names": [food.name for food in shelf_of(batch.practitioner)],
+        **log_rows(batch),
         **_levels(value, client),
     }

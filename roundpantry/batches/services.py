@@ -2,21 +2,27 @@
 
 from __future__ import annotations
 
+import math
+from datetime import date
+
 from django.contrib.auth.models import AbstractBaseUser
 from django.db import transaction
 from django.db.models import F
 
 from dietetics.amounts.reader import LineReading, phrase_and_unit
 from dietetics.amounts.units import UNITS
-from dietetics.amounts.weighing import Weight, checked
+from dietetics.amounts.weighing import ABSURD_GRAMS, Weight, amount_text, checked
 from dietetics.composition.foods import Food
 from dietetics.composition.search import index_of
 from dietetics.dishes import batches as core
+from dietetics.dishes.cooking import METHODS, read_yield
+from dietetics.dishes.fitting import Substitution
+from dietetics.dishes.portions import read_batch_portion
 from dietetics.dishes.recipes import Recipe, read_recipe
 from dietetics.errors import DieteticsError
-from roundpantry.batches.models import Batch, BatchLine
+from roundpantry.batches.models import Batch, BatchLine, Cooking, Share
 from roundpantry.batches.records import batch_items, batch_value, line_fields, line_row
-from roundpantry.shelf.records import food_or_none, reader_of, shelf_of
+from roundpantry.shelf.records import food_or_none, reader_of, scales_of, shelf_of
 from roundpantry.shelf.services import remember
 
 
@@ -56,11 +62,124 @@ def add_batch(practitioner: AbstractBaseUser, recipe: Recipe, written: str) -> B
     return batch
 
 
-def set_yield(batch: Batch, yield_g: float | None, servings: float) -> None:
-    """Store a measured yield and the servings. Raises DieteticsError when they cannot be."""
+def set_yield(batch: Batch, measured: str, servings: float, method: str = "", retention: bool | None = None) -> None:
+    """Store a measured yield as written ("1.74 kg", "2.9 kg less 1.16 kg"), the servings, and how the pot is cooked.
+
+    Raises DieteticsError when they cannot be.
+    """
+    yield_g, how = None, ""
+    if measured.strip():
+        plain = measured.strip()
+        written = f"{plain} g" if plain.replace(".", "", 1).replace(",", "").lstrip("-").isdecimal() else plain
+        if written.startswith("-"):
+            raise DieteticsError("yield-not-positive", grams=float(plain.replace(",", "")))
+        yield_g, how = read_yield(written, scales_of(batch.practitioner).household)
     core.Batch(batch.title, tuple(batch_items(batch)), yield_g, servings)
-    batch.yield_g, batch.servings = yield_g, servings
-    batch.save(update_fields=["yield_g", "servings", "changed_at"])
+    if method and method not in METHODS:
+        raise DieteticsError("method-unknown", method=method, known=", ".join(METHODS))
+    batch.yield_g, batch.servings, batch.yield_how = yield_g, servings, how[:160]
+    batch.method = method or batch.method
+    batch.retention = batch.retention if retention is None else retention
+    batch.save()
+
+
+def set_method(line: BatchLine, method: str) -> None:
+    """Say how one line is cooked; "" is as the pot. Raises DieteticsError for an unknown method."""
+    if method and method not in METHODS:
+        raise DieteticsError("method-unknown", method=method, known=", ".join(METHODS))
+    line.method = method
+    line.save(update_fields=["method"])
+    _touch(line.batch)
+
+
+def set_water(batch: Batch, grams: float) -> None:
+    """Thin a sauce or soup with water, or boil some away: the weight changes and nothing else.
+
+    Raises DieteticsError where more would boil away than is there.
+    """
+    value = batch_value(batch)
+    left = value.weight_g - batch.water_g + grams
+    if not math.isfinite(grams) or grams > ABSURD_GRAMS or left < 0.2 * (value.weight_g - batch.water_g):
+        raise DieteticsError("yield-not-positive", grams=left)
+    batch.water_g = grams
+    batch.save(update_fields=["water_g", "changed_at"])
+
+
+def log_cooking(batch: Batch, day: date, measured: str, taste: int | None, notes: str) -> Cooking:
+    """Keep one cooking with its yield; the expected yield learns from the last five. Raises DieteticsError."""
+    grams, _ = read_yield(measured, scales_of(batch.practitioner).household)
+    went_in = sum(item.grams for item in batch_items(batch))
+    core.Batch(batch.title, tuple(batch_items(batch)), grams, batch.servings)
+    return Cooking.objects.create(batch=batch, day=day, yield_g=grams, went_in_g=went_in, taste=taste, notes=notes)
+
+
+def set_vessel(batch: Batch, name: str, fill: str) -> None:
+    """Say what is served with, and what it holds when filled with this dish, as measured. Raises DieteticsError."""
+    grams = read_yield(fill, scales_of(batch.practitioner).household)[0] if fill.strip() else None
+    batch.vessel, batch.vessel_g = name[:40], grams
+    batch.save(update_fields=["vessel", "vessel_g", "changed_at"])
+
+
+def add_share(batch: Batch, who: str, amount: str, times: int) -> Share:
+    """Give somebody a portion, so many times: servings, grams, a volume, or fillings of the vessel.
+
+    Raises DieteticsError when it cannot be read.
+    """
+    words = amount.strip().lower()
+    vessel = batch.vessel.lower()
+    if batch.vessel_g and vessel and vessel.rstrip("s") in words:
+        number = read_batch_portion(words.split()[0], batch_value(batch)).amount
+        grams, text = number * batch.vessel_g, f"{amount_text(number)} × {batch.vessel}"
+    else:
+        reading = read_batch_portion(amount, batch_value(batch), scales_of(batch.practitioner).household)
+        grams, text = reading.weight.grams, reading.text
+    return Share.objects.create(batch=batch, who=who[:60], grams=grams, amount_text=text[:60], times=times)
+
+
+def remove_share(batch: Batch, pk: int) -> None:
+    """Take a portion back."""
+    batch.shares.filter(pk=pk).delete()
+
+
+def vary(batch: Batch, title: str, why: str = "") -> Batch:
+    """A variant of a batch with the same lines, which knows its parent."""
+    lines = list(batch.lines.all())
+    with transaction.atomic():
+        made = Batch.objects.create(
+            practitioner_id=batch.practitioner_id, title=title[:120], yield_g=batch.yield_g, servings=batch.servings,
+            remarks=batch.remarks, steps=batch.steps, written=batch.written, method=batch.method, retention=batch.retention,
+            keeps_days=batch.keeps_days, parent=batch, why_changed=why,
+        )  # fmt: skip
+        for line in lines:
+            line.pk, line.batch = None, made
+        BatchLine.objects.bulk_create(lines)
+    return made
+
+
+def take_substitution(line: BatchLine, taken: Substitution) -> None:
+    """Put something in a line's place; the new lines remember what they stand for.
+
+    A measured yield is turned by what went in, and says that the pot must be weighed again.
+    """
+    new = [
+        BatchLine(
+            batch=line.batch, position=line.position, text=f"{grams:.6g} g {food.name}", food_key=food.key, grams=grams,
+            grams_low=grams, grams_high=grams, how=f"instead of “{line.text}”: {taken.words}"[:300], confidence="high",
+            method=line.method, instead_of=line.text,
+        )
+        for food, grams in taken.parts
+    ]  # fmt: skip
+    before = sum(item.grams for item in batch_items(line.batch))
+    after = before - (line.grams or 0.0) + sum(grams for _, grams in taken.parts)
+    with transaction.atomic():
+        line.delete()
+        BatchLine.objects.bulk_create(new)
+        fresh = Batch.objects.get(pk=line.batch_id)
+        if fresh.yield_g is not None and before:
+            fresh.yield_g = fresh.yield_g * after / before
+            fresh.yield_how = "estimated from the pot of the original; weigh the pot again"
+        fresh.why_changed = f"{fresh.why_changed}\n{taken.words} ({', '.join(taken.reasons)})".strip()
+        fresh.save()
 
 
 def food_named(practitioner: AbstractBaseUser, name: str) -> Food:

@@ -2,7 +2,7 @@
 
 from django.urls import path
 
-from roundpantry.batches import views
+from roundpantry.batches import kitchen_views, views
 
 app_name = "batches"
 urlpatterns = [
@@ -16,4 +16,15 @@ urlpatterns = [
     path("<int:pk>/lines/<int:line_pk>/remove/", views.remove_line, name="remove-line"),
     path("<int:pk>/lines/<int:line_pk>/take/<int:number>/", views.take_alternative, name="alternative"),
     path("<int:pk>/why/<slug:scope>/<slug:key>/", views.why, name="why"),
+    path("<int:pk>/portions/", kitchen_views.portions, name="portions"),
+    path("<int:pk>/vessel/", kitchen_views.vessel, name="vessel"),
+    path("<int:pk>/shares/", kitchen_views.share, name="share"),
+    path("<int:pk>/fit/", kitchen_views.fit, name="fit"),
+    path("<int:pk>/vary/", kitchen_views.vary, name="vary"),
+    path("<int:pk>/lines/<int:line_pk>/instead/", kitchen_views.substitute, name="substitute"),
+    path("<int:pk>/lines/<int:line_pk>/method/", kitchen_views.method, name="method"),
+    path("<int:pk>/water/", kitchen_views.water, name="water"),
+    path("<int:pk>/log/", kitchen_views.log, name="log"),
+    path("<int:pk>/labels/", kitchen_views.label, name="label"),
+    path("<int:pk>/file/<slug:kind>/", kitchen_views.export, name="export"),
 ]

@@ -12,6 +12,7 @@ from django.shortcuts import get_object_or_404, redirect, render
 from django.views.decorators.http import require_http_methods, require_POST, require_safe
 
 from dietetics.dishes.batches import explain_batch, explain_serving
+from dietetics.dishes.exchange import read_file
 from dietetics.errors import DieteticsError
 from roundpantry.batches import services
 from roundpantry.batches.forms import LineForm, NewLineForm, PasteForm, YieldForm
@@ -31,9 +32,11 @@ def batch_list(request: HttpRequest) -> HttpResponse:
 @require_http_methods(["GET", "POST"])
 def paste(request: HttpRequest) -> HttpResponse:
     """Paste a recipe; what was typed stays when it cannot be read."""
-    form = PasteForm(request.POST or None)
+    form = PasteForm(request.POST or None, request.FILES or None)
     if request.method == "POST" and form.is_valid():
         text = form.cleaned_data["text"]
+        if form.cleaned_data["file"] and not text.strip():
+            return _from_file(request, form)
         try:
             recipe = services.read_pasted(request.user, text, form.cleaned_data["title"])
         except DieteticsError as error:
@@ -43,21 +46,37 @@ def paste(request: HttpRequest) -> HttpResponse:
     return render(request, "batches/paste.html", {"form": form}, status=422 if form.errors else 200)
 
 
-def _batch(request: HttpRequest, pk: int) -> Batch:
-    return get_object_or_404(batches_of(request.user), pk=pk)
-
-
-def _line(request: HttpRequest, pk: int, line_pk: int) -> BatchLine:
-    return get_object_or_404(
-        BatchLine.objects.select_related("batch__practitioner"), pk=line_pk, batch=_batch(request, pk)
+def _from_file(request: HttpRequest, form: PasteForm) -> HttpResponse:
+    """The recipe of a file in the field, to be looked at before it is read; of several, each to be chosen."""
+    given = form.cleaned_data["file"]
+    try:
+        found = read_file(given.read(), given.name)
+    except DieteticsError as error:
+        form.add_error("file", str(error))
+        return render(request, "batches/paste.html", {"form": form}, status=422)
+    filled = PasteForm(initial={"text": found[0].text if len(found) == 1 else "", "title": form.cleaned_data["title"]})
+    return render(
+        request, "batches/paste.html", {"form": filled, "found": found if len(found) > 1 else [], "file": given.name}
     )
 
 
-def _render(
+def batch_or_404(request: HttpRequest, pk: int) -> Batch:
+    """One of the practitioner's batches."""
+    return get_object_or_404(batches_of(request.user), pk=pk)
+
+
+def line_or_404(request: HttpRequest, pk: int, line_pk: int) -> BatchLine:
+    """A line of one of the practitioner's batches."""
+    return get_object_or_404(
+        BatchLine.objects.select_related("batch__practitioner"), pk=line_pk, batch=batch_or_404(request, pk)
+    )
+
+
+def render_batch(
     request: HttpRequest, pk: int, form: Form | None = None, editing: int | None = None, problem: str = ""
 ) -> HttpResponse:
     """The batch, or its changing part alone for a real htmx request; 422 when something typed was refused."""
-    context: dict[str, Any] = batch_page(_batch(request, pk), current_client(request))
+    context: dict[str, Any] = batch_page(batch_or_404(request, pk), current_client(request))
     context |= {"form": form, "editing": editing, "problem": problem}
     fragment = request.htmx and not request.htmx.boosted and not request.htmx.history_restore_request
     template = "batches/body.html" if fragment else "batches/detail.html"
@@ -68,7 +87,7 @@ def _render(
 def detail(request: HttpRequest, pk: int) -> HttpResponse:
     """A batch: its lines as read, its yield, its figures."""
     editing = request.GET.get("edit", "")
-    return _render(request, pk, editing=int(editing) if editing.isdecimal() else None)
+    return render_batch(request, pk, editing=int(editing) if editing.isdecimal() else None)
 
 
 @require_POST
@@ -77,19 +96,21 @@ def set_yield(request: HttpRequest, pk: int) -> HttpResponse:
     form = YieldForm(request.POST)
     if form.is_valid():
         try:
-            services.set_yield(_batch(request, pk), form.cleaned_data["yield_g"], form.cleaned_data["servings"])
+            given = form.cleaned_data
+            keep = given["retention"] if "method" in request.POST else None
+            services.set_yield(batch_or_404(request, pk), given["yield_g"], given["servings"], given["method"], keep)
         except DieteticsError as error:
             form.add_error("servings" if error.code == "servings-not-positive" else "yield_g", str(error))
-    return _render(request, pk, form)
+    return render_batch(request, pk, form)
 
 
 @require_POST
 def change_line(request: HttpRequest, pk: int, line_pk: int) -> HttpResponse:
     """Correct a line: changed words are read anew, a food or grams typed are taken as they are."""
-    line = _line(request, pk, line_pk)
+    line = line_or_404(request, pk, line_pk)
     form = LineForm(request.POST)
     if not form.is_valid():
-        return _render(request, pk, form, editing=line.pk)
+        return render_batch(request, pk, form, editing=line.pk)
     given = form.cleaned_data
     try:
         if given["text"] != line.text:
@@ -98,18 +119,18 @@ def change_line(request: HttpRequest, pk: int, line_pk: int) -> HttpResponse:
             services.correct_line(line, given["food"], given["grams"])
     except DieteticsError as error:
         form.add_error("grams" if error.code.startswith("amount") else "food", str(error))
-        return _render(request, pk, form, editing=line.pk)
-    return _render(request, pk)
+        return render_batch(request, pk, form, editing=line.pk)
+    return render_batch(request, pk)
 
 
 @require_POST
 def take_alternative(request: HttpRequest, pk: int, line_pk: int, number: int) -> HttpResponse:
     """Take another meaning of a line."""
-    line = _line(request, pk, line_pk)
+    line = line_or_404(request, pk, line_pk)
     if number >= len(line.alternatives):
         raise Http404("no such meaning")
     services.take_alternative(line, number)
-    return _render(request, pk)
+    return render_batch(request, pk)
 
 
 @require_POST
@@ -117,25 +138,25 @@ def add_line(request: HttpRequest, pk: int) -> HttpResponse:
     """Add a line at the end."""
     form = NewLineForm(request.POST)
     if not form.is_valid():
-        return _render(request, pk, problem="Write an ingredient with its amount, for example 2 tbsp tahini.")
-    services.add_line(_batch(request, pk), form.cleaned_data["text"])
-    return _render(request, pk)
+        return render_batch(request, pk, problem="Write an ingredient with its amount, for example 2 tbsp tahini.")
+    services.add_line(batch_or_404(request, pk), form.cleaned_data["text"])
+    return render_batch(request, pk)
 
 
 @require_POST
 def remove_line(request: HttpRequest, pk: int, line_pk: int) -> HttpResponse:
     """Take a line out."""
-    services.remove_line(_line(request, pk, line_pk))
-    return _render(request, pk)
+    services.remove_line(line_or_404(request, pk, line_pk))
+    return render_batch(request, pk)
 
 
 @require_POST
 def remove(request: HttpRequest, pk: int) -> HttpResponse:
     """Remove a batch that no bowl holds."""
     try:
-        services.remove_batch(_batch(request, pk))
+        services.remove_batch(batch_or_404(request, pk))
     except RestrictedError:
-        return _render(request, pk, problem="A bowl holds a serving of this batch. Take it out of the bowl first.")
+        return render_batch(request, pk, problem="A bowl holds a serving of this batch. Take it out of the bowl first.")
     messages.success(request, "The batch was removed.")
     return redirect("batches:list")
 
@@ -143,7 +164,7 @@ def remove(request: HttpRequest, pk: int) -> HttpResponse:
 @require_safe
 def why(request: HttpRequest, pk: int, scope: str, key: str) -> HttpResponse:
     """The way back of a figure: of a serving, or of the whole batch."""
-    value = batch_value(_batch(request, pk))
+    value = batch_value(batch_or_404(request, pk))
     try:
         derivation = explain_serving(value, key) if scope == "serving" else explain_batch(value, key)
     except DieteticsError as error:

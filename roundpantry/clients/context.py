@@ -51,6 +51,7 @@ def rail_of(app: str, client: Client | None) -> list[Step]:
     entries.append(("batches", "Batches", reverse("batches:list"), "b"))
     if client:
         entries.append(("bowls", "Bowls", reverse("bowls:list", args=[client.pk]), "o"))
+    entries.append(("compare", "Compare", reverse("compare:plates"), "m"))
     entries.append(("shelf", "Shelf", reverse("shelf:list"), "s"))
     return [Step(key, name, address, letter, key == app) for key, name, address, letter in entries]
 

@@ -12,6 +12,7 @@ urlpatterns = [
     path("targets/", include("roundpantry.targets.urls")),
     path("batches/", include("roundpantry.batches.urls")),
     path("bowls/", include("roundpantry.bowls.urls")),
+    path("compare/", include("roundpantry.compare.urls")),
     path("shelf/", include("roundpantry.shelf.urls")),
 ]
 handler404 = "roundpantry.counter.views.not_found"

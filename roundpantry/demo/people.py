@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from datetime import date
 
 PRACTICE = "Harbour Row Nutrition Rooms"
 PRACTITIONERS = (("petra", "Petra", "Nwosu"), ("joon", "Joon", "Halvorsen"))
@@ -414,4 +415,19 @@ STRANGER = DemoClient(
     (("Breakfast", 30), ("Lunch", 35), ("Dinner", 35)),
     (("Other room's bowl", "Dinner", "lentils-cooked 1 cup; brown-rice-cooked 1 cup; broccoli-cooked 1 cup"),),
 )
+# A dish fitted to the lighthouse keeper: (batch, client, [(words of a line, substitution)]), and what was cooked before.
+FITTED = (
+    "Lamplighter beans", "Tobias Lindqvist",
+    (("butter beans", "rinsed-half-rice"), ("tsp salt", "no-salt"), ("tomatoes", "half-tomato"), ("tomato pur", "half-paste"),
+     ("lentils", "lentils-half-rice")),
+)  # fmt: skip
+COOKED = (
+    ("Ropewalk lentil soup", date(2026, 11, 1), "2.41 kg", 4, "A little thin."),
+    ("Ropewalk lentil soup", date(2026, 11, 8), "2.30 kg", 5, "Lid off for the last ten minutes."),
+    ("Ropewalk lentil soup", date(2026, 11, 15), "2.35 kg", 5, ""),
+)
+SHARES = (
+    ("Ropewalk lentil soup", "Kofi", "1 1/2 servings", 2), ("Ropewalk lentil soup", "Ama, 9", "200 g", 2),
+    ("Ropewalk lentil soup", "Yaa", "1 serving", 1),
+)  # fmt: skip
 CLIENTS = (ROWER, KEEPER, BAKER, TEACHER, FAMILY, NURSE, STRANGER)

@@ -28,6 +28,7 @@ INSTALLED_APPS = [
     "roundpantry.shelf",
     "roundpantry.batches",
     "roundpantry.bowls",
+    "roundpantry.compare",
     "roundpantry.demo",
 ]
 

@@ -34,6 +34,7 @@ OF_NOBODY = {
     "shelf:forget",
     "bowls:ladder",
     "bowls:patterns",
+    "compare:plates",
     "bowls:scale",
     "bowls:ladder-food",
 }
@@ -89,6 +90,7 @@ class Permissions(WithDemo):
             "line_pk": BatchLine.objects.filter(batch=batch).first().pk,
             "number": 0,
             "scope": "serving",
+            "kind": "txt",
             "shelf:label": Label.objects.filter(practitioner=owner).first().pk,
             "shelf:forget": Correction.objects.get_or_create(
                 practitioner=owner, phrase="x", unit="", food_key="kale-raw"

@@ -13,8 +13,17 @@ from django.db import transaction
 from dietetics.composition.foods import load_shelf
 from dietetics.labels.reading import read_label
 from dietetics.targets.windows import Window
+from roundpantry.batches.kitchen import substitution_of
 from roundpantry.batches.models import Batch
-from roundpantry.batches.services import add_batch, read_pasted
+from roundpantry.batches.services import (
+    add_batch,
+    add_share,
+    log_cooking,
+    read_pasted,
+    set_vessel,
+    take_substitution,
+    vary,
+)
 from roundpantry.bowls.balancing import again, balance_bowl
 from roundpantry.bowls.models import Bowl
 from roundpantry.bowls.patterns import add_option, keep_pattern
@@ -22,7 +31,7 @@ from roundpantry.bowls.services import add_batch as put_batch
 from roundpantry.bowls.services import add_bowl, add_food, copy_bowl
 from roundpantry.clients.services import add_client
 from roundpantry.demo.labels import LABELS
-from roundpantry.demo.people import CLIENTS, LEFT_AS_TYPED, PASSWORD, PRACTITIONERS, DemoClient
+from roundpantry.demo.people import CLIENTS, COOKED, FITTED, LEFT_AS_TYPED, PASSWORD, PRACTITIONERS, SHARES, DemoClient
 from roundpantry.shelf.services import keep_label
 from roundpantry.targets.services import set_targets
 
@@ -50,12 +59,30 @@ class Command(BaseCommand):
             batches = {name: load_batches(person) for name, person in people.items()}
             for client in CLIENTS:
                 load_client(people[client.practitioner], client, batches[client.practitioner])
+            load_kitchen(batches["petra"])
 
 
 def load_batches(practitioner: Any) -> list[Batch]:
     """Read every demo recipe as a batch of this practitioner."""
     texts = [path.read_text(encoding="utf-8") for path in sorted(RECIPES.glob("*.txt"))]
     return [add_batch(practitioner, read_pasted(practitioner, text), text) for text in texts]
+
+
+def load_kitchen(batches: list[Batch]) -> None:
+    """What was cooked before, who got what, and a dish fitted to a client."""
+    named = {batch.title: batch for batch in batches}
+    for title, day, measured, taste, notes in COOKED:
+        log_cooking(named[title], day, measured, taste, notes)
+    for title, who, amount, times in SHARES:
+        add_share(named[title], who, amount, times)
+    set_vessel(named[SHARES[0][0]], "ladle", "118 g")
+    title, whose, taken = FITTED
+    made = vary(named[title], f"{title}, for {whose}")
+    for words, key in taken:
+        line = next(line for line in made.lines.all() if words in line.text and not line.instead_of)
+        found = substitution_of(line, key)
+        assert found is not None, f"{key} for {line.text}"
+        take_substitution(line, found)
 
 
 def load_client(practitioner: Any, demo: DemoClient, batches: list[Batch]) -> None:

@@ -1,0 +1,56 @@
+"""Batches out: text, CSV, JSON-LD, and a card as PDF."""
+
+from __future__ import annotations
+
+import io
+
+from reportlab.lib.pagesizes import A5
+from reportlab.lib.styles import getSampleStyleSheet
+from reportlab.lib.units import mm
+from reportlab.platypus import Paragraph, SimpleDocTemplate, Spacer, Table, TableStyle
+
+from dietetics.dishes.exchange import to_csv, to_jsonld, to_text
+from dietetics.nutrients import nutrient
+from roundpantry.batches.models import Batch
+from roundpantry.batches.records import batch_value, written_lines
+from roundpantry.shelf.records import reader_of
+
+WRITERS = {"txt": (to_text, "text/plain"), "csv": (to_csv, "text/csv"), "jsonld": (to_jsonld, "application/ld+json")}
+CARD_KEYS = ("energy_kcal", "protein_g", "fibre_g", "fat_g", "sodium_mg", "potassium_mg", "kcal_per_g")
+_PLAIN = str.maketrans(
+    {"¼": "1/4", "½": "1/2", "¾": "3/4", "⅓": "1/3", "⅔": "2/3", "⅛": "1/8", "≥": ">=", "≈": "~", "→": "to"}
+)
+
+
+def written(batch: Batch, kind: str) -> tuple[str, str]:
+    """A batch as text of a kind, with its content type."""
+    writer, content_type = WRITERS[kind]
+    steps = [step for step in batch.steps.splitlines() if step.strip()]
+    return writer(batch_value(batch), written_lines(batch), steps, reader_of(batch.practitioner)), content_type
+
+
+def card(batch: Batch) -> bytes:
+    """A card of the dish as PDF, A5."""
+    value = batch_value(batch)
+    styles = getSampleStyleSheet()
+    head = f"{value.servings:g} servings of {value.serving_g:,.0f} g"
+    head += f", pot weighed {batch.yield_g:,.0f} g" if batch.yield_g is not None else ""
+    figures = [(nutrient(k).name, value.per_serving[k].text()) for k in CARD_KEYS]
+    body = [
+        Paragraph(_safe(batch.title), styles["Title"]), Paragraph(_safe(head), styles["Normal"]), Spacer(1, 4 * mm),
+        *(Paragraph(_safe(line.text), styles["Normal"], bulletText="-") for line in batch.lines.all()), Spacer(1, 4 * mm),
+        *(Paragraph(_safe(step), styles["Normal"]) for step in batch.steps.splitlines() if step.strip()), Spacer(1, 4 * mm),
+        Table([[_safe(a), _safe(b)] for a, b in figures], hAlign="LEFT",
+              style=TableStyle([("LINEBELOW", (0, 0), (-1, -1), 0.4, "grey"), ("FONTSIZE", (0, 0), (-1, -1), 9)])),
+        Spacer(1, 3 * mm), Paragraph("A serving. Plans food; does not treat disease.", styles["Italic"]),
+    ]  # fmt: skip
+    out = io.BytesIO()
+    margins = dict.fromkeys(("leftMargin", "rightMargin", "topMargin", "bottomMargin"), 14 * mm)
+    SimpleDocTemplate(out, pagesize=A5, title=batch.title, author="Round Pantry", **margins).build(body)
+    return out.getvalue()
+
+
+def _safe(text: str) -> str:
+    """Text for the page: markup taken apart, glyphs that the built-in fonts lack spelled out."""
+    plain = text.translate(_PLAIN).replace("&", "&amp;").replace("<", "&lt;").replace(">", "&gt;")
+    return plain.encode("cp1252", "replace").decode("cp1252")

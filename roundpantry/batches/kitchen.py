@@ -1,0 +1,195 @@
+"""Portions, fitting, the label and the log of a batch, formatted before any template sees them."""
+
+from __future__ import annotations
+
+from datetime import date, timedelta
+from typing import Any
+
+from django.urls import reverse
+
+from dietetics.cautions.food import ALLERGIES, Eaten, meal_cautions
+from dietetics.composition.foods import Food
+from dietetics.dishes.batches import Batch as BatchValue
+from dietetics.dishes.bowls import foods_of
+from dietetics.dishes.fitting import (
+    Substitution,
+    costs,
+    difference_words,
+    differences,
+    effect,
+    effect_words,
+    figure_changes,
+    for_words,
+    substitutions,
+)
+from dietetics.nutrients import nutrient
+from roundpantry.batches.models import Batch, BatchLine
+from roundpantry.batches.records import batch_items, batch_value, learnt_yield
+from roundpantry.clients.models import Client
+from roundpantry.shelf.records import food_or_none, shelf_of
+from roundpantry.targets.records import main_meal, newest_set, windows_of_meal
+
+TOLD = ("energy_kcal", "protein_g", "fat_g", "fibre_g", "sodium_mg", "potassium_mg", "phosphorus_mg", "kcal_per_g")
+LABEL_KEYS = ("energy_kcal", "protein_g", "fat_g", "carbohydrate_g", "fibre_g", "sodium_mg", "potassium_mg")
+HIDDEN = {"gluten-trace": "may hold gluten"}
+
+
+def portions_page(batch: Batch) -> dict[str, Any]:
+    """Who gets what of a batch, what is left, and which containers to fill."""
+    value = batch_value(batch)
+    shares = list(batch.shares.all())
+    rows = []
+    for share in shares:
+        part = value.total.scaled(share.grams / value.weight_g) if value.weight_g else value.total
+        rows.append(
+            {"share": share, "grams": f"{share.grams:,.0f}", "whole": f"{share.grams * share.times:,.0f}",
+             "energy": part["energy_kcal"].text(), "protein": part["protein_g"].text(), "sodium": part["sodium_mg"].text()}
+        )  # fmt: skip
+    given = sum(share.grams * share.times for share in shares)
+    left = value.weight_g - given
+    vessel = value.total.scaled(batch.vessel_g / value.weight_g) if batch.vessel_g and value.weight_g else None
+    return {
+        "batch": batch, "rows": rows, "weight": f"{value.weight_g:,.0f}", "given": f"{given:,.0f}", "left": f"{abs(left):,.0f}",
+        "short": left < -0.5, "containers": sum(share.times for share in shares), "serving_g": f"{value.serving_g:,.0f}",
+        "vessel": [(nutrient(k).name, vessel[k].text()) for k in TOLD] if vessel else [],
+        "vessel_g": "" if batch.vessel_g is None else f"{batch.vessel_g:g} g",
+        "fills": "" if not batch.vessel_g else f"{value.weight_g / batch.vessel_g:.1f}",
+    }  # fmt: skip
+
+
+def fitting_page(batch: Batch, client: Client | None) -> dict[str, Any]:
+    """What each line costs a client, what may stand in for it, and what has been changed against the parent."""
+    value = batch_value(batch)
+    lines = [line for line in batch.lines.all() if not line.heading]
+    items = batch_items(batch)
+    by_line = {}
+    counted = [line for line in lines if line.grams is not None and food_or_none(line.food_key)]
+    for index, (line, cost) in enumerate(zip(counted, costs(items, value.servings), strict=True)):
+        by_line[line.pk] = (index, cost)
+    shelf = shelf_of(batch.practitioner)
+    rows = []
+    for line in lines:
+        index, cost = by_line.get(line.pk, (None, None))
+        food = food_or_none(line.food_key) if line.food_key else None
+        offered = (
+            substitutions(food, line.grams or 0.0, shelf) if food and index is not None else for_words(line.text, shelf)
+        )
+        rows.append(
+            {
+                "line": line, "food": food.name if food else "", "grams": "" if line.grams is None else f"{line.grams:,.0f}",
+                "costs": [_cell(cost.amounts[k], k) for k in ("sodium_mg", "potassium_mg", "phosphorus_mg", "energy_kcal")]
+                if cost else ["", "", "", ""],
+                "worst": f"{cost.share:.0%} of the {nutrient(cost.worst).name.lower()}" if cost and cost.share >= 0.25 else "",
+                "marks": _marks(food, client), "swaps": [_swap(items, index, one, value.servings, client) for one in offered],
+                "instead_of": line.instead_of,
+            }
+        )  # fmt: skip
+    return {
+        "batch": batch, "rows": rows, "client": client, "fit_url": reverse("batches:fit", args=[batch.pk]),
+        "headline": [(nutrient(k).name, value.per_serving[k].text()) for k in TOLD], "changed": _changed(batch, value),
+        "wants": _wants(value, client), "why": batch.why_changed.splitlines(), "cautions": _cautions(value, client),
+    }  # fmt: skip
+
+
+def _cell(amount: float | None, key: str) -> str:
+    return "unknown" if amount is None else nutrient(key).number(amount)
+
+
+def _marks(food: Food | None, client: Client | None) -> str:
+    """What about a food can hurt this client."""
+    if food is None or client is None:
+        return ""
+    held = [a for a in client.allergies if set(food.allergens) & set(ALLERGIES.get(a, (a,)))]
+    found = [f"{a.replace('-', ' ')} allergy" for a in held]
+    if food.oil_added or food.group == "oil":
+        found.append("oil")
+    return ", ".join(found)
+
+
+def _swap(items: Any, index: int | None, one: Substitution, servings: float, client: Client | None) -> dict[str, str]:
+    changes = effect(items, index, one, servings)
+    holds = {a for food, _ in one.parts for a in food.allergens}
+    bad = [a for a in client.allergies if holds & set(ALLERGIES.get(a, (a,)))] if client else []
+    return {"key": one.key, "words": one.words, "effect": effect_words(changes), "bad": ", ".join(bad)}
+
+
+def _changed(batch: Batch, value: BatchValue) -> dict[str, Any]:
+    """The differences to the parent: lines, and the figures of a serving before and after."""
+    if batch.parent is None:
+        return {}
+    before = batch_value(batch.parent)
+    return {
+        "parent": batch.parent, "lines": [difference_words(d) for d in differences(before.items, value.items)],
+        "figures": [(nutrient(k).name, nutrient(k).text(a), nutrient(k).text(b), f"{b / a - 1:+.0%}" if a else "")
+                    for k, a, b in figure_changes(before.per_serving, value.per_serving, TOLD)],
+    }  # fmt: skip
+
+
+def _wants(value: BatchValue, client: Client | None) -> list[str]:
+    """What a serving is over, of the client's main meal."""
+    present = newest_set(client) if client else None
+    meal = main_meal(present) if present else None
+    if meal is None:
+        return []
+    found = []
+    for window in windows_of_meal(meal):
+        amount = value.per_serving[window.key].amount
+        if window.high is not None and amount is not None and amount > window.high:
+            one = nutrient(window.key)
+            found.append(f"{one.name} {one.text(amount)}: the whole {meal.name.lower()} wants {window.text()}")
+    return found
+
+
+def _cautions(value: BatchValue, client: Client | None) -> list[str]:
+    if client is None:
+        return []
+    eaten = [Eaten(food, grams / value.servings) for item in value.items for food, grams in foods_of(item)]
+    return [f"{c.text} {c.action}" for c in meal_cautions(eaten, value.per_serving, frozenset(client.conditions))]
+
+
+def substitution_of(line: BatchLine, key: str) -> Substitution | None:
+    """A substitution offered for a line, by its key."""
+    shelf = shelf_of(line.batch.practitioner)
+    food = food_or_none(line.food_key) if line.food_key else None
+    offered = substitutions(food, line.grams or 0.0, shelf) if food and line.grams else for_words(line.text, shelf)
+    return next((one for one in offered if one.key == key), None)
+
+
+def label_page(batch: Batch, made_on: date, most: int) -> dict[str, Any]:
+    """Labels for containers, one for each portion that somebody gets, or for each serving: name, made on, use by, grams,
+    figures, allergens, how to reheat."""
+    value = batch_value(batch)
+    portions = [(share.who, share.grams) for share in batch.shares.all() for _ in range(share.times)]
+    portions = portions or [("", value.serving_g)] * max(1, round(value.servings))
+    allergens = sorted({a for item in value.items for food, _ in foods_of(item) for a in food.allergens})
+    rice = any("rice" in food.family for item in value.items for food, _ in foods_of(item))
+    return {
+        "batch": batch, "made_on": made_on, "use_by": made_on + timedelta(days=batch.keeps_days),
+        "labels": [(who, f"{grams:,.0f}", _label_figures(value, grams)) for who, grams in portions[:most]],
+        "allergens": ", ".join(HIDDEN.get(a, a.replace("-", " ")) for a in allergens) or "none known",
+        "caution": "Cool within 2 hours; keep at 5 °C or below; reheat once, until it steams right through."
+        + (" Rice: cool at once." if rice else ""),
+    }  # fmt: skip
+
+
+def _label_figures(value: BatchValue, grams: float) -> list[tuple[str, str]]:
+    if not value.weight_g:
+        return []
+    part = value.total.scaled(grams / value.weight_g)
+    found = []
+    for key in LABEL_KEYS:
+        figure = part[key]
+        text = "unknown" if figure.amount is None else nutrient(key).text(figure.amount)
+        found.append((nutrient(key).name, text if figure.complete or figure.amount is None else f"≥ {text}"))
+    return found
+
+
+def log_rows(batch: Batch) -> dict[str, Any]:
+    """Every cooking with its yield against what went in."""
+    learnt = learnt_yield(batch)
+    rows = [
+        {"one": c, "grams": f"{c.yield_g:,.0f} g", "share": f"{c.yield_g / c.went_in_g:.0%}" if c.went_in_g else ""}
+        for c in batch.cookings.all()
+    ]
+    words = f"Expected from your own: {learnt[0]:.0%}–{learnt[2]:.0%} of what goes in." if learnt else ""
+    return {"cookings": rows, "learnt_words": words}

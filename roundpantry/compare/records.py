@@ -1,0 +1,57 @@
+"""What can be put side by side: a client's bowls and a practitioner's batches, as plates of the core."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from django.contrib.auth.models import AbstractBaseUser
+
+from dietetics.composition.sums import Item
+from dietetics.dishes.batches import BatchContent
+from dietetics.dishes.bowls import BATCH_DENSITY_G_PER_ML, Bowl, Portion
+from dietetics.dishes.comparison import Plate
+from roundpantry.batches.records import batch_value, batches_of
+from roundpantry.bowls.records import BATCH_GROUP, bowl_value, bowls_of
+from roundpantry.clients.models import Client
+
+MOST = 4
+
+
+@dataclass(frozen=True)
+class Side:
+    """A thing that was chosen: its address word, its plate, and itself as a bowl to be drawn."""
+
+    word: str
+    plate: Plate
+    bowl: Bowl
+
+
+def choices(user: AbstractBaseUser, client: Client | None) -> list[tuple[str, list[tuple[str, str]]]]:
+    """Everything that can be chosen, in groups."""
+    bowls = bowls_of(user).filter(client=client) if client else bowls_of(user)
+    found = [(f"Bowls of {client.name}" if client else "Bowls", [(f"bowl-{b.pk}", b.name) for b in bowls])]
+    found.append(("A serving of a batch", [(f"batch-{b.pk}", b.title) for b in batches_of(user)]))
+    return found
+
+
+def side_of(user: AbstractBaseUser, word: str) -> Side | None:
+    """A bowl ("bowl-3") or a serving of a batch ("batch-5") of this practitioner; None for anything else."""
+    kind, _, number = word.partition("-")
+    if not number.isdecimal() or len(number) > 12:
+        return None
+    if kind == "bowl":
+        row = bowls_of(user).filter(pk=int(number)).first()
+        if row is None:
+            return None
+        bowl = bowl_value(row)
+        return Side(word, Plate(bowl.name, bowl.items, bowl.total.grams, bowl.volume_ml), bowl)
+    if kind == "batch":
+        batch = batches_of(user).filter(pk=int(number)).first()
+        if batch is None:
+            return None
+        value = batch_value(batch)
+        item = Item.exact(value.name, BatchContent(value), value.serving_g, "a serving")
+        volume = value.serving_g / BATCH_DENSITY_G_PER_ML
+        portion = Portion("1", item, BATCH_GROUP, volume, 1, "serving", "1 serving")
+        return Side(word, Plate(value.name, (item,), value.serving_g, volume), Bowl(value.name, (portion,)))
+    return None
