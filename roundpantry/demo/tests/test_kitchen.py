@@ -99,7 +99,7 @@ class Kitchen(WithDemo):
         self.assertContains(self.client.get(self.at("portions")), "g too little")
         self.assertContains(
             self.client.post(self.at("share"), {"who": "X", "amount": "plenty", "times": "1"}),
-            " plenty",
+            "plenty",
             status_code=422,
         )
         self.client.post(self.at("share"), {"remove": str(share.pk)})
