@@ -256,6 +256,11 @@ class EveryScreen(BrowserTestCase):
             f"/bowls/{bowl.pk}/table/",
             f"/bowls/{bowl.pk}/weigh/",
             "/bowls/patterns/",
+            f"/batches/{batch}/portions/",
+            f"/batches/{batch}/fit/",
+            f"/batches/{batch}/labels/",
+            "/compare/",
+            f"/compare/?a=bowl-{bowl.pk}&b=batch-{batch}&by=energy",
         ]
 
     def line(self, batch: int) -> int:

@@ -18,6 +18,7 @@ from dietetics.cautions.clients import client_cautions
 from dietetics.composition.foods import Food, load_shelf
 from dietetics.composition.search import index_of
 from dietetics.composition.sums import Composition, FoodContent, Item, compose
+from dietetics.dishes.exchange import decoded
 from dietetics.dishes.portions import read_portion
 from dietetics.dishes.recipes import Recipe, read_recipe
 from dietetics.errors import DieteticsError
@@ -92,7 +93,7 @@ def evaluate(path: Path, servings: float | None, yield_g: float | None) -> int:
     try:
         if len(raw) > MAX_BYTES:
             raise DieteticsError("recipe-too-long", size=len(raw), limit=MAX_BYTES)
-        recipe = read_recipe(_text(raw), LineReader(load_shelf()))
+        recipe = read_recipe(decoded(raw), LineReader(load_shelf()))
         if not recipe.items:
             raise DieteticsError("nothing-matched")
         answer = evaluation(recipe, servings, yield_g)
@@ -101,16 +102,6 @@ def evaluate(path: Path, servings: float | None, yield_g: float | None) -> int:
         return UNUSABLE
     print(json.dumps(answer, ensure_ascii=False, indent=1))
     return SOME_UNMATCHED if recipe.unmatched else OK
-
-
-def _text(raw: bytes) -> str:
-    try:
-        text = raw.decode("utf-8-sig")
-    except UnicodeDecodeError as error:
-        raise DieteticsError("recipe-not-text", position=error.start) from None
-    if "\x00" in text:
-        raise DieteticsError("recipe-not-text", position=text.index("\x00"))
-    return text
 
 
 def food_json(food: Food) -> dict[str, Any]:
@@ -137,7 +128,7 @@ def foods(query: str, limit: int) -> int:
 def label(path: Path, amount: str) -> int:
     """Print a label as read, its checks, and what an amount of it holds. Exit 3 when a check is serious."""
     try:
-        reading = read_label(_text(path.read_bytes()))
+        reading = read_label(decoded(path.read_bytes()))
         food = label_food(reading.facts, "label", str(path.name))
         portion = read_portion(amount, food, Scales(load_shelf())) if amount else None
     except OSError as error:
@@ -191,7 +182,7 @@ def person_of(facts: dict[str, Any]) -> Person:
 def targets(path: Path) -> int:
     """Print a person's targets, meals and cautions."""
     try:
-        facts = json.loads(_text(path.read_bytes()))
+        facts = json.loads(decoded(path.read_bytes()))
         if not isinstance(facts, dict):
             raise DieteticsError("person-unreadable", problem="the file must hold one JSON object")
         plan = propose(person_of(facts))
@@ -235,7 +226,7 @@ def _meal_windows(plan: Proposal, meal: SchoolMeal) -> dict[str, dict[str, float
 def balanced(path: Path) -> int:
     """Print the best portions for a question in JSON. Exit 3 when what must be cannot be met."""
     try:
-        facts = json.loads(_text(path.read_bytes()))
+        facts = json.loads(decoded(path.read_bytes()))
         if not isinstance(facts, dict):
             raise DieteticsError("balance-unreadable", problem="the file must hold one JSON object")
         answer = balance_json(facts, load_shelf())

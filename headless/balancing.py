@@ -10,7 +10,7 @@ from dietetics.amounts.weighing import Scales
 from dietetics.balance.answer import Answer, balance
 from dietetics.balance.conflict import Conflict, amount_words, conflict_of
 from dietetics.balance.parts import kept_out
-from dietetics.balance.question import Part, Question, kept_out_by_school, nutrient_rule, school_rules
+from dietetics.balance.question import Part, Question, nutrient_rule, school_rules
 from dietetics.balance.roles import reason_against
 from dietetics.balance.sense import fewest_share, most_grams, sensible_range
 from dietetics.balance.ways import Pantry, Way, ways_out
@@ -119,14 +119,14 @@ def question_of(facts: Mapping[str, Any], shelf: Shelf, scales: Scales) -> tuple
     if not isinstance(given, list):
         raise _wrong("“parts” must be a list")
     allergens = facts.get("exclude_allergens") or []
-    if not isinstance(allergens, list) or not all(a in ALLERGIES for a in allergens):
+    if not isinstance(allergens, list) or not all(isinstance(a, str) and a in ALLERGIES for a in allergens):
         raise _wrong(f"“exclude_allergens” must be a list of: {', '.join(ALLERGIES)}")
     rules = school(str(facts["school"])) if facts.get("school") else None
     parts = []
     for number, one in enumerate(given, 1):
         part = part_of(number, _object(one, f"part {number}"), shelf, scales)
         foods = [food for food, _ in part.foods]
-        reason = reason_against(foods[0], allergens, "", None) or (kept_out_by_school(foods, rules) if rules else "")
+        reason = reason_against(foods[0], allergens, "", rules)
         parts.append(kept_out(part, reason))
     windows = [nutrient_rule(w) for w in windows_of(_object(facts.get("targets", {}), "“targets”"))]
     return Question(tuple(parts), (*windows, *(school_rules(rules) if rules else ()))), rules, allergens
@@ -143,7 +143,7 @@ def balance_json(facts: Mapping[str, Any], shelf: Shelf) -> dict[str, Any]:
     return {
         "status": answer.status,
         "proof": answer.proof,
-        "gap": round(answer.gap, 6),
+        "gap": round(answer.gap, 6) if math.isfinite(answer.gap) else None,
         "parts": [_part_json(part, amount) for part, amount in zip(question.parts, answer.amounts, strict=True)],
         "totals": _totals(answer),
         "levels": _levels(answer),

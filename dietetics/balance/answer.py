@@ -9,11 +9,11 @@ taken. A class of "should" that cannot be met is not chased to the last hundredt
 from __future__ import annotations
 
 import time
-from collections.abc import Mapping, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 from dietetics.balance.model import Sheet, effort, miss, sheet
-from dietetics.balance.question import Part, Question, Rule, Side, checked, items_of, unknown_in
+from dietetics.balance.question import Question, Rule, Side, checked, items_of, unknown_in
 from dietetics.balance.solver import OPTIMAL, Solution, solve
 from dietetics.composition.sums import Composition, compose
 from dietetics.targets.windows import judge
@@ -51,21 +51,9 @@ class Standing:
 
 
 @dataclass(frozen=True)
-class Change:
-    """A part whose portion was changed."""
-
-    part: Part
-    amount: float
-
-    @property
-    def grams(self) -> float:
-        """The new weight in g."""
-        return self.amount * self.part.grams_per_unit
-
-
-@dataclass(frozen=True)
 class Answer:
-    """The best portions. `proof` is "optimal" or "gap"; `gap` how far the last class settled may be off, as a share."""
+    """The best portions. `proof` is "optimal" or "gap"; `gap` how far the class that was not
+    proven may be off, as a share; infinite where nothing is known of that."""
 
     question: Question
     status: str
@@ -76,12 +64,6 @@ class Answer:
     clashes: tuple[str, ...]
     solve_ms: float
     solves: int
-
-    @property
-    def changes(self) -> tuple[Change, ...]:
-        """What was changed."""
-        pairs = zip(self.question.parts, self.amounts, strict=True)
-        return tuple(Change(part, amount) for part, amount in pairs if abs(amount - part.prefer) > 1e-9)
 
     @property
     def composition(self) -> Composition:
@@ -115,8 +97,8 @@ def _stand(question: Question, rule: Rule, whole: Composition, amounts: Sequence
         state = level.state if sure and not (unknown and rule.key == "pral_meq") else "unknown"
         return Standing(rule, level.figure.amount, state, level.by if state != "unknown" else 0.0, unknown)
     value = question.value(rule, amounts)
-    if value is None:
-        return Standing(rule, None, "unknown", 0.0, unknown)
+    if value is None or unknown:
+        return Standing(rule, value, "unknown", 0.0, unknown)
     if rule.low is not None and value < rule.low - rule.half_unit:
         return Standing(rule, value, "short", rule.low - value, unknown)
     if rule.high is not None and value > rule.high + rule.half_unit:
@@ -206,8 +188,3 @@ def rank(question: Question, amounts: Sequence[float]) -> tuple[float, ...]:
     """What is compared between two sets of portions, in order: misses by importance, then the effort."""
     by_class = [missed(question, question.sides(name), amounts) for name in JUDGED]
     return (*by_class, effort(question, amounts))
-
-
-def applied(question: Question, amounts: Mapping[str, float]) -> tuple[float, ...]:
-    """Portions of all parts with some replaced, by key."""
-    return tuple(amounts.get(part.key, part.prefer) for part in question.parts)

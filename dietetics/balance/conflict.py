@@ -10,11 +10,12 @@ from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass
 from typing import TypeVar
 
+from dietetics.amounts.units import WORDS
 from dietetics.amounts.weighing import amount_text
 from dietetics.balance.answer import Answer
 from dietetics.balance.model import Limit, sheet
 from dietetics.balance.question import Part, Question, Side
-from dietetics.balance.solver import solve
+from dietetics.balance.solver import INFEASIBLE, Solution, solve
 
 WIDEST_TIMES = 2.0  # a part whose most is left out may be twice that; more is not an answer anybody serves
 SECONDS_EACH = 0.4
@@ -52,10 +53,10 @@ class Conflict:
 def amount_words(part: Part, amount: float) -> str:
     """An amount of a part as a person writes it: "1½ cups", "140 g", "2 small"."""
     unit, _, cut = part.unit.partition(",")
-    plural = (
-        f"{unit}s" if amount > 1 and unit in ("cup", "slice", "serving", "piece", "sheet", "block", "can") else unit
-    )
-    text = f"{amount_text(amount)} {plural}".strip()
+    *sizes, last = unit.split() or [""]
+    known = WORDS.get(last)
+    word = known.plural if known is not None and amount > 1 else last
+    text = " ".join([amount_text(amount), *sizes, word]).strip()
     return f"{text},{cut}" if cut else text
 
 
@@ -88,10 +89,18 @@ def widest_of(question: Question, kept: Iterable[Limit]) -> dict[str, tuple[floa
     return found
 
 
+def contradictory(question: Question, sides: Sequence[Side], limits: Iterable[Limit]) -> bool:
+    """True when it is proven that no portions keep these sides and limits; a solver that gave up has proven nothing."""
+    return _solved(question, sides, limits).status == INFEASIBLE
+
+
+def _solved(question: Question, sides: Sequence[Side], limits: Iterable[Limit]) -> Solution:
+    return solve(sheet(question, hard=sides, widest=widest_of(question, limits)).program, SECONDS_EACH)
+
+
 def feasible(question: Question, sides: Sequence[Side], limits: Iterable[Limit]) -> bool:
     """True when portions exist that keep these sides and these limits; every other limit is left out."""
-    made = sheet(question, hard=sides, widest=widest_of(question, limits))
-    return solve(made.program, SECONDS_EACH).found
+    return _solved(question, sides, limits).found
 
 
 def required(answer: Answer) -> list[Side]:
@@ -109,7 +118,7 @@ def conflict_of(answer: Answer) -> Conflict | None:
     if answer.clashes:
         return Conflict(question, (), (), answer.clashes)
     sides, limits = required(answer), all_limits(question)
-    if feasible(question, sides, limits):
+    if not contradictory(question, sides, limits):
         return None
     found = [_reduced(question, sides, limits), _reduced(question, sides[::-1], limits[::-1])]
     best = min(found, key=lambda pair: (len(pair[0]) + len(pair[1]), len(pair[1])))
@@ -119,9 +128,9 @@ def conflict_of(answer: Answer) -> Conflict | None:
 
 def _reduced(question: Question, sides: list[Side], limits: list[Limit]) -> tuple[list[Side], list[Limit]]:
     """Leave out whatever the contradiction does not need: limits of parts by halves, then sides one by one."""
-    kept_limits = _needed(limits, lambda some: not feasible(question, sides, some))
-    kept_sides = _needed(sides, lambda some: not feasible(question, some, kept_limits))
-    return kept_sides, _needed(kept_limits, lambda some: not feasible(question, kept_sides, some))
+    kept_limits = _needed(limits, lambda some: contradictory(question, sides, some))
+    kept_sides = _needed(sides, lambda some: contradictory(question, some, kept_limits))
+    return kept_sides, _needed(kept_limits, lambda some: contradictory(question, kept_sides, some))
 
 
 def _needed(things: list[T], contradicts: Callable[[list[T]], bool]) -> list[T]:

@@ -6,7 +6,8 @@ what is shown, so that an answer that reads "in" on a level is in.
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable, Sequence
+import statistics
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field
 from functools import cached_property
 
@@ -238,6 +239,17 @@ def fat_share_rule(low: float, high: float) -> Rule:
     return Rule(FAT_SHARE, "Energy from fat", "%", 2, low, high, "watch", fat, energy, WITHIN * 0.01)
 
 
+def steady_rules(usual_ug: Sequence[float], swing: float) -> list[Rule]:
+    """On warfarin: vitamin K within `swing` (a share) of what usual bowls bring, their median in µg; none for one bowl.
+
+    Watched, since much of vitamin K is unknown.
+    """
+    if len(usual_ug) < 2:
+        return []
+    usual = statistics.median(usual_ug)
+    return [nutrient_rule(Window("vitamin_k_ug", usual * (1 - swing), usual * (1 + swing), "watch"))]
+
+
 def volume_rule(capacity_ml: float) -> Rule:
     """The bowl should hold it: millilitres of all parts. Watched: a slice of bread or an apple lies beside the bowl."""
     return Rule(VOLUME, "Volume", "mL", 0, None, capacity_ml, "watch", lambda part: part.ml_per_g, half_unit=WITHIN)
@@ -264,19 +276,11 @@ def school_rules(school: School) -> list[Rule]:
     return [*(plate_rule(rule) for rule in school.rules), fat_share_rule(*school.fat_share)]
 
 
-def kept_out_by_school(foods: Iterable[Food], school: School) -> str:
-    """Why a school leaves these foods out: a food of a forbidden group; "" when it does not."""
-    for food in foods:
-        if food.group in school.forbid:
-            return f"the school {school.name} leaves out {food.group}"
-    return ""
-
-
 def unknown_in(question: Question, rule: Rule, amounts: Sequence[float]) -> list[str]:
     """Names of the parts present whose figure for a rule is not, or not wholly, known."""
-    if rule.window is None:
+    keys = {DENSITY: ("energy_kcal",), FAT_SHARE: ("energy_kcal", "fat_g")}.get(rule.key, (rule.key,))
+    if rule.window is None and rule.key != FAT_SHARE:
         return []
-    keys = ("energy_kcal",) if rule.key == DENSITY else (rule.key,)
     return [
         part.name for part, amount in zip(question.parts, amounts, strict=True)
         if amount > 0 and any(part.content.known_per_100g(key)[1] < 1 - 1e-9 for key in keys)

@@ -69,8 +69,10 @@ class Solution:
 
     @property
     def gap(self) -> float:
-        """How far the objective may lie above the best possible, in its own unit; 0 when proven."""
-        return max(0.0, self.objective - self.bound) if self.status == FEASIBLE else 0.0
+        """How far the objective may lie above the best possible, in its own unit; 0 when proven, infinite when unknown."""
+        if self.status == OPTIMAL:
+            return 0.0
+        return max(0.0, self.objective - self.bound) if self.status == FEASIBLE else INFINITY
 
 
 def fresh_solver(seconds: float, nodes: int) -> Any:
@@ -106,6 +108,8 @@ def highs_lp(program: Program, relaxed: bool = False) -> Any:
 
 def solve(program: Program, seconds: float = 2.0, nodes: int = MOST_NODES, relaxed: bool = False) -> Solution:
     """Solve a program; `relaxed` drops wholeness and gives prices. Raises RuntimeError for a malformed program."""
+    if not program.costs:
+        return _without_variables(program)
     highspy = import_module("highspy")
     solver = fresh_solver(max(seconds, 0.01), nodes)
     if solver.passModel(highs_lp(program, relaxed)) == highspy.HighsStatus.kError:
@@ -122,6 +126,14 @@ def solve(program: Program, seconds: float = 2.0, nodes: int = MOST_NODES, relax
     bound = objective if status == OPTIMAL or pure else float(info.mip_dual_bound)
     prices = tuple(solution.row_dual) if pure else ()
     return Solution(status, objective, bound, _rounded(program, solution.col_value, pure), prices)
+
+
+def _without_variables(program: Program) -> Solution:
+    """Where nothing can be turned there is nothing to search: the rows hold, or they do not."""
+    pairs = zip(program.row_lower, program.row_upper, strict=True)
+    if all(low <= TOLERANCE and high >= -TOLERANCE for low, high in pairs):
+        return Solution(OPTIMAL, 0.0, 0.0, (), (0.0,) * len(program.row_lower))
+    return Solution(INFEASIBLE, INFINITY, -INFINITY, (), ())
 
 
 def _status(highspy: Any, solver: Any) -> str:

@@ -92,6 +92,14 @@ class Figure:
         hedge = "about" if nutrient(self.key).kind != "table" else "at least"
         return f"{hedge} {value}, {share} % of the weight unknown"
 
+    def shown(self) -> str:
+        """The figure in a cell: "12 mg", "≥ 12 mg" or "≈ 1.2 kcal/g" where a part is unknown, or "unknown"."""
+        if self.amount is None:
+            return "unknown"
+        one = nutrient(self.key)
+        hedge = "" if self.complete else ("≥ " if one.kind == "table" else "≈ ")
+        return hedge + one.text(self.amount)
+
     def scaled(self, factor: float) -> Figure:
         """The same figure of `factor` times as much food; the known share stays."""
 

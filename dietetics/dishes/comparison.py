@@ -84,7 +84,10 @@ def waterfall(first: Plate, second: Plate, key: str, most: int = 7) -> list[Cont
 
 
 def difference_sentence(first: Plate, second: Plate) -> str:
-    """The difference in plain words, seen from the first plate: "same protein, 410 kcal less, 13 g less fat"."""
+    """The difference in plain words, seen from the first plate: "same protein, 410 kcal less, 13 g less fat".
+
+    "about" stands where a part of either figure is unknown.
+    """
     same, less = [], []
     for key in SAID:
         a, b = first.total[key].amount, second.total[key].amount
@@ -95,7 +98,8 @@ def difference_sentence(first: Plate, second: Plate) -> str:
         if abs(b - a) <= WORTH_SAYING * max(abs(a), abs(b)) or one.rounded(a) == one.rounded(b):
             same.append("energy" if key == "energy_kcal" else one.name.lower())
         else:
-            less.append(f"{one.text(abs(b - a))} {'less' if b < a else 'more'}{name}")
+            sure = first.total[key].complete and second.total[key].complete
+            less.append(f"{'' if sure else 'about '}{one.text(abs(b - a))} {'less' if b < a else 'more'}{name}")
     start = f"same {' and '.join(same)}, " if same else ""
     return (start + ", ".join(less)).rstrip(", ") or "nothing to tell apart"
 

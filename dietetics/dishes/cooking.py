@@ -7,13 +7,13 @@ Retention is off unless asked for, never touches energy or protein, and names it
 from __future__ import annotations
 
 import re
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from functools import lru_cache
 
 from dietetics.amounts.grammar import Term, read_amount
 from dietetics.amounts.tokens import clean, tokenise
-from dietetics.amounts.units import US_HOUSEHOLD, Household, millilitres
+from dietetics.amounts.units import LEVELS, US_HOUSEHOLD, Household, millilitres
 from dietetics.composition.foods import Food, Shelf, read_table
 from dietetics.composition.sums import Composed, FoodContent, Item
 from dietetics.errors import DieteticsError
@@ -28,7 +28,13 @@ _FAMILY_METHODS = {"boiled": ("boiled", "soaked", "wilted"), "steamed": ("steame
 _UNCOOKED = {"raw", "dry", "frozen"}
 _WATERY = {"water", "vegetable-broth"}
 LADLE_ML = 125.0  # common practice; a practitioner's own ladle is measured
-_LEVELS = {"heaped": 1.25, "heaping": 1.25, "scant": 0.9, "level": 1.0}
+_LEVELS = {word: likely for word, (_, likely, _) in LEVELS.items()}
+COATS_G, MOST_SAUCE_G = 30.0, 700.0  # a bowl's sauce, and what is still a sauce by weight; common practice
+STORING = (
+    "Cool within 2 hours; keep at 5 °C or below; reheat once, until it steams right through."  # FDA Food Code 3-501.14
+)
+RICE_STORING = "Rice: cool at once."  # common practice
+LEARNT_FROM, LEARNT_LEAST = 5, 2  # cookings that an expected yield learns from, and how many it needs
 
 
 @dataclass(frozen=True)
@@ -112,6 +118,39 @@ def expected_yield(lines: Sequence[tuple[Item, str]], shelf: Shelf) -> ExpectedY
     return ExpectedYield(tuple(found))
 
 
+def learnt_shares(cooked: Sequence[tuple[float, float]]) -> tuple[float, float, float] | None:
+    """(least, mean, most) of yield ÷ what went in over the last cookings, newest first; None before there are two."""
+    shares = [out_g / in_g for out_g, in_g in cooked[:LEARNT_FROM] if in_g]
+    return (min(shares), sum(shares) / len(shares), max(shares)) if len(shares) >= LEARNT_LEAST else None
+
+
+def bowls_coated(weight_g: float) -> int | None:
+    """How many bowls a sauce of this weight coats, at 30 g each (common practice); None for what is no sauce."""
+    return round(weight_g / COATS_G) if 0 < weight_g < MOST_SAUCE_G else None
+
+
+def storing_words(foods: Iterable[Food]) -> str:
+    """How a cooked dish is kept and reheated."""
+    rice = any("rice" in food.family for food in foods)
+    return f"{STORING} {RICE_STORING}" if rice else STORING
+
+
+def other_weight(food: Food, grams: float, shelf: Shelf) -> str:
+    """A cooked food's weight before cooking, or an uncooked one's after, in words with span and source; "" when unknown."""
+    known = shelf.yields_of(food.family)
+    if not known:
+        return ""
+    one = known[0]
+    if food.state == "cooked":
+        before = "dry" if one.likely > 1.5 else "raw"
+        low, likely, high = grams / one.high, grams / one.likely, grams / one.low
+        return f"about {likely:,.0f} g {before} ({low:,.0f}–{high:,.0f}; {one.method}, yield × {one.likely:g}, {one.source})"
+    if food.state in ("raw", "dry"):
+        low, likely, high = (grams * share for share in (one.low, one.likely, one.high))
+        return f"about {likely:,.0f} g {one.method} ({low:,.0f}–{high:,.0f}; yield × {one.likely:g}, {one.source})"
+    return ""
+
+
 def yield_words(expected: ExpectedYield, measured_g: float) -> str:
     """How far a measured yield is from the expected one, and what a surprising one usually means."""
     low, likely, high = expected.low_g, expected.likely_g, expected.high_g
@@ -144,7 +183,7 @@ def read_yield(text: str, household: Household = US_HOUSEHOLD) -> tuple[float, s
 
 
 def _one_weight(part: str, household: Household, text: str) -> tuple[float, str]:
-    level = next((factor for word, factor in _LEVELS.items() if word in part), 1.0)
+    level = next((factor for word, factor in _LEVELS.items() if word in part.split()), 1.0)
     plain = " ".join(word for word in part.split() if word not in _LEVELS)
     plain = re.sub(r"^(\S+)\s+[a-z]+\s+(?:of|at)\s+(?=[\d½¼¾⅓⅔])", r"\1 x ", plain)
     count, _, each = plain.partition(" x ")

@@ -118,7 +118,7 @@ def read_file(raw: bytes, name: str) -> list[Found]:
     """Every recipe of a file, as plain text. Raises DieteticsError when it holds none, is no text, or is too large."""
     if len(raw) > MOST_BYTES:
         raise DieteticsError("recipe-too-long", size=len(raw), limit=MOST_BYTES)
-    text = _decoded(raw)
+    text = decoded(raw)
     if not text.strip():
         raise DieteticsError("recipe-empty")
     start = text.lstrip()[:2000].lower()
@@ -136,7 +136,8 @@ def read_file(raw: bytes, name: str) -> list[Found]:
     return found
 
 
-def _decoded(raw: bytes) -> str:
+def decoded(raw: bytes) -> str:
+    """Bytes as text. Raises DieteticsError `recipe-not-text`."""
     try:
         text = raw.decode("utf-8-sig")
     except UnicodeDecodeError as error:

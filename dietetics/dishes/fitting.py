@@ -12,7 +12,7 @@ from functools import lru_cache
 from dietetics.amounts.grammar import read_amount
 from dietetics.amounts.tokens import clean, tokenise
 from dietetics.composition.foods import Food, Shelf, read_table
-from dietetics.composition.sums import Composition, FoodContent, Item, compose
+from dietetics.composition.sums import Composition, Figure, FoodContent, Item, compose, total_figure
 from dietetics.nutrients import nutrient
 
 WATCHED = ("sodium_mg", "potassium_mg", "phosphorus_mg", "energy_kcal", "fat_g")
@@ -154,13 +154,20 @@ def changed_items(items: Sequence[Item], index: int | None, taken: Substitution)
 
 
 def effect(items: Sequence[Item], index: int | None, taken: Substitution, servings: float) -> dict[str, float]:
-    """What taking a substitution changes in a serving, for what is watched; what is unknown on a side is left out."""
-    before, after = compose(items), compose(changed_items(items, index, taken))
+    """What taking a substitution changes in a serving, for what is watched.
+
+    A nutrient that is unknown of what goes out, or of anything that comes in, is left out: its change is not known.
+    """
+    goes = [] if index is None else [items[index]]
+    comes = changed_items((), None, taken)
     found = {}
     for key in WATCHED:
-        a, b = before[key].amount, after[key].amount
-        if a is not None and b is not None and abs(b - a) / servings >= 0.05:
-            found[key] = (b - a) / servings
+        before, after = total_figure(goes, key), total_figure(comes, key)
+        if not before.complete or not after.complete:
+            continue
+        change = ((after.amount or 0.0) - (before.amount or 0.0)) / servings
+        if abs(change) >= 0.05:
+            found[key] = change
     return found
 
 
@@ -215,11 +222,7 @@ def difference_words(one: Difference) -> str:
     return f"{one.label} {one.before_g:,.0f} → {one.after_g:,.0f} g"
 
 
-def figure_changes(before: Composition, after: Composition, keys: Sequence[str]) -> list[tuple[str, float, float]]:
-    """(nutrient, before, after) where both are known."""
-    found = []
-    for key in keys:
-        a, b = before[key].amount, after[key].amount
-        if a is not None and b is not None:
-            found.append((key, a, b))
-    return found
+def figure_changes(before: Composition, after: Composition, keys: Sequence[str]) -> list[tuple[str, Figure, Figure]]:
+    """(nutrient, before, after) where something of both is known."""
+    pairs = ((key, before[key], after[key]) for key in keys)
+    return [(key, a, b) for key, a, b in pairs if a.amount is not None and b.amount is not None]

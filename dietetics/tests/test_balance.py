@@ -5,20 +5,22 @@ from __future__ import annotations
 import itertools
 import unittest
 from dataclasses import replace
+from unittest import mock
 
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from dietetics.balance import conflict
 from dietetics.balance.answer import BALANCED, CLOSEST, GRACE, IMPOSSIBLE, MISSED, balance, missed, stand
 from dietetics.balance.conflict import all_limits, conflict_of, feasible
 from dietetics.balance.model import effort
 from dietetics.balance.parts import part_of_food
-from dietetics.balance.question import Question, nutrient_rule, school_rules
+from dietetics.balance.question import Question, fat_share_rule, nutrient_rule, school_rules
 from dietetics.balance.roles import ready, reason_against
 from dietetics.balance.sense import most_grams, sensible_range
-from dietetics.balance.solver import INFEASIBLE, OPTIMAL, UNBOUNDED, Program, solve
+from dietetics.balance.solver import GAVE_UP, INFEASIBLE, OPTIMAL, UNBOUNDED, Program, Solution, solve
 from dietetics.balance.ways import ways_out
-from dietetics.composition.sums import compose
+from dietetics.composition.sums import FoodContent, compose
 from dietetics.errors import DieteticsError
 from dietetics.targets.schools import school, schools
 from dietetics.targets.windows import Window, judge
@@ -161,7 +163,7 @@ class Promises(unittest.TestCase):
         answer = balance(question(TIDELINE, list(self.WINDOWS)))
         settled = tuple(replace(p, prefer=a) for p, a in zip(answer.question.parts, answer.amounts, strict=True))
         again = balance(Question(settled, answer.question.rules))
-        self.assertEqual(again.changes, ())
+        self.assertEqual(again.amounts, tuple(part.prefer for part in settled))
 
     def test_the_same_question_has_the_same_answer(self) -> None:
         asked = question(TIDELINE, list(self.WINDOWS), "training")
@@ -234,7 +236,7 @@ class Limits(unittest.TestCase):
         one = question("lentils-cooked 1 cup", [Window("protein_g", 13, 14, "must")])
         self.assertEqual(balance(one).status, BALANCED)
         all_locked = question(BEANS, [Window("protein_g", 26, None, "must")], locked="0 1 2 3 4")
-        self.assertEqual(balance(all_locked).status, IMPOSSIBLE)
+        self.assertEqual((balance(all_locked).status, balance(all_locked).proof), (IMPOSSIBLE, "optimal"))
         self.assertIn("locked", conflict_of(balance(all_locked)).because())
         with self.assertRaisesRegex(DieteticsError, "least is above the most"):
             balance(Question((replace(one.parts[0], least=3.0, most=1.0),), one.rules))
@@ -242,6 +244,21 @@ class Limits(unittest.TestCase):
         self.assertIn("outside its own", conflict_of(balance(outside)).because())
         exact = question(TIDELINE, [Window("energy_kcal", 612, 612, "must")])
         self.assertIn(balance(exact).status, (BALANCED, IMPOSSIBLE))
+
+    def test_a_solver_that_ran_out_of_time_claims_nothing(self) -> None:
+        """No gap of 0 and no contradiction may come out of a search that was cut short."""
+        self.assertEqual(Solution(GAVE_UP, 1e300, -1e300, (), ()).gap, float("inf"))
+        asked = question(TIDELINE, [Window("protein_g", 30, 36, "must"), Window("energy_kcal", 480, 560, "must")])
+        with mock.patch.object(conflict, "solve", return_value=Solution(GAVE_UP, 1e300, -1e300, (), ())):
+            self.assertFalse(conflict.contradictory(asked, asked.sides("must"), all_limits(asked)))
+            self.assertIsNone(conflict_of(balance(asked)))
+
+    def test_fat_that_is_unknown_is_not_judged(self) -> None:
+        part = question("brown-rice-cooked 1 cup", []).parts[0]
+        row = replace(part.foods[0][0], per_100g={**part.foods[0][0].per_100g, "fat_g": None})
+        blank = replace(part, content=FoodContent(row))
+        asked = Question((blank,), (fat_share_rule(0.1, 0.3),))
+        self.assertEqual([s.state for s in stand(asked, (1.0,))], ["unknown"])
 
     def test_forty_parts_within_the_time(self) -> None:
         foods = [f for f in SHELF if ready(f) and f.per_100g["energy_kcal"]][:40]

@@ -162,6 +162,13 @@ class Fitting(unittest.TestCase):
         oil = substitutions(SHELF.food("olive-oil"), items[1].grams, SHELF)
         self.assertLess(effect(items, 1, oil[0], 4)["fat_g"], -3)
 
+    def test_an_effect_on_something_unknown_is_not_told(self) -> None:
+        items = self.items("2 tbsp soy sauce\n1 cup cooked brown rice")
+        aminos = SHELF.food("coconut-aminos")
+        one = next(s for s in substitutions(SHELF.food("soy-sauce"), items[0].grams, SHELF) if s.key == "aminos")
+        for key in ("potassium_mg", "phosphorus_mg", "sodium_mg"):
+            self.assertEqual(key in effect(items, 0, one, 4), aminos.per_100g[key] is not None, key)
+
     def test_a_dry_bean_gives_way_to_dry_rice_and_a_tin_to_its_rinsed_self(self) -> None:
         half = next(s for s in substitutions(SHELF.food("lentils-dry"), 200, SHELF) if s.key == "lentils-half-rice")
         self.assertEqual({f.key: g for f, g in half.parts}, {"lentils-dry": 100.0, "white-rice-dry": 100.0})

@@ -35,7 +35,7 @@ def card(batch: Batch) -> bytes:
     styles = getSampleStyleSheet()
     head = f"{value.servings:g} servings of {value.serving_g:,.0f} g"
     head += f", pot weighed {batch.yield_g:,.0f} g" if batch.yield_g is not None else ""
-    figures = [(nutrient(k).name, value.per_serving[k].text()) for k in CARD_KEYS]
+    figures = [(nutrient(k).name, value.per_serving[k].shown()) for k in CARD_KEYS]
     body = [
         Paragraph(_safe(batch.title), styles["Title"]), Paragraph(_safe(head), styles["Normal"]), Spacer(1, 4 * mm),
         *(Paragraph(_safe(line.text), styles["Normal"], bulletText="-") for line in batch.lines.all()), Spacer(1, 4 * mm),

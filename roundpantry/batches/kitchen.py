@@ -9,8 +9,10 @@ from django.urls import reverse
 
 from dietetics.cautions.food import ALLERGIES, Eaten, meal_cautions
 from dietetics.composition.foods import Food
+from dietetics.composition.sums import Figure
 from dietetics.dishes.batches import Batch as BatchValue
 from dietetics.dishes.bowls import foods_of
+from dietetics.dishes.cooking import storing_words
 from dietetics.dishes.fitting import (
     Substitution,
     costs,
@@ -51,7 +53,7 @@ def portions_page(batch: Batch) -> dict[str, Any]:
     return {
         "batch": batch, "rows": rows, "weight": f"{value.weight_g:,.0f}", "given": f"{given:,.0f}", "left": f"{abs(left):,.0f}",
         "short": left < -0.5, "containers": sum(share.times for share in shares), "serving_g": f"{value.serving_g:,.0f}",
-        "vessel": [(nutrient(k).name, vessel[k].text()) for k in TOLD] if vessel else [],
+        "vessel": [(nutrient(k).name, vessel[k].shown()) for k in TOLD] if vessel else [],
         "vessel_g": "" if batch.vessel_g is None else f"{batch.vessel_g:g} g",
         "fills": "" if not batch.vessel_g else f"{value.weight_g / batch.vessel_g:.1f}",
     }  # fmt: skip
@@ -86,7 +88,7 @@ def fitting_page(batch: Batch, client: Client | None) -> dict[str, Any]:
         )  # fmt: skip
     return {
         "batch": batch, "rows": rows, "client": client, "fit_url": reverse("batches:fit", args=[batch.pk]),
-        "headline": [(nutrient(k).name, value.per_serving[k].text()) for k in TOLD], "changed": _changed(batch, value),
+        "headline": [(nutrient(k).name, value.per_serving[k].shown()) for k in TOLD], "changed": _changed(batch, value),
         "wants": _wants(value, client), "why": batch.why_changed.splitlines(), "cautions": _cautions(value, client),
     }  # fmt: skip
 
@@ -120,9 +122,15 @@ def _changed(batch: Batch, value: BatchValue) -> dict[str, Any]:
     before = batch_value(batch.parent)
     return {
         "parent": batch.parent, "lines": [difference_words(d) for d in differences(before.items, value.items)],
-        "figures": [(nutrient(k).name, nutrient(k).text(a), nutrient(k).text(b), f"{b / a - 1:+.0%}" if a else "")
+        "figures": [(nutrient(k).name, a.shown(), b.shown(), _share(a, b))
                     for k, a, b in figure_changes(before.per_serving, value.per_serving, TOLD)],
     }  # fmt: skip
+
+
+def _share(before: Figure, after: Figure) -> str:
+    """By how much a figure changed; nothing where a part of it is unknown."""
+    known = before.complete and after.complete and before.amount and after.amount is not None
+    return f"{(after.amount or 0.0) / (before.amount or 1.0) - 1:+.0%}" if known else ""
 
 
 def _wants(value: BatchValue, client: Client | None) -> list[str]:
@@ -162,13 +170,11 @@ def label_page(batch: Batch, made_on: date, most: int) -> dict[str, Any]:
     portions = [(share.who, share.grams) for share in batch.shares.all() for _ in range(share.times)]
     portions = portions or [("", value.serving_g)] * max(1, round(value.servings))
     allergens = sorted({a for item in value.items for food, _ in foods_of(item) for a in food.allergens})
-    rice = any("rice" in food.family for item in value.items for food, _ in foods_of(item))
     return {
         "batch": batch, "made_on": made_on, "use_by": made_on + timedelta(days=batch.keeps_days),
         "labels": [(who, f"{grams:,.0f}", _label_figures(value, grams)) for who, grams in portions[:most]],
         "allergens": ", ".join(HIDDEN.get(a, a.replace("-", " ")) for a in allergens) or "none known",
-        "caution": "Cool within 2 hours; keep at 5 °C or below; reheat once, until it steams right through."
-        + (" Rice: cool at once." if rice else ""),
+        "caution": storing_words(food for item in value.items for food, _ in foods_of(item)),
     }  # fmt: skip
 
 
@@ -176,12 +182,7 @@ def _label_figures(value: BatchValue, grams: float) -> list[tuple[str, str]]:
     if not value.weight_g:
         return []
     part = value.total.scaled(grams / value.weight_g)
-    found = []
-    for key in LABEL_KEYS:
-        figure = part[key]
-        text = "unknown" if figure.amount is None else nutrient(key).text(figure.amount)
-        found.append((nutrient(key).name, text if figure.complete or figure.amount is None else f"≥ {text}"))
-    return found
+    return [(nutrient(key).name, part[key].shown()) for key in LABEL_KEYS]
 
 
 def log_rows(batch: Batch) -> dict[str, Any]:

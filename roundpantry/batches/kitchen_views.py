@@ -120,12 +120,13 @@ def log(request: HttpRequest, pk: int) -> HttpResponse:
     """Keep one cooking."""
     form = CookingForm(request.POST)
     if not form.is_valid():
-        return render_batch(request, pk, problem="A cooking needs a day (2026-11-23) and its yield; taste is 1 to 5.")
+        words = "A cooking needs a day (2026-11-23) and its yield; taste is 1 to 5."
+        return render_batch(request, pk, problem=words, typed=request.POST)
     given = form.cleaned_data
     try:
         services.log_cooking(batch_or_404(request, pk), given["day"], given["measured"], given["taste"], given["notes"])
     except DieteticsError as error:
-        return render_batch(request, pk, problem=str(error))
+        return render_batch(request, pk, problem=str(error), typed=request.POST)
     return render_batch(request, pk)
 
 

@@ -11,7 +11,7 @@ from dietetics.composition.foods import load_shelf
 from dietetics.composition.sums import Composition
 from dietetics.dishes.batches import Batch as BatchValue
 from dietetics.dishes.bowls import foods_of
-from dietetics.dishes.cooking import METHODS, yield_words
+from dietetics.dishes.cooking import METHODS, bowls_coated, yield_words
 from dietetics.dishes.fitting import for_words
 from dietetics.dishes.steps import read_step
 from dietetics.nutrients import nutrient
@@ -24,7 +24,6 @@ from roundpantry.counter.levels import figure_rows, levels_html
 from roundpantry.shelf.records import food_or_none, newer_key, shelf_of
 from roundpantry.targets.records import main_meal, newest_set, windows_of_meal
 
-COATS_G, MOST_SAUCE_G = 30.0, 700.0  # a bowl's sauce, and what is still a sauce by weight; common practice
 CONFIDENCE_WORDS = {"high": "sure", "fair": "fairly sure", "low": "rough", "ask": "two meanings"}
 
 
@@ -146,11 +145,6 @@ def _expected(batch: Batch) -> dict[str, Any]:
     return {"span": span, "lines": lines, "verdict": verdict, "learnt": learnt, "usual": verdict.endswith("as usual.")}
 
 
-def _coats(value: BatchValue) -> str:
-    """How many bowls a sauce coats: two tablespoons each, common practice."""
-    return f"{value.weight_g / COATS_G:.0f}" if value.weight_g < MOST_SAUCE_G else ""
-
-
 def batch_page(batch: Batch, client: Client | None) -> dict[str, Any]:
     """Everything the batch page shows."""
     value = batch_value(batch)
@@ -173,7 +167,7 @@ def batch_page(batch: Batch, client: Client | None) -> dict[str, Any]:
         ],
         "water_g": f"{batch.water_g:g}" if batch.water_g else "0",
         "most_water": f"{max(500, round(value.weight_g, -2)):g}",
-        "coats": _coats(value),
+        "coats": bowls_coated(value.weight_g),
         "warnings": _warnings(value, client),
         "remarks": [*batch.remarks, *value.remarks()],
         "figures": figure_rows(columns) if value.items else [],

@@ -9,7 +9,7 @@ from dietetics.amounts.reader import LineReading
 from dietetics.composition.foods import load_shelf
 from dietetics.composition.sums import FoodContent, Item
 from dietetics.dishes import batches as core
-from dietetics.dishes.cooking import AddedWater, ExpectedYield, expected_yield, retained
+from dietetics.dishes.cooking import AddedWater, ExpectedYield, expected_yield, learnt_shares, retained
 from dietetics.dishes.exchange import WrittenLine
 from roundpantry.batches.models import Batch, BatchLine
 from roundpantry.shelf.records import food_or_none
@@ -44,8 +44,7 @@ def line_methods(row: Batch) -> list[str]:
 
 def learnt_yield(row: Batch) -> tuple[float, float, float] | None:
     """(least, mean, most) of yield ÷ what went in over the practitioner's last five cookings; None before two."""
-    shares = [c.yield_g / c.went_in_g for c in row.cookings.all()[:5] if c.went_in_g]
-    return (min(shares), sum(shares) / len(shares), max(shares)) if len(shares) >= 2 else None
+    return learnt_shares([(c.yield_g, c.went_in_g) for c in row.cookings.all()])
 
 
 def expected_of(row: Batch) -> ExpectedYield:

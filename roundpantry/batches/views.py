@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from typing import Any
 
 from django.contrib import messages
@@ -35,7 +36,7 @@ def paste(request: HttpRequest) -> HttpResponse:
     form = PasteForm(request.POST or None, request.FILES or None)
     if request.method == "POST" and form.is_valid():
         text = form.cleaned_data["text"]
-        if form.cleaned_data["file"] and not text.strip():
+        if form.cleaned_data["file"]:
             return _from_file(request, form)
         try:
             recipe = services.read_pasted(request.user, text, form.cleaned_data["title"])
@@ -49,6 +50,11 @@ def paste(request: HttpRequest) -> HttpResponse:
 def _from_file(request: HttpRequest, form: PasteForm) -> HttpResponse:
     """The recipe of a file in the field, to be looked at before it is read; of several, each to be chosen."""
     given = form.cleaned_data["file"]
+    if form.cleaned_data["text"].strip():
+        form.add_error(
+            "file", "There is a text and a file. Empty the field above to read the file, or leave the file out."
+        )
+        return render(request, "batches/paste.html", {"form": form}, status=422)
     try:
         found = read_file(given.read(), given.name)
     except DieteticsError as error:
@@ -73,11 +79,16 @@ def line_or_404(request: HttpRequest, pk: int, line_pk: int) -> BatchLine:
 
 
 def render_batch(
-    request: HttpRequest, pk: int, form: Form | None = None, editing: int | None = None, problem: str = ""
+    request: HttpRequest,
+    pk: int,
+    form: Form | None = None,
+    editing: int | None = None,
+    problem: str = "",
+    typed: Mapping[str, str] | None = None,
 ) -> HttpResponse:
     """The batch, or its changing part alone for a real htmx request; 422 when something typed was refused."""
     context: dict[str, Any] = batch_page(batch_or_404(request, pk), current_client(request))
-    context |= {"form": form, "editing": editing, "problem": problem}
+    context |= {"form": form, "editing": editing, "problem": problem, "typed": typed or {}}
     fragment = request.htmx and not request.htmx.boosted and not request.htmx.history_restore_request
     template = "batches/body.html" if fragment else "batches/detail.html"
     return render(request, template, context, status=422 if problem or (form is not None and form.errors) else 200)

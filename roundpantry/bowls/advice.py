@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Sequence
 from typing import Any
 
@@ -16,6 +17,7 @@ from dietetics.composition.aminoacids import PATTERN_SOURCE
 from dietetics.composition.derivation import rounded_to_sum
 from dietetics.composition.foods import Food, load_shelf
 from dietetics.composition.proteinquality import DIGESTIBILITY_SOURCE, acid_rows, quality, without_pattern
+from dietetics.dishes.cooking import other_weight
 from dietetics.nutrients import nutrient
 from roundpantry.bowls.balancing import Balanced
 from roundpantry.bowls.models import Bowl, BowlPart
@@ -50,7 +52,12 @@ def balanced(bowl: Bowl, result: Balanced, proving: bool) -> dict[str, Any]:
     answer = result.answer
     missed = _lines(answer.standings, "must", "should")
     met = [s.rule.name.lower() for s in answer.standings if s.state == "in" and s.rule.importance != "watch"]
-    gap = "" if answer.proof == "optimal" else f"Not proven yet: it may be off by {answer.gap:.3f}."
+    known = (
+        f"it may be off by {answer.gap:.1%} of a target"
+        if math.isfinite(answer.gap)
+        else "how far it may be off is not known"
+    )
+    gap = "" if answer.proof == "optimal" else f"Not proven: {known}."
     return {
         "bowl": bowl, "bench_url": reverse("bowls:bench", args=[bowl.pk]), "result": result,
         "title": TITLES.get(answer.status, "It cannot be done"), "sentence": _sentence(result), "gap": gap,
@@ -133,23 +140,9 @@ def _quality(eaten: list[tuple[Food, float]]) -> dict[str, Any]:
 
 
 def raw_words(part: BowlPart) -> str:
-    """A cooked part before cooking, or a raw one after, by the yields of its family: "about 50 g dry (42–54)"."""
+    """A cooked part before cooking, or a raw one after."""
     food = food_or_none(part.food_key) if part.food_key else None
-    if food is None:
-        return ""
-    shelf = load_shelf()
-    known = shelf.yields_of(food.family)
-    if not known:
-        return ""
-    one = known[0]
-    if food.state == "cooked":
-        before = "dry" if one.likely > 1.5 else "raw"
-        low, likely, high = (part.grams / one.high, part.grams / one.likely, part.grams / one.low)
-        return f"about {likely:,.0f} g {before} ({low:,.0f}–{high:,.0f}; {one.method}, yield × {one.likely:g}, {one.source})"
-    if food.state in ("raw", "dry"):
-        low, likely, high = (part.grams * share for share in (one.low, one.likely, one.high))
-        return f"about {likely:,.0f} g {one.method} ({low:,.0f}–{high:,.0f}; yield × {one.likely:g}, {one.source})"
-    return ""
+    return other_weight(food, part.grams, load_shelf()) if food else ""
 
 
 def part_panel(bowl: Bowl, part: BowlPart, refused: str = "") -> dict[str, Any]:

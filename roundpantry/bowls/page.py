@@ -302,9 +302,6 @@ def drawn_words(made: FromPattern) -> list[str]:
     return words
 
 
-NEEDLE_SPAN = 60.0  # degrees to each side: the target stands upright, half of it to the left
-
-
 def weigh_page(bowl: Bowl, value: BowlValue, chosen: BowlPart | None, refused: str) -> dict[str, Any]:
     """Weighing as one serves: what is planned and served of each part, whose turn it is, and the levels as served."""
     rows = list(bowl.parts.all())

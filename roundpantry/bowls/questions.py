@@ -2,11 +2,10 @@
 
 from __future__ import annotations
 
-import statistics
 from dataclasses import replace
 
 from dietetics.balance.parts import kept_out, part_of_portion
-from dietetics.balance.question import Part, Question, Rule, nutrient_rule, school_rules, volume_rule
+from dietetics.balance.question import Part, Question, Rule, nutrient_rule, school_rules, steady_rules, volume_rule
 from dietetics.balance.roles import fits, reason_against
 from dietetics.balance.ways import Pantry
 from dietetics.cautions.food import SWING
@@ -14,7 +13,6 @@ from dietetics.composition.foods import Food
 from dietetics.dishes.bowls import BOWL_ML, Portion
 from dietetics.errors import DieteticsError
 from dietetics.targets.schools import School
-from dietetics.targets.windows import Window
 from roundpantry.bowls.models import Bowl, BowlPart
 from roundpantry.bowls.records import bowl_scope, bowl_value, bowls_of, meal_windows_of, portion_value
 from roundpantry.clients.records import acknowledged, school_of
@@ -63,10 +61,7 @@ def steady_vitamin_k(bowl: Bowl) -> list[Rule]:
         return []
     others = [b for b in bowls_of(bowl.client.practitioner).filter(client=bowl.client) if b.pk != bowl.pk]
     amounts = [a for b in others if (a := bowl_value(b).total[VITAMIN_K].amount)]
-    if len(amounts) < 2:
-        return []
-    usual = statistics.median(amounts)
-    return [nutrient_rule(Window(VITAMIN_K, usual * (1 - SWING), usual * (1 + SWING), "watch"))]
+    return steady_rules(amounts, SWING)
 
 
 def question_of(bowl: Bowl) -> Question:

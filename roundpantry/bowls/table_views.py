@@ -49,15 +49,18 @@ def table_step(request: HttpRequest, pk: int, part_pk: int) -> HttpResponse:
 @require_safe
 def pattern_list(request: HttpRequest) -> HttpResponse:
     """The practitioner's patterns, each ready to be drawn for the client that stands top left."""
+    return _patterns(request)
+
+
+def _patterns(request: HttpRequest, problem: str = "", typed: dict[str, object] | None = None) -> HttpResponse:
     client = current_client(request)
     present = newest_set(client) if client else None
     batches = {batch.pk: batch for batch in batches_of(request.user)}
-    rows = [
-        page.pattern_row(one, lambda what: patterns.name_of(what, batches))
-        for one in patterns.patterns_of(request.user)
-    ]
+    mine = patterns.patterns_of(request.user)
+    rows = [page.pattern_row(one, lambda what: patterns.name_of(what, batches)) for one in mine]
     meals = list(present.meals.all()) if present else []
-    return render(request, "bowls/patterns.html", {"rows": rows, "client": client, "meals": meals})
+    context = {"rows": rows, "client": client, "meals": meals, "problem": problem, "typed": typed or {}}
+    return render(request, "bowls/patterns.html", context, status=422 if problem else 200)
 
 
 @require_POST
@@ -84,24 +87,15 @@ def change_pattern(request: HttpRequest, pk: int) -> HttpResponse:
         patterns.drop_option(pattern, role, int(option) if option.isdecimal() else -1)
     else:
         words = request.POST.get("q", "")[:100]
+        typed = {"pattern": pk, "role": role, "words": words}
         food = own_food(request.user, best_key(request.user, words))
         if food is None:
-            return _patterns_again(request, f"Nothing on the shelf is called “{words}”.", words)
+            return _patterns(request, f"Nothing on the shelf is called “{words}”.", typed)
         try:
             patterns.add_option(pattern, role, food, "")
         except DieteticsError as error:
-            return _patterns_again(request, str(error), words)
+            return _patterns(request, str(error), typed)
     return redirect("bowls:patterns")
-
-
-def _patterns_again(request: HttpRequest, problem: str, typed: str) -> HttpResponse:
-    batches = {batch.pk: batch for batch in batches_of(request.user)}
-    rows = [
-        page.pattern_row(one, lambda what: patterns.name_of(what, batches))
-        for one in patterns.patterns_of(request.user)
-    ]
-    context = {"rows": rows, "client": current_client(request), "problem": problem, "typed": typed}
-    return render(request, "bowls/patterns.html", context, status=422)
 
 
 @require_POST
@@ -125,7 +119,8 @@ def weigh(request: HttpRequest, pk: int) -> HttpResponse:
 
 
 def _weigh(request: HttpRequest, bowl: Bowl, part: BowlPart | None, refused: str = "") -> HttpResponse:
-    context = page.weigh_page(bowl, bowl_value(bowl), part, refused) | {"whole_page": not request.htmx}
+    context = page.weigh_page(bowl, bowl_value(bowl), part, refused)
+    context |= {"whole_page": not request.htmx, "typed": request.POST.get("grams", "")[:40] if refused else ""}
     template = "bowls/weigh_rows.html" if request.htmx else "bowls/weigh.html"
     return render(request, template, context, status=422 if refused else 200)
 

@@ -145,7 +145,7 @@ def _rows(plates: Sequence[Plate]) -> list[tuple[str, list[str], list[str], list
         whole, per_g, per_kcal = [], [], []
         for plate in plates:
             amount, energy = plate.total[one.key].amount, plate.total["energy_kcal"].amount
-            whole.append(plate.total[one.key].text().split(",")[0] if amount is not None else "unknown")
+            whole.append(plate.total[one.key].shown())
             ratio = one.kind == "ratio" or amount is None
             per_g.append("" if ratio or not plate.grams else one.number((amount or 0.0) / plate.grams * 100))
             per_kcal.append("" if ratio or not energy else one.number((amount or 0.0) / energy * 100))

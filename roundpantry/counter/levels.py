@@ -49,10 +49,6 @@ def drawn_level(level: Level) -> DrawnLevel:
     if low is not None and low == high:
         left = right = 0.5
     lines = [f"{_x(place):.1f}" for place, side in ((left, low), (right, high)) if side is not None]
-    known = level.figure.amount is not None
-    value = one.text(level.figure.amount) if level.figure.amount is not None else "unknown"
-    if known and not level.figure.complete:
-        value = f"{'≥' if one.kind == 'table' else '≈'} {value}"
     verdict = {"in": "in" if level.certain else "in, as far as known", "unknown": "cannot be judged"}.get(
         level.state, f"{one.number(level.by)} {level.state}"
     )
@@ -61,7 +57,7 @@ def drawn_level(level: Level) -> DrawnLevel:
     return DrawnLevel(
         key=window.key,
         name=SHORT_NAMES.get(one.key, one.name),
-        value=value,
+        value=level.figure.shown(),
         wants=f"{window.text()} {one.unit}",
         verdict=verdict,
         state=level.state if level.certain or level.state != "in" else "unsure",
@@ -108,9 +104,6 @@ def figure_rows(compositions: Iterable[Composition], keys: Sequence[str] | None 
         cells = []
         for composition in columns:
             figure = composition[one.key]
-            value = "unknown" if figure.amount is None else one.text(figure.amount)
-            note = "" if figure.complete else figure.text()
-            hedge = "" if figure.complete or figure.amount is None else ("≥ " if one.kind == "table" else "≈ ")
-            cells.append((hedge + value, note))
+            cells.append((figure.shown(), "" if figure.complete else figure.text()))
         rows.append(FigureRow(one.key, one.name, tuple(cells)))
     return rows

@@ -85,7 +85,8 @@ class Kitchen(WithDemo):
             {"day": "2026-11-20", "measured": "much"},
             {"day": "2026-11-20", "measured": "1 kg", "taste": "9"},
         ):
-            self.assertEqual(self.client.post(self.at("log"), bad, **HTMX).status_code, 422)
+            answer = self.client.post(self.at("log"), {**bad, "notes": "as I typed it"}, **HTMX)
+            self.assertContains(answer, "as I typed it", status_code=422)
 
     def test_who_gets_what_and_what_is_left(self) -> None:
         self.client.post(self.at("share"), {"who": "Guest", "amount": "2 ladles", "times": "1"})
@@ -104,6 +105,21 @@ class Kitchen(WithDemo):
         )
         self.client.post(self.at("share"), {"remove": str(share.pk)})
         self.assertFalse(self.now().shares.filter(pk=share.pk).exists())
+
+    def test_one_line_is_cooked_in_its_own_way(self) -> None:
+        line = self.now().lines.get(text__contains="carrots")
+        page = self.client.get(self.at("detail"), {"edit": line.pk})
+        self.assertContains(page, "This line is cooked")
+        self.client.post(self.at("method", line.pk), {"method": "roasted"}, **HTMX)
+        self.now().cookings.all().delete()
+        roasted = next(one for one in expected_of(self.now()).lines if "Carrot" in one.label)
+        self.assertAlmostEqual(roasted.likely_g, 0.70 * roasted.before_g, msg="carrots roasted: table of yields")
+        self.assertEqual(self.client.post(self.at("method", line.pk), {"method": "fried"}, **HTMX).status_code, 422)
+
+    def test_a_text_and_a_file_together_are_asked_about(self) -> None:
+        upload = SimpleUploadedFile("x.txt", b"1 cup cooked quinoa")
+        answer = self.client.post(reverse("batches:new"), {"text": "2 cups kale", "file": upload})
+        self.assertContains(answer, "2 cups kale", status_code=422)
 
     def test_labels_say_when_and_what(self) -> None:
         page = self.client.get(self.at("label"))
