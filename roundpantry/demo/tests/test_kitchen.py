@@ -177,7 +177,12 @@ class FittedToTheKidneyClient(WithDemo):
         self.assertLessEqual(after["sodium_mg"].amount, before["sodium_mg"].amount / 2)
         self.assertLess(after["potassium_mg"].amount, 0.8 * before["potassium_mg"].amount)
         page = self.client.get(reverse("batches:fit", args=[fitted.pk]))
-        for words in ("Salt, table left out", "lemon at the end instead of salt (sodium)", "White rice", "Kidney disease, stage 3"):
+        for words in (
+            "Salt, table left out",
+            "lemon at the end instead of salt (sodium)",
+            "White rice",
+            "Kidney disease, stage 3",
+        ):
             self.assertContains(page, words)
 
     def test_taking_a_substitution_leaves_the_original(self) -> None:
