@@ -19,7 +19,8 @@ ALLERGIES: Mapping[str, tuple[str, ...]] = {
 }  # fmt: skip
 OXALATE_FAMILIES = {"spinach", "chard", "beet-greens", "almonds", "almond-flour", "almond-butter"}
 SOY_GROUP = "soy-food"
-HIGH_POTASSIUM_MG = 350.0  # of one part: worth a mark for a client with a ceiling; common practice
+HIGH_POTASSIUM_MG = 200.0  # of one food in a meal: worth a mark for a client with a ceiling; common practice
+POTASSIUM_CONDITIONS = frozenset({"ckd-3", "ckd-4", "ckd-5", "dialysis", "transplant", "potassium-raising"})
 IRON_WORTH_MG, VITAMIN_C_LEAST_MG = 3.0, 25.0  # Hallberg et al. 1989, from memory
 BRAZIL_NUT_G, BRAZIL_NUTS_MOST = 5.0, 4
 FIBRE_JUMP_G, SWING = 10.0, 0.5
@@ -80,22 +81,9 @@ def dislike_cautions(eaten: Sequence[Eaten], dislikes: str) -> list[Caution]:
 def meal_cautions(eaten: Sequence[Eaten], total: Composition, conditions: frozenset[str]) -> list[Caution]:
     """Cautions of one meal for a client with these conditions."""
     found = []
-    if conditions & {"ckd-3", "ckd-4", "ckd-5", "dialysis", "transplant", "potassium-raising"}:
-        high = [(e.food.name, e.amount("potassium_mg") or 0.0) for e in eaten]
-        marked = sorted(((n, mg) for n, mg in high if mg >= HIGH_POTASSIUM_MG), key=lambda pair: -pair[1])
-        if marked:
-            words = ", ".join(f"{name} {mg:,.0f} mg" for name, mg in marked[:4])
-            whole = total["potassium_mg"].text()
-            found.append(
-                Caution(
-                    "potassium-foods",
-                    "warn",
-                    f"Potassium {whole} in this meal: {words}.",
-                    "Halve the first, or choose boiled and drained.",
-                    "the kidney clinician",
-                    measure=total["potassium_mg"].amount or 0.0,
-                )
-            )
+    potassium = _potassium_caution(eaten, total) if conditions & POTASSIUM_CONDITIONS else None
+    if potassium is not None:
+        found.append(potassium)
     if "kidney-stones-oxalate" in conditions:
         names = sorted({e.food.name for e in eaten if e.food.family in OXALATE_FAMILIES})
         if names:
@@ -127,6 +115,25 @@ def meal_cautions(eaten: Sequence[Eaten], total: Composition, conditions: frozen
             )
         )
     return found
+
+
+def _potassium_caution(eaten: Sequence[Eaten], total: Composition) -> Caution | None:
+    """Foods that bring much potassium, and those of which it is not known; None where there is neither."""
+    by_food: dict[str, float] = {}
+    for one in eaten:
+        by_food[one.food.name] = by_food.get(one.food.name, 0.0) + (one.amount("potassium_mg") or 0.0)
+    marked = sorted(((n, mg) for n, mg in by_food.items() if mg >= HIGH_POTASSIUM_MG), key=lambda pair: -pair[1])
+    unknown = sorted({e.food.name for e in eaten if e.amount("potassium_mg") is None and e.grams >= 1})
+    if not marked and not unknown:
+        return None
+    words = ", ".join(f"{name} {mg:,.0f} mg" for name, mg in marked[:4])
+    hidden = f"Not known of {', '.join(unknown)}." if unknown else ""
+    text = f"Potassium {total['potassium_mg'].shown()} in this meal{f': {words}' if words else ''}. {hidden}".strip()
+    action = (
+        "Halve the first, or choose boiled and drained." if marked else "Ask for the maker's figure, or leave it out."
+    )
+    measure = total["potassium_mg"].amount or 0.0
+    return Caution("potassium-foods", "warn", text, action, "the kidney clinician", measure=measure)
 
 
 def brazil_nut_caution(eaten: Sequence[Eaten]) -> Caution | None:

@@ -153,6 +153,14 @@ def changed_items(items: Sequence[Item], index: int | None, taken: Substitution)
     return [*items[:index], *new, *items[index + 1 :]]
 
 
+def fitted_yield_g(yield_g: float, went_in_g: float, goes_g: float, comes_g: float) -> float:
+    """What a pot measured at `yield_g` would weigh, in grams, with `goes_g` of what went in replaced by `comes_g`.
+
+    The loss in cooking is taken to stay the same share of what goes in: an estimate until the pot is weighed again.
+    """
+    return yield_g * (went_in_g - goes_g + comes_g) / went_in_g if went_in_g > 0 else yield_g
+
+
 def effect(items: Sequence[Item], index: int | None, taken: Substitution, servings: float) -> dict[str, float]:
     """What taking a substitution changes in a serving, for what is watched.
 

@@ -16,6 +16,7 @@ from dietetics.amounts.tokens import Token, clean, tokenise
 from dietetics.amounts.units import Household, millilitres
 from dietetics.composition.sums import FoodContent, Item
 from dietetics.dishes.batches import Batch, make_batch
+from dietetics.dishes.steps import read_step
 from dietetics.errors import DieteticsError
 
 MAX_TEXT = 60_000
@@ -23,6 +24,9 @@ MAX_LINES = 200
 BATCH_DENSITY_G_PER_ML = 1.0  # for a serving given by volume alone: cooked dishes, ± 15 %, common practice
 _METHOD = re.compile(r"^(method|directions?|instructions?|steps?|preparation|to cook|how to)\b[^\d]*:?$", re.IGNORECASE)
 _INGREDIENTS = re.compile(r"^(ingredients?|you need|what you need)\s*:?$", re.IGNORECASE)
+_VERBS = frozenset(
+    ["add", "bake", "blanch", "blend", "boil", "bring", "chill", "chop", "combine", "cook", "cool", "cover", "drain", "fold", "fry", "grill", "heat", "leave", "let", "mash", "mix", "pour", "press", "put", "rinse", "roast", "sauté", "saute", "scrub", "season", "serve", "set", "simmer", "slice", "soak", "spread", "sprinkle", "steam", "stir", "strain", "tip", "toss", "turn", "warm", "whisk"]
+)  # fmt: skip
 _YIELD_WORDS = {"weighed", "weighs", "weighing", "yield", "yields", "yielded", "weight"}
 _SERVE_WORDS = {"serves", "servings", "serve", "feeds", "portions"}
 _MAKE_WORDS = {"makes", "made", "yield", "yields", "gives"}
@@ -134,7 +138,7 @@ def read_recipe(text: str, reader: LineReader, title: str = "") -> Recipe:
             in_steps = True
         elif _INGREDIENTS.match(raw):
             in_steps = False
-        elif in_steps:
+        elif in_steps or (lines and _tells_what_to_do(raw)):
             steps.append(raw)
         elif (found := read_makes(raw, makes, reader.household)) is not None:
             makes = found
@@ -148,6 +152,14 @@ def read_recipe(text: str, reader: LineReader, title: str = "") -> Recipe:
 def _looks_like_title(raw: str) -> bool:
     tokens = tokenise(clean(raw))
     return read_amount(tokens) is None and not any(t.value is not None for t in tokens) and len(tokens) <= 8
+
+
+def _tells_what_to_do(raw: str) -> bool:
+    """True for a sentence of the method among the ingredients: it starts with a verb, and stops or takes its time."""
+    first = re.match(r"[A-Za-z]+", raw)
+    if first is None or first[0].lower() not in _VERBS:
+        return False
+    return raw.endswith(".") or read_step(raw).words() != ""
 
 
 def _from_title(raw: str, makes: Makes, household: Household) -> Makes:

@@ -144,6 +144,23 @@ def place_on_tube(window: Window, value: float) -> float:
     return min(max(share, ENDS[0]), ENDS[1])
 
 
+def above(windows: tuple[Window, ...], composition: Composition) -> tuple[Window, ...]:
+    """The windows whose ceiling `composition` alone is above, in the windows' order; what is unknown is above nothing."""
+    return tuple(w for w in windows if judge(w, composition[w.key]).state == "over")
+
+
+def ceiling_words(day: tuple[Window, ...], eaten: Composition, keys: frozenset[str]) -> list[str]:
+    """What `eaten` takes of the day's ceilings among `keys`: "Potassium 570 mg of the day's ceiling of 2,500 mg, 23%"."""
+    found = []
+    for window in day:
+        figure, one = eaten[window.key], nutrient(window.key)
+        if window.key not in keys or not window.high or window.importance == "watch":
+            continue
+        share = f", {figure.amount / window.high:.0%}" if figure.amount is not None else ""
+        found.append(f"{one.name} {figure.shown()} of the day's ceiling of {one.text(window.high)}{share}")
+    return found
+
+
 def levels_of(windows: tuple[Window, ...], composition: Composition) -> tuple[Level, ...]:
     """The level of every window, in the windows' order."""
     return tuple(judge(window, composition[window.key]) for window in windows)

@@ -19,6 +19,14 @@ def recipe(name: str) -> Recipe:
     return read_recipe((INPUTS / f"{name}.txt").read_text(encoding="utf-8"), READER)
 
 
+class AMethodWithoutAHeading(unittest.TestCase):
+    def test_sentences_that_tell_what_to_do_are_steps(self) -> None:
+        text = "Beans\n400 g carrots\nSimmer for 20 minutes.\nmashed potato, 200 g\nRoast at 200 C, 25 min\npress tofu"
+        recipe = read_recipe(text, LineReader(load_shelf()))
+        self.assertEqual(recipe.steps, ("Simmer for 20 minutes.", "Roast at 200 C, 25 min"))
+        self.assertEqual([line.text for line in recipe.lines], ["400 g carrots", "mashed potato, 200 g", "press tofu"])
+
+
 class SharedRecipes(unittest.TestCase):
     """Four recipes with the food and grams of each line worked out by hand beforehand (grams, allowed share)."""
 

@@ -7,7 +7,7 @@ from typing import Any
 
 from django.urls import reverse
 
-from dietetics.cautions.food import ALLERGIES, Eaten, meal_cautions
+from dietetics.cautions.food import ALLERGIES, POTASSIUM_CONDITIONS, Eaten, meal_cautions
 from dietetics.composition.foods import Food
 from dietetics.composition.sums import Figure
 from dietetics.dishes.batches import Batch as BatchValue
@@ -25,14 +25,22 @@ from dietetics.dishes.fitting import (
     substitutions,
 )
 from dietetics.nutrients import nutrient
+from dietetics.targets.windows import above, ceiling_words
 from roundpantry.batches.models import Batch, BatchLine
 from roundpantry.batches.records import batch_items, batch_value, learnt_yield
 from roundpantry.clients.models import Client
 from roundpantry.shelf.records import food_or_none, shelf_of
-from roundpantry.targets.records import main_meal, newest_set, windows_of_meal
+from roundpantry.targets.records import main_meal, newest_set, windows_of, windows_of_meal
 
 TOLD = ("energy_kcal", "protein_g", "fat_g", "fibre_g", "sodium_mg", "potassium_mg", "phosphorus_mg", "kcal_per_g")
 LABEL_KEYS = ("energy_kcal", "protein_g", "fat_g", "carbohydrate_g", "fibre_g", "sodium_mg", "potassium_mg")
+COSTS = (
+    ("sodium_mg", "Sodium mg"),
+    ("potassium_mg", "Potassium mg"),
+    ("phosphorus_mg", "Phosphorus mg"),
+    ("energy_kcal", "kcal"),
+)
+MINERAL_CEILINGS = frozenset({"potassium_mg", "phosphorus_mg", "sodium_mg"})
 HIDDEN = {"gluten-trace": "may hold gluten"}
 
 
@@ -78,16 +86,15 @@ def fitting_page(batch: Batch, client: Client | None) -> dict[str, Any]:
         )
         rows.append(
             {
-                "line": line, "food": food.name if food else "", "grams": "" if line.grams is None else f"{line.grams:,.0f}",
-                "costs": [_cell(cost.amounts[k], k) for k in ("sodium_mg", "potassium_mg", "phosphorus_mg", "energy_kcal")]
-                if cost else ["", "", "", ""],
+                "line": line, "food": food.name if food and food.name.lower() not in line.text.lower() else "", "grams": "" if line.grams is None else f"{line.grams:,.0f}",
+                "costs": [(label, _cell(cost.amounts[key], key) if cost else "") for key, label in COSTS],
                 "worst": f"{cost.share:.0%} of the {nutrient(cost.worst).name.lower()}" if cost and cost.share >= 0.25 else "",
                 "marks": _marks(food, client), "swaps": [_swap(items, index, one, value.servings, client) for one in offered],
                 "instead_of": line.instead_of,
             }
         )  # fmt: skip
     return {
-        "batch": batch, "rows": rows, "client": client, "fit_url": reverse("batches:fit", args=[batch.pk]),
+        "batch": batch, "rows": rows, "cost_names": [label for _, label in COSTS], "client": client, "fit_url": reverse("batches:fit", args=[batch.pk]),
         "headline": [(nutrient(k).name, value.per_serving[k].shown()) for k in TOLD], "changed": _changed(batch, value),
         "wants": _wants(value, client), "why": batch.why_changed.splitlines(), "cautions": _cautions(value, client),
     }  # fmt: skip
@@ -127,6 +134,18 @@ def _changed(batch: Batch, value: BatchValue) -> dict[str, Any]:
     }  # fmt: skip
 
 
+def changed_page(batch: Batch, client: Client | None) -> dict[str, Any]:
+    """What was changed in a variant and why, for the client: differences, figures, what goes in now, how it is made."""
+    value = batch_value(batch)
+    return {
+        "batch": batch, "client": client, "changed": _changed(batch, value), "why": batch.why_changed.splitlines(),
+        "lines": [(line.text, "" if line.grams is None else f"{line.grams:,.0f} g") for line in batch.lines.all()
+                  if not line.heading],
+        "steps": [step for step in batch.steps.splitlines() if step.strip()], "cautions": _cautions(value, client),
+        "servings": f"{value.servings:g}", "serving_g": f"{value.serving_g:,.0f}",
+    }  # fmt: skip
+
+
 def _share(before: Figure, after: Figure) -> str:
     """By how much a figure changed; nothing where a part of it is unknown."""
     known = before.complete and after.complete and before.amount and after.amount is not None
@@ -139,20 +158,26 @@ def _wants(value: BatchValue, client: Client | None) -> list[str]:
     meal = main_meal(present) if present else None
     if meal is None:
         return []
-    found = []
-    for window in windows_of_meal(meal):
-        amount = value.per_serving[window.key].amount
-        if window.high is not None and amount is not None and amount > window.high:
-            one = nutrient(window.key)
-            found.append(f"{one.name} {one.text(amount)}: the whole {meal.name.lower()} wants {window.text()}")
-    return found
+    serving = value.per_serving
+    return [
+        f"{nutrient(w.key).name} {serving[w.key].shown()}: the whole {meal.name.lower()} wants {w.text()}"
+        for w in above(windows_of_meal(meal), serving)
+    ]
 
 
 def _cautions(value: BatchValue, client: Client | None) -> list[str]:
     if client is None:
         return []
+    present = newest_set(client)
+    kidney = bool(POTASSIUM_CONDITIONS & set(client.conditions)) and present is not None
+    ceilings = ceiling_words(windows_of(present), value.per_serving, MINERAL_CEILINGS) if kidney and present else []
     eaten = [Eaten(food, grams / value.servings) for item in value.items for food, grams in foods_of(item)]
-    return [f"{c.text} {c.action}" for c in meal_cautions(eaten, value.per_serving, frozenset(client.conditions))]
+    found = [f"{c.text} {c.action}" for c in meal_cautions(eaten, value.per_serving, frozenset(client.conditions))]
+    return (
+        [*found, f"A serving: {'; '.join(ceilings)}. Ask the kidney clinician before ceilings are moved."]
+        if ceilings
+        else found
+    )
 
 
 def substitution_of(line: BatchLine, key: str) -> Substitution | None:

@@ -68,6 +68,15 @@ def fit(request: HttpRequest, pk: int) -> HttpResponse:
     return render(request, "batches/fit.html", context)
 
 
+@require_safe
+def changed(request: HttpRequest, pk: int) -> HttpResponse:
+    """What was changed and why, on a page for the client."""
+    batch = batch_or_404(request, pk)
+    if batch.parent is None:
+        raise Http404("nothing was changed: this is an original")
+    return render(request, "batches/changed.html", kitchen.changed_page(batch, current_client(request)))
+
+
 @require_POST
 def vary(request: HttpRequest, pk: int) -> HttpResponse:
     """Copy a batch as a variant to be fitted."""

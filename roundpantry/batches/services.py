@@ -16,7 +16,7 @@ from dietetics.composition.foods import Food
 from dietetics.composition.search import index_of
 from dietetics.dishes import batches as core
 from dietetics.dishes.cooking import METHODS, read_yield
-from dietetics.dishes.fitting import Substitution
+from dietetics.dishes.fitting import Substitution, fitted_yield_g
 from dietetics.dishes.portions import read_batch_portion
 from dietetics.dishes.recipes import Recipe, read_recipe
 from dietetics.errors import DieteticsError
@@ -169,14 +169,14 @@ def take_substitution(line: BatchLine, taken: Substitution) -> None:
         )
         for food, grams in taken.parts
     ]  # fmt: skip
-    before = sum(item.grams for item in batch_items(line.batch))
-    after = before - (line.grams or 0.0) + sum(grams for _, grams in taken.parts)
+    went_in = sum(item.grams for item in batch_items(line.batch))
+    comes = sum(grams for _, grams in taken.parts)
     with transaction.atomic():
         line.delete()
         BatchLine.objects.bulk_create(new)
         fresh = Batch.objects.get(pk=line.batch_id)
-        if fresh.yield_g is not None and before:
-            fresh.yield_g = fresh.yield_g * after / before
+        if fresh.yield_g is not None:
+            fresh.yield_g = fitted_yield_g(fresh.yield_g, went_in, line.grams or 0.0, comes)
             fresh.yield_how = "estimated from the pot of the original; weigh the pot again"
         fresh.why_changed = f"{fresh.why_changed}\n{taken.words} ({', '.join(taken.reasons)})".strip()
         fresh.save()

@@ -20,6 +20,7 @@ urlpatterns = [
     path("<int:pk>/vessel/", kitchen_views.vessel, name="vessel"),
     path("<int:pk>/shares/", kitchen_views.share, name="share"),
     path("<int:pk>/fit/", kitchen_views.fit, name="fit"),
+    path("<int:pk>/changed/", kitchen_views.changed, name="changed"),
     path("<int:pk>/vary/", kitchen_views.vary, name="vary"),
     path("<int:pk>/lines/<int:line_pk>/instead/", kitchen_views.substitute, name="substitute"),
     path("<int:pk>/lines/<int:line_pk>/method/", kitchen_views.method, name="method"),

@@ -177,6 +177,7 @@ class FittedToTheKidneyClient(WithDemo):
         self.assertLessEqual(after["sodium_mg"].amount, before["sodium_mg"].amount / 2)
         self.assertLess(after["potassium_mg"].amount, 0.8 * before["potassium_mg"].amount)
         page = self.client.get(reverse("batches:fit", args=[fitted.pk]))
+        self.assertContains(page, "of the day&#x27;s ceiling of 2,500 mg")
         for words in (
             "Salt, table left out",
             "lemon at the end instead of salt (sodium)",
