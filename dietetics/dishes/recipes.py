@@ -24,9 +24,12 @@ MAX_LINES = 200
 BATCH_DENSITY_G_PER_ML = 1.0  # for a serving given by volume alone: cooked dishes, ± 15 %, common practice
 _METHOD = re.compile(r"^(method|directions?|instructions?|steps?|preparation|to cook|how to)\b[^\d]*:?$", re.IGNORECASE)
 _INGREDIENTS = re.compile(r"^(ingredients?|you need|what you need)\s*:?$", re.IGNORECASE)
-_VERBS = frozenset(
-    ["add", "bake", "blanch", "blend", "boil", "bring", "chill", "chop", "combine", "cook", "cool", "cover", "drain", "fold", "fry", "grill", "heat", "leave", "let", "mash", "mix", "pour", "press", "put", "rinse", "roast", "sauté", "saute", "scrub", "season", "serve", "set", "simmer", "slice", "soak", "spread", "sprinkle", "steam", "stir", "strain", "tip", "toss", "turn", "warm", "whisk"]
-)  # fmt: skip
+_VERB = re.compile(
+    r"^(?:add|bake|blanch|blend|boil|bring|chill|chop|combine|cook|cool|cover|drain|fold|fry|grill|heat|leave|let|mash|mix|pour|"
+    r"press|put|rinse|roast|sauté|saute|scrub|season|serve|set|simmer|slice|soak|spread|sprinkle|steam|stir|strain|tip|toss|turn|"
+    r"warm|whisk)\b",
+    re.IGNORECASE,
+)
 _YIELD_WORDS = {"weighed", "weighs", "weighing", "yield", "yields", "yielded", "weight"}
 _SERVE_WORDS = {"serves", "servings", "serve", "feeds", "portions"}
 _MAKE_WORDS = {"makes", "made", "yield", "yields", "gives"}
@@ -156,8 +159,7 @@ def _looks_like_title(raw: str) -> bool:
 
 def _tells_what_to_do(raw: str) -> bool:
     """True for a sentence of the method among the ingredients: it starts with a verb, and stops or takes its time."""
-    first = re.match(r"[A-Za-z]+", raw)
-    if first is None or first[0].lower() not in _VERBS:
+    if _VERB.match(raw) is None:
         return False
     return raw.endswith(".") or read_step(raw).words() != ""
 

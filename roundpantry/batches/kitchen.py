@@ -86,7 +86,8 @@ def fitting_page(batch: Batch, client: Client | None) -> dict[str, Any]:
         )
         rows.append(
             {
-                "line": line, "food": food.name if food and food.name.lower() not in line.text.lower() else "", "grams": "" if line.grams is None else f"{line.grams:,.0f}",
+                "line": line, "food": food.name if food and food.name.lower() not in line.text.lower() else "",
+                "grams": "" if line.grams is None else f"{line.grams:,.0f}",
                 "costs": [(label, _cell(cost.amounts[key], key) if cost else "") for key, label in COSTS],
                 "worst": f"{cost.share:.0%} of the {nutrient(cost.worst).name.lower()}" if cost and cost.share >= 0.25 else "",
                 "marks": _marks(food, client), "swaps": [_swap(items, index, one, value.servings, client) for one in offered],
@@ -94,7 +95,8 @@ def fitting_page(batch: Batch, client: Client | None) -> dict[str, Any]:
             }
         )  # fmt: skip
     return {
-        "batch": batch, "rows": rows, "cost_names": [label for _, label in COSTS], "client": client, "fit_url": reverse("batches:fit", args=[batch.pk]),
+        "batch": batch, "rows": rows, "cost_names": [label for _, label in COSTS],
+        "client": client, "fit_url": reverse("batches:fit", args=[batch.pk]),
         "headline": [(nutrient(k).name, value.per_serving[k].shown()) for k in TOLD], "changed": _changed(batch, value),
         "wants": _wants(value, client), "why": batch.why_changed.splitlines(), "cautions": _cautions(value, client),
     }  # fmt: skip
