@@ -46,6 +46,15 @@ class DieteticsError(ValueError):
         "yield-unreadable": "“{text}” was not understood as a yield. Write 1.74 kg, 2.9 kg less 1.16 kg, 12 x 45 g, 7 ladles.",
         "recipe-file-none": "The file holds no recipe that can be read: {problem}.",
         "recipe-file-several": "The file holds {count} recipes: {names}. Choose one.",
+        "week-no-meals": "A week needs at least one meal: set the client's targets and skeleton first.",
+        "week-no-cell": "There is no meal {meal} on day {day} in this week.",
+        "week-cell-full": "A meal holds at most {most} things.",
+        "week-locked": "A locked meal stays where it is: unlock it first.",
+        "week-unknown-kind": "“{kind}” is no way to spend a day. Known: {known}.",
+        "week-cooking": "{pots:g} pots on day {day} with {frozen:g} frozen cannot be: a day of the week or the evening before it, "
+        "up to {most:g} pots, a frozen share of 0 to 1.",
+        "week-unreadable": "The week cannot be read: {problem}.",
+        "week-no-dishes": "There is no dish to plan with: make a bowl, or let one of them be used again.",
         "nothing-matched": "No line was understood as a food with an amount.",
     }
 

@@ -1,4 +1,5 @@
-"""The headless verbs: `evaluate` reads a recipe file, `foods` looks on the shelf, `balance` chooses portions.
+"""The headless verbs: `evaluate` reads a recipe file, `foods` looks on the shelf, `balance` chooses portions,
+`week` plans a week.
 
 Exit codes of `evaluate`: 0 all lines matched, 3 some were not (JSON still printed), 2 the file or its
 figures cannot be used.
@@ -30,6 +31,7 @@ from dietetics.targets.person import Person
 from dietetics.targets.proposal import Proposal, propose
 from dietetics.targets.schools import SchoolMeal
 from headless.balancing import balance_json
+from headless.planning import week_json
 
 OK, UNUSABLE, SOME_UNMATCHED = 0, 2, 3
 MAX_BYTES = 200_000
@@ -240,6 +242,24 @@ def balanced(path: Path) -> int:
     return SOME_UNMATCHED if answer["status"] == "impossible" else OK
 
 
+def planned(path: Path) -> int:
+    """Print a week for a question in JSON. Exit 3 when a meal stays empty or a rule is broken."""
+    try:
+        facts = json.loads(decoded(path.read_bytes()))
+        if not isinstance(facts, dict):
+            raise DieteticsError("week-unreadable", problem="the file must hold one JSON object")
+        answer = week_json(facts)
+    except OSError as error:
+        print(f"{path}: {error.strerror}", file=sys.stderr)
+        return UNUSABLE
+    except (DieteticsError, json.JSONDecodeError) as error:
+        print(f"{path}: {error}", file=sys.stderr)
+        return UNUSABLE
+    print(json.dumps(answer, ensure_ascii=False, indent=1))
+    lacking = any(row["dish"] is None for row in answer["plan"]) or bool(answer["rules_broken"])
+    return SOME_UNMATCHED if lacking else OK
+
+
 def main(arguments: list[str]) -> int:
     """Run one verb; return its exit code."""
     parser = argparse.ArgumentParser(prog="pantry")
@@ -258,7 +278,11 @@ def main(arguments: list[str]) -> int:
     aim.add_argument("file", type=Path)
     turned = verbs.add_parser("balance", help="the best portions for a question in JSON")
     turned.add_argument("file", type=Path)
+    laid = verbs.add_parser("week", help="a week of meals for a question in JSON")
+    laid.add_argument("file", type=Path)
     given = parser.parse_args(arguments)
+    if given.verb == "week":
+        return planned(given.file)
     if given.verb == "balance":
         return balanced(given.file)
     if given.verb == "targets":

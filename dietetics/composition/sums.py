@@ -164,3 +164,25 @@ def compose(items: Sequence[Item], grams: float | None = None) -> Composition:
     weight = sum(item.grams for item in items) if grams is None else grams
     figures[DENSITY] = density_figure(figures["energy_kcal"], weight)
     return Composition(weight, figures)
+
+
+def together(parts: Sequence[Composition]) -> Composition:
+    """Compositions eaten together. What is unknown of one lowers the known share of the whole by its weight."""
+    grams = sum(part.grams for part in parts)
+    figures = {key: _joined(key, parts, grams) for key in ADDITIVE_KEYS}
+    figures[DENSITY] = density_figure(figures["energy_kcal"], grams)
+    return Composition(grams, figures)
+
+
+def _joined(key: str, parts: Sequence[Composition], grams: float) -> Figure:
+    found = [(part.figures[key], part.grams) for part in parts]
+    known = [(figure, weight) for figure, weight in found if figure.amount is not None]
+    if not known:
+        return Figure(key, None if parts else 0.0, None, None, 0.0 if parts else 1.0)
+
+    def total(values: Sequence[float | None]) -> float:
+        return sum(value or 0.0 for value in values)
+
+    coverage = sum(figure.coverage * weight for figure, weight in known) / grams if grams else 1.0
+    lows, highs = [f.low for f, _ in known], [f.high for f, _ in known]
+    return Figure(key, total([f.amount for f, _ in known]), total(lows), total(highs), coverage)

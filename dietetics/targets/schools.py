@@ -37,11 +37,17 @@ class PlateRule:
     of: str = "grams"
     low: float | None = None
     high: float | None = None
+    state: str = ""
+
+    def holds(self, group: str, family: str, state: str) -> bool:
+        """True for a food that counts for this rule."""
+        return (group in self.groups or family in self.families) and (not self.state or state == self.state)
 
 
 @dataclass(frozen=True)
 class School:
-    """A rule set. `require`, `forbid` and `limit` are words and food groups; `rules` hold for a bowl."""
+    """A rule set. `require`, `forbid` and `limit` are words and food groups; `rules` hold for a bowl,
+    `days` for a whole day."""
 
     key: str
     name: str
@@ -59,6 +65,7 @@ class School:
     protein_per_meal_g_per_kg: tuple[float, float] | None = None
     pral_high: float | None = None
     rules: tuple[PlateRule, ...] = ()
+    days: tuple[PlateRule, ...] = ()
 
 
 def _pair(data: Mapping[str, Any], key: str) -> tuple[float, float] | None:
@@ -80,6 +87,7 @@ def _school(data: Mapping[str, Any]) -> School:
         protein_g_per_kg=_pair(data, "protein_g_per_kg"), protein_per_meal_g=_pair(data, "protein_per_meal_g"),
         protein_per_meal_g_per_kg=_pair(data, "protein_per_meal_g_per_kg"), pral_high=data.get("pral_high"),
         rules=tuple(_plate_rule(rule) for rule in data.get("rules", ())),
+        days=tuple(_plate_rule(rule) for rule in data.get("days", ())),
     )  # fmt: skip
 
 

@@ -1,0 +1,151 @@
+"""Weeks by solver: small ones equal to trying everything, every one checked again outside the solver, repeatable."""
+
+from __future__ import annotations
+
+import random
+import unittest
+from dataclasses import replace
+from itertools import product
+
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from dietetics.errors import DieteticsError
+from dietetics.targets.windows import Window
+from dietetics.week.anneal import good_week
+from dietetics.week.answer import Answer, answer_of
+from dietetics.week.proof import improve
+from dietetics.week.question import Ask, Offer, PotFacts, Question, Rules, SlotMeal
+from dietetics.week.recheck import broken_rules, points_of
+
+MEALS = (SlotMeal("Lunch", 0.45, 0.45), SlotMeal("Dinner", 0.55, 0.55))
+
+
+def small(seed: int, days: int = 3, dishes: int = 6, scales: tuple[float, ...] = (1.0,)) -> Question:
+    """A week of two meals with made-up dishes: some fresh, some from pots, one that does not travel."""
+    rng = random.Random(seed)
+    pots = tuple(PotFacts(f"p{n}", f"Pot {n}", rng.randint(0, 4), ((0.5, 1),) if n == 0 else ()) for n in range(3))
+    offers = []
+    for n in range(dishes):
+        energy = rng.uniform(600, 1300)
+        amounts = {"energy_kcal": energy, "protein_g": energy * rng.uniform(0.02, 0.06), "sodium_mg": energy * rng.uniform(0.2, 1.2),
+                   "ask:beans": rng.choice([0.0, 80.0, 150.0])}  # fmt: skip
+        own = {f"p{n % 3}": rng.choice([0.2, 0.25, 0.5])} if n % 2 else {}
+        meals = frozenset(rng.choice([("Lunch",), ("Dinner",), ("Lunch", "Dinner")]))
+        offers.append(
+            Offer(
+                f"d{n}",
+                f"Dish {n}",
+                meals,
+                amounts,
+                energy / rng.uniform(0.8, 1.8),
+                own,
+                {"p1": 0.1} if n == 3 else {},
+                n != 4,
+                rng.randint(0, 3),
+                rng.randint(1, 3),
+                rng.randint(0, 2),
+            )  # fmt: skip
+        )
+    windows = (Window("energy_kcal", 1800, 2100, "must"), Window("protein_g", 70, 110, "must"), Window("kcal_per_g", None, 1.3),
+               Window("sodium_mg", None, 1500))  # fmt: skip
+    kinds = tuple("travel" if day == 1 and seed % 2 else "home" for day in range(days))
+    rules = Rules((-1, 1), 1, 3, scales)
+    return Question(kinds, MEALS, windows, tuple(offers), pots, (Ask("beans", "Beans", 130, "should"),), rules)
+
+
+def by_exhaustion(question: Question) -> float:
+    """The least cost over every way to fill the cells, each cooked in the cheapest way, rules kept."""
+    best = float("inf")
+    for picked in product(*(question.choices(slot) for slot in question.slots)):
+        chosen = dict(zip(question.slots, picked, strict=True))
+        if sum(c.cost for c in picked) >= best:
+            continue
+        made = answer_of(question, chosen)
+        if made.points < best and not broken_rules(made):
+            best = made.points
+    return best
+
+
+class SmallWeeks(unittest.TestCase):
+    def test_equal_to_exhaustion(self) -> None:
+        for seed in range(6):
+            with self.subTest(seed):
+                question = small(seed)
+                start = good_week(question, moves=4000)
+                found = improve(question, start, 20)
+                least = by_exhaustion(question)
+                self.assertAlmostEqual(found.points, least, delta=0.02)
+                self.assertLessEqual(found.bound or 0.0, least + 0.02)
+                self.assertLessEqual(found.gap or 0.0, 1e-3)
+                self.assertLess(start.points, least * 1.25 + 1)
+
+    def test_every_week_keeps_every_rule_and_costs_what_it_says(self) -> None:
+        for seed in range(12):
+            question = small(seed, days=7, dishes=9, scales=(0.75, 1.0, 1.25))
+            for answer in (good_week(question, moves=3000), improve(question, good_week(question, moves=500), 3)):
+                with self.subTest(seed):
+                    self.assertEqual(broken_rules(answer), [])
+                    self.assertAlmostEqual(points_of(answer), answer.points, places=6)
+
+    @settings(max_examples=25, deadline=None)
+    @given(st.integers(0, 10_000), st.integers(0, 6), st.integers(0, 5))
+    def test_locked_cells_are_kept(self, seed: int, day: int, dish: int) -> None:
+        question = replace(small(seed, days=7), locks={(day, 0): (f"d{dish}", 1.25), (6 - day, 1): ("", 1.0)})
+        answer = good_week(question, moves=400)
+        self.assertEqual(answer.dish((day, 0)), f"d{dish}")
+        self.assertEqual(answer.dish((6 - day, 1)), "")
+        self.assertEqual(broken_rules(answer), [])
+
+    def test_a_broken_week_is_seen(self) -> None:
+        question = small(0)
+        answer = good_week(question, moves=4000)
+        slots = [slot for slot in question.slots if answer.dish(slot)]
+        worse = answer_of(question, {**answer.chosen, slots[0]: replace(answer.chosen[slots[0]], scale=9.0)})
+        self.assertTrue(any("no portion" in words for words in broken_rules(worse)))
+        nothing_cooked = replace(answer, cooked={})
+        uses = any(choice.uses and choice.uses[0][0] != 0 for choice in answer.chosen.values())
+        self.assertEqual(any("not there" in words for words in broken_rules(nothing_cooked)), uses)
+
+
+class Repeatable(unittest.TestCase):
+    def test_the_same_seed_gives_the_same_week(self) -> None:
+        question = small(3, days=7)
+        one, two = good_week(question, seed=5, moves=2000), good_week(question, seed=5, moves=2000)
+        self.assertEqual([one.dish(s) for s in question.slots], [two.dish(s) for s in question.slots])
+        self.assertEqual(one.points, two.points)
+
+    def test_stopped_at_once_it_keeps_what_there_was(self) -> None:
+        question = small(2, days=7, dishes=12, scales=(0.75, 1.0, 1.25))
+        start = good_week(question, moves=200)
+        stopped: Answer = improve(question, start, 20, lambda *_: False)
+        self.assertLessEqual(stopped.points, start.points)
+        self.assertEqual(broken_rules(stopped), [])
+
+
+class Contradictions(unittest.TestCase):
+    def test_what_cannot_be_asked_is_said(self) -> None:
+        question = small(1)
+        for changes in ({"offers": ()}, {"meals": ()}, {"pots": ()}, {"rules": Rules(scales=())},
+                        {"locks": {(0, 0): ("gone", 1.0)}}):  # fmt: skip
+            with self.subTest(str(changes)), self.assertRaises(DieteticsError):
+                replace(question, **changes)
+
+    def test_locks_against_each_other_are_kept_and_told(self) -> None:
+        question = small(4)
+        twice = replace(
+            question, locks={(0, 0): ("d1", 1.0), (0, 1): ("d1", 1.0), (1, 0): ("d1", 1.0), (2, 0): ("d1", 1.0)}
+        )
+        self.assertTrue(twice.warnings())
+        self.assertEqual(good_week(twice, moves=300).dish((0, 1)), "d1")
+        self.assertEqual(question.warnings(), [])
+
+    def test_nothing_keeps_and_one_dish(self) -> None:
+        question = small(5)
+        no_life = replace(question, pots=tuple(replace(p, keeps_days=0, stock=()) for p in question.pots))
+        answer = good_week(no_life, moves=1000)
+        self.assertEqual(broken_rules(answer), [])
+        one = replace(question, offers=(replace(question.offers[0], meals=frozenset({"Lunch"}), most_uses=2),))
+        alone = good_week(one, moves=500)
+        self.assertEqual(sum(bool(alone.dish(s)) for s in one.slots), 2)
+        self.assertEqual(broken_rules(alone), [])

@@ -1,0 +1,82 @@
+"""A chosen week: what stands in every cell, what is cooked, what it costs, and how far from the best it may be."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+
+from dietetics.week.pots import Uses, cooking_of
+from dietetics.week.question import EXTRA_POT, VARIETY, Choice, Question, Slot
+
+
+@dataclass(frozen=True)
+class Answer:
+    """A week found. `points` is its cost, `bound` what no week can cost less than (None while nothing is proven);
+    `cooked` gives pots by (pot key, evening)."""
+
+    question: Question
+    chosen: Mapping[Slot, Choice]
+    cooked: Mapping[tuple[str, int], int]
+    points: float
+    seed: int = 0
+    moves: int = 0
+    bound: float | None = None
+    parts: Mapping[str, float] = field(default_factory=dict)
+
+    @property
+    def gap(self) -> float | None:
+        """How far above the best possible it may be, as a share of its own cost; None while nothing is proven."""
+        if self.bound is None:
+            return None
+        return max(0.0, self.points - self.bound) / self.points if self.points > 1e-9 else 0.0
+
+    def dish(self, slot: Slot) -> str:
+        """The key of what stands in a cell, "" for nothing."""
+        choice = self.chosen[slot]
+        return self.question.offers[choice.dish].key if choice.dish >= 0 else ""
+
+
+def variety_cost(question: Question, mains: int) -> float:
+    """Points for having another number of different main dishes than is wanted."""
+    wanted = question.rules.different
+    return 0.0 if wanted is None else VARIETY * abs(mains - wanted)
+
+
+def answer_of(question: Question, chosen: Mapping[Slot, Choice], seed: int = 0, moves: int = 0) -> Answer:
+    """The answer for chosen cells, with the cheapest cooking for them."""
+    uses: dict[int, list[tuple[Slot, float]]] = {}
+    days: dict[int, list[tuple[float, ...]]] = {}
+    cells = 0.0
+    for slot in question.slots:
+        choice = chosen[slot]
+        cells += choice.cost
+        days.setdefault(slot[0], []).append(choice.vector)
+        for pot, share in choice.uses:
+            uses.setdefault(pot, []).append((slot, share))
+    day_points = sum(
+        question.day_cost(dict(zip(question.keys, map(sum, zip(*rows, strict=True)), strict=True)))
+        for rows in days.values()
+    )
+    pots, cooked = 0.0, {}
+    for index, facts in enumerate(question.pots):
+        cooking = cooking_of(question, index, _in_order(uses.get(index, [])))
+        pots += cooking.points
+        cooked.update(
+            {(facts.key, d): n for d, n in zip(question.rules.cooking_days, cooking.counts, strict=True) if n}
+        )
+    mains = {c.dish for slot, c in chosen.items() if c.dish >= 0 and question.meals[slot[1]].main}
+    parts = {
+        "days": day_points, "cells": cells, "pots": pots, "variety": variety_cost(question, len(mains)),
+        "evenings": extra_pots(question, cooked) * EXTRA_POT,
+    }  # fmt: skip
+    return Answer(question, dict(chosen), cooked, sum(parts.values()), seed, moves, None, parts)
+
+
+def _in_order(uses: list[tuple[Slot, float]]) -> Uses:
+    return tuple(sorted(uses))
+
+
+def extra_pots(question: Question, cooked: Mapping[tuple[str, int], int]) -> int:
+    """How many pots are cooked above what an evening takes."""
+    by_day = {day: sum(n for (_, d), n in cooked.items() if d == day) for day in question.rules.cooking_days}
+    return sum(max(0, n - question.rules.most_pots) for n in by_day.values())

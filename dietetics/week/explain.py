@@ -1,0 +1,185 @@
+"""A week explained: why this dish stands here, what binds, what could not be met, and the cheapest ways out."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass, replace
+
+from dietetics.nutrients import nutrient
+from dietetics.targets.windows import Window
+from dietetics.week.anneal import good_week
+from dietetics.week.answer import Answer, answer_of
+from dietetics.week.question import Question, Slot
+
+WAY_MOVES, WAY_RESTARTS = 8_000, 2
+WORTH = 1.0  # points: less is no reason worth naming
+PART_WORDS = {"days": "the day's windows", "cells": "the meal, the portion and the liking", "pots": "cooking and left-overs",
+              "variety": "variety", "evenings": "a full cooking evening"}  # fmt: skip
+
+
+@dataclass(frozen=True)
+class Other:
+    """Another dish for a cell: how many points dearer the week would be with it, and where from."""
+
+    dish: str
+    scale: float
+    points: float
+    because: str
+
+
+@dataclass(frozen=True)
+class Missed:
+    """A window that a day misses, with the amount and by how much, or something the school asks."""
+
+    day: int
+    text: str
+    points: float
+    importance: str
+
+
+@dataclass(frozen=True)
+class WayOut:
+    """A change of what is asked, and by how many points the week then gets better. `kind` and `value` say which change."""
+
+    text: str
+    saves: float
+    kind: str
+    value: str
+
+
+def others(answer: Answer, slot: Slot, most: int = 3) -> list[Other]:
+    """What else could stand in a cell, the least dear first: each dish at its best portion, the rest of the week unchanged."""
+    question, now = answer.question, answer.chosen[slot]
+    best: dict[int, Other] = {}
+    for choice in question.choices(slot):
+        if choice.dish < 0 or choice.dish == now.dish or _too_often(answer, slot, choice.dish):
+            continue
+        other = answer_of(question, {**answer.chosen, slot: choice})
+        extra = other.points - answer.points
+        if choice.dish not in best or extra < best[choice.dish].points:
+            parts = {key: other.parts[key] - answer.parts[key] for key in other.parts}
+            worst = max(parts, key=lambda key: parts[key])
+            because = PART_WORDS[worst] if parts[worst] >= WORTH else "nothing much"
+            best[choice.dish] = Other(question.offers[choice.dish].key, choice.scale, extra, because)
+    return sorted(best.values(), key=lambda one: one.points)[:most]
+
+
+def _too_often(answer: Answer, slot: Slot, dish: int) -> bool:
+    """True when a dish may not come once more, at that meal."""
+    offer = answer.question.offers[dish]
+    days = [s[0] for s, c in answer.chosen.items() if c.dish == dish and s != slot]
+    return len(days) >= offer.most_uses or any(abs(day - slot[0]) < offer.apart for day in days)
+
+
+def day_sums(answer: Answer) -> dict[int, dict[str, float]]:
+    """What every day adds up to, by the question's keys."""
+    found: dict[int, list[tuple[float, ...]]] = {}
+    for slot, choice in answer.chosen.items():
+        found.setdefault(slot[0], []).append(choice.vector)
+    return {
+        day: dict(zip(answer.question.keys, map(sum, zip(*rows, strict=True)), strict=True))
+        for day, rows in sorted(found.items())
+    }
+
+
+def _amount(window: Window, sums: dict[str, float]) -> float:
+    if window.key == "kcal_per_g":
+        return sums["energy_kcal"] / sums["grams"] if sums["grams"] else 0.0
+    return sums[window.key]
+
+
+def missed(answer: Answer, least_points: float = 0.5) -> list[Missed]:
+    """What could not be met, the dearest first."""
+    question, found = answer.question, []
+    for day, sums in day_sums(answer).items():
+        for window in question.windows:
+            percent = question.missed_percent(window, sums)
+            single = replace(question, windows=(window,), asks=())
+            points = single.day_cost({**sums, "grams": sums["grams"]}) if percent else 0.0
+            if points >= least_points:
+                one, amount = nutrient(window.key), _amount(window, sums)
+                words = f"{one.name} {one.text(amount)}, wants {window.text()}"
+                found.append(Missed(day, words, points, window.importance))
+        for ask in question.asks:
+            held = sums[f"ask:{ask.key}"]
+            if held < ask.low - 0.5:
+                points = replace(question, windows=(), asks=(ask,)).day_cost(sums)
+                found.append(
+                    Missed(day, f"{ask.name} {held:.0f} g, wants at least {ask.low:g} g", points, ask.importance)
+                )
+    for slot in question.slots:
+        if not answer.dish(slot) and slot not in question.locks:
+            found.append(Missed(slot[0], f"nothing fits {question.meals[slot[1]].name}", 200.0, "must"))
+    return sorted(found, key=lambda one: -one.points)
+
+
+def binding(answer: Answer) -> list[str]:
+    """What the week stands against: windows at their line, evenings that are full, dishes as often as they may come."""
+    question, found = answer.question, []
+    days = day_sums(answer)
+    for window in question.windows:
+        amounts = [_amount(window, sums) for sums in days.values()]
+        for line, word in ((window.low, "low"), (window.high, "high")):
+            at = sum(line is not None and abs(a - line) <= 0.03 * abs(line) for a in amounts)
+            if at >= 2:
+                found.append(f"{nutrient(window.key).name} is at its {word} end on {at} days")
+    for day in question.rules.cooking_days:
+        pots = sum(n for (_, d), n in answer.cooked.items() if d == day)
+        if pots >= question.rules.most_pots:
+            found.append(f"a cooking evening is full: {pots} pots")
+    for index, offer in enumerate(question.offers):
+        uses = sum(c.dish == index for c in answer.chosen.values())
+        if uses and uses >= offer.most_uses:
+            found.append(f"{offer.name} comes as often as it may: {uses} times")
+    return found
+
+
+def ways_out(answer: Answer, day_names: tuple[str, ...], seed: int = 1) -> list[WayOut]:
+    """What would make the week better, the most useful first: another cooking evening, another pot, a window, a dish oftener.
+
+    Each is planned anew from the same seed, so a saving is what was found and no proof.
+    """
+    base = good_week(answer.question, seed, WAY_MOVES, WAY_RESTARTS)
+    reference = min(base.points, answer.points)
+    found = []
+    for text, kind, value, changed in _relaxed(answer, day_names):
+        better = good_week(changed, seed, WAY_MOVES, WAY_RESTARTS)
+        if reference - better.points >= WORTH:
+            found.append(WayOut(text, reference - better.points, kind, value))
+    return sorted(found, key=lambda way: -way.saves)
+
+
+def _relaxed(answer: Answer, day_names: tuple[str, ...]) -> Iterator[tuple[str, str, str, Question]]:
+    question, rules = answer.question, answer.question.rules
+    for day in range(-1, len(question.kinds)):
+        if day not in rules.cooking_days and question.pots:
+            name = day_names[day] if day >= 0 else "the evening before the week"
+            new = replace(rules, cooking_days=tuple(sorted((*rules.cooking_days, day))))
+            yield f"cook on {name} too", "evening", str(day), replace(question, rules=new)
+    if question.pots:
+        new = replace(rules, most_pots=rules.most_pots + 1)
+        yield "one pot more on a cooking evening", "pots", str(rules.most_pots + 1), replace(question, rules=new)
+    for window in _worst_windows(answer):
+        rest = tuple(w for w in question.windows if w.key != window.key)
+        name = nutrient(window.key).name.lower()
+        yield (
+            f"only watch {name}",
+            "watch",
+            window.key,
+            replace(question, windows=(*rest, replace(window, importance="watch"))),
+        )
+    for index, offer in enumerate(question.offers):
+        if sum(c.dish == index for c in answer.chosen.values()) >= offer.most_uses < len(question.kinds):
+            offers = list(question.offers)
+            offers[index] = replace(offer, most_uses=offer.most_uses + 1)
+            yield f"{offer.name} once more a week", "uses", offer.key, replace(question, offers=tuple(offers))
+
+
+def _worst_windows(answer: Answer, most: int = 2) -> list[Window]:
+    question, points = answer.question, {}
+    for window in question.windows:
+        single = replace(question, windows=(window,), asks=())
+        points[window.key] = sum(single.day_cost(sums) for sums in day_sums(answer).values())
+    worst = sorted((w for w in question.windows if points[w.key] >= WORTH and w.importance != "watch"),
+                   key=lambda w: -points[w.key])  # fmt: skip
+    return worst[:most]

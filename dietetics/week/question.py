@@ -1,0 +1,284 @@
+"""A week to be chosen, as plain numbers: meals, windows, dishes, pots, rules, locked cells; and the choices of every cell.
+
+The cost is in points and never below zero. Prices of the effort and of missing a window are our judgement, written once here.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+from functools import cached_property
+from itertools import product
+
+from dietetics.errors import DieteticsError
+from dietetics.nutrients import DENSITY, nutrient
+from dietetics.targets.windows import Window
+
+Slot = tuple[int, int]
+# Points for each per cent by which a day misses a window, and for a whole ask of the school missed.
+PER_CENT: Mapping[str, float] = {"must": 6.0, "should": 2.0, "watch": 0.2}
+ASK: Mapping[str, float] = {"must": 80.0, "should": 30.0, "watch": 6.0}
+MEAL_PER_CENT = 0.15  # a meal outside its share of the day's energy, or short of protein
+POT, WASTE, EXTRA_POT, EMPTY, MISSING = 40.0, 40.0, 200.0, 200.0, 5000.0
+FRESH, VARIETY, PORTION = 8.0, 15.0, 8.0
+LIKING: Mapping[int, float] = {0: 15.0, 1: 5.0, 2: 2.0, 3: 0.0}
+LIKING_WORDS: Mapping[int, str] = {0: "rather not", 1: "fine", 2: "liked", 3: "loved"}
+MOST_DISHES, MOST_POTS_ANYWHERE = 400, 3
+
+
+@dataclass(frozen=True)
+class SlotMeal:
+    """A meal of the skeleton: its share of the day's energy and protein, and whether it counts as a main one."""
+
+    name: str
+    share: float
+    protein_share: float
+    main: bool = True
+
+
+@dataclass(frozen=True)
+class Ask:
+    """What the school asks of a day, in grams; `key` is how dishes name what they hold of it."""
+
+    key: str
+    name: str
+    low: float
+    importance: str
+
+
+@dataclass(frozen=True)
+class Offer:
+    """A dish that may be planned. `amounts` are of one serving (unknown ones left out), `grams` its weight as eaten.
+
+    `own` is what a serving takes of each pot, as a share of the pot; `table` what the others take of it beside.
+    `apart` is how many days lie between two of it at least: 1 once a day, 2 not on two days running, 0 any.
+    """
+
+    key: str
+    name: str
+    meals: frozenset[str]
+    amounts: Mapping[str, float]
+    grams: float
+    own: Mapping[str, float] = field(default_factory=dict)
+    table: Mapping[str, float] = field(default_factory=dict)
+    travels: bool = True
+    liking: int = 1
+    most_uses: int = 4
+    apart: int = 1
+
+
+@dataclass(frozen=True)
+class PotFacts:
+    """A batch: how many days it keeps after the evening it was cooked on. `stock` is what is there already, as
+    (share of a pot, last day it may be eaten)."""
+
+    key: str
+    name: str
+    keeps_days: int
+    stock: tuple[tuple[float, int], ...] = ()
+
+
+@dataclass(frozen=True)
+class Rules:
+    """How the week may be made: cooking evenings (-1 the one before the first day), pots an evening, how many different main
+    dishes are wanted, and the portions a client is served."""
+
+    cooking_days: tuple[int, ...] = (-1, 2)
+    most_pots: int = 4
+    different: int | None = 4
+    scales: tuple[float, ...] = (0.75, 1.0, 1.25, 1.5)
+
+
+@dataclass(frozen=True)
+class Choice:
+    """One way to fill a cell: a dish (-1 nothing) at a scale, with its vector of amounts and what it costs by itself."""
+
+    dish: int
+    scale: float
+    vector: tuple[float, ...]
+    cost: float
+    uses: tuple[tuple[int, float], ...]
+
+
+@dataclass(frozen=True)
+class Question:
+    """Everything a week is chosen from. `locks` holds cells that stay as they are: (dish key or "", scale); `skipped` cells
+    are no meals. Raises `week-no-meals`, `week-no-dishes`, `week-unreadable`."""
+
+    kinds: tuple[str, ...]
+    meals: tuple[SlotMeal, ...]
+    windows: tuple[Window, ...]
+    offers: tuple[Offer, ...]
+    pots: tuple[PotFacts, ...] = ()
+    asks: tuple[Ask, ...] = ()
+    rules: Rules = Rules()
+    locks: Mapping[Slot, tuple[str, float]] = field(default_factory=dict)
+    skipped: frozenset[Slot] = frozenset()
+
+    def __post_init__(self) -> None:
+        if not self.meals:
+            raise DieteticsError("week-no-meals")
+        if not self.offers:
+            raise DieteticsError("week-no-dishes")
+        known = {pot.key for pot in self.pots}
+        keys = [offer.key for offer in self.offers]
+        problems = [
+            (len(self.offers) > MOST_DISHES, f"{len(self.offers)} dishes; {MOST_DISHES} is the most"),
+            (len(set(keys)) < len(keys), "two dishes have one key"),
+            (not self.rules.scales or min(self.rules.scales) <= 0, "portions must be above zero"),
+            (any(set(o.own) | set(o.table) > known for o in self.offers), "a dish takes from a batch that is not listed"),
+            (any(pot.keeps_days < 0 for pot in self.pots), "a batch cannot keep for less than no days"),
+            (any(key and key not in keys for key, _ in self.locks.values()), "a locked cell holds a dish that is not listed"),
+        ]  # fmt: skip
+        for wrong, words in problems:
+            if wrong:
+                raise DieteticsError("week-unreadable", problem=words)
+
+    @cached_property
+    def keys(self) -> tuple[str, ...]:
+        """What is added up over a day: the windows' nutrients, energy, grams, and what the school asks."""
+        wanted = [w.key for w in self.windows if nutrient(w.key).kind != "ratio"]
+        return tuple(
+            dict.fromkeys([*wanted, "energy_kcal", "protein_g", "grams", *(f"ask:{ask.key}" for ask in self.asks)])
+        )
+
+    @cached_property
+    def slots(self) -> tuple[Slot, ...]:
+        """Every cell that is a meal, by day."""
+        return tuple(
+            (d, m)
+            for d, m in product(range(len(self.kinds)), range(len(self.meals)))
+            if self.kinds[d] != "off" and (d, m) not in self.skipped
+        )
+
+    @cached_property
+    def by_key(self) -> Mapping[str, int]:
+        """The place of every dish in the list, by its key."""
+        return {offer.key: i for i, offer in enumerate(self.offers)}
+
+    @cached_property
+    def pot_index(self) -> Mapping[str, int]:
+        """The place of every pot in the list, by its key."""
+        return {pot.key: i for i, pot in enumerate(self.pots)}
+
+    def vector_of(self, offer: Offer, scale: float) -> tuple[float, ...]:
+        """What a dish at a scale adds to its day, in the order of `keys`."""
+        return tuple((offer.grams if key == "grams" else offer.amounts.get(key, 0.0)) * scale for key in self.keys)
+
+    def covered(self, pot: int, slot: Slot) -> bool:
+        """True when something of a pot can be there at this meal: from stock, or from a cooking evening in time."""
+        facts = self.pots[pot]
+        if any(share > 0 and slot[0] <= end for share, end in facts.stock):
+            return True
+        return any(self.reaches(pot, day, slot) for day in self.rules.cooking_days)
+
+    def reaches(self, pot: int, day: int, slot: Slot) -> bool:
+        """True when what is cooked on the evening of `day` can be eaten at `slot`: from that day's last meal to its end."""
+        start = (day, len(self.meals) - 1) if day >= 0 else (0, 0)
+        return start <= slot and slot[0] <= day + self.pots[pot].keeps_days
+
+    def choices(self, slot: Slot) -> tuple[Choice, ...]:
+        """Every way to fill a cell; a locked cell has one. "Nothing" is always a way, and a dear one."""
+        day, meal = slot
+        lock = self.locks.get(slot)
+        if lock is not None:
+            key, scale = lock
+            return (self._choice(self.by_key[key], scale, meal, slot) if key else self._nothing(0.0),)
+        found = [self._nothing(EMPTY)]
+        for i, offer in enumerate(self.offers):
+            if self.meals[meal].name not in offer.meals or (self.kinds[day] == "travel" and not offer.travels):
+                continue
+            if all(self.covered(self.pot_index[p], slot) for p in dict.fromkeys([*offer.own, *offer.table])):
+                found += [self._choice(i, scale, meal, slot) for scale in self.rules.scales]
+        return tuple(found)
+
+    def _nothing(self, cost: float) -> Choice:
+        return Choice(-1, 1.0, tuple(0.0 for _ in self.keys), cost, ())
+
+    def _choice(self, index: int, scale: float, meal: int, slot: Slot) -> Choice:
+        offer = self.offers[index]
+        uses = []
+        cost = LIKING[offer.liking] + PORTION * abs(scale - 1) + self._meal_cost(offer, scale, self.meals[meal])
+        for key in dict.fromkeys([*offer.own, *offer.table]):
+            share, pot = offer.own.get(key, 0.0) * scale + offer.table.get(key, 0.0), self.pot_index[key]
+            if self.covered(pot, slot):
+                uses.append((pot, share))
+        if not offer.own and not offer.table:
+            cost += FRESH
+        return Choice(index, scale, self.vector_of(offer, scale), cost, tuple(uses))
+
+    def _meal_cost(self, offer: Offer, scale: float, meal: SlotMeal) -> float:
+        cost = 0.0
+        for window in self.windows:
+            amount = offer.amounts.get(window.key)
+            if amount is None or window.key not in ("energy_kcal", "protein_g"):
+                continue
+            share = meal.share if window.key == "energy_kcal" else meal.protein_share
+            low, high = (window.low or 0.0) * share, (window.high or float("inf")) * share
+            if window.key == "protein_g":
+                high = float("inf")
+            reference = low or high
+            missed = max(low - amount * scale, amount * scale - high, 0.0)
+            cost += MEAL_PER_CENT * 100 * missed / reference if 0 < reference < float("inf") else 0.0
+        return cost
+
+    def day_cost(self, sums: Mapping[str, float]) -> float:
+        """Points of a day with these sums, for its windows and what the school asks of it."""
+        cost = 0.0
+        for window in self.windows:
+            cost += PER_CENT[window.importance] * self.missed_percent(window, sums)
+        for ask in self.asks:
+            short = max(0.0, ask.low - sums[f"ask:{ask.key}"]) / ask.low if ask.low else 0.0
+            cost += ASK[ask.importance] * short
+        return cost
+
+    def missed_percent(self, window: Window, sums: Mapping[str, float]) -> float:
+        """By how many per cent of its line a day misses a window; a density by the energy that is too much for the weight."""
+        low, high = window.low, window.high
+        if window.key == DENSITY:
+            energy = self.usual_energy
+            over = max(0.0, sums["energy_kcal"] - high * sums["grams"]) if high is not None else 0.0
+            short = max(0.0, low * sums["grams"] - sums["energy_kcal"]) if low is not None else 0.0
+            return 100 * (over + short) / energy
+        amount = sums[window.key]
+        if low is not None and amount < low:
+            return 100 * (low - amount) / self.line(low, high)
+        if high is not None and amount > high:
+            return 100 * (amount - high) / self.line(high, low)
+        return 0.0
+
+    @cached_property
+    def usual_energy(self) -> float:
+        """The energy a day is meant to have, in kcal: what misses of a density are measured by."""
+        window = next((w for w in self.windows if w.key == "energy_kcal"), None)
+        return ((window.low or window.high) if window else None) or 2000.0
+
+    @staticmethod
+    def line(line: float, other: float | None) -> float:
+        """What a miss is a share of: the line itself, or the other one where it is nil."""
+        return abs(line) or abs(other or 0.0) or 10.0
+
+    def warnings(self) -> list[str]:
+        """What contradicts itself among the locked cells: they are kept all the same."""
+        found = []
+        counts: dict[int, list[Slot]] = {}
+        for slot, (key, _) in self.locks.items():
+            if key:
+                counts.setdefault(self.by_key[key], []).append(slot)
+        for index, slots in counts.items():
+            offer = self.offers[index]
+            if len(slots) > offer.most_uses:
+                found.append(f"{offer.name} is locked {len(slots)} times; {offer.most_uses} is the most it may come")
+            days = sorted(day for day, _ in slots)
+            if any(b - a < offer.apart for a, b in zip(days, days[1:], strict=False)):
+                found.append(f"{offer.name} is locked closer than {offer.apart} days")
+            for slot in slots:
+                if self.kinds[slot[0]] == "travel" and not offer.travels:
+                    found.append(f"{offer.name} is locked on day {slot[0] + 1}, which is spent travelling")
+                for key in dict.fromkeys([*offer.own, *offer.table]):
+                    if not self.covered(self.pot_index[key], slot):
+                        name = self.pots[self.pot_index[key]].name
+                        found.append(
+                            f"{offer.name} is locked on day {slot[0] + 1}; no cooking evening reaches it with {name}"
+                        )
+        return list(dict.fromkeys(found))

@@ -1,0 +1,188 @@
+"""A returned week checked again against every rule, with nothing taken from the search that made it.
+
+Dishes are added up one by one, pots are eaten serving by serving, and the cost is counted anew.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from dietetics.week.answer import Answer
+from dietetics.week.question import (
+    ASK,
+    EMPTY,
+    EXTRA_POT,
+    FRESH,
+    LIKING,
+    MEAL_PER_CENT,
+    PER_CENT,
+    PORTION,
+    POT,
+    VARIETY,
+    WASTE,
+    Offer,
+    Question,
+    Slot,
+)
+
+
+@dataclass
+class _There:
+    start: Slot
+    end: int
+    left: float
+
+
+def broken_rules(answer: Answer) -> list[str]:
+    """Every rule that a week breaks, in words; nothing for a week that keeps them all. Locked cells are forgiven."""
+    question = answer.question
+    placed = _placed(answer)
+    return [*_cells_broken(answer, placed), *_dishes_broken(question, placed), *_pots_broken(answer, placed)]
+
+
+def _placed(answer: Answer) -> dict[Slot, tuple[Offer, float]]:
+    offers = answer.question.offers
+    return {slot: (offers[c.dish], c.scale) for slot, c in answer.chosen.items() if c.dish >= 0}
+
+
+def _cells_broken(answer: Answer, placed: dict[Slot, tuple[Offer, float]]) -> list[str]:
+    question, found = answer.question, []
+    if set(answer.chosen) != set(question.slots):
+        found.append("a meal is missing or one too many")
+    for slot, (key, scale) in question.locks.items():
+        if slot in answer.chosen and (answer.dish(slot), answer.chosen[slot].scale if key else scale) != (key, scale):
+            found.append(f"the locked cell {slot} was changed")
+    for slot, (offer, scale) in placed.items():
+        if slot in question.locks:
+            continue
+        if question.meals[slot[1]].name not in offer.meals:
+            found.append(f"{offer.name} does not suit {question.meals[slot[1]].name}")
+        if question.kinds[slot[0]] == "travel" and not offer.travels:
+            found.append(f"{offer.name} does not travel")
+        if scale not in question.rules.scales:
+            found.append(f"{offer.name} at {scale:g} is no portion that is served")
+    return found
+
+
+def _dishes_broken(question: Question, placed: dict[Slot, tuple[Offer, float]]) -> list[str]:
+    found = []
+    for offer in question.offers:
+        days = sorted(slot[0] for slot, (other, _) in placed.items() if other.key == offer.key)
+        locked = sorted(slot[0] for slot, (key, _) in question.locks.items() if key == offer.key)
+        if len(days) > max(offer.most_uses, len(locked)):
+            found.append(f"{offer.name} comes {len(days)} times")
+        for day in days:
+            near = [d for d in days if day <= d < day + offer.apart]
+            forgiven = max(1, len([d for d in locked if day <= d < day + offer.apart]))
+            if offer.apart and len(near) > forgiven:
+                found.append(f"{offer.name} comes too close on day {day + 1}")
+    return found
+
+
+def _pots_broken(answer: Answer, placed: dict[Slot, tuple[Offer, float]]) -> list[str]:
+    """Eat the week meal by meal from what is there, the first to go off first."""
+    question, found = answer.question, []
+    for facts in question.pots:
+        there = [_There((0, 0), end, share) for share, end in facts.stock]
+        for (key, day), count in answer.cooked.items():
+            if key == facts.key:
+                start = (day, len(question.meals) - 1) if day >= 0 else (0, 0)
+                there.append(_There(start, day + facts.keeps_days, float(count)))
+        lacking = 0.0
+        for slot in sorted(placed):
+            offer, scale = placed[slot]
+            need = offer.own.get(facts.key, 0.0) * scale + offer.table.get(facts.key, 0.0)
+            if not _reachable(question, facts.key, slot):
+                continue  # only a locked cell can stand there, and the question's warnings tell of it
+            good = [pot for pot in there if pot.start <= slot and slot[0] <= pot.end]
+            for pot in sorted(good, key=lambda pot: pot.end):
+                eaten = min(need, pot.left)
+                pot.left -= eaten
+                need -= eaten
+            lacking += need
+        if lacking > 1e-5:
+            found.append(f"{facts.name}: {lacking:.2f} of a pot is eaten that is not there")
+    return found
+
+
+def _reachable(question: Question, key: str, slot: Slot) -> bool:
+    facts = question.pots[question.pot_index[key]]
+    last = len(question.meals) - 1
+    starts = [((d, last) if d >= 0 else (0, 0), d + facts.keeps_days) for d in question.rules.cooking_days]
+    return any(start <= slot and slot[0] <= end for start, end in starts) or any(
+        share > 0 and slot[0] <= end for share, end in facts.stock
+    )
+
+
+def points_of(answer: Answer) -> float:
+    """The cost of a week counted anew from its dishes and cookings."""
+    question, placed = answer.question, _placed(answer)
+    points = 0.0
+    for slot in question.slots:
+        if slot in placed:
+            points += _cell_points(question, slot, *placed[slot])
+        elif slot not in question.locks:
+            points += EMPTY
+    for day in {slot[0] for slot in question.slots}:
+        points += _day_points(question, [pair for slot, pair in placed.items() if slot[0] == day])
+    eaten = sum(
+        offer.own.get(key, 0.0) * scale + offer.table.get(key, 0.0)
+        for slot, (offer, scale) in placed.items()
+        for key in {*offer.own, *offer.table}
+        if _reachable(question, key, slot)
+    )
+    there = sum(answer.cooked.values()) + sum(share for pot in question.pots for share, _ in pot.stock)
+    points += POT * sum(answer.cooked.values()) + WASTE * max(0.0, there - eaten)
+    for day in question.rules.cooking_days:
+        here = sum(n for (_, d), n in answer.cooked.items() if d == day)
+        points += EXTRA_POT * max(0, here - question.rules.most_pots)
+    if question.rules.different is not None:
+        mains = {offer.key for (_, meal), (offer, _) in placed.items() if question.meals[meal].main}
+        points += VARIETY * abs(len(mains) - question.rules.different)
+    return points
+
+
+def _cell_points(question: Question, slot: Slot, offer: Offer, scale: float) -> float:
+    meal = question.meals[slot[1]]
+    points = LIKING[offer.liking] + PORTION * abs(scale - 1) + (0.0 if offer.own or offer.table else FRESH)
+    for window in question.windows:
+        if window.key in ("energy_kcal", "protein_g") and window.key in offer.amounts:
+            amount = offer.amounts[window.key] * scale
+            share = meal.share if window.key == "energy_kcal" else meal.protein_share
+            low, high = (window.low or 0.0) * share, None if window.high is None else window.high * share
+            if amount < low:
+                points += MEAL_PER_CENT * 100 * (low - amount) / low
+            elif window.key == "energy_kcal" and high is not None and amount > high and (low or high):
+                points += MEAL_PER_CENT * 100 * (amount - high) / (low or high)
+    return points
+
+
+def _day_points(question: Question, pairs: list[tuple[Offer, float]]) -> float:
+    points = 0.0
+    for window in question.windows:
+        if window.key == "kcal_per_g":
+            energy = sum(o.amounts.get("energy_kcal", 0.0) * s for o, s in pairs)
+            grams = sum(o.grams * s for o, s in pairs)
+            over = 0.0 if window.high is None else max(0.0, energy - window.high * grams)
+            short = 0.0 if window.low is None else max(0.0, window.low * grams - energy)
+            points += PER_CENT[window.importance] * 100 * (over + short) / question.usual_energy
+            continue
+        amount = sum(o.amounts.get(window.key, 0.0) * s for o, s in pairs)
+        if window.low is not None and amount < window.low:
+            points += (
+                PER_CENT[window.importance]
+                * 100
+                * (window.low - amount)
+                / (abs(window.low) or abs(window.high or 0) or 10)
+            )
+        elif window.high is not None and amount > window.high:
+            points += (
+                PER_CENT[window.importance]
+                * 100
+                * (amount - window.high)
+                / (abs(window.high) or abs(window.low or 0) or 10)
+            )
+    for ask in question.asks:
+        held = sum(o.amounts.get(f"ask:{ask.key}", 0.0) * s for o, s in pairs)
+        points += ASK[ask.importance] * max(0.0, ask.low - held) / ask.low if ask.low else 0.0
+    return points

@@ -1,0 +1,144 @@
+"""Batches as threads through the week: cooked on an evening, eaten meal by meal until the pot is empty or its time is up.
+
+What would go off first is eaten first. A frozen share is kept apart, and thawed only when nothing fresh is left.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, field
+
+from dietetics.week.plan import Cooking
+
+FROZEN_DAYS = 60  # two months in the freezer for quality; USDA FSIS gives 2-6 for cooked dishes (from memory)
+SMALL_G = 1.0
+
+
+@dataclass(frozen=True)
+class Pot:
+    """A batch as it is cooked: what one pot gives, and how many days it keeps in the refrigerator."""
+
+    key: str
+    name: str
+    yield_g: float
+    serving_g: float
+    keeps_days: int
+
+
+@dataclass(frozen=True)
+class Use:
+    """Something taken from a pot: at a meal of a day, for whom, how many grams."""
+
+    day: int
+    meal: int
+    grams: float
+    who: str = ""
+
+
+@dataclass(frozen=True)
+class Taken:
+    """A use as it was met: grams taken fresh and thawed, grams missing, what is left of the batch afterwards, and what was
+    left that had gone off before."""
+
+    use: Use
+    fresh_g: float
+    thawed_g: float
+    missing_g: float
+    left_g: float
+    late: bool
+
+
+@dataclass(frozen=True)
+class Thread:
+    """A batch through the week. `ends` gives for each cooking the last day it may be eaten; `over_g` what nobody eats in
+    time, frozen portions apart."""
+
+    pot: Pot
+    cookings: tuple[Cooking, ...]
+    ends: tuple[int, ...]
+    taken: tuple[Taken, ...]
+    over_g: float
+    frozen_left_g: float
+
+    @property
+    def missing_g(self) -> float:
+        """Grams that are eaten and were not there."""
+        return sum(one.missing_g for one in self.taken)
+
+    @property
+    def cooked_g(self) -> float:
+        """Grams that come out of all its pots."""
+        return sum(c.pots for c in self.cookings) * self.pot.yield_g
+
+    def problems(self) -> list[str]:
+        """What is wrong with it, in words, the most pressing first."""
+        found = []
+        late = [t for t in self.taken if t.late]
+        short = self.missing_g - sum(t.missing_g for t in late)
+        serving = self.pot.serving_g or 1.0
+        if short > SMALL_G:
+            found.append(f"{self.pot.name}: {short / serving:.1f} servings more are eaten than are cooked")
+        if late:
+            last = max(self.ends, default=-1)
+            found.append(f"{self.pot.name}: eaten after the end of its {self.pot.keeps_days} days (day {last + 1})")
+        if self.over_g > 0.25 * serving:
+            found.append(f"{self.pot.name}: {self.over_g / serving:.1f} servings are left that nobody eats in time")
+        return found
+
+
+@dataclass
+class _Stock:
+    start: tuple[int, int]
+    end: int
+    grams: float
+    frozen: bool = False
+    spent: float = field(default=0.0)
+
+    @property
+    def left(self) -> float:
+        return self.grams - self.spent
+
+
+def _stocks(pot: Pot, cookings: Sequence[Cooking], last_meal: int) -> list[_Stock]:
+    found = []
+    for one in cookings:
+        grams = one.pots * pot.yield_g
+        start = (one.day, last_meal) if one.day >= 0 else (0, 0)
+        found.append(_Stock(start, one.day + pot.keeps_days, grams * (1 - one.frozen)))
+        found.append(_Stock(start, one.day + FROZEN_DAYS, grams * one.frozen, True))
+    return sorted((s for s in found if s.grams > 0), key=lambda s: (s.frozen, s.end, s.start))
+
+
+def thread(pot: Pot, cookings: Sequence[Cooking], uses: Sequence[Use], meals: int) -> Thread:
+    """Follow one batch through the week of `meals` meals a day."""
+    stocks = _stocks(pot, cookings, meals - 1)
+    taken = []
+    for use in sorted(uses, key=lambda u: (u.day, u.meal)):
+        at = (use.day, use.meal)
+        need, fresh, thawed = use.grams, 0.0, 0.0
+        for stock in stocks:
+            if stock.start <= at and use.day <= stock.end and need > 1e-9:
+                part = min(need, stock.left)
+                stock.spent += part
+                need -= part
+                fresh, thawed = (fresh, thawed + part) if stock.frozen else (fresh + part, thawed)
+        good = sum(s.left for s in stocks if s.start <= at and use.day <= s.end)
+        gone = sum(s.left for s in stocks if s.start <= at and use.day > s.end)
+        late = need > SMALL_G and gone > SMALL_G
+        taken.append(Taken(use, fresh, thawed, need if need > SMALL_G else 0.0, good, late))
+    over = sum(s.left for s in stocks if not s.frozen)
+    frozen = sum(s.left for s in stocks if s.frozen)
+    ends = tuple(c.day + pot.keeps_days for c in cookings)
+    return Thread(pot, tuple(cookings), ends, tuple(taken), over, frozen)
+
+
+def threads(
+    pots: Mapping[str, Pot], cookings: Sequence[Cooking], uses: Mapping[str, Sequence[Use]], meals: int
+) -> tuple[Thread, ...]:
+    """Every batch that is cooked or eaten, in the order of its first cooking or use."""
+    by_pot: dict[str, list[Cooking]] = {}
+    for one in cookings:
+        by_pot.setdefault(one.batch, []).append(one)
+    keys = [key for key in dict.fromkeys([*by_pot, *uses]) if key in pots]
+    found = [thread(pots[key], by_pot.get(key, []), uses.get(key, []), meals) for key in keys]
+    return tuple(sorted(found, key=lambda t: (min((c.day for c in t.cookings), default=99), t.pot.name)))
