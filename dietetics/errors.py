@@ -46,6 +46,7 @@ class DieteticsError(ValueError):
         "yield-unreadable": "“{text}” was not understood as a yield. Write 1.74 kg, 2.9 kg less 1.16 kg, 12 x 45 g, 7 ladles.",
         "recipe-file-none": "The file holds no recipe that can be read: {problem}.",
         "recipe-file-several": "The file holds {count} recipes: {names}. Choose one.",
+        "week-there": "There is a week from {start} already.",
         "week-no-meals": "A week needs at least one meal: set the client's targets and skeleton first.",
         "week-no-cell": "There is no meal {meal} on day {day} in this week.",
         "week-cell-full": "A meal holds at most {most} things.",

@@ -13,9 +13,9 @@ from itertools import pairwise
 
 from dietetics.week.answer import Answer, answer_of, variety_cost
 from dietetics.week.pots import Cooked, cooking_of
-from dietetics.week.question import EXTRA_POT, Choice, Question, Slot
+from dietetics.week.question import EXTRA_POT, RUN_MOST, Choice, Question, Slot
 
-MOVES, RESTARTS = 40_000, 4
+MOVES, RESTARTS = 32_000, 4
 HOT, COLD = 60.0, 0.6  # points: at first a pot more is taken lightly, at the end hardly anything is
 BROKEN = 3000.0  # a dish too often or too close: dearer than an empty meal; what is left of it is taken out at the end
 
@@ -44,6 +44,10 @@ class _State:
         """Compute every kept sum from the cells."""
         self.day_points = {d: self.day_cost(d) for d in self.days}
         self.cell_points = sum(self.choices[i][c].cost for i, c in enumerate(self.picked))
+        self.users: list[dict[int, float]] = [{} for _ in self.question.pots]
+        for i in range(len(self.slots)):
+            for pot, share in self.choice(i).uses:
+                self.users[pot][i] = share
         self.pot_points = [self.pot_cost(p) for p in range(len(self.question.pots))]
         self.where: dict[int, list[int]] = {}
         self.mains: dict[int, int] = {}
@@ -92,12 +96,11 @@ class _State:
 
     def pot_cost(self, pot: int) -> Cooked:
         """The cheapest cooking of a pot, remembered by its uses."""
-        uses = tuple(
-            (self.slots[i], share) for i in range(len(self.slots)) for p, share in self.choice(i).uses if p == pot
-        )
-        key = (pot, uses)
+        users = tuple(sorted(self.users[pot].items()))
+        key = (pot, users)
         found = self.pot_memo.get(key)
         if found is None:
+            uses = tuple((self.slots[i], share) for i, share in users)
             found = self.pot_memo[key] = cooking_of(self.question, pot, uses)
         return found
 
@@ -109,12 +112,13 @@ class _State:
         return EXTRA_POT * extra
 
     def broken(self, dish: int) -> float:
-        """Points for a dish that comes too often or too close, locked cells forgiven."""
+        """Points for a dish that comes too often or too close, locked cells forgiven, or too many days running."""
         on, offer, locked = self.where[dish], self.question.offers[dish], self.locked.get(dish, [])
         found = max(0, len(on) - max(offer.most_uses, len(locked)))
         if offer.apart and len(on) > 1 and any(b - a < offer.apart for a, b in pairwise(on)):
             found += max(too_close(on, locked, offer.apart, day) for day in on)
-        return BROKEN * found
+        dull = self.question.run_points(on) if dish in self.question.main_dishes and len(on) > RUN_MOST else 0.0
+        return BROKEN * found + dull
 
     def apply(self, changes: list[tuple[int, int]]) -> None:
         """Put other choices into cells and bring every kept sum up to date."""
@@ -126,6 +130,10 @@ class _State:
             self.place(before.dish, day, main, away=True)
             self.place(after.dish, day, main)
             dishes.update((before.dish, after.dish))
+            for pot, _ in before.uses:
+                self.users[pot].pop(cell, None)
+            for pot, share in after.uses:
+                self.users[pot][cell] = share
             self.cell_points += after.cost - before.cost
             pots.update(p for p, _ in (*before.uses, *after.uses))
             self.picked[cell] = new
@@ -199,7 +207,7 @@ def _mended(state: _State, kept: list[int]) -> tuple[float, list[int]]:
     for cell in reversed(state.free):
         dish = state.choice(cell).dish
         lacking = any(state.pot_points[p].missing for p, _ in state.choice(cell).uses)
-        if dish >= 0 and (state.broken_points[dish] or lacking):
+        if dish >= 0 and (state.broken_points[dish] >= BROKEN or lacking):
             state.apply([(cell, 0)])
     return state.total, list(state.picked)
 

@@ -64,9 +64,13 @@ def answer_of(question: Question, chosen: Mapping[Slot, Choice], seed: int = 0, 
         cooked.update(
             {(facts.key, d): n for d, n in zip(question.rules.cooking_days, cooking.counts, strict=True) if n}
         )
+    on: dict[int, list[int]] = {}
+    for slot, choice in chosen.items():
+        on.setdefault(choice.dish, []).append(slot[0])
+    runs = sum(question.run_points(where) for dish, where in on.items() if dish in question.main_dishes)
     mains = {c.dish for slot, c in chosen.items() if c.dish >= 0 and question.meals[slot[1]].main}
     parts = {
-        "days": day_points, "cells": cells, "pots": pots, "variety": variety_cost(question, len(mains)),
+        "days": day_points, "cells": cells, "pots": pots, "variety": variety_cost(question, len(mains)) + runs,
         "evenings": extra_pots(question, cooked) * EXTRA_POT,
     }  # fmt: skip
     return Answer(question, dict(chosen), cooked, sum(parts.values()), seed, moves, None, parts)

@@ -15,6 +15,7 @@ DAYS = 7
 DAY_NAMES = ("Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday")
 KINDS: Mapping[str, str] = {"home": "at home", "travel": "travelling: cold, packed, no kitchen", "off": "off plan"}
 FREE, DRINK = "free", "drink:"
+EARLIEST = -70  # a portion frozen ten weeks ago
 SCALES = (0.25, 0.5, 0.75, 1.0, 1.25, 1.5, 1.75, 2.0, 2.5, 3.0)
 MOST_ENTRIES, MOST_POTS = 8, 6.0
 
@@ -42,6 +43,7 @@ class Cell:
 class Cooking:
     """A batch cooked in the evening of a day (-1 is the evening before the first), before its last meal.
 
+    An earlier day is of a week before: what was left of it, carried over.
     `pots` is how many times the whole recipe; `frozen` the share of what came out that goes to the freezer, 0 to 1.
     """
 
@@ -182,7 +184,7 @@ def spend(plan: Plan, day: int, kind: str) -> Plan:
 
 def cook(plan: Plan, batch: str, day: int, pots: float = 1.0, frozen: float = 0.0) -> Plan:
     """Cook a batch on a day, in place of what was said of it before; no pots takes it off. Raises `week-cooking`."""
-    if not (-1 <= day < len(plan.days)) or not 0 <= pots <= MOST_POTS or not 0 <= frozen <= 1:
+    if not (EARLIEST <= day < len(plan.days)) or not 0 <= pots <= MOST_POTS or not 0 <= frozen <= 1:
         raise DieteticsError("week-cooking", day=day, pots=pots, frozen=frozen, most=MOST_POTS)
     rest = tuple(c for c in plan.cookings if (c.batch, c.day) != (batch, day))
     made = (*rest, Cooking(batch, day, pots, frozen)) if pots > 0 else rest
@@ -229,7 +231,7 @@ def plan_of(data: Any) -> Plan:
         (not 1 <= len(days) <= DAYS, "it needs one to seven days"),
         (any(len(day.cells) != len(meals) for day in days), "every day needs a cell for each meal"),
         (any(day.kind not in KINDS for day in days), f"a day is one of {', '.join(KINDS)}"),
-        (any(not -1 <= c.day < len(days) or not 0 < c.pots <= MOST_POTS or not 0 <= c.frozen <= 1 for c in cookings),
+        (any(not EARLIEST <= c.day < len(days) or not 0 < c.pots <= MOST_POTS or not 0 <= c.frozen <= 1 for c in cookings),
          f"a cooking needs a day of the week (-1 the evening before), up to {MOST_POTS:g} pots, a frozen share of 0 to 1"),
         (any(not 0 < e.scale <= 20 for day in days for c in day.cells for e in c.entries), "a scale is above 0, at most 20"),
     ]  # fmt: skip

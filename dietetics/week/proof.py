@@ -24,6 +24,9 @@ from dietetics.week.question import (
     MOST_POTS_ANYWHERE,
     PER_CENT,
     POT,
+    RUN,
+    RUN_DAYS,
+    RUN_MOST,
     VARIETY,
     WASTE,
     Choice,
@@ -193,6 +196,11 @@ def _dishes(question: Question, model: Model) -> None:
             near = [c for (day, _), cells in where if day in span for c in cells]
             if near:
                 program.row(dict.fromkeys(near, 1.0), upper=max(1, sum(day in span for day in locked)))
+        for start in range(len(question.kinds) - RUN_DAYS + 1) if dish in question.main_dishes else ():
+            span = range(start, start + RUN_DAYS)
+            dull = program.variable(0, INFINITY, RUN)
+            near = [c for (day, _), cells in where if day in span for c in cells]
+            program.row({**dict.fromkeys(near, 1.0), dull: -1.0}, upper=RUN_MOST)
         mains = [(slot, cells) for slot, cells in where if question.meals[slot[1]].main]
         if mains and question.rules.different is not None:
             used.append(_used(program, mains))

@@ -5,7 +5,7 @@ The cost is in points and never below zero. Prices of the effort and of missing 
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 from functools import cached_property
 from itertools import product
@@ -20,7 +20,8 @@ PER_CENT: Mapping[str, float] = {"must": 6.0, "should": 2.0, "watch": 0.2}
 ASK: Mapping[str, float] = {"must": 80.0, "should": 30.0, "watch": 6.0}
 MEAL_PER_CENT = 0.15  # a meal outside its share of the day's energy, or short of protein
 POT, WASTE, EXTRA_POT, EMPTY, MISSING = 40.0, 40.0, 200.0, 200.0, 5000.0
-FRESH, VARIETY, PORTION = 8.0, 15.0, 8.0
+FRESH, VARIETY, PORTION, RUN = 8.0, 15.0, 8.0, 20.0
+RUN_DAYS, RUN_MOST = 4, 3  # left-overs for two or three nights: a main dish more often in four days is dull
 LIKING: Mapping[int, float] = {0: 15.0, 1: 5.0, 2: 2.0, 3: 0.0}
 LIKING_WORDS: Mapping[int, str] = {0: "rather not", 1: "fine", 2: "liked", 3: "loved"}
 MOST_DISHES, MOST_POTS_ANYWHERE = 400, 3
@@ -155,6 +156,17 @@ class Question:
     def by_key(self) -> Mapping[str, int]:
         """The place of every dish in the list, by its key."""
         return {offer.key: i for i, offer in enumerate(self.offers)}
+
+    @cached_property
+    def main_dishes(self) -> frozenset[int]:
+        """The places of the dishes that suit a main meal."""
+        mains = {meal.name for meal in self.meals if meal.main}
+        return frozenset(i for i, offer in enumerate(self.offers) if offer.meals & mains)
+
+    def run_points(self, days: Sequence[int]) -> float:
+        """Points for one main dish on these days: above three servings within any four days."""
+        starts = range(len(self.kinds) - RUN_DAYS + 1)
+        return RUN * sum(max(0, sum(s <= d < s + RUN_DAYS for d in days) - RUN_MOST) for s in starts)
 
     @cached_property
     def pot_index(self) -> Mapping[str, int]:

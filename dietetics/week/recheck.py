@@ -18,6 +18,7 @@ from dietetics.week.question import (
     PER_CENT,
     PORTION,
     POT,
+    RUN,
     VARIETY,
     WASTE,
     Offer,
@@ -136,6 +137,12 @@ def points_of(answer: Answer) -> float:
     for day in question.rules.cooking_days:
         here = sum(n for (_, d), n in answer.cooked.items() if d == day)
         points += EXTRA_POT * max(0, here - question.rules.most_pots)
+    main_names = {meal.name for meal in question.meals if meal.main}
+    for offer in question.offers:
+        days = [day for (day, _), (other, _) in placed.items() if other.key == offer.key]
+        if offer.meals & main_names:
+            for start in range(len(question.kinds) - 3):
+                points += RUN * max(0, len([d for d in days if start <= d <= start + 3]) - 3)
     if question.rules.different is not None:
         mains = {offer.key for (_, meal), (offer, _) in placed.items() if question.meals[meal].main}
         points += VARIETY * abs(len(mains) - question.rules.different)

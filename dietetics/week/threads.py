@@ -51,7 +51,7 @@ class Taken:
 @dataclass(frozen=True)
 class Thread:
     """A batch through the week. `ends` gives for each cooking the last day it may be eaten; `over_g` what nobody eats in
-    time, frozen portions apart."""
+    time, frozen portions apart; `left` is what remains of each cooking: (its day, grams, frozen)."""
 
     pot: Pot
     cookings: tuple[Cooking, ...]
@@ -59,6 +59,7 @@ class Thread:
     taken: tuple[Taken, ...]
     over_g: float
     frozen_left_g: float
+    left: tuple[tuple[int, float, bool], ...] = ()
 
     @property
     def missing_g(self) -> float:
@@ -88,6 +89,7 @@ class Thread:
 
 @dataclass
 class _Stock:
+    day: int
     start: tuple[int, int]
     end: int
     grams: float
@@ -104,8 +106,8 @@ def _stocks(pot: Pot, cookings: Sequence[Cooking], last_meal: int) -> list[_Stoc
     for one in cookings:
         grams = one.pots * pot.yield_g
         start = (one.day, last_meal) if one.day >= 0 else (0, 0)
-        found.append(_Stock(start, one.day + pot.keeps_days, grams * (1 - one.frozen)))
-        found.append(_Stock(start, one.day + FROZEN_DAYS, grams * one.frozen, True))
+        found.append(_Stock(one.day, start, one.day + pot.keeps_days, grams * (1 - one.frozen)))
+        found.append(_Stock(one.day, start, one.day + FROZEN_DAYS, grams * one.frozen, True))
     return sorted((s for s in found if s.grams > 0), key=lambda s: (s.frozen, s.end, s.start))
 
 
@@ -129,7 +131,8 @@ def thread(pot: Pot, cookings: Sequence[Cooking], uses: Sequence[Use], meals: in
     over = sum(s.left for s in stocks if not s.frozen)
     frozen = sum(s.left for s in stocks if s.frozen)
     ends = tuple(c.day + pot.keeps_days for c in cookings)
-    return Thread(pot, tuple(cookings), ends, tuple(taken), over, frozen)
+    left = tuple((s.day, s.left, s.frozen) for s in stocks if s.left > SMALL_G)
+    return Thread(pot, tuple(cookings), ends, tuple(taken), over, frozen, left)
 
 
 def threads(
@@ -142,3 +145,18 @@ def threads(
     keys = [key for key in dict.fromkeys([*by_pot, *uses]) if key in pots]
     found = [thread(pots[key], by_pot.get(key, []), uses.get(key, []), meals) for key in keys]
     return tuple(sorted(found, key=lambda t: (min((c.day for c in t.cookings), default=99), t.pot.name)))
+
+
+def carried(found: Sequence[Thread], days: int) -> tuple[Cooking, ...]:
+    """What is left of a week of `days` days for the next one: still good, or frozen, as shares of a pot cooked before it."""
+    kept = []
+    for one in found:
+        by_day: dict[int, list[tuple[float, bool]]] = {}
+        for day, grams, frozen in one.left:
+            end = day + (FROZEN_DAYS if frozen else one.pot.keeps_days)
+            if end >= days and one.pot.yield_g:
+                by_day.setdefault(day, []).append((grams / one.pot.yield_g, frozen))
+        for day, parts in by_day.items():
+            whole = sum(share for share, _ in parts)
+            kept.append(Cooking(one.pot.key, day - days, round(whole, 4), sum(s for s, f in parts if f) / whole))
+    return tuple(kept)

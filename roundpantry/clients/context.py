@@ -52,6 +52,8 @@ def rail_of(app: str, client: Client | None) -> list[Step]:
     if client:
         entries.append(("bowls", "Bowls", reverse("bowls:list", args=[client.pk]), "o"))
     entries.append(("compare", "Compare", reverse("compare:plates"), "m"))
+    if client:
+        entries.append(("weeks", "Week", reverse("weeks:list", args=[client.pk]), "k"))
     entries.append(("shelf", "Shelf", reverse("shelf:list"), "s"))
     return [Step(key, name, address, letter, key == app) for key, name, address, letter in entries]
 

@@ -13,6 +13,7 @@ urlpatterns = [
     path("batches/", include("roundpantry.batches.urls")),
     path("bowls/", include("roundpantry.bowls.urls")),
     path("compare/", include("roundpantry.compare.urls")),
+    path("weeks/", include("roundpantry.weeks.urls")),
     path("shelf/", include("roundpantry.shelf.urls")),
 ]
 handler404 = "roundpantry.counter.views.not_found"

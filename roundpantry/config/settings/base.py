@@ -29,6 +29,7 @@ INSTALLED_APPS = [
     "roundpantry.batches",
     "roundpantry.bowls",
     "roundpantry.compare",
+    "roundpantry.weeks",
     "roundpantry.demo",
 ]
 
@@ -126,3 +127,7 @@ def secret_key() -> str:
     """The key of this machine, from the environment or the file that `./pantry` made in the home folder."""
     given = os.environ.get("PANTRY_SECRET_KEY")
     return given if given else (HOME / "secret_key").read_text(encoding="utf-8").strip()
+
+
+# Where a search for a better week runs: in a process of its own, in a thread, or at once ("here").
+SEARCH_IN = "process"

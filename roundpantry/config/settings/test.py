@@ -9,3 +9,4 @@ PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
 DATABASES["default"]["NAME"] = ":memory:"
 DATABASES["default"]["CONN_MAX_AGE"] = 0
 STORAGES["staticfiles"] = {"BACKEND": "django.contrib.staticfiles.storage.StaticFilesStorage"}
+SEARCH_IN = "here"

@@ -1,0 +1,162 @@
+"""From dishes and windows to a question: which meals are main ones, what travels cold, what a free choice stands for."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Mapping, Sequence
+
+from dietetics.composition.foods import Food
+from dietetics.composition.sums import Composition, Figure
+from dietetics.nutrients import ADDITIVE_KEYS, DENSITY, nutrient
+from dietetics.targets.schools import PlateRule
+from dietetics.targets.windows import Window
+from dietetics.week.days import Dish, asked_of, cell_sum
+from dietetics.week.plan import Cell, Plan
+from dietetics.week.question import Ask, Offer, PotFacts, Question, Rules, Slot, SlotMeal
+from dietetics.week.threads import FROZEN_DAYS, Pot
+
+SMALL_MEALS = ("breakfast", "snack", "juice", "supper snack")
+MAIN_PERCENT = 20
+WARM_WORDS = ("soup", "porridge", "chili", "stew", "curry", "scramble", "hot", "broth", "oats")
+USUAL_DENSITY = 1.2  # kcal/g, for the weight of a free choice without a window for density (our judgement)
+KNOWN_SHARE = 0.8  # a nutrient is planned for only where most of what is offered is known
+
+
+def main_meals(meals: Sequence[tuple[str, int]]) -> tuple[str, ...]:
+    """The meals that count as main ones, from (name, share in per cent): large, and no breakfast; the largest where none is."""
+    found = tuple(name for name, share in meals if share >= MAIN_PERCENT and name.lower() not in SMALL_MEALS)
+    return found or tuple(name for name, share in meals if share == max(s for _, s in meals))
+
+
+def travels_cold(name: str, foods: Iterable[Food]) -> bool:
+    """True for a dish that is eaten cold out of a box; soups, porridges and the like are not (common practice)."""
+    words = name.lower()
+    return not any(word in words for word in WARM_WORDS) and not any(food.family == "oat-porridge" for food in foods)
+
+
+def assumed_serving(windows: Sequence[Window], share: float) -> Composition:
+    """What a free choice is taken to hold: the middle of each window's share, everything else unknown."""
+    middle: dict[str, float] = {}
+    for window in windows:
+        ends = [end for end in (window.low, window.high) if end is not None]
+        if window.low is None and window.key != DENSITY:
+            ends = [0.6 * ends[0]]  # under a ceiling alone: well inside it, not at it
+        middle[window.key] = sum(ends) / len(ends) * (1.0 if nutrient(window.key).kind == "ratio" else share)
+    energy = middle.get("energy_kcal")
+    grams = energy / (middle.get(DENSITY) or USUAL_DENSITY) if energy else 0.0
+
+    def figure(key: str) -> Figure:
+        value = middle.get(key)
+        return Figure(key, value, value, value, 0.0 if value is None else 1.0)
+
+    return Composition(grams, {key: figure(key) for key in (*ADDITIVE_KEYS, DENSITY)})
+
+
+def offer_of(dish: Dish, pots: Mapping[str, Pot], asks: Sequence[PlateRule], **more: object) -> Offer:
+    """A dish as an offer: known figures of a serving, grams of what the school asks, shares of pots."""
+    amounts = {key: f.amount for key, f in dish.serving.figures.items() if f.amount is not None and key != DENSITY}
+    amounts |= {f"ask:{one.rule.key}": one.grams for one in asked_of(dish.foods, asks)}
+
+    def shares(grams: Mapping[str, float]) -> dict[str, float]:
+        return {key: g / pots[key].yield_g for key, g in grams.items() if key in pots and pots[key].yield_g}
+
+    grams = 0.0 if dish.drink else dish.serving.grams
+    return Offer(
+        dish.key, dish.name, amounts=amounts, grams=grams, own=shares(dish.own_g), table=shares(dish.table_g),
+        **{"meals": frozenset(), "travels": dish.travels, **more},  # type: ignore[arg-type]
+    )  # fmt: skip
+
+
+def steady_window(key: str, dishes: Sequence[Dish], meals: int, swing: float = 0.25) -> Window | None:
+    """A window that keeps a nutrient steady from day to day: around the usual meal of what is offered, times the meals of a day.
+
+    Only known parts are counted. Used for vitamin K with warfarin.
+    """
+    amounts = sorted(amount for dish in dishes if (amount := dish.serving[key].amount) is not None)
+    if not amounts:
+        return None
+    usual = amounts[len(amounts) // 2] * meals
+    return Window(key, usual * (1 - swing), usual * (1 + swing), "must") if usual > 0 else None
+
+
+def planned_windows(windows: Sequence[Window], dishes: Sequence[Dish]) -> tuple[Window, ...]:
+    """The windows a week is planned for: those whose figures are known of most of what is offered. The rest is only judged."""
+    found = []
+    for window in windows:
+        known = [dish for dish in dishes if dish.serving[window.key].coverage >= KNOWN_SHARE]
+        if len(known) >= KNOWN_SHARE * len(dishes):
+            found.append(window)
+    return tuple(found)
+
+
+def fixed_offer(
+    key: str, cell: Cell, dishes: Mapping[str, Dish], pots: Mapping[str, Pot], asks: Sequence[PlateRule]
+) -> Offer:
+    """A locked cell with whatever is in it, as an offer that suits no other meal."""
+    held = [(entry, dishes[entry.dish]) for entry in cell.entries if entry.dish in dishes]
+    own: dict[str, float] = {}
+    table: dict[str, float] = {}
+    for entry, dish in held:
+        for batch, grams in dish.own_g.items():
+            own[batch] = own.get(batch, 0.0) + grams * entry.scale
+        for batch, grams in dish.table_g.items():
+            table[batch] = table.get(batch, 0.0) + grams
+    foods = tuple((food, g * entry.scale) for entry, dish in held for food, g in dish.foods)
+    made = Dish(key, " and ".join(e.name for e, _ in held) or "nothing", cell_sum(cell, dishes), foods, own, table)
+    return offer_of(made, pots, asks, most_uses=99, apart=0)
+
+
+def locks_of(
+    plan: Plan, offers: list[Offer], dishes: Mapping[str, Dish], pots: Mapping[str, Pot], asks: Sequence[PlateRule]
+) -> dict[Slot, tuple[str, float]]:
+    """The locked cells: one dish by its key, anything else as a fixed offer, which is put at the end of `offers`."""
+    keys = {offer.key for offer in offers}
+    found: dict[Slot, tuple[str, float]] = {}
+    for day, meal, cell in plan.places():
+        if not cell.locked:
+            continue
+        if not cell.entries:
+            found[day, meal] = ("", 1.0)
+        elif len(cell.entries) == 1 and cell.entries[0].dish in keys:
+            found[day, meal] = (cell.entries[0].dish, cell.entries[0].scale)
+        else:
+            key = f"cell-{day}-{meal}"
+            offers.append(fixed_offer(key, cell, dishes, pots, asks))
+            found[day, meal] = (key, 1.0)
+    return found
+
+
+def week_question(
+    plan: Plan, meals: Sequence[SlotMeal], windows: Sequence[Window], asks: Sequence[PlateRule], offers: Sequence[Offer],
+    dishes: Mapping[str, Dish], pots: Mapping[str, Pot], rules: Rules, steady: str = "",
+) -> Question:  # fmt: skip
+    """The question of a plan: its kinds of days, locked and skipped cells, and what earlier weeks left, kept.
+
+    `steady` names a nutrient that is held to the same amount every day, such as vitamin K with warfarin.
+    """
+    every = list(offers)
+    locks = locks_of(plan, every, dishes, pots, asks)
+    taken = {key for offer in every for key in (*offer.own, *offer.table)}
+    facts = [
+        PotFacts(key, pots[key].name, pots[key].keeps_days, stock_of(plan, pots[key])) for key in pots if key in taken
+    ]
+    offered = [dishes[offer.key] for offer in offers if offer.key in dishes]
+    planned = planned_windows(windows, offered)
+    held = steady_window(steady, offered, len(meals)) if steady and offered else None
+    if held is not None:
+        planned = (*(w for w in planned if w.key != steady), held)
+    lows = tuple(Ask(rule.key, rule.name, rule.low, rule.importance) for rule in asks if rule.low)
+    skipped = frozenset((d, m) for d, m, cell in plan.places() if cell.skipped)
+    return Question(
+        tuple(day.kind for day in plan.days), tuple(meals), planned, tuple(every), tuple(facts), lows,
+        rules, locks, skipped,
+    )  # fmt: skip
+
+
+def stock_of(plan: Plan, pot: Pot) -> tuple[tuple[float, int], ...]:
+    """What was left of a batch by the weeks before: (share of a pot, last day it may be eaten), fresh and frozen apart."""
+    found = []
+    for one in plan.cookings:
+        if one.batch == pot.key and one.day < -1:
+            found.append((one.pots * (1 - one.frozen), one.day + pot.keeps_days))
+            found.append((one.pots * one.frozen, one.day + FROZEN_DAYS))
+    return tuple((share, end) for share, end in found if share > 0 and end >= 0)

@@ -1,0 +1,143 @@
+"""One day formatted: each meal, the levels, what the school asks, protein over the meals, and the vegan watch list."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django.urls import reverse
+
+from dietetics.amounts.weighing import amount_text
+from dietetics.cautions.food import Eaten, day_cautions, meal_cautions
+from dietetics.composition.sums import Composition
+from dietetics.nutrients import nutrient
+from dietetics.targets.windows import Window, levels_of
+from dietetics.week.days import WATCH_LIST
+from dietetics.week.plan import DAY_NAMES, DRINK, KINDS
+from roundpantry.counter.levels import figure_rows, levels_html
+from roundpantry.targets.records import PLATE_KEYS
+from roundpantry.weeks.models import Week
+from roundpantry.weeks.page import Laid, laid
+from roundpantry.weeks.panels import rest_words
+
+
+def day_page(week: Week, day: int) -> dict[str, Any]:
+    """Everything the page of a day shows."""
+    found = laid(week)
+    found.plan.cell(day, 0)
+    total = found.days[day]
+    windows = found.aims.windows if found.aims else ()
+    docked = tuple(w for w in windows if w.key in PLATE_KEYS)
+    return {
+        "week": week,
+        "day": day,
+        "name": DAY_NAMES[day],
+        "kind": found.plan.days[day].kind,
+        "kinds": list(KINDS.items()),
+        "before": day - 1 if day else None,
+        "after": day + 1 if day < len(found.plan.days) - 1 else None,
+        "meals": [_meal(found, day, m) for m in range(len(found.plan.meals))],
+        "watch": _watch(total.total, windows),
+        "asked": [(one.rule.name, one.words(), one.met, one.rule.why) for one in total.asked],
+        "protein": _protein(found, day),
+        "figures": figure_rows([total.total]),
+        "assumed": total.assumed,
+        "cautions": _cautions(found, day),
+        "levels": levels_html(levels_of(docked, total.total)),
+        "levels_title": f"{DAY_NAMES[day]}, {total.empty} empty" if total.empty else DAY_NAMES[day],
+        "school": found.aims.school if found.aims else "",
+    }
+
+
+def _meal(found: Laid, day: int, meal: int) -> dict[str, Any]:
+    cell, total = found.plan.days[day].cells[meal], found.days[day].meals[meal]
+    entries = []
+    for entry in cell.entries:
+        dish = found.kitchen.dishes.get(entry.dish)
+        shown = dish.serving.scaled(entry.scale) if dish else None
+        entries.append(
+            {
+                "name": dish.name if dish else f"{entry.name} (gone)",
+                "scale": "" if entry.scale == 1 else f"{amount_text(entry.scale)} × ",
+                "grams": f"{shown.grams:,.0f} g" if shown else "",
+                "energy": shown["energy_kcal"].shown() if shown else "",
+                "protein": shown["protein_g"].shown() if shown else "",
+                "drink": entry.dish.startswith(DRINK),
+                "bowl": entry.dish[5:] if entry.dish.startswith("bowl-") else "",
+                "batch": entry.dish[6:] if entry.dish.startswith("batch-") else "",
+            }
+        )
+    return {
+        "name": found.plan.meals[meal],
+        "number": meal,
+        "entries": entries,
+        "skipped": cell.skipped,
+        "locked": cell.locked,
+        "energy": total["energy_kcal"].shown(),
+        "protein": total["protein_g"].shown(),
+        "density": total["kcal_per_g"].shown(),
+        "rest": rest_words(found, day, meal),
+        "beside_list": _others(found, day, meal),
+        "week_url": reverse("weeks:week", args=[found.week.pk]),
+    }
+
+
+def _others(found: Laid, day: int, meal: int) -> list[str]:
+    """The bowls of the other meals, which the bench may be opened beside."""
+    cells = found.plan.days[day].cells
+    return [e.dish[5:] for m, c in enumerate(cells) if m != meal for e in c.entries if e.dish.startswith("bowl-")]
+
+
+def _watch(total: Composition, windows: tuple[Window, ...]) -> list[dict[str, str]]:
+    """What plans without animal foods are watched for, with the day's window where there is one."""
+    wanted = {w.key: w for w in windows}
+    rows = []
+    for key in WATCH_LIST:
+        window, figure = wanted.get(key), total[key]
+        level = levels_of((window,), total)[0] if window else None
+        rows.append(
+            {
+                "name": nutrient(key).name,
+                "value": figure.shown(),
+                "wants": window.text() if window else "",
+                "verdict": ""
+                if level is None
+                else {"in": "in" if level.certain else "in, as far as known", "unknown": "cannot be judged"}.get(
+                    level.state, level.state
+                ),
+                "note": "" if figure.complete else figure.text(),
+            }
+        )
+    return rows
+
+
+def _protein(found: Laid, day: int) -> list[dict[str, str]]:
+    """How protein is spread over the meals, as bars."""
+    amounts = [(name, grams) for name, grams in zip(found.plan.meals, found.days[day].protein_g, strict=True)]
+    most = max((grams or 0.0 for _, grams in amounts), default=0.0) or 1.0
+    return [
+        {
+            "name": name,
+            "text": "unknown" if grams is None else nutrient("protein_g").text(grams),
+            "width": f"{300 * (grams or 0) / most:.0f}",
+        }
+        for name, grams in amounts
+    ]
+
+
+def _cautions(found: Laid, day: int) -> list[str]:
+    """What the meals and the whole of a day ask to be minded."""
+    words, conditions = [], frozenset(found.week.client.conditions)
+    for m, cell in enumerate(found.plan.days[day].cells):
+        pairs = [
+            (f, g * e.scale)
+            for e in cell.entries
+            if e.dish in found.kitchen.dishes
+            for f, g in found.kitchen.dishes[e.dish].foods
+        ]
+        eaten = [Eaten(food, grams) for food, grams in pairs]
+        words += [
+            f"{found.plan.meals[m]}: {c.text} {c.action}"
+            for c in meal_cautions(eaten, found.days[day].meals[m], conditions)
+        ]
+    whole = [Eaten(food, grams) for food, grams in found.days[day].foods]
+    return words + [f"{c.text} {c.action}" for c in day_cautions(whole, found.days[day].total)]

@@ -1,0 +1,350 @@
+"""The week formatted for its page: cells, threads, what each day gives, and the mean of the week."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from datetime import timedelta
+from functools import lru_cache
+from typing import Any
+
+from django.template.loader import get_template
+from django.utils.safestring import SafeString, mark_safe
+
+from dietetics.amounts.weighing import amount_text
+from dietetics.cautions.caution import Caution
+from dietetics.cautions.food import Eaten
+from dietetics.cautions.overtime import DayEaten, soy_meals, week_cautions
+from dietetics.composition.sums import Composition
+from dietetics.dishes.bowls import Bowl
+from dietetics.nutrients import nutrient
+from dietetics.targets.windows import Level, Window, levels_of
+from dietetics.week.days import (
+    DaySum,
+    Dish,
+    counted_days,
+    day_levels,
+    day_sum,
+    mean_of,
+    plan_problems,
+    spread,
+    uses_of,
+)
+from dietetics.week.plan import DAY_NAMES, KINDS, Cell, Plan
+from dietetics.week.threads import Thread, threads
+from roundpantry.bowls.drawing import draw
+from roundpantry.counter.levels import drawn_level, levels_html
+from roundpantry.targets.records import PLATE_KEYS
+from roundpantry.weeks.models import Week
+from roundpantry.weeks.planning import rules_of
+from roundpantry.weeks.records import Aims, Kitchen, aims_of, kitchen_of, plan_value, with_free
+
+FOOT_KEYS = ("energy_kcal", "protein_g", "kcal_per_g")
+SHORT_KINDS = {"home": "", "travel": "travelling", "off": "off plan"}
+LANE = 100.0
+
+
+@dataclass(frozen=True)
+class Laid:
+    """A week with everything that is computed of it once: plan, kitchen, aims, a sum for each day, threads."""
+
+    week: Week
+    plan: Plan
+    kitchen: Kitchen
+    aims: Aims | None
+    days: tuple[DaySum, ...]
+    threads: tuple[Thread, ...]
+
+    @property
+    def counted(self) -> list[int]:
+        """The days that are judged."""
+        return counted_days(self.plan)
+
+
+def laid(week: Week, school_key: str = "") -> Laid:
+    """Compute a stored week."""
+    plan = plan_value(week)
+    aims = aims_of(week.client, school_key)
+    kitchen = with_free(kitchen_of(week.client, plan), aims, plan)
+    days = tuple(day_sum(day.cells, kitchen.dishes, aims.asks if aims else ()) for day in plan.days)
+    found = threads(kitchen.pots, plan.cookings, uses_of(plan, kitchen.dishes), len(plan.meals))
+    return Laid(week, plan, kitchen, aims, days, found)
+
+
+@lru_cache(maxsize=600)
+def _symbol(key: str, name: str, slices: tuple[tuple[str, str], ...]) -> SafeString:
+    """A small dish as an SVG symbol, drawn from its real parts."""
+    paths = "".join(
+        f'<path d="{path}" fill="url(#glaze-{glaze})" stroke="#1b2430" stroke-width="3"/>' for path, glaze in slices
+    )
+    rim = '<circle cx="240" cy="240" r="222" fill="#fbfcf9" stroke="#1b2430" stroke-width="7"/>'
+    return mark_safe(
+        f'<symbol id="dish-{key}" viewBox="0 0 480 480">{rim}{paths}</symbol>'
+    )  # numbers and keys of our own
+
+
+_DRAWN: dict[int, tuple[Bowl, SafeString]] = {}
+
+
+def symbol_of(key: str, bowl: Bowl) -> SafeString:
+    """The symbol of a dish, drawn once for each value of it."""
+    kept = _DRAWN.get(id(bowl))
+    if kept is None or kept[0] is not bowl:
+        if len(_DRAWN) > 600:
+            _DRAWN.clear()
+        slices = tuple((s.path, s.glaze) for s in draw(bowl).slices)
+        kept = _DRAWN[id(bowl)] = (bowl, _symbol(key, bowl.name, slices))
+    return kept[1]
+
+
+@lru_cache(maxsize=4096)
+def _cell_html(shown: tuple[tuple[str, Any], ...]) -> str:
+    return get_template("weeks/cell.html").render(dict(shown))
+
+
+def _cell(found: Laid, d: int, m: int, first: bool) -> str:
+    """One cell as HTML, made once for each state of it."""
+    cell, total = found.plan.days[d].cells[m], found.days[d].meals[m]
+    entries = cell.entries
+    main = entries[0] if entries else None
+    dish = found.kitchen.dishes.get(main.dish) if main else None
+    name = main.name if main else ("no meal" if cell.skipped else "")
+    if main and dish is not None:
+        name = dish.name
+    figures = _figures(total) if dish is not None else ""
+    scale = f"{amount_text(main.scale)} ×" if main and main.scale != 1 else ""
+    more = f"+ {len(entries) - 1}" if len(entries) > 1 else ""
+    words = _cell_words(found, d, m, name, figures, scale)
+    return _cell_html(
+        (
+            ("id", f"cell-{d}-{m}"),
+            ("day", d),
+            ("meal", m),
+            ("name", name),
+            ("scale", scale),
+            ("more", more),
+            ("figures", figures),
+            ("locked", cell.locked),
+            ("skipped", cell.skipped),
+            ("gone", main is not None and dish is None),
+            ("symbol", f"dish-{main.dish}" if main and main.dish in found.kitchen.drawn else ""),
+            ("words", words),
+            ("off", found.plan.days[d].kind == "off"),
+            ("first", first),
+            ("assumed", dish is not None and dish.assumed),
+        )
+    )
+
+
+def _figures(total: Composition) -> str:
+    energy, protein, density = (total[key] for key in FOOT_KEYS)
+    parts = [one.shown() for one in (energy, protein)]
+    return " · ".join([*parts, density.shown().split(" ")[0] if density.amount is not None else ""]).rstrip(" ·")
+
+
+def _cell_words(found: Laid, d: int, m: int, name: str, figures: str, scale: str) -> str:
+    cell = found.plan.days[d].cells[m]
+    what = f"{scale} {name}".strip() if name else "empty"
+    return f"{DAY_NAMES[d]} {found.plan.meals[m]}: {what}{', ' + figures if figures else ''}{', locked' if cell.locked else ''}"
+
+
+def rows_of(found: Laid) -> list[dict[str, Any]]:
+    """The meals with their cells."""
+    return [
+        {"name": name, "cells": [_cell(found, d, m, d == m == 0) for d in range(len(found.plan.days))]}
+        for m, name in enumerate(found.plan.meals)
+    ]
+
+
+def heads_of(found: Laid) -> list[dict[str, Any]]:
+    """The days with their dates and how they are spent."""
+    return [
+        {
+            "number": d,
+            "name": DAY_NAMES[d],
+            "short": DAY_NAMES[d][:3],
+            "date": found.week.start + timedelta(days=d),
+            "kind": SHORT_KINDS[day.kind],
+        }
+        for d, day in enumerate(found.plan.days)
+    ]
+
+
+@lru_cache(maxsize=4096)
+def _mini(value: str, place: str, left: str, width: str, state: str, words: str) -> str:
+    return get_template("weeks/mini.html").render(
+        {"value": value, "place": place, "left": left, "width": width, "state": state, "words": words}
+    )
+
+
+def _mini_level(level: Level) -> str:
+    drawn = drawn_level(level)
+    return _mini(
+        drawn.value.rsplit(" ", 1)[0] if level.figure.amount is not None else "?",
+        drawn.bubble,
+        drawn.fill_left,
+        drawn.fill_width,
+        drawn.state,
+        drawn.words,
+    )
+
+
+def foot_of(found: Laid) -> list[dict[str, Any]]:
+    """Below each day: energy, protein and density as small levels, then what else is out, in words."""
+    if found.aims is None:
+        return []
+    windows = {w.key: w for w in found.aims.windows}
+    rows = []
+    for key in FOOT_KEYS:
+        if key not in windows:
+            continue
+        cells = [
+            _mini_level(day_levels((windows[key],), day)[0]) if d in found.counted else ""
+            for d, day in enumerate(found.days)
+        ]
+        one = spread(key, [found.days[d] for d in found.counted])
+        rows.append(
+            {
+                "name": "Density" if key == "kcal_per_g" else nutrient(key).name,
+                "cells": cells,
+                "spread": one.text() if one else "",
+            }
+        )
+    return rows
+
+
+def outs_of(found: Laid) -> list[list[str]]:
+    """For each day what else is out of its window, and what the school asks and does not find."""
+    if found.aims is None:
+        return [[] for _ in found.days]
+    rest = tuple(
+        w for w in found.aims.windows if w.key in PLATE_KEYS and w.key not in FOOT_KEYS and w.importance != "watch"
+    )
+    told = []
+    for d, day in enumerate(found.days):
+        words = [out_words(level) for level in day_levels(rest, day) if level.state in ("short", "over")]
+        words += [
+            f"{one.rule.name} {one.grams:,.0f} g" for one in day.asked if not one.met and one.rule.importance != "watch"
+        ]
+        told.append(words if d in found.counted else [])
+    return told
+
+
+def out_words(level: Level) -> str:
+    """A level that is out, in few words: "Sodium 240 over"."""
+    one = nutrient(level.window.key)
+    return f"{one.name} {one.number(level.by)} {level.state}"
+
+
+def lanes_of(found: Laid) -> list[dict[str, Any]]:
+    """Every batch as a line through the week: where it runs, what is eaten, what is left, where its time ends."""
+    return [_lane(found, one) for one in found.threads]
+
+
+def _lane(found: Laid, one: Thread) -> dict[str, Any]:
+    meals, serving = len(found.plan.meals), one.pot.serving_g or 1.0
+    cells = []
+    for d in range(len(found.plan.days)):
+        cooked = [c for c in one.cookings if c.day == d]
+        eaten = [t for t in one.taken if t.use.day == d]
+        runs = [
+            (max(c.day, d) if c.day < d else d + (meals - 1) / meals, e + 1)
+            for c, e in zip(one.cookings, one.ends, strict=True)
+            if c.day <= d <= e and c.frozen < 1
+        ]
+        start = min((max(0.0, (s - d)) for s, _ in runs), default=None)
+        bad = any(t.missing_g for t in eaten)
+        words = [f"cook {amount_text(c.pots)}" for c in cooked]
+        if eaten:
+            words.append(_left_words(eaten[-1].left_g / serving, bad))
+        cells.append(
+            {
+                "x": f"{start * LANE:.0f}" if start is not None else "",
+                "marks": [f"{(t.use.meal + 0.3) / meals * LANE:.0f}" for t in eaten],
+                "end": any(e == d for e in one.ends),
+                "words": " · ".join(words),
+                "bad": bad,
+            }
+        )
+    before = [c for c in one.cookings if c.day < 0]
+    return {
+        "key": one.pot.key,
+        "name": one.pot.name,
+        "cells": cells,
+        "problems": one.problems(),
+        "before": ", ".join(f"{amount_text(round(c.pots, 2))} pot {_before_words(c.day)}" for c in before),
+        "left": _left_words(one.over_g / serving, False) if one.over_g > 0.1 * serving else "",
+        "frozen": f"{one.frozen_left_g / serving:.0f} frozen" if one.frozen_left_g > 0.5 * serving else "",
+    }
+
+
+def _before_words(day: int) -> str:
+    return "Sun before" if day == -1 else "from before"
+
+
+def _left_words(servings: float, bad: bool) -> str:
+    return "none left" if bad or servings < 0.05 else f"{servings:.1f} left".replace(".0", "")
+
+
+def problems_of(found: Laid) -> list[str]:
+    """What cannot be, or is wasted, in the week."""
+    return [
+        *plan_problems(found.plan, found.kitchen.dishes),
+        *(words for one in found.threads for words in one.problems()),
+    ]
+
+
+def cautions_of(found: Laid) -> list[Caution]:
+    """The cautions that the week as a whole shows."""
+    client = found.week.client
+    days = []
+    for d in found.counted:
+        plan_day, total = found.plan.days[d], found.days[d]
+        per_meal = [(found.plan.meals[m], _eaten(cell, found.kitchen.dishes)) for m, cell in enumerate(plan_day.cells)]
+        eaten = tuple(Eaten(food, grams) for food, grams in total.foods)
+        meals = sum(bool(cell.entries) for cell in plan_day.cells)
+        days.append(DayEaten(DAY_NAMES[d], eaten, total.total, meals, soy_meals(per_meal)))
+    ceiling = _ceiling(found.aims.windows if found.aims else (), "potassium_mg")
+    return week_cautions(days, frozenset(client.conditions), client.fibre_now_g, ceiling)
+
+
+def _eaten(cell: Cell, dishes: Mapping[str, Dish]) -> list[Eaten]:
+    return [Eaten(f, g * e.scale) for e in cell.entries if e.dish in dishes for f, g in dishes[e.dish].foods]
+
+
+def _ceiling(windows: Sequence[Window], key: str) -> float | None:
+    return next((w.high for w in windows if w.key == key and w.importance != "watch"), None)
+
+
+def mean_levels(found: Laid) -> list[str]:
+    """The mean day as levels."""
+    mean = mean_of([found.days[d] for d in found.counted])
+    if mean is None or found.aims is None:
+        return []
+    docked = tuple(w for w in found.aims.windows if w.key in PLATE_KEYS and w.importance != "watch")
+    return levels_html(levels_of(docked, mean))
+
+
+def week_page(week: Week, refused: str = "", said: str = "") -> dict[str, Any]:
+    """Everything the week's page shows."""
+    found, rules = laid(week), rules_of(week)
+    used = {e.dish for _, _, cell in found.plan.places() for e in cell.entries[:1]}
+    return {
+        "week": week,
+        "heads": heads_of(found),
+        "rows": rows_of(found),
+        "foot": foot_of(found),
+        "outs": outs_of(found),
+        "lanes": lanes_of(found),
+        "problems": problems_of(found),
+        "cautions": cautions_of(found),
+        "refused": refused,
+        "symbols": [symbol_of(key, bowl) for key, bowl in found.kitchen.drawn.items() if key in used],
+        "said": said,
+        "levels": mean_levels(found),
+        "levels_title": "The mean day of this week",
+        "no_targets": found.aims is None,
+        "kinds": list(KINDS.items()),
+        "rules": rules,
+        "evenings": [(d, DAY_NAMES[d][:3] if d >= 0 else "Sun before", d in rules.cooking_days) for d in range(-1, 7)],
+    }

@@ -1,0 +1,250 @@
+"""Weeks by solver: the question of a stored week, its answer put into the plan, and a search that goes on behind the page.
+
+Nothing is solved inside a database transaction. The search runs in a process of its own, tells the database how far it is,
+and looks there whether to stop.
+"""
+
+from __future__ import annotations
+
+import subprocess
+import sys
+import threading
+from collections.abc import Mapping
+from dataclasses import replace
+from datetime import timedelta
+from typing import Any
+
+from django.conf import settings
+from django.db import connection
+from django.utils import timezone
+
+from dietetics.errors import DieteticsError
+from dietetics.week.anneal import good_week
+from dietetics.week.answer import Answer, answer_of
+from dietetics.week.asking import main_meals, offer_of, week_question
+from dietetics.week.plan import DRINK, Cell, Cooking, Day, Entry, Plan, plan_json, plan_of
+from dietetics.week.proof import improve
+from dietetics.week.question import Choice, Question, Rules, Slot, SlotMeal
+from roundpantry.weeks.models import Search, Week
+from roundpantry.weeks.records import Aims, Kitchen, aims_of, choices_of, kitchen_of, plan_value, suits, with_free
+
+LONGER_MOVES = 160_000
+SILENT_SECONDS = 15.0  # a search that says nothing for so long is over
+RULES = Rules()
+
+
+def rules_of(week: Week) -> Rules:
+    """The rules a week is planned by: the usual ones, and what was said for this week."""
+    given = week.rules
+    different = given.get("different", RULES.different)
+    return Rules(
+        tuple(given.get("cooking_days", RULES.cooking_days)),
+        int(given.get("most_pots", RULES.most_pots)),
+        None if different is None else int(different),
+        tuple(given.get("scales", RULES.scales)),
+    )
+
+
+def slot_meals(aims: Aims) -> tuple[SlotMeal, ...]:
+    """The meals of a client as the solver sees them."""
+    mains = main_meals([(meal.name, meal.share_percent) for meal in aims.meals])
+    return tuple(
+        SlotMeal(
+            meal.name,
+            meal.share_percent / 100,
+            (meal.share_percent if meal.protein_percent is None else meal.protein_percent) / 100,
+            meal.name in mains,
+        )
+        for meal in aims.meals
+    )
+
+
+def question_of(week: Week) -> tuple[Question, Kitchen]:
+    """The question of a week as it stands. Raises `week-no-meals`, `week-no-dishes`."""
+    aims = aims_of(week.client)
+    if aims is None:
+        raise DieteticsError("week-no-meals")
+    plan = plan_value(week)
+    kitchen = with_free(kitchen_of(week.client, plan, everything=True), aims, plan)
+    if plan.meals != tuple(meal.name for meal in aims.meals):
+        raise DieteticsError("week-unreadable", problem="the client's meals have changed since: make a new week")
+    said = choices_of(week.client)
+    mains = {meal.name for meal in slot_meals(aims) if meal.main}
+    offers = []
+    for key, dish in kitchen.dishes.items():
+        row = said.get(key)
+        meals = suits(key, kitchen, aims, row)
+        if dish.assumed or not meals or (row is not None and row.left_out):
+            continue
+        usual = 4 if set(meals) & mains else 7
+        offers.append(
+            offer_of(
+                dish,
+                kitchen.pots,
+                aims.asks,
+                meals=frozenset(meals),
+                liking=row.liking if row else 1,
+                most_uses=row.most_uses if row and row.most_uses is not None else usual,
+                apart=row.apart if row else 1,
+                travels=row.travels if row and row.travels is not None else dish.travels,
+            )
+        )
+    rules = rules_of(week)
+    steady = "vitamin_k_ug" if "warfarin" in week.client.conditions else ""
+    asked = week_question(
+        plan, slot_meals(aims), aims.windows, aims.asks, offers, kitchen.dishes, kitchen.pots, rules, steady
+    )
+    return asked, kitchen
+
+
+def plan_with(plan: Plan, answer: Answer, kitchen: Kitchen) -> Plan:
+    """The plan with an answer put into it: unlocked cells and cookings of this week; drinks and what was left over stay."""
+    days = []
+    for d, day in enumerate(plan.days):
+        cells = []
+        for m, cell in enumerate(day.cells):
+            key = answer.dish((d, m)) if (d, m) in answer.chosen else ""
+            drinks = tuple(e for e in cell.entries if e.dish.startswith(DRINK))
+            if cell.locked or cell.skipped or (d, m) not in answer.chosen:
+                cells.append(cell)
+            elif key in kitchen.dishes:
+                entry = Entry(key, kitchen.dishes[key].name, answer.chosen[d, m].scale)
+                cells.append(Cell((entry, *drinks)))
+            else:
+                cells.append(Cell(drinks))
+        days.append(Day(tuple(cells), day.kind))
+    earlier = tuple(c for c in plan.cookings if c.day < -1)
+    cooked = tuple(
+        Cooking(key, day, float(n)) for (key, day), n in sorted(answer.cooked.items(), key=lambda p: (p[0][1], p[0][0]))
+    )
+    return replace(plan, days=tuple(days), cookings=(*earlier, *cooked))
+
+
+def answer_for(week: Week, seed: int = 1) -> tuple[Answer, Plan]:
+    """A good week for a stored one, and the plan with it. Raises DieteticsError."""
+    question, kitchen = question_of(week)
+    answer = good_week(question, seed)
+    return answer, plan_with(plan_value(week), answer, kitchen)
+
+
+def answer_as_it_stands(week: Week) -> Answer | None:
+    """The week as it stands, as an answer: to be explained. None where a cell holds something that is not offered."""
+    question, _ = question_of(week)
+    plan = plan_value(week)
+    chosen: dict[Slot, Choice] = {}
+    for slot in question.slots:
+        choice = _choice_there(question, slot, plan)
+        if choice is None:
+            return None
+        chosen[slot] = choice
+    return answer_of(question, chosen)
+
+
+def _choice_there(question: Question, slot: Slot, plan: Plan) -> Choice | None:
+    """What stands in a cell as a choice of the question; an empty cell is "nothing"."""
+    options = question.choices(slot)
+    entries = [e for e in plan.cell(*slot).entries if not e.dish.startswith(DRINK)]
+    if slot in question.locks or not entries:
+        return options[0]
+    first = entries[0]
+    if len(entries) > 1 or first.dish not in question.by_key:
+        return None
+    index = question.by_key[first.dish]
+    there = next((o for o in options if o.dish == index and abs(o.scale - first.scale) < 1e-9), None)
+    if there is not None:
+        return there
+    locked = replace(question, locks={**question.locks, slot: (first.dish, first.scale)})
+    return locked.choices(slot)[0]
+
+
+def start_search(week: Week, seconds: float = 20.0, seed: int = 1) -> Search:
+    """Begin to look for a better week behind the page. One search at a time; an older one is told to stop."""
+    question_of(week)
+    Search.objects.filter(week=week, state=Search.RUNNING).update(stop=True)
+    search = Search.objects.create(week=week, revision=week.revision, seconds=seconds, seed=seed, doing="starting")
+    if settings.SEARCH_IN == "process":
+        command = [sys.executable, str(settings.BASE_DIR / "manage.py"), "search_week", str(search.pk)]
+        subprocess.Popen(
+            command,
+            stdin=subprocess.DEVNULL,
+            stdout=subprocess.DEVNULL,
+            stderr=subprocess.DEVNULL,
+            start_new_session=True,
+        )
+    elif settings.SEARCH_IN == "thread":
+        threading.Thread(target=_run_apart, args=(search.pk,), daemon=True).start()
+    else:
+        run_search(search.pk)
+    return search
+
+
+def _run_apart(pk: int) -> None:
+    try:
+        run_search(pk)
+    finally:
+        connection.close()
+
+
+def run_search(pk: int) -> None:
+    """Look for a better week and prove how good it is, telling the row how far it is."""
+    search = Search.objects.select_related("week__client").get(pk=pk)
+    try:
+        _search(search)
+    except Exception:
+        Search.objects.filter(pk=pk).update(state=Search.FAILED, doing="it broke off; what was found is kept")
+        raise
+
+
+def _search(search: Search) -> None:
+    question, kitchen = question_of(search.week)
+    plan = plan_value(search.week)
+
+    def note(**values: Any) -> bool:
+        Search.objects.filter(pk=search.pk).update(beat_at=timezone.now(), **values)
+        return not Search.objects.filter(pk=search.pk, stop=True).exists()
+
+    def found(answer: Answer) -> Mapping[str, Any]:
+        return {"points": answer.points, "bound": answer.bound, "plan": plan_json(plan_with(plan, answer, kitchen))}
+
+    answer = good_week(question, search.seed)
+    note(doing="a good week is there; looking further", first_points=answer.points, **found(answer))
+    longer = good_week(
+        question, search.seed + 1, LONGER_MOVES, 8, lambda points: note(doing="exchanging dishes and days")
+    )
+    answer = min((answer, longer), key=lambda one: one.points)
+    going = note(doing="bounding: what no week can be better than", **found(answer))
+    if going:
+        answer = improve(question, answer, search.seconds, _Pulse(note))
+    stopped = not note(**found(answer))
+    state = Search.STOPPED if stopped and (answer.gap is None or answer.gap > 1e-3) else Search.DONE
+    Search.objects.filter(pk=search.pk).update(state=state, doing="over")
+
+
+class _Pulse:
+    """Tells the database twice a second how far a proof is, and whether to go on."""
+
+    def __init__(self, note: Any) -> None:
+        self.note, self.last, self.going = note, -1.0, True
+
+    def __call__(self, seconds: float, points: float, bound: float) -> bool:
+        if seconds - self.last >= 0.5:
+            self.last = seconds
+            values = {"points": points} if points < 1e15 else {}
+            if bound > -1e15:
+                values["bound"] = max(0.0, bound)
+            self.going = self.note(**values)
+        return bool(self.going)
+
+
+def state_of(search: Search) -> str:
+    """The state of a search; one that has been silent for long is over."""
+    silent = timezone.now() - search.beat_at > timedelta(seconds=SILENT_SECONDS)
+    if search.state == Search.RUNNING and silent:
+        Search.objects.filter(pk=search.pk, state=Search.RUNNING).update(state=Search.FAILED, doing="it fell silent")
+        return Search.FAILED
+    return search.state
+
+
+def found_plan(search: Search) -> Plan | None:
+    """The best week a search has found so far."""
+    return plan_of(search.plan) if search.plan else None

@@ -1,0 +1,234 @@
+"""Rows of weeks to values of the core and back, and the queries of this app."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass, replace
+from typing import Any
+
+from django.contrib.auth.models import AbstractBaseUser, AnonymousUser
+from django.db.models import QuerySet
+
+from dietetics.amounts.weighing import Scales
+from dietetics.composition.sums import FoodContent, Item, compose
+from dietetics.dishes.batches import BatchContent
+from dietetics.dishes.bowls import BATCH_DENSITY_G_PER_ML, Portion, foods_of
+from dietetics.dishes.bowls import Bowl as BowlValue
+from dietetics.dishes.portions import first_portion
+from dietetics.errors import DieteticsError
+from dietetics.targets.schools import PlateRule
+from dietetics.targets.windows import Window
+from dietetics.week.asking import assumed_serving, main_meals, travels_cold
+from dietetics.week.days import Dish
+from dietetics.week.plan import DRINK, FREE, Plan, plan_of
+from dietetics.week.threads import Pot
+from roundpantry.batches.models import Batch
+from roundpantry.batches.records import batches_of
+from roundpantry.bowls.models import BowlPart
+from roundpantry.bowls.records import BATCH_GROUP, batch_kept, portion_value
+from roundpantry.clients.models import Client
+from roundpantry.clients.records import school_of
+from roundpantry.shelf.records import food_or_none, scales_of
+from roundpantry.targets.models import Meal, TargetSet
+from roundpantry.targets.records import newest_set, windows_of
+from roundpantry.weeks.models import DishChoice, Week
+
+FOOD = "food:"
+_KEPT_DISHES: dict[tuple[Any, ...], tuple[Dish, BowlValue]] = {}
+_KEPT_TARGETS: dict[tuple[int, str], tuple[tuple[Window, ...], tuple[Meal, ...]]] = {}
+
+
+@dataclass(frozen=True)
+class Kitchen:
+    """What a week is made of: dishes by key, how each is drawn, pots by key, for which meal each bowl was made."""
+
+    dishes: Mapping[str, Dish]
+    drawn: Mapping[str, BowlValue]
+    pots: Mapping[str, Pot]
+    meal_of: Mapping[str, str]
+
+
+@dataclass(frozen=True)
+class Aims:
+    """What a week is held against: the client's daily windows, meals with their shares, and what the school asks of a day."""
+
+    windows: tuple[Window, ...]
+    meals: tuple[Meal, ...]
+    asks: tuple[PlateRule, ...]
+    school: str
+
+
+def weeks_of(user: AbstractBaseUser | AnonymousUser) -> QuerySet[Week]:
+    """The weeks of a practitioner's clients."""
+    if not user.is_authenticated:
+        return Week.objects.none()
+    return Week.objects.filter(client__practitioner_id=user.pk).select_related("client__practitioner__preferences")
+
+
+def plan_value(week: Week) -> Plan:
+    """The plan of a stored week."""
+    return plan_of(week.plan)
+
+
+def aims_of(client: Client, school_key: str = "") -> Aims | None:
+    """What a client's weeks are held against, under their school or another; None without targets."""
+    present = newest_set(client)
+    if present is None:
+        return None
+    windows, meals = _targets_kept(present)
+    try:
+        school = school_of(client, school_key or client.school)
+    except DieteticsError:
+        return Aims(windows, meals, (), "")
+    return Aims(windows, meals, school.days, school.name)
+
+
+def _targets_kept(present: TargetSet) -> tuple[tuple[Window, ...], tuple[Meal, ...]]:
+    """Windows and meals of a set; a version never changes, so they are kept."""
+    key = (present.pk, present.created_at.isoformat())
+    if key not in _KEPT_TARGETS:
+        if len(_KEPT_TARGETS) > 200:
+            _KEPT_TARGETS.clear()
+        _KEPT_TARGETS[key] = (windows_of(present), tuple(present.meals.all()))
+    return _KEPT_TARGETS[key]
+
+
+def kitchen_of(client: Client, plan: Plan | None = None, everything: bool = False) -> Kitchen:
+    """The client's bowls as dishes, and whatever else stands in a plan; `everything` adds every batch of the practitioner."""
+    dishes: dict[str, Dish] = {}
+    drawn: dict[str, BowlValue] = {}
+    meal_of: dict[str, str] = {}
+    batches: dict[int, Batch] = {}
+    rows: dict[int, list[BowlPart]] = {}
+    for part in BowlPart.objects.filter(bowl__client=client).select_related("bowl__meal", "batch"):
+        rows.setdefault(part.bowl_id, []).append(part)
+        if part.batch is not None:
+            batches[part.batch_id] = part.batch
+    others: dict[int, list[BowlPart]] = {}
+    for parts in rows.values():
+        bowl = parts[0].bowl
+        if bowl.eater and bowl.parent_id:
+            others.setdefault(bowl.parent_id, []).extend(parts)
+    for pk, parts in rows.items():
+        if parts[0].bowl.eater:
+            continue
+        key = f"bowl-{pk}"
+        dishes[key], drawn[key] = _bowl_dish(key, parts, others.get(pk, []))
+        meal_of[key] = parts[0].bowl.meal.name if parts[0].bowl.meal else ""
+    keys = {e.dish for _, _, cell in plan.places() for e in cell.entries} if plan else set()
+    cooked = {c.batch for c in plan.cookings} if plan else set()
+    wanted = {int(k[6:]) for k in keys | cooked if k.startswith("batch-") and k[6:].isdecimal()} - set(batches)
+    if everything:
+        batches |= {b.pk: b for b in batches_of(client.practitioner)}
+    elif wanted:
+        batches |= {b.pk: b for b in batches_of(client.practitioner).filter(pk__in=wanted)}
+    for pk, batch in batches.items():
+        dishes[f"batch-{pk}"], drawn[f"batch-{pk}"] = _batch_dish(batch)
+    for key in keys - set(dishes):
+        extra = food_dish(key, scales_of(client.practitioner)) if key.startswith((FOOD, DRINK)) else None
+        if extra is not None:
+            dishes[key] = extra
+    return Kitchen(dishes, drawn, {f"batch-{pk}": _pot(batch) for pk, batch in batches.items()}, meal_of)
+
+
+def _bowl_dish(key: str, parts: list[BowlPart], table: list[BowlPart]) -> tuple[Dish, BowlValue]:
+    """A bowl as a dish, made once for each state of its parts."""
+    state = (key, parts[0].bowl.name, *(_part_state(p) for p in (*parts, *table)))
+    if state not in _KEPT_DISHES:
+        if len(_KEPT_DISHES) > 600:
+            _KEPT_DISHES.clear()
+        value = BowlValue(parts[0].bowl.name, tuple(portion_value(part) for part in parts if _there(part)))
+        foods = tuple(pair for item in value.items for pair in foods_of(item))
+        dish = Dish(
+            key, value.name, value.total, foods, _taken(parts), _taken(table),
+            travels_cold(value.name, [food for food, _ in foods]),
+        )  # fmt: skip
+        _KEPT_DISHES[state] = (dish, value)
+    return _KEPT_DISHES[state]
+
+
+def _part_state(part: BowlPart) -> tuple[Any, ...]:
+    return part.pk, part.grams, part.food_key, part.batch.changed_at.isoformat() if part.batch else ""
+
+
+def _there(part: BowlPart) -> bool:
+    return part.batch is not None or food_or_none(part.food_key) is not None
+
+
+def _taken(parts: Iterable[BowlPart]) -> dict[str, float]:
+    found: dict[str, float] = {}
+    for part in parts:
+        if part.batch_id is not None:
+            found[f"batch-{part.batch_id}"] = found.get(f"batch-{part.batch_id}", 0.0) + part.grams
+    return found
+
+
+def _batch_dish(batch: Batch) -> tuple[Dish, BowlValue]:
+    """One serving of a batch as a dish."""
+    value = batch_kept(batch)
+    item = Item.exact(value.name, BatchContent(value), value.serving_g, "a serving")
+    portion = Portion("1", item, BATCH_GROUP, value.serving_g / BATCH_DENSITY_G_PER_ML, 1, "serving", "1 serving")
+    foods = tuple(foods_of(item))
+    key = f"batch-{batch.pk}"
+    travels = travels_cold(value.name, [food for food, _ in foods])
+    dish = Dish(key, value.name, compose([item]), foods, {key: value.serving_g}, {}, travels)
+    return dish, BowlValue(value.name, (portion,))
+
+
+def _pot(batch: Batch) -> Pot:
+    value = batch_kept(batch)
+    return Pot(f"batch-{batch.pk}", value.name, value.weight_g, value.serving_g, batch.keeps_days)
+
+
+def food_dish(key: str, scales: Scales) -> Dish | None:
+    """A food of the shelf at its usual first portion, as a dish or a drink; None when it is not on the shelf."""
+    food = food_or_none(key.partition(":")[2])
+    if food is None:
+        return None
+    first = first_portion(food, scales)
+    item = Item.exact(food.name, FoodContent(food), first.weight.grams, first.text)
+    return Dish(key, f"{food.name}, {first.text}", compose([item]), ((food, first.weight.grams),))
+
+
+def with_free(kitchen: Kitchen, aims: Aims | None, plan: Plan) -> Kitchen:
+    """The kitchen with a free choice for every meal, whose figures stand for the middle of the meal's windows."""
+    if aims is None:
+        return kitchen
+    shares = {meal.name: meal.share_percent / 100 for meal in aims.meals}
+    free = {
+        f"{FREE}-{m}": Dish(
+            f"{FREE}-{m}", "Free choice", assumed_serving(aims.windows, shares.get(name, 0.3)), assumed=True
+        )
+        for m, name in enumerate(plan.meals)
+    }
+    return replace(kitchen, dishes={**kitchen.dishes, **free})
+
+
+def choices_of(client: Client) -> dict[str, DishChoice]:
+    """How the client takes each dish that was said something of."""
+    return {row.dish: row for row in client.dish_choices.all()}
+
+
+def suits(key: str, kitchen: Kitchen, aims: Aims, choice: DishChoice | None) -> list[str]:
+    """The meals a dish may be planned for: what was said, or the bowl's own meal, main meals among each other."""
+    names = [meal.name for meal in aims.meals]
+    if choice is not None and choice.meals:
+        return [name for name in choice.meals if name in names]
+    own = kitchen.meal_of.get(key, "")
+    mains = main_meals([(meal.name, meal.share_percent) for meal in aims.meals])
+    if own in mains:
+        return list(mains)
+    return [own] if own in names else []
+
+
+def earlier_uses(week: Week, weeks: int = 4) -> dict[str, int]:
+    """How often each dish was eaten in the client's last weeks before this one, their newest versions."""
+    seen: dict[Any, Plan] = {}
+    for row in Week.objects.filter(client=week.client, start__lt=week.start).order_by("start", "version"):
+        seen[row.start] = plan_value(row)
+    found: dict[str, int] = {}
+    for start in sorted(seen)[-weeks:]:
+        for _, _, cell in seen[start].places():
+            for entry in cell.entries:
+                found[entry.dish] = found.get(entry.dish, 0) + 1
+    return found

@@ -1,0 +1,227 @@
+"""Changes of state of this app: one change of a plan at a time, against the revision that was seen; undo; versions.
+
+A change that was made against an older revision is refused and nothing is lost: the page shows the newer week beside it.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping
+from datetime import date, timedelta
+from typing import Any
+
+from django.db import transaction
+from django.utils import timezone
+
+from dietetics.errors import DieteticsError
+from dietetics.week import plan as core
+from dietetics.week.days import uses_of
+from dietetics.week.plan import Entry, Plan, plan_json
+from dietetics.week.threads import carried, threads
+from roundpantry.clients.models import Client
+from roundpantry.weeks.models import DishChoice, Week, WeekChange
+from roundpantry.weeks.records import aims_of, kitchen_of, plan_value, with_free
+
+MOST_STEPS_BACK = 60
+WEEKDAYS = range(5)
+
+
+class MovedOnError(Exception):
+    """The week was changed elsewhere since it was shown."""
+
+
+def monday_of(day: date) -> date:
+    """The Monday of a day's week."""
+    return day - timedelta(days=day.weekday())
+
+
+def add_week(client: Client, start: date, like: Week | None = None) -> Week:
+    """A new week of a client, empty or like an earlier one; what that one leaves in time is carried over.
+
+    Raises `week-no-meals` for a client without targets, `week-there` when that week is there already.
+    """
+    start = monday_of(start)
+    aims = aims_of(client)
+    if aims is None:
+        raise DieteticsError("week-no-meals")
+    plan = core.empty_plan([meal.name for meal in aims.meals])
+    before = client.weeks.filter(start=start - timedelta(days=7)).order_by("-version").first()
+    rules: dict[str, Any] = {}
+    if like is not None:
+        old = plan_value(like)
+        rules = like.rules
+        if old.meals == plan.meals:
+            kept = tuple(c for c in old.cookings if c.day >= -1)
+            plan = core.Plan(old.meals, old.days, kept)
+    if before is not None:
+        plan = core.Plan(plan.meals, plan.days, (*left_of(before), *plan.cookings))
+    if client.weeks.filter(start=start).exists():
+        raise DieteticsError("week-there", start=f"{start:%-d %B %Y}")
+    return Week.objects.create(client=client, start=start, plan=plan_json(plan), rules=rules)
+
+
+def left_of(week: Week) -> tuple[core.Cooking, ...]:
+    """What a week leaves for the next one."""
+    plan = plan_value(week)
+    kitchen = with_free(kitchen_of(week.client, plan), aims_of(week.client), plan)
+    found = threads(kitchen.pots, plan.cookings, uses_of(plan, kitchen.dishes), len(plan.meals))
+    return carried(found, len(plan.days))
+
+
+def _number(given: Mapping[str, str], name: str, otherwise: int | None = None) -> int:
+    text = given.get(name, "")
+    if not text.lstrip("-").isdecimal() or len(text) > 6:
+        if otherwise is not None and not text:
+            return otherwise
+        raise DieteticsError("week-unreadable", problem=f"{name} “{text}” is no number")
+    return int(text)
+
+
+def _float(given: Mapping[str, str], name: str, otherwise: float) -> float:
+    text = given.get(name, "").replace(",", ".")
+    if not text:
+        return otherwise
+    try:
+        return float(text)
+    except ValueError:
+        raise DieteticsError("week-unreadable", problem=f"{name} “{text}” is no number") from None
+
+
+def _cell(given: Mapping[str, str]) -> tuple[int, int]:
+    return _number(given, "day"), _number(given, "meal")
+
+
+def _entry(plan: Plan, given: Mapping[str, str]) -> Entry:
+    dish, name = given.get("dish", "")[:60], given.get("name", "")[:120]
+    if not dish:
+        raise DieteticsError("week-unreadable", problem="no dish was named")
+    return Entry(dish, name or dish, _float(given, "scale", 1.0))
+
+
+def _remove(plan: Plan, given: Mapping[str, str]) -> Plan:
+    place = _number(given, "position")
+
+    def turn(cell: core.Cell) -> core.Cell:
+        rest = tuple(e for n, e in enumerate(cell.entries) if n != place)
+        return core.Cell(rest, cell.locked, cell.skipped)
+
+    return core.change(plan, *_cell(given), turn)
+
+
+def _step_entry(plan: Plan, given: Mapping[str, str]) -> Plan:
+    """Turn one thing of a cell; the first without a position."""
+    place, steps = _number(given, "position", 0), _number(given, "steps", 1)
+    day, meal = _cell(given)
+    cell = plan.cell(day, meal)
+    if not 0 <= place < len(cell.entries):
+        return plan
+    entries = list(cell.entries)
+    entries.insert(0, entries.pop(place))
+    turned = core.change(plan, day, meal, lambda c: core.Cell(tuple(entries), c.locked, c.skipped))
+    turned = core.scale(turned, day, meal, steps)
+    back = list(turned.cell(day, meal).entries)
+    back.insert(place, back.pop(0))
+    return core.change(turned, day, meal, lambda c: core.Cell(tuple(back), c.locked, c.skipped))
+
+
+def _cook(plan: Plan, given: Mapping[str, str]) -> Plan:
+    """Change the pots of a cooking by `steps`, or set them, or freeze a share of what comes out."""
+    batch, day = given.get("batch", "")[:60], _number(given, "day")
+    now = next((c for c in plan.cookings if (c.batch, c.day) == (batch, day)), None)
+    pots, frozen = (now.pots, now.frozen) if now else (0.0, 0.0)
+    if given.get("frozen"):
+        return core.cook(plan, batch, day, pots, _float(given, "frozen", 0.0))
+    if given.get("pots"):
+        return core.cook(plan, batch, day, _float(given, "pots", 1.0), frozen)
+    return core.cook(plan, batch, day, max(0.0, pots + 0.5 * _number(given, "steps", 2)), frozen)
+
+
+ACTIONS: Mapping[str, tuple[str, Callable[[Plan, Mapping[str, str]], Plan]]] = {
+    "put": ("put in", lambda p, g: core.put(p, *_cell(g), _entry(p, g))),
+    "add": ("put beside", lambda p, g: core.add(p, *_cell(g), _entry(p, g))),
+    "remove": ("taken out", _remove),
+    "clear": ("emptied", lambda p, g: core.clear(p, *_cell(g))),
+    "skip": ("meal left out, or back", lambda p, g: core.skip(p, *_cell(g))),
+    "lock": ("locked or unlocked", lambda p, g: core.lock(p, *_cell(g))),
+    "scale": ("portion turned", _step_entry),
+    "copy": ("copied", lambda p, g: core.copy(p, *_cell(g), [(_number(g, "to_day"), _number(g, "to_meal"))])),
+    "repeat": ("repeated Monday to Friday", lambda p, g: core.repeat(p, *_cell(g), WEEKDAYS)),
+    "fill": ("filled to the end of the week", lambda p, g: core.fill(p, *_cell(g))),
+    "move": ("moved", lambda p, g: core.move(p, _cell(g), (_number(g, "to_day"), _number(g, "to_meal")))),
+    "swap": ("days exchanged", lambda p, g: core.swap_days(p, _number(g, "day"), _number(g, "to_day"))),
+    "spend": ("day spent otherwise", lambda p, g: core.spend(p, _number(g, "day"), g.get("kind", ""))),
+    "cook": ("cooking changed", _cook),
+}
+
+
+def act(week: Week, what: str, given: Mapping[str, str]) -> Week:
+    """Make one change against the revision that was seen. Raises DieteticsError, or MovedOnError when the week has moved on."""
+    if what not in ACTIONS:
+        raise DieteticsError("week-unreadable", problem=f"“{what}” is no change of a week")
+    words, turn = ACTIONS[what]
+    made = turn(plan_value(week), given)
+    return store(week, _number(given, "revision"), made, words)
+
+
+def store(week: Week, revision: int, made: Plan, what: str, rules: dict[str, Any] | None = None) -> Week:
+    """Store a changed plan; a frozen week gets its next version, which holds the change. Raises MovedOnError."""
+    with transaction.atomic():
+        now = Week.objects.get(pk=week.pk)
+        if now.revision != revision:
+            raise MovedOnError
+        if now.frozen_at is not None:
+            now = _next_version(now)
+        data = plan_json(made)
+        if data == now.plan and (rules is None or rules == now.rules):
+            return now
+        WeekChange.objects.create(week=now, what=what[:160], plan=now.plan, rules=now.rules)
+        stale = now.changes.values_list("pk", flat=True)[MOST_STEPS_BACK:]
+        WeekChange.objects.filter(pk__in=list(stale)).delete()
+        now.plan, now.revision = data, now.revision + 1
+        if rules is not None:
+            now.rules = rules
+        now.save(update_fields=["plan", "rules", "revision", "changed_at"])
+    return now
+
+
+def _next_version(week: Week) -> Week:
+    newest = (
+        Week.objects.filter(client_id=week.client_id, start=week.start)
+        .order_by("-version")
+        .values_list("version", flat=True)[0]
+    )
+    return Week.objects.create(
+        client_id=week.client_id,
+        start=week.start,
+        version=newest + 1,
+        plan=week.plan,
+        rules=week.rules,
+        revision=week.revision,
+    )
+
+
+def undo(week: Week) -> Week:
+    """Take the last change back."""
+    with transaction.atomic():
+        now = Week.objects.get(pk=week.pk)
+        last = now.changes.first()
+        if last is not None and now.frozen_at is None:
+            now.plan, now.rules, now.revision = last.plan, last.rules, now.revision + 1
+            now.save(update_fields=["plan", "rules", "revision", "changed_at"])
+            last.delete()
+    return now
+
+
+def hand_over(week: Week, kept: dict[str, Any], note: str) -> None:
+    """Freeze a week as it is handed over, with the figures it had."""
+    week.frozen_at, week.kept, week.note = timezone.now(), kept, note[:2000]
+    week.save(update_fields=["frozen_at", "kept", "note"])
+
+
+def remove_week(week: Week) -> None:
+    """Remove a week for good."""
+    week.delete()
+
+
+def set_choice(client: Client, dish: str, given: Mapping[str, Any]) -> None:
+    """Store how a client takes a dish."""
+    DishChoice.objects.update_or_create(client=client, dish=dish[:60], defaults=dict(given))

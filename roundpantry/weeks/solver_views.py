@@ -1,0 +1,198 @@
+"""A week by solver: a good one at once, a better one behind the page, why, and the ways out."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django.http import Http404, HttpRequest, HttpResponse
+from django.shortcuts import render
+from django.views.decorators.http import require_POST, require_safe
+
+from dietetics.errors import DieteticsError
+from roundpantry.weeks import panels, planning, services
+from roundpantry.weeks.models import Search
+from roundpantry.weeks.page import week_page
+from roundpantry.weeks.planning import rules_of
+from roundpantry.weeks.views import MOVED_ON, render_week, week_or_404
+
+MOST_SECONDS = 120.0
+
+
+def _seen(request: HttpRequest) -> int:
+    text = request.POST.get("revision", "")
+    return int(text) if text.isdecimal() and len(text) < 9 else 0
+
+
+def _with_panel(request: HttpRequest, pk: int, template: str, panel: dict[str, Any], said: str) -> HttpResponse:
+    """The week and, out of band, what stands beside it."""
+    now = week_or_404(request, pk)
+    context = week_page(now, said=said) | {"can_undo": now.changes.exists(), "panel": template} | panel | {"week": now}
+    return render(request, "weeks/week_and_panel.html", context)
+
+
+@require_POST
+def plan(request: HttpRequest, pk: int) -> HttpResponse:
+    """A good week within a budget of moves; locked cells stay."""
+    now = week_or_404(request, pk)
+    seed = request.POST.get("seed", "1")
+    try:
+        answer, made = planning.answer_for(now, int(seed) if seed.isdecimal() and len(seed) < 7 else 1)
+        stored = services.store(now, _seen(request), made, "planned")
+    except services.MovedOnError:
+        return render_week(request, week_or_404(request, pk), MOVED_ON.format(what="a week planned"))
+    except DieteticsError as error:
+        return render_week(request, now, str(error))
+    if not request.htmx or stored.pk != pk:
+        response = HttpResponse(status=302, headers={"Location": f"/weeks/{stored.pk}/"})
+        if request.htmx:
+            response = HttpResponse(status=204, headers={"HX-Redirect": f"/weeks/{stored.pk}/"})
+        return response
+    return _with_panel(
+        request, pk, "weeks/explained.html", panels.explained(stored, answer, planned=True), "a week planned"
+    )
+
+
+@require_safe
+def explain(request: HttpRequest, pk: int) -> HttpResponse:
+    """The week as it stands: what binds, what is missed."""
+    now = week_or_404(request, pk)
+    try:
+        answer = planning.answer_as_it_stands(now)
+    except DieteticsError as error:
+        return render(request, "weeks/explained.html", {"week": now, "problem": str(error)})
+    if answer is None:
+        words = "A cell holds something that is not offered to the solver, or several things. Lock that cell, then ask again."
+        return render(request, "weeks/explained.html", {"week": now, "problem": words})
+    return render(request, "weeks/explained.html", panels.explained(now, answer))
+
+
+@require_safe
+def why(request: HttpRequest, pk: int, day: int, meal: int) -> HttpResponse:
+    """Why a dish stands where it stands."""
+    now = week_or_404(request, pk)
+    try:
+        return render(request, "weeks/why_here.html", panels.why_here(now, day, meal))
+    except DieteticsError as error:
+        return render(request, "weeks/explained.html", {"week": now, "problem": str(error)})
+
+
+@require_safe
+def ways(request: HttpRequest, pk: int) -> HttpResponse:
+    """The cheapest ways to a better week."""
+    now = week_or_404(request, pk)
+    try:
+        return render(request, "weeks/ways.html", panels.ways_of(now))
+    except DieteticsError as error:
+        return render(request, "weeks/explained.html", {"week": now, "problem": str(error)})
+
+
+@require_POST
+def take_way(request: HttpRequest, pk: int) -> HttpResponse:
+    """Take a way out that is a rule of the week, and plan again."""
+    now = week_or_404(request, pk)
+    rules = dict(now.rules)
+    kind, value = request.POST.get("kind", ""), request.POST.get("value", "")
+    usual = rules_of(now)
+    if kind == "evening" and value.lstrip("-").isdecimal() and -1 <= int(value) <= 6:
+        rules["cooking_days"] = sorted({*usual.cooking_days, int(value)})
+    elif kind == "pots" and value.isdecimal() and 0 < int(value) <= 12:
+        rules["most_pots"] = int(value)
+    else:
+        return render_week(
+            request,
+            now,
+            "That way is taken elsewhere: a window under Targets, how often a dish comes under Favourites.",
+        )
+    return _replanned(request, pk, rules)
+
+
+@require_POST
+def set_rules(request: HttpRequest, pk: int) -> HttpResponse:
+    """How this week may be cooked: evenings, pots an evening, different mains."""
+    now = week_or_404(request, pk)
+    days = sorted(
+        {int(d) for d in request.POST.getlist("cooking_days") if d.lstrip("-").isdecimal() and -1 <= int(d) <= 6}
+    )
+    pots, different = request.POST.get("most_pots", ""), request.POST.get("different", "").strip()
+    if (
+        not pots.isdecimal()
+        or not 0 < int(pots) <= 12
+        or (different and (not different.isdecimal() or int(different) > 28))
+    ):
+        return render_week(
+            request,
+            now,
+            f"“{pots}” pots and “{different}” mains were not understood: 1 to 12 pots, 0 to 28 mains or nothing.",
+        )
+    if len(days) > 4:
+        return render_week(request, now, "At most four cooking evenings a week.")
+    return _replanned(
+        request,
+        pk,
+        {**now.rules, "cooking_days": days, "most_pots": int(pots), "different": int(different) if different else None},
+    )
+
+
+def _replanned(request: HttpRequest, pk: int, rules: dict[str, Any]) -> HttpResponse:
+    """Store rules; the plan stays until it is asked for again."""
+    now = week_or_404(request, pk)
+    try:
+        services.store(now, _seen(request), services.plan_value(now), "rules of the week", rules)
+    except services.MovedOnError:
+        return render_week(request, week_or_404(request, pk), MOVED_ON.format(what="rules of the week"))
+    if request.POST.get("plan") == "yes":
+        request.POST = request.POST.copy()
+        request.POST["revision"] = str(week_or_404(request, pk).revision)
+        return plan(request, pk)
+    return render_week(request, week_or_404(request, pk), said="rules of the week changed")
+
+
+@require_POST
+def search(request: HttpRequest, pk: int) -> HttpResponse:
+    """Begin to look for a better week."""
+    now = week_or_404(request, pk)
+    text = request.POST.get("seconds", "20")
+    seconds = min(float(text), MOST_SECONDS) if text.isdecimal() else 20.0
+    try:
+        return render(request, "weeks/progress.html", panels.progress(planning.start_search(now, seconds)))
+    except DieteticsError as error:
+        return render(request, "weeks/explained.html", {"week": now, "problem": str(error)})
+
+
+def _search_or_404(request: HttpRequest, pk: int, search_pk: int) -> Search:
+    now = week_or_404(request, pk)
+    found = Search.objects.filter(week=now, pk=search_pk).first()
+    if found is None:
+        raise Http404("no such search")
+    found.week = now
+    return found
+
+
+@require_safe
+def progress(request: HttpRequest, pk: int, search_pk: int) -> HttpResponse:
+    """How far a search is."""
+    return render(request, "weeks/progress.html", panels.progress(_search_or_404(request, pk, search_pk)))
+
+
+@require_POST
+def stop(request: HttpRequest, pk: int, search_pk: int) -> HttpResponse:
+    """Stop a search; the best so far is kept."""
+    found = _search_or_404(request, pk, search_pk)
+    Search.objects.filter(pk=found.pk).update(stop=True)
+    return render(request, "weeks/progress.html", panels.progress(_search_or_404(request, pk, search_pk)))
+
+
+@require_POST
+def take(request: HttpRequest, pk: int, search_pk: int) -> HttpResponse:
+    """Put the best week a search has found in the place of the one that is there."""
+    found = _search_or_404(request, pk, search_pk)
+    made = planning.found_plan(found)
+    if made is None:
+        return render_week(request, found.week, "Nothing was found yet.")
+    try:
+        stored = services.store(found.week, found.revision, made, "the found week taken")
+    except services.MovedOnError:
+        return render_week(request, week_or_404(request, pk), MOVED_ON.format(what="the found week taken"))
+    if stored.pk != pk:
+        return HttpResponse(status=204, headers={"HX-Redirect": f"/weeks/{stored.pk}/"})
+    return render_week(request, week_or_404(request, pk), said="the found week taken")

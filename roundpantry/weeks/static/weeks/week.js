@@ -1,0 +1,94 @@
+/* The week's part in the browser: moving over the grid, dragging, and asking the server for every change. */
+(function () {
+  "use strict";
+  const byId = (id) => document.getElementById(id);
+  const week = () => byId("week");
+  const drawer = () => byId("drawer");
+  let last = "cell-0-0", marked = null, swapping = null, backTo = null;
+
+  const cellOf = (el) => el && el.closest && el.closest("[data-day][data-meal]");
+  function here() { const cell = byId(last); return { day: cell.dataset.day, meal: cell.dataset.meal }; }
+  function say(text) { byId("said").textContent = text; }
+  function send(what, values) {
+    backTo = last;
+    const path = week().dataset.url + (what === "plan" ? "plan/" : "do/" + what + "/");
+    return window.htmx.ajax("POST", path, { target: "#week", swap: "outerHTML", values: { revision: week().dataset.revision, ...values } });
+  }
+  function focusCell(id) {
+    const cell = byId(id);
+    if (!cell) return;
+    document.querySelectorAll('table.week [tabindex="0"][data-day]').forEach((one) => { one.tabIndex = -1; });
+    cell.tabIndex = 0;
+    cell.focus();
+    last = id;
+  }
+  function open(cell) {
+    last = cell.id;
+    window.htmx.ajax("GET", week().dataset.url + "cell/" + cell.dataset.day + "/" + cell.dataset.meal + "/", { target: "#drawer", swap: "innerHTML" });
+  }
+  function close() { drawer().innerHTML = ""; focusCell(last); }
+
+  /* an action of a cell: by key, by button, by finger */
+  function act(what, data) {
+    const at = here();
+    if (what === "plan") return send("plan", { seed: data.seed || 1 });
+    if (what === "cook") return send("cook", { batch: data.batch, day: data.evening, ...(data.frozen !== undefined ? { frozen: data.frozen } : { steps: data.steps }) });
+    if (what === "paste") return marked ? send("copy", { day: marked.day, meal: marked.meal, to_day: at.day, to_meal: at.meal }) : say("Nothing was copied yet.");
+    const values = { ...at };
+    for (const name of ["dish", "name", "position", "steps"]) if (data[name] !== undefined) values[name] = data[name];
+    return send(what, values);
+  }
+  function mark() { marked = here(); say("Copied. Go to another meal and paste."); showPaste(); }
+  function showPaste() { const paste = document.querySelector('[data-do="paste"]'); if (paste) paste.hidden = !marked; }
+
+  document.addEventListener("click", (event) => {
+    if (event.target.closest("[data-close-panel]")) { close(); return; }
+    const pressed = event.target.closest("[data-do]");
+    if (pressed) { act(pressed.dataset.do, pressed.dataset); return; }
+    if (event.target.closest('[data-mark="copy"]')) { mark(); return; }
+    const cell = cellOf(event.target);
+    if (cell) { focusCell(cell.id); open(cell); }
+  });
+
+  const KEYS = { x: "clear", Delete: "clear", l: "lock", k: "skip", r: "repeat", f: "fill", v: "paste" };
+  document.addEventListener("keydown", (event) => {
+    if (event.ctrlKey || event.metaKey || event.altKey) return;
+    if (event.key === "Escape" && drawer() && drawer().innerHTML && !event.target.matches("input, select, textarea")) { close(); return; }
+    const cell = cellOf(document.activeElement);
+    if (!cell) return;
+    const [d, m] = [Number(cell.dataset.day), Number(cell.dataset.meal)];
+    const moves = { ArrowLeft: [d - 1, m], ArrowRight: [d + 1, m], ArrowUp: [d, m - 1], ArrowDown: [d, m + 1], Home: [0, m], End: [6, m] };
+    if (moves[event.key]) { event.preventDefault(); focusCell("cell-" + moves[event.key].join("-")); return; }
+    last = cell.id;
+    if (event.key === "Enter" || event.key === " ") { event.preventDefault(); open(cell); }
+    else if (event.key === "c") { event.stopImmediatePropagation(); mark(); }
+    else if (event.key === "+" || event.key === "=") { event.preventDefault(); act("scale", { steps: 1 }); }
+    else if (event.key === "-") { event.preventDefault(); act("scale", { steps: -1 }); }
+    else if (event.key === "s") {
+      if (swapping === null) { swapping = cell.dataset.day; say("Exchange this day with which? Go there and press s again."); }
+      else { const one = swapping; swapping = null; send("swap", { day: one, to_day: cell.dataset.day }); }
+    }
+    else if (KEYS[event.key]) { event.preventDefault(); event.stopImmediatePropagation(); act(KEYS[event.key], {}); }
+  }, true);
+
+  /* dragging a meal onto another: exchanged, or copied with Ctrl */
+  document.addEventListener("dragstart", (event) => { const cell = cellOf(event.target); if (cell) { event.dataTransfer.setData("text/plain", cell.id); event.dataTransfer.effectAllowed = "copyMove"; } });
+  document.addEventListener("dragover", (event) => { if (cellOf(event.target)) event.preventDefault(); });
+  document.addEventListener("drop", (event) => {
+    const cell = cellOf(event.target), from = byId(event.dataTransfer.getData("text/plain"));
+    if (!cell || !cellOf(from)) return;
+    event.preventDefault();
+    last = cell.id;
+    send(event.ctrlKey ? "copy" : "move", { day: from.dataset.day, meal: from.dataset.meal, to_day: cell.dataset.day, to_meal: cell.dataset.meal });
+  });
+
+  /* after a change the panel closes, unless it came with the change, and the focus is where it was */
+  document.addEventListener("htmx:afterSettle", (event) => {
+    if (event.detail.target && event.detail.target.id === "drawer") { showPaste(); return; }
+    if (!backTo || !event.detail.elt || event.detail.elt.id !== "week") return;
+    if (drawer() && !drawer().hasAttribute("data-keep")) drawer().innerHTML = "";
+    if (drawer()) drawer().removeAttribute("data-keep");
+    if (!drawer() || !drawer().innerHTML) focusCell(backTo);
+    backTo = null;
+  });
+})();

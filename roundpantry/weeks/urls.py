@@ -1,0 +1,37 @@
+"""Addresses of weeks."""
+
+from django.urls import path
+
+from roundpantry.weeks import share_views, solver_views, views
+
+app_name = "weeks"
+urlpatterns = [
+    path("of/<int:client_pk>/", views.week_list, name="list"),
+    path("of/<int:client_pk>/favourites/", views.favourites, name="favourites"),
+    path("<int:pk>/", views.week, name="week"),
+    path("<int:pk>/do/<slug:what>/", views.act, name="act"),
+    path("<int:pk>/undo/", views.undo, name="undo"),
+    path("<int:pk>/remove/", views.remove, name="remove"),
+    path("<int:pk>/cell/<int:day>/<int:meal>/", views.cell, name="cell"),
+    path("<int:pk>/foods/<int:day>/<int:meal>/", views.foods, name="foods"),
+    path("<int:pk>/pots/", views.pots, name="pots"),
+    path("<int:pk>/pots/<slug:key>/", views.pot, name="pot"),
+    path("<int:pk>/day/<int:number>/", views.day, name="day"),
+    path("<int:pk>/hand-over/", views.hand_over, name="hand-over"),
+    path("<int:pk>/plan/", solver_views.plan, name="plan"),
+    path("<int:pk>/rules/", solver_views.set_rules, name="rules"),
+    path("<int:pk>/explain/", solver_views.explain, name="explain"),
+    path("<int:pk>/why/<int:day>/<int:meal>/", solver_views.why, name="why"),
+    path("<int:pk>/ways/", solver_views.ways, name="ways"),
+    path("<int:pk>/ways/take/", solver_views.take_way, name="take-way"),
+    path("<int:pk>/search/", solver_views.search, name="search"),
+    path("<int:pk>/search/<int:search_pk>/", solver_views.progress, name="progress"),
+    path("<int:pk>/search/<int:search_pk>/stop/", solver_views.stop, name="stop"),
+    path("<int:pk>/search/<int:search_pk>/take/", solver_views.take, name="take"),
+    path("<int:pk>/files/", share_views.files_page, name="files"),
+    path("<int:pk>/files/read/", share_views.take_in, name="take-in"),
+    path("<int:pk>/file/<slug:kind>/", share_views.export, name="export"),
+    path("<int:pk>/print/", share_views.print_page, name="print"),
+    path("<int:pk>/under/", share_views.under, name="under"),
+    path("<int:pk>/versions/", share_views.versions, name="versions"),
+]

@@ -1,0 +1,233 @@
+"""The week's pages: parse, call, render."""
+
+from __future__ import annotations
+
+from datetime import date, timedelta
+
+from django.http import Http404, HttpRequest, HttpResponse
+from django.shortcuts import redirect, render
+from django.utils import timezone
+from django.views.decorators.http import require_http_methods, require_POST, require_safe
+
+from dietetics.composition.search import index_of
+from dietetics.errors import DieteticsError
+from roundpantry.clients.context import take_up
+from roundpantry.clients.models import Client
+from roundpantry.clients.records import clients_of
+from roundpantry.shelf.records import shelf_of
+from roundpantry.weeks import panels, services
+from roundpantry.weeks.daypage import day_page
+from roundpantry.weeks.models import Week
+from roundpantry.weeks.page import laid, problems_of, week_page
+from roundpantry.weeks.records import aims_of, earlier_uses, kitchen_of, weeks_of
+
+MOVED_ON = (
+    "Not done: this week was changed in another window since you opened it. What is shown now is the newest; "
+    "press again what you wanted: {what}."
+)
+
+
+def client_or_404(request: HttpRequest, pk: int) -> Client:
+    """A client of this practitioner, taken up."""
+    client = clients_of(request.user).filter(pk=pk).first()
+    if client is None:
+        raise Http404("no such client")
+    take_up(request, client)
+    return client
+
+
+def week_or_404(request: HttpRequest, pk: int) -> Week:
+    """A week of this practitioner's clients, its client taken up."""
+    week = weeks_of(request.user).filter(pk=pk).first()
+    if week is None:
+        raise Http404("no such week")
+    take_up(request, week.client)
+    return week
+
+
+def render_week(request: HttpRequest, week: Week, refused: str = "", said: str = "") -> HttpResponse:
+    """The whole page, or the week alone for a change made on it."""
+    context = week_page(week, refused, said) | {"can_undo": week.frozen_at is None and week.changes.exists()}
+    template = "weeks/week_inner.html" if request.htmx and not request.htmx.boosted else "weeks/week.html"
+    return render(request, template, context, status=422 if refused else 200)
+
+
+@require_http_methods(["GET", "HEAD", "POST"])
+def week_list(request: HttpRequest, client_pk: int) -> HttpResponse:
+    """The client's weeks, and a new one."""
+    client = client_or_404(request, client_pk)
+    problem = ""
+    if request.method == "POST":
+        try:
+            start = date.fromisoformat(request.POST.get("start", ""))
+            like = client.weeks.filter(pk=_pk(request.POST.get("like", ""))).first()
+            return redirect("weeks:week", services.add_week(client, start, like).pk)
+        except DieteticsError as error:
+            problem = str(error)
+        except ValueError:
+            problem = f"“{request.POST.get('start', '')}” is no day: write 2026-11-23."
+    weeks = list(client.weeks.all())
+    following = services.monday_of(timezone.localdate()) + timedelta(days=7)
+    context = {
+        "client": client,
+        "weeks": weeks,
+        "problem": problem,
+        "start": request.POST.get("start") or following.isoformat(),
+        "has_targets": aims_of(client) is not None,
+    }
+    return render(request, "weeks/list.html", context, status=422 if problem else 200)
+
+
+def _pk(text: str) -> int:
+    return int(text) if text.isdecimal() and len(text) < 12 else 0
+
+
+@require_safe
+def week(request: HttpRequest, pk: int) -> HttpResponse:
+    """Seven days by meals."""
+    return render_week(request, week_or_404(request, pk))
+
+
+@require_POST
+def act(request: HttpRequest, pk: int, what: str) -> HttpResponse:
+    """One change of the week."""
+    now = week_or_404(request, pk)
+    try:
+        made = services.act(now, what, request.POST)
+    except services.MovedOnError:
+        words = services.ACTIONS[what][0]
+        return render_week(request, week_or_404(request, pk), MOVED_ON.format(what=words))
+    except DieteticsError as error:
+        return render_week(request, now, str(error))
+    if made.pk != pk:
+        response = HttpResponse(status=204)
+        response["HX-Redirect"] = f"/weeks/{made.pk}/"
+        return response if request.htmx else redirect("weeks:week", made.pk)
+    return render_week(request, week_or_404(request, pk), said=services.ACTIONS[what][0])
+
+
+@require_POST
+def undo(request: HttpRequest, pk: int) -> HttpResponse:
+    """Take the last change back."""
+    services.undo(week_or_404(request, pk))
+    return render_week(request, week_or_404(request, pk), said="taken back")
+
+
+@require_safe
+def cell(request: HttpRequest, pk: int, day: int, meal: int) -> HttpResponse:
+    """One cell beside the week."""
+    try:
+        return render(request, "weeks/cell_panel.html", panels.cell_panel(week_or_404(request, pk), day, meal))
+    except DieteticsError as error:
+        raise Http404(str(error)) from None
+
+
+@require_safe
+def foods(request: HttpRequest, pk: int, day: int, meal: int) -> HttpResponse:
+    """Foods of the shelf by what was typed, to be put beside."""
+    week_or_404(request, pk)
+    words = request.GET.get("q", "").strip()[:60]
+    found = [hit.food for hit in index_of(shelf_of(request.user)).search(words, 6)] if words else []
+    return render(request, "weeks/foods.html", {"foods": found, "q": words})
+
+
+@require_safe
+def pot(request: HttpRequest, pk: int, key: str) -> HttpResponse:
+    """One batch beside the week."""
+    try:
+        return render(request, "weeks/pot_panel.html", panels.pot_panel(week_or_404(request, pk), key))
+    except DieteticsError as error:
+        raise Http404(str(error)) from None
+
+
+@require_safe
+def pots(request: HttpRequest, pk: int) -> HttpResponse:
+    """Every batch that could be cooked."""
+    now = week_or_404(request, pk)
+    return render(request, "weeks/pots_panel.html", {"week": now, "pots": panels.pots_offered(now)})
+
+
+@require_safe
+def day(request: HttpRequest, pk: int, number: int) -> HttpResponse:
+    """One day on a page of its own."""
+    try:
+        return render(request, "weeks/day.html", day_page(week_or_404(request, pk), number))
+    except DieteticsError as error:
+        raise Http404(str(error)) from None
+
+
+@require_http_methods(["GET", "HEAD", "POST"])
+def favourites(request: HttpRequest, client_pk: int) -> HttpResponse:
+    """What the client likes, and how often it may come."""
+    client = client_or_404(request, client_pk)
+    aims = aims_of(client)
+    if aims is None:
+        return render(request, "weeks/favourites.html", {"client": client, "rows": [], "no_targets": True})
+    kitchen = kitchen_of(client, everything=True)
+    problem = ""
+    if request.method == "POST":
+        problem = _choose(client, request, set(kitchen.dishes), [meal.name for meal in aims.meals])
+        if not problem:
+            return redirect("weeks:favourites", client.pk)
+    newest = client.weeks.first()
+    seen = earlier_uses(Week(client=client, start=newest.start + timedelta(days=1))) if newest else {}
+    rows = panels.favourites(client, kitchen, aims, seen)
+    context = {
+        "client": client,
+        "rows": rows,
+        "problem": problem,
+        "likings": panels.LIKING_WORDS.items(),
+        "meals": [meal.name for meal in aims.meals],
+    }
+    return render(request, "weeks/favourites.html", context, status=422 if problem else 200)
+
+
+def _choose(client: Client, request: HttpRequest, keys: set[str], meals: list[str]) -> str:
+    """Store one row of favourites; the problem in words, or nothing."""
+    given = request.POST
+    if given.get("dish") not in keys:
+        return "There is no such dish."
+    numbers = {}
+    for name, least, most in (("liking", 0, 3), ("apart", 0, 7), ("most_uses", 0, 28)):
+        text = given.get(name, "").strip()
+        if name == "most_uses" and not text:
+            numbers[name] = None
+        elif text.isdecimal() and least <= int(text) <= most:
+            numbers[name] = int(text)
+        else:
+            return f"“{text}” was not understood: a whole number from {least} to {most}."
+    chosen = [name for name in given.getlist("meals") if name in meals]
+    services.set_choice(
+        client,
+        given["dish"],
+        {**numbers, "travels": given.get("travels") == "on", "meals": chosen, "left_out": not chosen},
+    )
+    return ""
+
+
+@require_POST
+def hand_over(request: HttpRequest, pk: int) -> HttpResponse:
+    """Freeze the week as it is given to the client."""
+    now = week_or_404(request, pk)
+    if now.frozen_at is None:
+        services.hand_over(now, kept_of(now), request.POST.get("note", ""))
+    return redirect("weeks:versions", pk)
+
+
+def kept_of(week: Week) -> dict[str, object]:
+    """The figures of a week as they are handed over."""
+    found = laid(week)
+    return {
+        "days": [{key: figure.amount for key, figure in one.total.figures.items()} for one in found.days],
+        "meals": [[meal["energy_kcal"].amount for meal in one.meals] for one in found.days],
+        "problems": problems_of(found),
+    }
+
+
+@require_POST
+def remove(request: HttpRequest, pk: int) -> HttpResponse:
+    """Remove a week for good."""
+    now = week_or_404(request, pk)
+    client_pk = now.client_id
+    services.remove_week(now)
+    return redirect("weeks:list", client_pk)
