@@ -9,6 +9,7 @@ from typing import ClassVar
 from playwright.sync_api import expect
 
 from browser_tests.support import BrowserTestCase
+from roundpantry.batches.models import Batch
 from roundpantry.bowls.models import Bowl
 from roundpantry.shelf.models import Label
 
@@ -227,6 +228,8 @@ class EveryScreen(BrowserTestCase):
         bowl = Bowl.objects.get(name="Tideline, too much potassium")
         label = Label.objects.filter(practitioner=bowl.client.practitioner).first().pk
         client, batch = bowl.client_id, bowl.parts.exclude(batch=None).first().batch_id
+        week = bowl.client.weeks.first().pk
+        fitted = Batch.objects.exclude(parent=None).first().pk
         return [
             "/clients/",
             "/clients/new/",
@@ -259,6 +262,15 @@ class EveryScreen(BrowserTestCase):
             f"/batches/{batch}/portions/",
             f"/batches/{batch}/fit/",
             f"/batches/{batch}/labels/",
+            f"/weeks/of/{bowl.client_id}/",
+            f"/weeks/of/{bowl.client_id}/favourites/",
+            f"/weeks/{week}/",
+            f"/weeks/{week}/day/2/",
+            f"/weeks/{week}/under/",
+            f"/weeks/{week}/versions/",
+            f"/weeks/{week}/files/",
+            f"/weeks/{week}/print/",
+            f"/batches/{fitted}/changed/",
             "/compare/",
             f"/compare/?a=bowl-{bowl.pk}&b=batch-{batch}&by=energy",
         ]

@@ -15,7 +15,7 @@ from dietetics.week.answer import Answer, answer_of, variety_cost
 from dietetics.week.pots import Cooked, cooking_of
 from dietetics.week.question import EXTRA_POT, RUN_MOST, Choice, Question, Slot
 
-MOVES, RESTARTS = 32_000, 4
+MOVES, RESTARTS = 24_000, 4
 HOT, COLD = 60.0, 0.6  # points: at first a pot more is taken lightly, at the end hardly anything is
 BROKEN = 3000.0  # a dish too often or too close: dearer than an empty meal; what is left of it is taken out at the end
 
@@ -105,10 +105,10 @@ class _State:
         return found
 
     def evenings(self) -> float:
-        """Points for pots above what an evening takes."""
+        """Points for batches above what an evening takes."""
         most, extra = self.question.rules.most_pots, 0
         for day in range(len(self.question.rules.cooking_days)):
-            extra += max(0, sum(one.counts[day] for one in self.pot_points) - most)
+            extra += max(0, sum(one.counts[day] > 0 for one in self.pot_points) - most)
         return EXTRA_POT * extra
 
     def broken(self, dish: int) -> float:

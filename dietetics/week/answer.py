@@ -16,7 +16,7 @@ class Answer:
 
     question: Question
     chosen: Mapping[Slot, Choice]
-    cooked: Mapping[tuple[str, int], int]
+    cooked: Mapping[tuple[str, int], float]
     points: float
     seed: int = 0
     moves: int = 0
@@ -80,7 +80,7 @@ def _in_order(uses: list[tuple[Slot, float]]) -> Uses:
     return tuple(sorted(uses))
 
 
-def extra_pots(question: Question, cooked: Mapping[tuple[str, int], int]) -> int:
-    """How many pots are cooked above what an evening takes."""
-    by_day = {day: sum(n for (_, d), n in cooked.items() if d == day) for day in question.rules.cooking_days}
+def extra_pots(question: Question, cooked: Mapping[tuple[str, int], float]) -> int:
+    """How many batches are cooked above what an evening takes."""
+    by_day = {day: sum(1 for (_, d), n in cooked.items() if d == day and n) for day in question.rules.cooking_days}
     return sum(max(0, n - question.rules.most_pots) for n in by_day.values())

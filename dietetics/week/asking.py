@@ -4,10 +4,11 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Mapping, Sequence
 
+from dietetics.balance.roles import reason_against
 from dietetics.composition.foods import Food
 from dietetics.composition.sums import Composition, Figure
 from dietetics.nutrients import ADDITIVE_KEYS, DENSITY, nutrient
-from dietetics.targets.schools import PlateRule
+from dietetics.targets.schools import PlateRule, School
 from dietetics.targets.windows import Window
 from dietetics.week.days import Dish, asked_of, cell_sum
 from dietetics.week.plan import Cell, Plan
@@ -17,6 +18,7 @@ from dietetics.week.threads import FROZEN_DAYS, Pot
 SMALL_MEALS = ("breakfast", "snack", "juice", "supper snack")
 MAIN_PERCENT = 20
 WARM_WORDS = ("soup", "porridge", "chili", "stew", "curry", "scramble", "hot", "broth", "oats")
+USUAL_USES = 4  # few favourites, repeated; common practice
 USUAL_DENSITY = 1.2  # kcal/g, for the weight of a free choice without a window for density (our judgement)
 KNOWN_SHARE = 0.8  # a nutrient is planned for only where most of what is offered is known
 
@@ -66,16 +68,36 @@ def offer_of(dish: Dish, pots: Mapping[str, Pot], asks: Sequence[PlateRule], **m
     )  # fmt: skip
 
 
-def steady_window(key: str, dishes: Sequence[Dish], meals: int, swing: float = 0.25) -> Window | None:
-    """A window that keeps a nutrient steady from day to day: around the usual meal of what is offered, times the meals of a day.
+def steady_window(key: str, dishes: Sequence[Dish], meals: int, swing: float = 0.2) -> Window | None:
+    """A window that keeps a nutrient steady from day to day: around the mean meal of what is offered, times the meals of a day.
 
-    Only known parts are counted. Used for vitamin K with warfarin.
+    A fifth to either side keeps two days within half of each other. Only known parts are counted. For vitamin K with warfarin.
     """
-    amounts = sorted(amount for dish in dishes if (amount := dish.serving[key].amount) is not None)
-    if not amounts:
-        return None
-    usual = amounts[len(amounts) // 2] * meals
-    return Window(key, usual * (1 - swing), usual * (1 + swing), "must") if usual > 0 else None
+    amounts = [amount for dish in dishes if (amount := dish.serving[key].amount) is not None]
+    usual = sum(amounts) / len(amounts) * meals if amounts else 0.0
+    return Window(key, usual * (1 - swing), usual * (1 + swing), "should") if usual > 0 else None
+
+
+def usual_uses(meals: Sequence[SlotMeal], suits: Sequence[str], mains: int, days: int) -> int:
+    """How often a dish may come when nothing was said: a breakfast or snack every day, a main dish four times, or as often as
+    it must where there are few."""
+    slots = sum(meal.main for meal in meals) * days
+    if not any(meal.main and meal.name in suits for meal in meals):
+        return days
+    return max(USUAL_USES, -(-slots // max(mains, 1)))
+
+
+def kept_from(dish: Dish, allergies: Sequence[str]) -> str:
+    """Why a dish is not offered to a client unless that was said: an allergen, hidden carriers counted; "" when none."""
+    reasons = (reason_against(food, allergies, "", None) for food, grams in dish.foods)
+    return next((reason for reason in reasons if reason), "")
+
+
+def liked_under(dish: Dish, dislikes: str, school: School | None) -> int:
+    """How a dish is taken when nothing was said: fine, or rather not where it holds something disliked or left out by the
+    client's school. (A raw food that went into a pot is named raw: so a dislike is no reason to leave a dish out.)"""
+    reasons = (reason_against(food, (), dislikes, school) for food, grams in dish.foods if grams >= 1)
+    return 0 if any(reasons) else 1
 
 
 def planned_windows(windows: Sequence[Window], dishes: Sequence[Dish]) -> tuple[Window, ...]:

@@ -9,6 +9,7 @@ from dietetics.nutrients import nutrient
 from dietetics.targets.windows import Window
 from dietetics.week.anneal import good_week
 from dietetics.week.answer import Answer, answer_of
+from dietetics.week.plan import DAY_NAMES
 from dietetics.week.question import Question, Slot
 
 WAY_MOVES, WAY_RESTARTS = 8_000, 2
@@ -113,20 +114,27 @@ def missed(answer: Answer, least_points: float = 0.5) -> list[Missed]:
     return sorted(found, key=lambda one: -one.points)
 
 
+def evening_name(day: int) -> str:
+    """The name of a cooking evening."""
+    return DAY_NAMES[day] if 0 <= day < len(DAY_NAMES) else "the day before the week"
+
+
 def binding(answer: Answer) -> list[str]:
     """What the week stands against: windows at their line, evenings that are full, dishes as often as they may come."""
     question, found = answer.question, []
     days = day_sums(answer)
     for window in question.windows:
+        if window.importance == "watch":
+            continue
         amounts = [_amount(window, sums) for sums in days.values()]
         for line, word in ((window.low, "low"), (window.high, "high")):
             at = sum(line is not None and abs(a - line) <= 0.03 * abs(line) for a in amounts)
             if at >= 2:
                 found.append(f"{nutrient(window.key).name} is at its {word} end on {at} days")
     for day in question.rules.cooking_days:
-        pots = sum(n for (_, d), n in answer.cooked.items() if d == day)
+        pots = sum(1 for (_, d), n in answer.cooked.items() if d == day and n)
         if pots >= question.rules.most_pots:
-            found.append(f"a cooking evening is full: {pots} pots")
+            found.append(f"the cooking evening of {evening_name(day)} is full: {pots} batches")
     for index, offer in enumerate(question.offers):
         uses = sum(c.dish == index for c in answer.chosen.values())
         if uses and uses >= offer.most_uses:
@@ -134,7 +142,7 @@ def binding(answer: Answer) -> list[str]:
     return found
 
 
-def ways_out(answer: Answer, day_names: tuple[str, ...], seed: int = 1) -> list[WayOut]:
+def ways_out(answer: Answer, seed: int = 1) -> list[WayOut]:
     """What would make the week better, the most useful first: another cooking evening, another pot, a window, a dish oftener.
 
     Each is planned anew from the same seed, so a saving is what was found and no proof.
@@ -142,23 +150,22 @@ def ways_out(answer: Answer, day_names: tuple[str, ...], seed: int = 1) -> list[
     base = good_week(answer.question, seed, WAY_MOVES, WAY_RESTARTS)
     reference = min(base.points, answer.points)
     found = []
-    for text, kind, value, changed in _relaxed(answer, day_names):
+    for text, kind, value, changed in _relaxed(answer):
         better = good_week(changed, seed, WAY_MOVES, WAY_RESTARTS)
         if reference - better.points >= WORTH:
             found.append(WayOut(text, reference - better.points, kind, value))
     return sorted(found, key=lambda way: -way.saves)
 
 
-def _relaxed(answer: Answer, day_names: tuple[str, ...]) -> Iterator[tuple[str, str, str, Question]]:
+def _relaxed(answer: Answer) -> Iterator[tuple[str, str, str, Question]]:
     question, rules = answer.question, answer.question.rules
     for day in range(-1, len(question.kinds)):
         if day not in rules.cooking_days and question.pots:
-            name = day_names[day] if day >= 0 else "the evening before the week"
             new = replace(rules, cooking_days=tuple(sorted((*rules.cooking_days, day))))
-            yield f"cook on {name} too", "evening", str(day), replace(question, rules=new)
+            yield f"cook on the evening of {evening_name(day)} too", "evening", str(day), replace(question, rules=new)
     if question.pots:
         new = replace(rules, most_pots=rules.most_pots + 1)
-        yield "one pot more on a cooking evening", "pots", str(rules.most_pots + 1), replace(question, rules=new)
+        yield "one batch more on a cooking evening", "pots", str(rules.most_pots + 1), replace(question, rules=new)
     for window in _worst_windows(answer):
         rest = tuple(w for w in question.windows if w.key != window.key)
         name = nutrient(window.key).name.lower()

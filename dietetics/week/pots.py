@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from functools import lru_cache
 from itertools import product
 
-from dietetics.week.question import MISSING, MOST_POTS_ANYWHERE, POT, WASTE, PotFacts, Question, Slot
+from dietetics.week.question import FIRE, HALF, MISSING, MOST_HALVES, POT, WASTE, PotFacts, Question, Slot
 
 Uses = tuple[tuple[Slot, float], ...]
 
@@ -17,7 +17,7 @@ class Cooked:
     """How a pot is cooked: its points, pots on each cooking evening, and the share of a pot that is eaten and not there."""
 
     points: float
-    counts: tuple[int, ...]
+    counts: tuple[float, ...]
     missing: float
 
 
@@ -36,21 +36,32 @@ def cheapest(pot: PotFacts, uses: Uses, days: tuple[int, ...], last_meal: int) -
     """
     eaten = sum(share for _, share in uses)
     stock = sum(share for share, _ in pot.stock)
-    best = Cooked(WASTE * stock, tuple(0 for _ in days), 0.0)
+    best = Cooked(WASTE * stock, tuple(0.0 for _ in days), 0.0)
     if not uses:
         return best
     best = Cooked(float("inf"), best.counts, eaten)
-    for counts in sorted(product(range(MOST_POTS_ANYWHERE + 1), repeat=len(days)), key=sum):
-        least = POT * sum(counts) + WASTE * max(0.0, sum(counts) + stock - eaten)
-        if least < best.points - 1e-9:
-            missing = missing_of(pot, uses, days, counts, last_meal)
-            points = least + (MISSING + WASTE) * missing if missing else least
-            if points < best.points - 1e-9:
-                best = Cooked(points, counts, missing)
+    for effort, pots, counts in _ways_to_cook(len(days)):
+        if effort >= best.points:
+            break
+        spare = pots + stock - eaten
+        least = effort + (WASTE * spare if spare > 0 else -MISSING * spare)
+        if least >= best.points - 1e-9:
+            continue
+        missing = missing_of(pot, uses, days, counts, last_meal)
+        points = effort + WASTE * (spare + missing) + MISSING * missing if missing else least
+        if points < best.points - 1e-9:
+            best = Cooked(points, counts, missing)
     return best
 
 
-def missing_of(pot: PotFacts, uses: Uses, days: Sequence[int], counts: Sequence[int], last_meal: int) -> float:
+@lru_cache(maxsize=8)
+def _ways_to_cook(evenings: int) -> tuple[tuple[float, float, tuple[float, ...]], ...]:
+    """(effort, pots, pots on each evening), the least effort first: a fire to be lit, and more for a larger pot."""
+    counts = product((n * HALF for n in range(MOST_HALVES + 1)), repeat=evenings)
+    return tuple(sorted((FIRE * sum(n > 0 for n in c) + POT * sum(c), sum(c), c) for c in counts))
+
+
+def missing_of(pot: PotFacts, uses: Uses, days: Sequence[int], counts: Sequence[float], last_meal: int) -> float:
     """The share of a pot that is eaten and not there; what goes off first is eaten first, which misses the least."""
     supplies = [_Supply((0, 0), end, share) for share, end in pot.stock]
     supplies += [

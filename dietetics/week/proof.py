@@ -20,8 +20,10 @@ from dietetics.week.answer import Answer, answer_of
 from dietetics.week.question import (
     ASK,
     EXTRA_POT,
+    FIRE,
+    HALF,
     MISSING,
-    MOST_POTS_ANYWHERE,
+    MOST_HALVES,
     PER_CENT,
     POT,
     RUN,
@@ -40,11 +42,13 @@ MANY_NODES = 2_000_000_000
 
 @dataclass
 class Model:
-    """The program and where its variables stand: cells by (slot, number of the choice), pots by (pot, evening)."""
+    """The program and where its variables stand: cells by (slot, number of the choice), half pots and
+    whether there is any by (pot, evening)."""
 
     program: Program
     cells: dict[tuple[Slot, int], int]
     pots: dict[tuple[int, int], int]
+    fires: dict[tuple[int, int], int]
     choices: dict[Slot, tuple[Choice, ...]]
     constant: float
 
@@ -58,13 +62,14 @@ def build(question: Question) -> Model:
         for slot, options in choices.items()
         for n, choice in enumerate(options)
     }
-    pots = {
-        (p, day): program.variable(0, MOST_POTS_ANYWHERE, POT + WASTE, whole=True)
-        for p in range(len(question.pots))
-        for day in question.rules.cooking_days
-    }
+    cookings = [(p, day) for p in range(len(question.pots)) for day in question.rules.cooking_days]
+    pots = {one: program.variable(0, MOST_HALVES, HALF * (POT + WASTE), whole=True) for one in cookings}
+    fires = {one: program.variable(0, 1, FIRE, whole=True) for one in cookings}
+    for one in cookings:
+        program.row({pots[one]: 1.0, fires[one]: -float(MOST_HALVES)}, upper=0)
+        program.row({pots[one]: 1.0, fires[one]: -1.0}, 0)
     constant = WASTE * sum(share for pot in question.pots for share, _ in pot.stock)
-    model = Model(program, cells, pots, choices, constant)
+    model = Model(program, cells, pots, fires, choices, constant)
     for slot, options in choices.items():
         program.row({cells[slot, n]: 1.0 for n in range(len(options))}, 1, 1)
     _days(question, model)
@@ -137,13 +142,13 @@ def _pots(question: Question, model: Model) -> None:
                         uses.setdefault(meets, {})[model.cells[slot, n]] = share
                         by_dish.setdefault(choice.dish, []).append(model.cells[slot, n])
             if by_dish and slot not in question.locks and not any(supplies[n][0] == "stock" for n in meets):
-                there = {model.pots[p, supplies[n][1]]: 1.0 for n in meets}
+                there = {model.fires[p, supplies[n][1]]: 1.0 for n in meets}
                 users = [cell for cells in by_dish.values() for cell in cells]
                 program.row({**there, **dict.fromkeys(users, -1.0)}, 0)
         _hall(model, p, facts.stock, supplies, uses)
     for day in rules.cooking_days:
         extra = program.variable(0, INFINITY, EXTRA_POT)
-        cooked = {model.pots[p, day]: 1.0 for p in range(len(question.pots))}
+        cooked = {model.fires[p, day]: 1.0 for p in range(len(question.pots))}
         if cooked:
             program.row({**cooked, extra: -1.0}, upper=rules.most_pots)
 
@@ -171,7 +176,7 @@ def _hall(
                 continue
             row = {cell: share for terms in only for cell, share in terms.items()}
             held = sum(stock[supplies[n][1]][0] for n in chosen if supplies[n][0] == "stock")
-            row.update({model.pots[pot, supplies[n][1]]: -1.0 for n in chosen if supplies[n][0] == "day"})
+            row.update({model.pots[pot, supplies[n][1]]: -HALF for n in chosen if supplies[n][0] == "day"})
             model.program.row({**row, missing: -1.0}, upper=held)
 
 
@@ -256,8 +261,9 @@ def _start_from(highspy: Any, solver: Any, model: Model, start: Answer) -> None:
         values[model.cells[slot, n]] = 1.0
     keys = start.question.pot_index
     for (key, day), count in start.cooked.items():
-        values[model.pots[keys[key], day]] = float(count)
-    indices = [*model.cells.values(), *model.pots.values()]
+        values[model.pots[keys[key], day]] = round(count / HALF)
+        values[model.fires[keys[key], day]] = 1.0
+    indices = [*model.cells.values(), *model.pots.values(), *model.fires.values()]
     numpy = import_module("numpy")
     solver.setSolution(
         len(indices), numpy.array(indices, dtype=numpy.int32), numpy.array([values[i] for i in indices], dtype=float)

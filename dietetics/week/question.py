@@ -19,12 +19,13 @@ Slot = tuple[int, int]
 PER_CENT: Mapping[str, float] = {"must": 6.0, "should": 2.0, "watch": 0.2}
 ASK: Mapping[str, float] = {"must": 80.0, "should": 30.0, "watch": 6.0}
 MEAL_PER_CENT = 0.15  # a meal outside its share of the day's energy, or short of protein
-POT, WASTE, EXTRA_POT, EMPTY, MISSING = 40.0, 40.0, 200.0, 200.0, 5000.0
-FRESH, VARIETY, PORTION, RUN = 8.0, 15.0, 8.0, 20.0
+FIRE, POT, WASTE, EXTRA_POT, EMPTY, MISSING = 25.0, 15.0, 40.0, 200.0, 200.0, 5000.0
+FRESH, VARIETY, PORTION, RUN = 8.0, 15.0, 12.0, 20.0
 RUN_DAYS, RUN_MOST = 4, 3  # left-overs for two or three nights: a main dish more often in four days is dull
 LIKING: Mapping[int, float] = {0: 15.0, 1: 5.0, 2: 2.0, 3: 0.0}
 LIKING_WORDS: Mapping[int, str] = {0: "rather not", 1: "fine", 2: "liked", 3: "loved"}
-MOST_DISHES, MOST_POTS_ANYWHERE = 400, 3
+MOST_DISHES = 400
+HALF, MOST_HALVES = 0.5, 6  # a recipe is cooked by halves, up to three times on an evening
 
 
 @dataclass(frozen=True)
@@ -81,8 +82,8 @@ class PotFacts:
 
 @dataclass(frozen=True)
 class Rules:
-    """How the week may be made: cooking evenings (-1 the one before the first day), pots an evening, how many different main
-    dishes are wanted, and the portions a client is served."""
+    """How the week may be made: cooking evenings (-1 the one before the first day), how many batches an evening, how many
+    different main dishes are wanted, and the portions a client is served."""
 
     cooking_days: tuple[int, ...] = (-1, 2)
     most_pots: int = 4

@@ -12,6 +12,7 @@ from dietetics.week.question import (
     ASK,
     EMPTY,
     EXTRA_POT,
+    FIRE,
     FRESH,
     LIKING,
     MEAL_PER_CENT,
@@ -133,9 +134,13 @@ def points_of(answer: Answer) -> float:
         if _reachable(question, key, slot)
     )
     there = sum(answer.cooked.values()) + sum(share for pot in question.pots for share, _ in pot.stock)
-    points += POT * sum(answer.cooked.values()) + WASTE * max(0.0, there - eaten)
+    points += (
+        FIRE * len([n for n in answer.cooked.values() if n])
+        + POT * sum(answer.cooked.values())
+        + WASTE * max(0.0, there - eaten)
+    )
     for day in question.rules.cooking_days:
-        here = sum(n for (_, d), n in answer.cooked.items() if d == day)
+        here = len([key for (key, d), n in answer.cooked.items() if d == day and n])
         points += EXTRA_POT * max(0, here - question.rules.most_pots)
     main_names = {meal.name for meal in question.meals if meal.main}
     for offer in question.offers:

@@ -82,9 +82,14 @@ class Thread:
         if late:
             last = max(self.ends, default=-1)
             found.append(f"{self.pot.name}: eaten after the end of its {self.pot.keeps_days} days (day {last + 1})")
-        if self.over_g > 0.25 * serving:
-            found.append(f"{self.pot.name}: {self.over_g / serving:.1f} servings are left that nobody eats in time")
         return found
+
+    def left_over(self) -> str:
+        """What nobody eats in time, in words; nothing for a quarter of a serving and less."""
+        serving = self.pot.serving_g or 1.0
+        if self.over_g <= 0.25 * serving:
+            return ""
+        return f"{self.pot.name} {self.over_g / serving:.1f} servings".replace(".0", "")
 
 
 @dataclass

@@ -19,6 +19,7 @@ from roundpantry.weeks.models import Week
 from roundpantry.weeks.page import laid
 
 FORMAT = "round-pantry-plan/1"
+FORMULA = ("=", "+", "-", "@")  # what a spreadsheet takes for the beginning of a formula
 MOST_BYTES = 2_000_000
 USUAL_HOURS = {"breakfast": 8, "lunch": 12, "snack": 16, "juice": 16, "dinner": 19}
 
@@ -54,7 +55,12 @@ def as_xlsx(week: Week) -> bytes:
 
 def _plain(value: Any) -> Any:
     """Text that a spreadsheet would take for a formula is kept as text."""
-    return f"'{value}" if isinstance(value, str) and value[:1] in "=+-@" else value
+    return f"'{value}" if isinstance(value, str) and value.startswith(FORMULA) else value
+
+
+def _unplain(value: Any) -> Any:
+    """The text that `_plain` made safe."""
+    return value[1:] if isinstance(value, str) and value.startswith("'") and value[1:].startswith(FORMULA) else value
 
 
 def as_calendar(week: Week) -> bytes:
@@ -144,7 +150,7 @@ def _of_xlsx(data: bytes) -> Plan:
     openpyxl = import_module("openpyxl")
     try:
         sheet = openpyxl.load_workbook(io.BytesIO(data), read_only=True, data_only=True).active
-        rows = [list(row) for row in sheet.iter_rows(values_only=True)]
+        rows = [[_unplain(value) for value in row] for row in sheet.iter_rows(values_only=True)]
     except (BadZipFile, KeyError, ValueError, OSError, openpyxl.utils.exceptions.InvalidFileException) as error:
         raise DieteticsError("week-unreadable", problem=f"it is no spreadsheet ({type(error).__name__})") from None
     heads = [str(cell) for cell in rows[0]] if rows else []

@@ -114,7 +114,6 @@ def _cell(found: Laid, d: int, m: int, first: bool) -> str:
     figures = _figures(total) if dish is not None else ""
     scale = f"{amount_text(main.scale)} ×" if main and main.scale != 1 else ""
     more = f"+ {len(entries) - 1}" if len(entries) > 1 else ""
-    words = _cell_words(found, d, m, name, figures, scale)
     return _cell_html(
         (
             ("id", f"cell-{d}-{m}"),
@@ -128,7 +127,7 @@ def _cell(found: Laid, d: int, m: int, first: bool) -> str:
             ("skipped", cell.skipped),
             ("gone", main is not None and dish is None),
             ("symbol", f"dish-{main.dish}" if main and main.dish in found.kitchen.drawn else ""),
-            ("words", words),
+            ("where", f"{DAY_NAMES[d]} {found.plan.meals[m].lower()}{':' if name else ': empty'}"),
             ("off", found.plan.days[d].kind == "off"),
             ("first", first),
             ("assumed", dish is not None and dish.assumed),
@@ -140,12 +139,6 @@ def _figures(total: Composition) -> str:
     energy, protein, density = (total[key] for key in FOOT_KEYS)
     parts = [one.shown() for one in (energy, protein)]
     return " · ".join([*parts, density.shown().split(" ")[0] if density.amount is not None else ""]).rstrip(" ·")
-
-
-def _cell_words(found: Laid, d: int, m: int, name: str, figures: str, scale: str) -> str:
-    cell = found.plan.days[d].cells[m]
-    what = f"{scale} {name}".strip() if name else "empty"
-    return f"{DAY_NAMES[d]} {found.plan.meals[m]}: {what}{', ' + figures if figures else ''}{', locked' if cell.locked else ''}"
 
 
 def rows_of(found: Laid) -> list[dict[str, Any]]:
@@ -242,48 +235,48 @@ def lanes_of(found: Laid) -> list[dict[str, Any]]:
 
 
 def _lane(found: Laid, one: Thread) -> dict[str, Any]:
-    meals, serving = len(found.plan.meals), one.pot.serving_g or 1.0
-    cells = []
-    for d in range(len(found.plan.days)):
-        cooked = [c for c in one.cookings if c.day == d]
-        eaten = [t for t in one.taken if t.use.day == d]
-        runs = [
-            (max(c.day, d) if c.day < d else d + (meals - 1) / meals, e + 1)
-            for c, e in zip(one.cookings, one.ends, strict=True)
-            if c.day <= d <= e and c.frozen < 1
-        ]
-        start = min((max(0.0, (s - d)) for s, _ in runs), default=None)
-        bad = any(t.missing_g for t in eaten)
-        words = [f"cook {amount_text(c.pots)}" for c in cooked]
-        if eaten:
-            words.append(_left_words(eaten[-1].left_g / serving, bad))
-        cells.append(
-            {
-                "x": f"{start * LANE:.0f}" if start is not None else "",
-                "marks": [f"{(t.use.meal + 0.3) / meals * LANE:.0f}" for t in eaten],
-                "end": any(e == d for e in one.ends),
-                "words": " · ".join(words),
-                "bad": bad,
-            }
-        )
-    before = [c for c in one.cookings if c.day < 0]
+    cells = [_lane_cell(found, one, d) for d in range(len(found.plan.days))]
+    serving = one.pot.serving_g or 1.0
     return {
-        "key": one.pot.key,
-        "name": one.pot.name,
-        "cells": cells,
-        "problems": one.problems(),
-        "before": ", ".join(f"{amount_text(round(c.pots, 2))} pot {_before_words(c.day)}" for c in before),
-        "left": _left_words(one.over_g / serving, False) if one.over_g > 0.1 * serving else "",
+        "key": one.pot.key, "name": one.pot.name, "cells": cells, "bad": any(cell["bad"] for cell in cells),
         "frozen": f"{one.frozen_left_g / serving:.0f} frozen" if one.frozen_left_g > 0.5 * serving else "",
-    }
+    }  # fmt: skip
+
+
+def _lane_cell(found: Laid, one: Thread, d: int) -> dict[str, Any]:
+    """A batch on one day: where its line begins, a mark for each meal that eats of it, what is left, what goes off."""
+    meals, serving = len(found.plan.meals), one.pot.serving_g or 1.0
+    eaten = [t for t in one.taken if t.use.day == d]
+    starts = [
+        0.0 if c.day < d else (meals - 1) / meals
+        for c, end in zip(one.cookings, one.ends, strict=True)
+        if c.day <= d <= end and c.frozen < 1
+    ]
+    bad = any(t.missing_g for t in eaten)
+    words = [
+        f"cooked {_before_words(c.day)} {amount_text(round(c.pots, 2))}" for c in one.cookings if c.day < 0 and d == 0
+    ]
+    words += [f"cook {amount_text(c.pots)}" for c in one.cookings if c.day == d]
+    if eaten:
+        words.append(_left_words(eaten[-1].left_g / serving, bad))
+    last = len(found.plan.days) - 1
+    over = [g for day, g, frozen in one.left if not frozen and min(day + one.pot.keeps_days, last) == d]
+    wasted = sum(over) / serving
+    return {
+        "x": f"{min(starts) * LANE:.0f}" if starts else "", "end": d in one.ends, "words": " · ".join(words), "bad": bad,
+        "marks": [f"{(t.use.meal + 0.3) / meals * LANE:.0f}" for t in eaten],
+        "over": f"{wasted:.1f} over".replace(".0", "") if wasted > 0.25 else "",
+    }  # fmt: skip
 
 
 def _before_words(day: int) -> str:
-    return "Sun before" if day == -1 else "from before"
+    return "Sun" if day == -1 else "before"
 
 
 def _left_words(servings: float, bad: bool) -> str:
-    return "none left" if bad or servings < 0.05 else f"{servings:.1f} left".replace(".0", "")
+    if bad:
+        return "too little"
+    return "none left" if servings < 0.05 else f"{servings:.1f} left".replace(".0", "")
 
 
 def problems_of(found: Laid) -> list[str]:
@@ -292,6 +285,12 @@ def problems_of(found: Laid) -> list[str]:
         *plan_problems(found.plan, found.kitchen.dishes),
         *(words for one in found.threads for words in one.problems()),
     ]
+
+
+def left_overs(found: Laid) -> str:
+    """What is cooked and not eaten in time, in one sentence."""
+    words = [one.left_over() for one in found.threads if one.left_over()]
+    return f"Left over, to freeze or give away: {', '.join(words)}." if words else ""
 
 
 def cautions_of(found: Laid) -> list[Caution]:
@@ -325,24 +324,45 @@ def mean_levels(found: Laid) -> list[str]:
     return levels_html(levels_of(docked, mean))
 
 
+def kept_of(week: Week) -> dict[str, object]:
+    """The figures of a week as they are handed over."""
+    found = laid(week)
+    return {
+        "days": [{key: figure.amount for key, figure in one.total.figures.items()} for one in found.days],
+        "meals": [[meal["energy_kcal"].amount for meal in one.meals] for one in found.days],
+        "problems": problems_of(found),
+    }
+
+
+def mean_title(found: Laid) -> str:
+    """What the docked levels show, with the span between days."""
+    days = [found.days[d] for d in found.counted]
+    spans = [(key, one) for key in FOOT_KEYS if (one := spread(key, days)) is not None]
+    words = [f"{nutrient(k).name.lower()} {nutrient(k).number(s.least)}–{nutrient(k).number(s.most)}" for k, s in spans]
+    return "The mean day of this week" + (f"; between days: {', '.join(words)}" if words else "")
+
+
 def week_page(week: Week, refused: str = "", said: str = "") -> dict[str, Any]:
     """Everything the week's page shows."""
     found, rules = laid(week), rules_of(week)
+    outs = outs_of(found)
     used = {e.dish for _, _, cell in found.plan.places() for e in cell.entries[:1]}
     return {
         "week": week,
         "heads": heads_of(found),
         "rows": rows_of(found),
         "foot": foot_of(found),
-        "outs": outs_of(found),
+        "outs": outs,
+        "any_out": any(outs),
         "lanes": lanes_of(found),
         "problems": problems_of(found),
+        "left_overs": left_overs(found),
         "cautions": cautions_of(found),
         "refused": refused,
         "symbols": [symbol_of(key, bowl) for key, bowl in found.kitchen.drawn.items() if key in used],
         "said": said,
         "levels": mean_levels(found),
-        "levels_title": "The mean day of this week",
+        "levels_title": mean_title(found),
         "no_targets": found.aims is None,
         "kinds": list(KINDS.items()),
         "rules": rules,

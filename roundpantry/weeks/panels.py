@@ -17,11 +17,20 @@ from dietetics.week.explain import binding, missed, others, ways_out
 from dietetics.week.plan import DAY_NAMES, DRINK, FREE
 from dietetics.week.question import LIKING_WORDS
 from roundpantry.clients.models import Client
-from roundpantry.clients.records import school_of
 from roundpantry.weeks.models import DishChoice, Search, Week
 from roundpantry.weeks.page import Laid, laid
 from roundpantry.weeks.planning import answer_as_it_stands, state_of
-from roundpantry.weeks.records import Aims, Kitchen, choices_of, earlier_uses, kitchen_of, plan_value, suits, with_free
+from roundpantry.weeks.records import (
+    Aims,
+    Kitchen,
+    choices_of,
+    earlier_uses,
+    kitchen_of,
+    plan_value,
+    school_or_none,
+    suits,
+    with_free,
+)
 
 EVENINGS = (-1, 0, 1, 2, 3, 4, 5, 6)
 
@@ -68,10 +77,7 @@ def dish_rows(week: Week, found: Laid, day: int, meal: int) -> list[dict[str, An
 
 def against_of(client: Client, dish: Dish) -> str:
     """Why a dish should not be eaten by a client: an allergen first; "" when nothing speaks against it."""
-    try:
-        school = school_of(client, client.school)
-    except DieteticsError:
-        school = None
+    school = school_or_none(client)
     reasons = (
         reason_against(food, client.allergies, client.dislikes, school) for food, grams in dish.foods if grams >= 1
     )
@@ -269,7 +275,7 @@ def ways_of(week: Week) -> dict[str, Any]:
     answer = answer_as_it_stands(week)
     if answer is None:
         return {"week": week, "ways": [], "cannot": True}
-    found = ways_out(answer, DAY_NAMES)
+    found = ways_out(answer)
     rows = [
         {"number": n, "text": w.text, "saves": f"{w.saves:.0f}", "kind": w.kind, "value": w.value}
         for n, w in enumerate(found[:8], 1)

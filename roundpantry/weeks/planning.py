@@ -21,12 +21,22 @@ from django.utils import timezone
 from dietetics.errors import DieteticsError
 from dietetics.week.anneal import good_week
 from dietetics.week.answer import Answer, answer_of
-from dietetics.week.asking import main_meals, offer_of, week_question
-from dietetics.week.plan import DRINK, Cell, Cooking, Day, Entry, Plan, plan_json, plan_of
+from dietetics.week.asking import kept_from, liked_under, main_meals, offer_of, usual_uses, week_question
+from dietetics.week.plan import DAY_NAMES, DRINK, Cell, Cooking, Day, Entry, Plan, plan_json, plan_of
 from dietetics.week.proof import improve
-from dietetics.week.question import Choice, Question, Rules, Slot, SlotMeal
+from dietetics.week.question import Choice, Offer, Question, Rules, Slot, SlotMeal
 from roundpantry.weeks.models import Search, Week
-from roundpantry.weeks.records import Aims, Kitchen, aims_of, choices_of, kitchen_of, plan_value, suits, with_free
+from roundpantry.weeks.records import (
+    Aims,
+    Kitchen,
+    aims_of,
+    choices_of,
+    kitchen_of,
+    plan_value,
+    school_or_none,
+    suits,
+    with_free,
+)
 
 LONGER_MOVES = 160_000
 SILENT_SECONDS = 15.0  # a search that says nothing for so long is over
@@ -68,33 +78,36 @@ def question_of(week: Week) -> tuple[Question, Kitchen]:
     kitchen = with_free(kitchen_of(week.client, plan, everything=True), aims, plan)
     if plan.meals != tuple(meal.name for meal in aims.meals):
         raise DieteticsError("week-unreadable", problem="the client's meals have changed since: make a new week")
-    said = choices_of(week.client)
-    mains = {meal.name for meal in slot_meals(aims) if meal.main}
-    offers = []
-    for key, dish in kitchen.dishes.items():
-        row = said.get(key)
-        meals = suits(key, kitchen, aims, row)
-        if dish.assumed or not meals or (row is not None and row.left_out):
-            continue
-        usual = 4 if set(meals) & mains else 7
-        offers.append(
-            offer_of(
-                dish,
-                kitchen.pots,
-                aims.asks,
-                meals=frozenset(meals),
-                liking=row.liking if row else 1,
-                most_uses=row.most_uses if row and row.most_uses is not None else usual,
-                apart=row.apart if row else 1,
-                travels=row.travels if row and row.travels is not None else dish.travels,
-            )
-        )
+    offers = _offers(week, aims, kitchen)
     rules = rules_of(week)
     steady = "vitamin_k_ug" if "warfarin" in week.client.conditions else ""
     asked = week_question(
         plan, slot_meals(aims), aims.windows, aims.asks, offers, kitchen.dishes, kitchen.pots, rules, steady
     )
     return asked, kitchen
+
+
+def _offers(week: Week, aims: Aims, kitchen: Kitchen) -> list[Offer]:
+    """Every dish that may be planned for a client, with how it is taken and how often it may come."""
+    said, school, slots = choices_of(week.client), school_or_none(week.client), slot_meals(aims)
+    mains = {meal.name for meal in slots if meal.main}
+    fitting = []
+    for key, dish in kitchen.dishes.items():
+        row, names = said.get(key), suits(key, kitchen, aims, said.get(key))
+        kept = row is None and kept_from(dish, week.client.allergies)
+        if names and not dish.assumed and not kept and not (row is not None and row.left_out):
+            fitting.append((dish, names, row))
+    count = sum(bool(set(names) & mains) for _, names, _ in fitting)
+    offers = []
+    for dish, names, row in fitting:
+        often = usual_uses(slots, names, count, len(DAY_NAMES))
+        more = {
+            "meals": frozenset(names), "liking": row.liking if row else liked_under(dish, week.client.dislikes, school),
+            "most_uses": row.most_uses if row and row.most_uses is not None else often, "apart": row.apart if row else 1,
+            "travels": row.travels if row and row.travels is not None else dish.travels,
+        }  # fmt: skip
+        offers.append(offer_of(dish, kitchen.pots, aims.asks, **more))
+    return offers
 
 
 def plan_with(plan: Plan, answer: Answer, kitchen: Kitchen) -> Plan:
@@ -175,6 +188,7 @@ def start_search(week: Week, seconds: float = 20.0, seed: int = 1) -> Search:
         threading.Thread(target=_run_apart, args=(search.pk,), daemon=True).start()
     else:
         run_search(search.pk)
+        search.refresh_from_db()
     return search
 
 

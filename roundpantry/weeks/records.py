@@ -16,7 +16,7 @@ from dietetics.dishes.bowls import BATCH_DENSITY_G_PER_ML, Portion, foods_of
 from dietetics.dishes.bowls import Bowl as BowlValue
 from dietetics.dishes.portions import first_portion
 from dietetics.errors import DieteticsError
-from dietetics.targets.schools import PlateRule
+from dietetics.targets.schools import PlateRule, School
 from dietetics.targets.windows import Window
 from dietetics.week.asking import assumed_serving, main_meals, travels_cold
 from dietetics.week.days import Dish
@@ -76,11 +76,16 @@ def aims_of(client: Client, school_key: str = "") -> Aims | None:
     if present is None:
         return None
     windows, meals = _targets_kept(present)
+    school = school_or_none(client, school_key)
+    return Aims(windows, meals, school.days, school.name) if school else Aims(windows, meals, (), "")
+
+
+def school_or_none(client: Client, school_key: str = "") -> School | None:
+    """The client's school or another; None where one of the practitioner's own is gone."""
     try:
-        school = school_of(client, school_key or client.school)
+        return school_of(client, school_key or client.school)
     except DieteticsError:
-        return Aims(windows, meals, (), "")
-    return Aims(windows, meals, school.days, school.name)
+        return None
 
 
 def _targets_kept(present: TargetSet) -> tuple[tuple[Window, ...], tuple[Meal, ...]]:

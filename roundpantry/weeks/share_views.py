@@ -18,7 +18,7 @@ from roundpantry.counter.levels import levels_html
 from roundpantry.targets.records import PLATE_KEYS, proposal_of
 from roundpantry.weeks import files, services
 from roundpantry.weeks.models import Week
-from roundpantry.weeks.page import Laid, cautions_of, heads_of, laid, lanes_of, out_words, problems_of
+from roundpantry.weeks.page import Laid, cautions_of, heads_of, laid, lanes_of, left_overs, out_words, problems_of
 from roundpantry.weeks.views import MOVED_ON, week_or_404
 
 
@@ -91,6 +91,7 @@ def print_page(request: HttpRequest, pk: int) -> HttpResponse:
         "lanes": lanes_of(found),
         "cautions": [f"{c.text} {c.action}" for c in cautions_of(found)],
         "problems": problems_of(found),
+        "left_overs": left_overs(found),
         "cookings": _cookings(found),
     }
     return render(request, "weeks/print.html", context)
@@ -113,7 +114,7 @@ def _cookings(found: Laid) -> list[tuple[str, list[str]]]:
     rows = []
     for day in sorted({c.day for c in found.plan.cookings if c.day >= -1}):
         pots = [c for c in found.plan.cookings if c.day == day]
-        name = DAY_NAMES[day] if day >= 0 else "The evening before"
+        name = f"{DAY_NAMES[day]} evening" if day >= 0 else "The evening before"
         rows.append(
             (name, [f"{c.pots:g} × {found.kitchen.pots[c.batch].name}" for c in pots if c.batch in found.kitchen.pots])
         )

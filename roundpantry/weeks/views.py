@@ -18,7 +18,7 @@ from roundpantry.shelf.records import shelf_of
 from roundpantry.weeks import panels, services
 from roundpantry.weeks.daypage import day_page
 from roundpantry.weeks.models import Week
-from roundpantry.weeks.page import laid, problems_of, week_page
+from roundpantry.weeks.page import kept_of, week_page
 from roundpantry.weeks.records import aims_of, earlier_uses, kitchen_of, weeks_of
 
 MOVED_ON = (
@@ -212,16 +212,6 @@ def hand_over(request: HttpRequest, pk: int) -> HttpResponse:
     if now.frozen_at is None:
         services.hand_over(now, kept_of(now), request.POST.get("note", ""))
     return redirect("weeks:versions", pk)
-
-
-def kept_of(week: Week) -> dict[str, object]:
-    """The figures of a week as they are handed over."""
-    found = laid(week)
-    return {
-        "days": [{key: figure.amount for key, figure in one.total.figures.items()} for one in found.days],
-        "meals": [[meal["energy_kcal"].amount for meal in one.meals] for one in found.days],
-        "problems": problems_of(found),
-    }
 
 
 @require_POST

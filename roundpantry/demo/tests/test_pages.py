@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from datetime import date
+
 from django.contrib.auth import get_user_model
 from django.core.management import call_command
 from django.test import Client as Browser
@@ -13,6 +15,8 @@ from roundpantry.bowls.models import Bowl, BowlPart, Pattern
 from roundpantry.clients.models import Client
 from roundpantry.shelf.models import Correction, ImportDraft, Label
 from roundpantry.targets.models import TargetSet
+from roundpantry.weeks.models import Search, Week
+from roundpantry.weeks.services import add_week
 
 HTMX = {"headers": {"HX-Request": "true"}}
 OPEN_TO_ALL = {"login", "logout"}
@@ -99,15 +103,28 @@ class Permissions(WithDemo):
             "bowls:change-pattern": Pattern.objects.get_or_create(practitioner=owner, defaults={"roles": []})[0].pk,
             "bowls:draw-pattern": Pattern.objects.filter(practitioner=owner).first().pk,
             "key": "protein_g",
+            "week": self.week_of(client).pk,
+            "search_pk": Search.objects.get_or_create(week=self.week_of(client), defaults={"revision": 1})[0].pk,
+            "day": 0,
+            "meal": 0,
+            "what": "clear",
         }
+
+    def week_of(self, client: Client) -> Week:
+        """A week of a client, made where there is none."""
+        made = client.weeks.first()
+        return made or add_week(client, date(2026, 11, 23))
 
     def address(self, name: str, pattern: URLPattern, owner: object) -> str:
         """The address of a page about something of `owner`'s."""
         ids = self.arguments(owner)
         wanted = pattern.pattern.converters
         own = {"clients": ids["client_pk"], "bowls": ids["bowl"], "batches": ids["batch"]}
+        own |= {"weeks": ids["week"]}
         own |= {"shelf": ids.get(name, ids["shelf:label"]), "bowls": ids.get(name, ids["bowl"])}
         values = {k: own[name.split(":", maxsplit=1)[0]] if k == "pk" else ids[k] for k in wanted}
+        if name == "weeks:pot":
+            values["key"] = f"batch-{ids['batch']}"
         if name in ("shelf:food", "bowls:ladder-food"):
             values = {"key": "quinoa-cooked"}
         return reverse(name, kwargs=values)

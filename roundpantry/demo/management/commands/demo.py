@@ -2,17 +2,20 @@
 
 from __future__ import annotations
 
-from datetime import date
+import json
+from datetime import date, timedelta
 from pathlib import Path
 from typing import Any
 
 from django.contrib.auth import get_user_model
 from django.core.management.base import BaseCommand
 from django.db import transaction
+from django.utils import timezone
 
 from dietetics.composition.foods import load_shelf
 from dietetics.labels.reading import read_label
 from dietetics.targets.windows import Window
+from dietetics.week.plan import Entry, cook, empty_plan, plan_json, put
 from roundpantry.batches.kitchen import substitution_of
 from roundpantry.batches.models import Batch
 from roundpantry.batches.services import (
@@ -29,12 +32,18 @@ from roundpantry.bowls.models import Bowl
 from roundpantry.bowls.patterns import add_option, keep_pattern
 from roundpantry.bowls.services import add_batch as put_batch
 from roundpantry.bowls.services import add_bowl, add_food, copy_bowl
+from roundpantry.clients.models import Client
 from roundpantry.clients.services import add_client
 from roundpantry.demo.labels import LABELS
 from roundpantry.demo.people import CLIENTS, COOKED, FITTED, LEFT_AS_TYPED, PASSWORD, PRACTITIONERS, SHARES, DemoClient
 from roundpantry.shelf.services import keep_label
 from roundpantry.targets.services import set_targets
+from roundpantry.weeks.models import Week
+from roundpantry.weeks.page import kept_of
+from roundpantry.weeks.services import hand_over, monday_of, set_choice
 
+WEEKS = Path(__file__).resolve().parents[2] / "weeks.json"
+LEFT_OUT_OF_WEEKS = ("too much", "swing")  # bowls made to be compared, not eaten
 RECIPES = Path(__file__).resolve().parents[2] / "recipes"
 
 
@@ -60,6 +69,7 @@ class Command(BaseCommand):
             for client in CLIENTS:
                 load_client(people[client.practitioner], client, batches[client.practitioner])
             load_kitchen(batches["petra"])
+            load_weeks(batches["petra"])
 
 
 def load_batches(practitioner: Any) -> list[Batch]:
@@ -109,6 +119,27 @@ def load_client(practitioner: Any, demo: DemoClient, batches: list[Batch]) -> No
         pattern = keep_pattern(again(client.bowls.get(name=name)), name)
         for role, key, amount in options:
             add_option(pattern, role, load_shelf().food(key), amount)
+
+
+def load_weeks(batches: list[Batch]) -> None:
+    """This week and the last one of every client, as they were planned: few favourites, two cooking evenings."""
+    titles = {batch.title: f"batch-{batch.pk}" for batch in batches}
+    this_week = monday_of(timezone.localdate())
+    for name, laid_out in json.loads(WEEKS.read_text(encoding="utf-8")).items():
+        client = Client.objects.get(name=name)
+        keys = {bowl.name: f"bowl-{bowl.pk}" for bowl in client.bowls.all()}
+        for words in LEFT_OUT_OF_WEEKS:
+            for title in (title for title in keys if words in title):
+                set_choice(client, keys[title], {"left_out": True})
+        plan = empty_plan([meal.name for meal in client.target_sets.all()[0].meals.all()])
+        for day, cells in enumerate(laid_out["cells"]):
+            for meal, (title, scale) in enumerate(cells):
+                plan = put(plan, day, meal, Entry(keys[title], title, scale))
+        for title, day, pots in laid_out["cook"]:
+            plan = cook(plan, titles[title], day, pots)
+        before = Week.objects.create(client=client, start=this_week - timedelta(days=7), plan=plan_json(plan))
+        hand_over(before, kept_of(before), "")
+        Week.objects.create(client=client, start=this_week, plan=plan_json(plan))
 
 
 def put_part(bowl: Bowl, written: str, batches: list[Batch]) -> None:

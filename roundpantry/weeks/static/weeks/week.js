@@ -24,6 +24,7 @@
   }
   function open(cell) {
     last = cell.id;
+    drawer().classList.toggle("at-left", Number(cell.dataset.day) > 3);
     window.htmx.ajax("GET", week().dataset.url + "cell/" + cell.dataset.day + "/" + cell.dataset.meal + "/", { target: "#drawer", swap: "innerHTML" });
   }
   function close() { drawer().innerHTML = ""; focusCell(last); }

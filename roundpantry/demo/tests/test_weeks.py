@@ -1,0 +1,365 @@
+"""Weeks through their pages: changes, two windows at once, threads, the solver, versions, files, bad input, few queries."""
+
+from __future__ import annotations
+
+import io
+import json
+from datetime import date, datetime, timedelta
+
+import icalendar
+import openpyxl
+from django.core.management import call_command
+from django.test import TestCase
+from django.urls import reverse
+
+from dietetics.week.plan import Entry, cook, plan_of, put
+from roundpantry.clients.models import Client
+from roundpantry.weeks import planning, services
+from roundpantry.weeks.models import DishChoice, Search, Week
+from roundpantry.weeks.page import kept_of, laid, problems_of
+from roundpantry.weeks.services import add_week
+
+HTMX = {"headers": {"HX-Request": "true"}}
+
+
+class Weeks(TestCase):
+    @classmethod
+    def setUpTestData(cls) -> None:
+        call_command("demo")
+        cls.rower = Client.objects.get(name="Maren Okafor")
+        cls.week = cls.rower.weeks.first()
+
+    def setUp(self) -> None:
+        self.client.force_login(self.rower.practitioner)
+        self.week = Week.objects.get(pk=self.week.pk)
+
+    def act(self, what: str, **given: object) -> object:
+        """One change, against the revision that is stored."""
+        now = Week.objects.get(pk=self.week.pk)
+        return self.client.post(
+            reverse("weeks:act", args=[self.week.pk, what]), {"revision": now.revision, **given}, **HTMX
+        )
+
+    def plan(self):
+        return plan_of(Week.objects.get(pk=self.week.pk).plan)
+
+
+class ByHand(Weeks):
+    def test_the_page_holds_every_cell_and_its_figures(self) -> None:
+        page = self.client.get(reverse("weeks:week", args=[self.week.pk])).content.decode()
+        self.assertEqual(page.count('role="gridcell"'), 28)
+        bowl = self.rower.bowls.get(name="Slipway snack")
+        energy = laid(self.week).kitchen.dishes[f"bowl-{bowl.pk}"].serving["energy_kcal"].text()
+        self.assertGreaterEqual(page.count(energy), 7)
+
+    def test_every_change_and_its_undo(self) -> None:
+        start = self.plan()
+        bowl = self.rower.bowls.get(name="Tideline bowl")
+        changes = [
+            ("put", {"day": 0, "meal": 0, "dish": f"bowl-{bowl.pk}", "name": "Tideline bowl"}), ("repeat", {"day": 0, "meal": 0}),
+            ("fill", {"day": 2, "meal": 1}), ("copy", {"day": 0, "meal": 0, "to_day": 6, "to_meal": 3}), ("lock", {"day": 0, "meal": 0}),
+            ("scale", {"day": 3, "meal": 1, "steps": 1}), ("skip", {"day": 6, "meal": 2}), ("swap", {"day": 4, "to_day": 5}),
+            ("move", {"day": 1, "meal": 1, "to_day": 2, "to_meal": 3}), ("spend", {"day": 5, "kind": "travel"}),
+            ("add", {"day": 5, "meal": 0, "dish": "drink:orange-raw", "name": "Orange juice"}), ("remove", {"day": 5, "meal": 0, "position": 1}),
+            ("clear", {"day": 4, "meal": 0}), ("cook", {"batch": self.plan().cookings[0].batch, "day": 4, "steps": 2}),
+        ]  # fmt: skip
+        for what, given in changes:
+            with self.subTest(what):
+                before = self.plan()
+                self.assertEqual(self.act(what, **given).status_code, 200)
+                self.assertNotEqual(self.plan(), before)
+        for _ in changes:
+            self.client.post(reverse("weeks:undo", args=[self.week.pk]), **HTMX)
+        self.assertEqual(self.plan(), start)
+
+    def test_two_windows_on_one_week(self) -> None:
+        seen = self.week.revision
+        self.act("clear", day=0, meal=0)
+        late = self.client.post(
+            reverse("weeks:act", args=[self.week.pk, "clear"]), {"revision": seen, "day": 1, "meal": 1}, **HTMX
+        )
+        self.assertContains(late, "changed in another window", status_code=422)
+        self.assertEqual(self.plan().cell(0, 0).entries, ())
+        self.assertTrue(self.plan().cell(1, 1).entries)
+
+    def test_what_cannot_be_read_is_refused_with_words(self) -> None:
+        for what, given in (("put", {"day": 0, "meal": 0}), ("put", {"day": 9, "meal": 0, "dish": "x"}), ("clear", {"day": "x", "meal": 0}),
+                            ("scale", {"day": 0, "meal": 0, "steps": "lots"}), ("spend", {"day": 0, "kind": "at sea"}),
+                            ("cook", {"batch": "b", "day": 99}), ("cook", {"batch": "b", "day": 1, "pots": "many"}), ("dance", {})):  # fmt: skip
+            with self.subTest(what, **given):
+                self.assertEqual(self.act(what, **given).status_code, 422)
+
+    def test_a_dish_deleted_while_planned_is_told_and_kept_by_name(self) -> None:
+        self.rower.bowls.get(name="Slipway snack").delete()
+        page = self.client.get(reverse("weeks:week", args=[self.week.pk]))
+        self.assertContains(page, "Slipway snack on day 1 is gone from the kitchen")
+        self.assertEqual(
+            self.client.post(
+                reverse("weeks:plan", args=[self.week.pk]), {"revision": self.week.revision}, **HTMX
+            ).status_code,
+            200,
+        )
+        for kind in ("csv", "json", "xlsx", "ics"):
+            self.assertEqual(self.client.get(reverse("weeks:export", args=[self.week.pk, kind])).status_code, 200)
+
+    def test_a_thread_that_runs_out_is_seen_and_mended(self) -> None:
+        first = next(c for c in self.plan().cookings if c.day == -1)
+        services.store(self.week, self.week.revision, cook(self.plan(), first.batch, -1, 0), "taken off")
+        self.assertTrue(
+            any("more are eaten" in words for words in problems_of(laid(Week.objects.get(pk=self.week.pk))))
+        )
+        panel = self.client.get(reverse("weeks:pot", args=[self.week.pk, first.batch]), **HTMX)
+        self.assertContains(panel, "missing")
+        self.act("cook", batch=first.batch, day=-1, steps=4)
+        self.assertEqual(problems_of(laid(Week.objects.get(pk=self.week.pk))), [])
+
+    def test_every_page_of_a_week_opens(self) -> None:
+        pk = self.week.pk
+        for name, args in (("list", [self.rower.pk]), ("favourites", [self.rower.pk]), ("day", [pk, 3]), ("cell", [pk, 2, 1]), ("pots", [pk]),
+                           ("explain", [pk]), ("why", [pk, 2, 1]), ("under", [pk]), ("versions", [pk]), ("files", [pk]), ("print", [pk]),
+                           ("foods", [pk, 0, 0])):  # fmt: skip
+            with self.subTest(name):
+                self.assertEqual(self.client.get(reverse(f"weeks:{name}", args=args), {"q": "juice"}).status_code, 200)
+        for name, args in (
+            ("cell", [pk, 9, 0]),
+            ("day", [pk, 7]),
+            ("pot", [pk, "batch-99999"]),
+            ("export", [pk, "exe"]),
+        ):
+            self.assertEqual(self.client.get(reverse(f"weeks:{name}", args=args)).status_code, 404)
+
+    def test_the_day_shows_what_its_meals_leave_and_the_watch_list(self) -> None:
+        self.act("clear", day=2, meal=3)
+        page = self.client.get(reverse("weeks:day", args=[self.week.pk, 2]))
+        for words in (
+            "empty; the others leave",
+            "Vitamin B12",
+            "Protein over the meals",
+            "Beans, soy and wheat protein",
+        ):
+            self.assertContains(page, words)
+
+    def test_queries_do_not_grow_with_the_weeks_that_are_stored(self) -> None:
+        address = reverse("weeks:week", args=[self.week.pk])
+        self.client.get(address)
+        with self.assertNumQueries(self._queries(address)):
+            self.client.get(address)
+        for n in range(1, 51):
+            Week.objects.create(client=self.rower, start=date(2024, 1, 1) + timedelta(days=7 * n), plan=self.week.plan)
+        self.assertLessEqual(self._queries(address), self.first)
+
+    def _queries(self, address: str) -> int:
+        from django.db import connection
+        from django.test.utils import CaptureQueriesContext
+
+        with CaptureQueriesContext(
+            connection,
+        ) as seen:
+            self.client.get(address)
+        self.first = getattr(self, "first", len(seen))
+        return len(seen)
+
+
+class BySolver(Weeks):
+    def test_a_planned_week_keeps_locked_cells_and_is_repeatable(self) -> None:
+        self.act("lock", day=2, meal=1)
+        locked = self.plan().cell(2, 1)
+        plans = []
+        for _ in range(2):
+            now = Week.objects.get(pk=self.week.pk)
+            answer = self.client.post(
+                reverse("weeks:plan", args=[now.pk]), {"revision": now.revision, "seed": 3}, **HTMX
+            )
+            self.assertContains(answer, "A good week")
+            plans.append(self.plan())
+        self.assertEqual(plans[0], plans[1])
+        self.assertEqual(plans[0].cell(2, 1), locked)
+        self.assertEqual(problems_of(laid(Week.objects.get(pk=self.week.pk))), [])
+
+    def test_nobody_plans_what_holds_the_clients_allergen(self) -> None:
+        question, _ = planning.question_of(self.week)
+        bowl = self.rower.bowls.get(name="Slipway snack")
+        self.assertIn(f"bowl-{bowl.pk}", {o.key for o in question.offers})
+        self.rower.allergies = ["tree-nuts"]
+        self.rower.save()
+        question, _ = planning.question_of(Week.objects.get(pk=self.week.pk))
+        self.assertNotIn(f"bowl-{bowl.pk}", {o.key for o in question.offers})
+
+    def test_without_dishes_without_targets_without_favourites(self) -> None:
+        self.rower.bowls.all().delete()
+        answer = self.client.post(reverse("weeks:plan", args=[self.week.pk]), {"revision": self.week.revision}, **HTMX)
+        self.assertContains(answer, "no dish to plan with", status_code=422)
+        self.rower.target_sets.all().delete()
+        answer = self.client.post(reverse("weeks:plan", args=[self.week.pk]), {"revision": self.week.revision}, **HTMX)
+        self.assertContains(answer, "at least one meal", status_code=422)
+        self.assertEqual(self.client.get(reverse("weeks:week", args=[self.week.pk])).status_code, 200)
+        self.assertContains(self.client.get(reverse("weeks:list", args=[self.rower.pk])), "no targets yet")
+        made = self.client.post(reverse("weeks:list", args=[self.rower.pk]), {"start": "2027-03-01"})
+        self.assertEqual(made.status_code, 422)
+
+    def test_a_search_finds_no_worse_proves_and_is_taken(self) -> None:
+        answer = self.client.post(reverse("weeks:search", args=[self.week.pk]), {"seconds": "8"}, **HTMX)
+        search = Search.objects.get(week=self.week)
+        self.assertContains(answer, "The search is over")
+        self.assertLessEqual(search.points, search.first_points + 1e-6)
+        self.assertLessEqual(search.bound, search.points + 1e-6)
+        self.assertGreater(search.bound, 0)
+        taken = self.client.post(reverse("weeks:take", args=[self.week.pk, search.pk]), **HTMX)
+        self.assertEqual(taken.status_code, 200)
+        self.assertEqual(self.plan(), plan_of(search.plan))
+
+    def test_a_search_is_stopped_and_a_stale_one_is_not_taken(self) -> None:
+        search = Search.objects.create(week=self.week, revision=self.week.revision, seconds=5)
+        address = reverse("weeks:progress", args=[self.week.pk, search.pk])
+        self.assertContains(self.client.get(address), "Looking for a better week")
+        self.client.post(reverse("weeks:stop", args=[self.week.pk, search.pk]), **HTMX)
+        planning.run_search(search.pk)
+        search.refresh_from_db()
+        self.assertEqual(search.state, Search.STOPPED)
+        self.assertIsNotNone(search.plan)
+        self.act("clear", day=0, meal=0)
+        self.assertContains(self.client.get(address), "cannot be taken any more")
+        late = self.client.post(reverse("weeks:take", args=[self.week.pk, search.pk]), **HTMX)
+        self.assertEqual(late.status_code, 422)
+        self.assertEqual(self.plan().cell(0, 0).entries, ())
+
+    def test_a_search_that_fell_silent_is_over(self) -> None:
+        search = Search.objects.create(week=self.week, revision=1)
+        Search.objects.filter(pk=search.pk).update(beat_at=datetime.fromisoformat("2026-01-01T00:00:00+00:00"))
+        page = self.client.get(reverse("weeks:progress", args=[self.week.pk, search.pk]))
+        self.assertContains(page, "broke off")
+
+    def test_rules_and_ways_out(self) -> None:
+        rules = reverse("weeks:rules", args=[self.week.pk])
+        for wrong in (
+            {"most_pots": "x"},
+            {"most_pots": "3", "different": "lots"},
+            {"most_pots": "3", "cooking_days": [0, 1, 2, 3, 4]},
+        ):
+            self.assertEqual(
+                self.client.post(rules, {"revision": self.week.revision, **wrong}, **HTMX).status_code, 422
+            )
+        good = {"revision": self.week.revision, "most_pots": "2", "different": "3", "cooking_days": ["-1", "3"]}
+        self.assertEqual(self.client.post(rules, good, **HTMX).status_code, 200)
+        now = Week.objects.get(pk=self.week.pk)
+        self.assertEqual(planning.rules_of(now).cooking_days, (-1, 3))
+        way = {"revision": now.revision, "kind": "evening", "value": "5", "plan": "yes"}
+        self.assertContains(self.client.post(reverse("weeks:take-way", args=[now.pk]), way, **HTMX), "A good week")
+        self.assertEqual(planning.rules_of(Week.objects.get(pk=now.pk)).cooking_days, (-1, 3, 5))
+        self.assertEqual(self.client.get(reverse("weeks:ways", args=[now.pk])).status_code, 200)
+
+    def test_favourites_are_obeyed(self) -> None:
+        bowl = self.rower.bowls.get(name="Boathouse seitan")
+        address, key = reverse("weeks:favourites", args=[self.rower.pk]), f"bowl-{bowl.pk}"
+        good = {"dish": key, "liking": "3", "most_uses": "1", "apart": "2", "meals": ["Dinner"]}
+        for wrong in ({"liking": "9"}, {"apart": "x"}, {"dish": "bowl-0"}, {"most_uses": "many"}):
+            self.assertEqual(self.client.post(address, {**good, **wrong}).status_code, 422)
+        self.assertEqual(self.client.post(address, good).status_code, 302)
+        answer, _ = planning.answer_for(Week.objects.get(pk=self.week.pk))
+        uses = [slot for slot in answer.question.slots if answer.dish(slot) == key]
+        self.assertLessEqual(len(uses), 1)
+        self.assertTrue(all(answer.question.meals[m].name == "Dinner" for _, m in uses))
+        self.client.post(address, {k: v for k, v in good.items() if k != "meals"})
+        self.assertTrue(DishChoice.objects.get(client=self.rower, dish=key).left_out)
+
+
+class GivenOn(Weeks):
+    def test_a_week_handed_over_is_frozen_and_an_edit_makes_the_next_version(self) -> None:
+        kept = self.plan()
+        self.client.post(reverse("weeks:hand-over", args=[self.week.pk]), {"note": "As agreed."})
+        answer = self.act("clear", day=0, meal=0)
+        self.assertEqual(answer.status_code, 204)
+        newer = Week.objects.get(client=self.rower, start=self.week.start, version=2)
+        self.assertEqual(answer["HX-Redirect"], f"/weeks/{newer.pk}/")
+        self.assertEqual(self.plan(), kept)
+        self.assertEqual(plan_of(newer.plan).cell(0, 0).entries, ())
+        page = self.client.get(reverse("weeks:versions", args=[newer.pk]))
+        self.assertContains(page, "Monday breakfast: Bow-wave breakfast → nothing")
+        self.assertContains(page, "The mean day")
+
+    def test_frozen_figures_stay_when_a_dish_changes(self) -> None:
+        before = kept_of(self.week)["days"][0]["energy_kcal"]
+        services.hand_over(self.week, kept_of(self.week), "")
+        self.rower.bowls.get(name="Slipway snack").parts.first().delete()
+        self.assertEqual(Week.objects.get(pk=self.week.pk).kept["days"][0]["energy_kcal"], before)
+        self.assertLess(laid(self.week).days[0].total["energy_kcal"].amount, before)
+
+    def test_json_csv_and_xlsx_come_back_the_same(self) -> None:
+        for kind in ("json", "csv", "xlsx"):
+            with self.subTest(kind):
+                data = self.client.get(reverse("weeks:export", args=[self.week.pk, kind])).content
+                before = self.plan()
+                self.act("clear", day=0, meal=1)
+                file = io.BytesIO(data)
+                file.name = f"week.{kind}"
+                now = Week.objects.get(pk=self.week.pk)
+                answer = self.client.post(
+                    reverse("weeks:take-in", args=[now.pk]), {"revision": now.revision, "file": file}
+                )
+                self.assertEqual(answer.status_code, 302)
+                self.assertEqual(self.plan(), before)
+
+    def test_files_that_cannot_be_read_say_so_and_change_nothing(self) -> None:
+        before = self.plan()
+        other = json.dumps({"format": "round-pantry-plan/1", "meals": ["Tea"], "days": [{"cells": [{"entries": []}]}]})
+        for name, data in (("a.json", b"{}"), ("a.json", b"nonsense"), ("a.csv", b"a,b\n1,2"), ("a.xlsx", b"PK nonsense"), ("a.json", other.encode()),
+                           ("a.json", b"\xff\xfe\x00"), ("a.json", b"[]")):  # fmt: skip
+            with self.subTest(name):
+                file = io.BytesIO(data)
+                file.name = name
+                answer = self.client.post(
+                    reverse("weeks:take-in", args=[self.week.pk]), {"revision": self.week.revision, "file": file}
+                )
+                self.assertContains(answer, "cannot be read", status_code=422)
+        self.assertEqual(
+            self.client.post(reverse("weeks:take-in", args=[self.week.pk]), {"revision": 1}).status_code, 422
+        )
+        self.assertEqual(self.plan(), before)
+
+    def test_one_row_a_portion_on_the_sheet(self) -> None:
+        data = self.client.get(reverse("weeks:export", args=[self.week.pk, "xlsx"])).content
+        rows = list(openpyxl.load_workbook(io.BytesIO(data)).active.iter_rows(values_only=True))
+        self.assertEqual(len(rows), 1 + 28 + len(self.plan().cookings))
+
+    def test_the_calendar_is_read_by_a_calendar_library(self) -> None:
+        data = self.client.get(reverse("weeks:export", args=[self.week.pk, "ics"])).content
+        events = icalendar.Calendar.from_ical(data).walk("VEVENT")
+        meals = [e for e in events if not str(e["SUMMARY"]).startswith("Cook")]
+        self.assertEqual(len(meals), 28)
+        first = min(meals, key=lambda e: e.decoded("DTSTART"))
+        self.assertEqual(
+            first.decoded("DTSTART"), datetime.combine(self.week.start, datetime.strptime("06:30", "%H:%M").time())
+        )
+        self.assertIn("Bow-wave breakfast", str(first["SUMMARY"]))
+        self.assertEqual(len({str(e["UID"]) for e in events}), len(events))
+
+    def test_a_new_week_carries_over_what_is_still_good(self) -> None:
+        batch = next(c.batch for c in self.plan().cookings)
+        plan = cook(self.plan(), batch, 6, 1)  # Sunday evening: only Sunday's dinner can eat of it
+        services.store(self.week, self.week.revision, plan, "cooked late")
+        made = add_week(self.rower, self.week.start + timedelta(days=7))
+        carried = [c for c in plan_of(made.plan).cookings if c.day < 0]
+        self.assertIn((batch, -1), [(c.batch, c.day) for c in carried])
+        again = self.client.post(reverse("weeks:list", args=[self.rower.pk]), {"start": made.start.isoformat()})
+        self.assertContains(again, "There is a week from", status_code=422)
+        self.assertEqual(
+            self.client.post(reverse("weeks:list", args=[self.rower.pk]), {"start": "soon"}).status_code, 422
+        )
+
+    def test_the_same_week_under_another_school(self) -> None:
+        page = self.client.get(reverse("weeks:under", args=[self.week.pk]), {"school": "greens-and-beans"})
+        for words in ("Greens and beans", "Training", "Raw salad", "of 7 days"):
+            self.assertContains(page, words)
+
+    def test_print_says_whose_it_is_and_what_to_mind(self) -> None:
+        plan = put(self.plan(), 0, 0, Entry("bowl-0", "Old bowl"))
+        services.store(self.week, self.week.revision, plan, "x")
+        page = self.client.get(reverse("weeks:print", args=[self.week.pk]))
+        for words in (
+            "Maren Okafor",
+            "Peanut allergy",
+            "does not treat disease",
+            "Old bowl on day 1 is gone",
+            "The evening before",
+        ):
+            self.assertContains(page, words)
