@@ -8,6 +8,7 @@ import sqlite3
 import statistics
 import time
 from collections.abc import Callable, Iterator
+from datetime import date, timedelta
 from pathlib import Path
 from typing import Any
 
@@ -20,9 +21,11 @@ settings.TEMPLATES[0]["DIRS"] = [Path(__file__).parent / "templates"]
 
 from django.contrib.auth import get_user_model
 from django.core.management import call_command
+from django.db import connection
 from django.test import Client as Browser
-from django.test.utils import setup_test_environment
+from django.test.utils import CaptureQueriesContext, setup_test_environment
 
+from bench.weeks import measured
 from dietetics.amounts.reader import LineReader
 from dietetics.amounts.weighing import Scales
 from dietetics.balance.answer import balance
@@ -122,6 +125,28 @@ def web() -> None:
         60,
         "",
     )
+    week_pages(browser)
+
+
+def week_pages(browser: Browser) -> None:
+    """The page of a week with 28 cells, with one week stored and with 52."""
+    from roundpantry.weeks.models import Week
+
+    week = Week.objects.filter(client__name="Maren Okafor").first()
+    assert week is not None
+    for stored in (2, 52):
+        for n in range(stored - Week.objects.filter(client=week.client).count()):
+            Week.objects.create(client=week.client, start=date(2024, 1, 1) + timedelta(days=7 * n), plan=week.plan)
+        with CaptureQueriesContext(connection) as seen:
+            browser.get(f"/weeks/{week.pk}/")
+        pair(
+            f"week page, 28 cells, {len(seen)} queries, {stored} weeks",
+            lambda: browser.get(f"/weeks/{week.pk}/"),
+            "empty view",
+            lambda: browser.get("/bench/empty/"),
+            60,
+            "goal ≤ 25",
+        )
 
 
 def core() -> None:
@@ -218,3 +243,4 @@ if __name__ == "__main__":
     balances()
     core()
     web()
+    measured(yardstick)

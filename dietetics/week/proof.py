@@ -146,6 +146,7 @@ def _pots(question: Question, model: Model) -> None:
                 users = [cell for cells in by_dish.values() for cell in cells]
                 program.row({**there, **dict.fromkeys(users, -1.0)}, 0)
         _hall(model, p, facts.stock, supplies, uses)
+        _lit(question, model, p, supplies)
     for day in rules.cooking_days:
         extra = program.variable(0, INFINITY, EXTRA_POT)
         cooked = {model.fires[p, day]: 1.0 for p in range(len(question.pots))}
@@ -180,6 +181,41 @@ def _hall(
             model.program.row({**row, missing: -1.0}, upper=held)
 
 
+def _lit(question: Question, model: Model, pot: int, supplies: list[tuple[str, Any]]) -> None:
+    """What a dish takes from a set of cooking evenings alone is at most as often as it may come there, and nothing unlit.
+
+    Implied for whole numbers; without it the relaxation lights a little fire for every meal, and its bound is weak.
+    """
+    days = [n for n, (kind, _) in enumerate(supplies) if kind == "day"]
+    by_dish: dict[int, list[tuple[Slot, frozenset[int], int]]] = {}
+    for slot, options in model.choices.items():
+        meets = frozenset(n for n, supply in enumerate(supplies) if _meets(question, pot, supply, slot))
+        for n, choice in enumerate(options):
+            if any(p == pot for p, _ in choice.uses):
+                by_dish.setdefault(choice.dish, []).append((slot, meets, model.cells[slot, n]))
+    for dish, where in by_dish.items():
+        offer = question.offers[dish]
+        for size in range(1, len(days) + 1):
+            for chosen in combinations(days, size):
+                only = [(slot, cell) for slot, meets, cell in where if meets <= set(chosen)]
+                if only:
+                    slots = {slot for slot, _ in only}
+                    room = _room(offer.most_uses, offer.apart, slots) + sum(slot in question.locks for slot in slots)
+                    lit = {model.fires[pot, supplies[n][1]]: -float(room) for n in chosen}
+                    model.program.row({**{cell: 1.0 for _, cell in only}, **lit}, upper=0)
+
+
+def _room(most_uses: int, apart: int, slots: set[Slot]) -> int:
+    """How often a dish can come at these meals: so often as it may, and as far apart as it must."""
+    if apart == 0:
+        return min(most_uses, len(slots))
+    count, last = 0, -99
+    for day in sorted({day for day, _ in slots}):
+        if day - last >= apart:
+            count, last = count + 1, day
+    return min(most_uses, count)
+
+
 def _dishes(question: Question, model: Model) -> None:
     """How often and how close a dish may come, and how many different main dishes there are."""
     program = model.program
@@ -208,16 +244,17 @@ def _dishes(question: Question, model: Model) -> None:
             program.row({**dict.fromkeys(near, 1.0), dull: -1.0}, upper=RUN_MOST)
         mains = [(slot, cells) for slot, cells in where if question.meals[slot[1]].main]
         if mains and question.rules.different is not None:
-            used.append(_used(program, mains))
+            used.append(_used(program, mains, max(offer.most_uses, len(locked))))
     if question.rules.different is not None and used:
         off = program.variable(0, INFINITY, VARIETY)
         program.row({**dict.fromkeys(used, -1.0), off: 1.0}, -question.rules.different)
         program.row({**dict.fromkeys(used, 1.0), off: 1.0}, question.rules.different)
 
 
-def _used(program: Program, mains: list[tuple[Slot, list[int]]]) -> int:
+def _used(program: Program, mains: list[tuple[Slot, list[int]]], most: int) -> int:
     """A variable that is 1 exactly when a dish is a main dish somewhere."""
     flag = program.variable(0, 1)
+    program.row({flag: float(most), **{c: -1.0 for _, cells in mains for c in cells}}, 0)
     for _, cells in mains:
         program.row({flag: 1.0, **dict.fromkeys(cells, -1.0)}, 0)
     program.row({flag: -1.0, **{c: 1.0 for _, cells in mains for c in cells}}, 0)

@@ -222,3 +222,55 @@ class BalanceVerb(unittest.TestCase):
             self.assertEqual(done.returncode, 2, changes)
             self.assertIn(word, done.stderr)
         self.assertEqual(verb("balance", written(b"[1]")).returncode, 2)
+
+
+class WeekVerb(unittest.TestCase):
+    """`./pantry week`: a plan that keeps its rules, the same from the same seed, and clear words for what cannot be read."""
+
+    QUESTION = json.loads((INPUTS / "harbour-week.json").read_text(encoding="utf-8"))
+
+    def run_with(self, **changes: object) -> subprocess.CompletedProcess[str]:
+        """The verb on the question with something changed."""
+        with tempfile.NamedTemporaryFile("w", suffix=".json", encoding="utf-8") as file:
+            json.dump({**self.QUESTION, "seconds": 0, "moves": 2000, **changes}, file)
+            file.flush()
+            return verb("week", file.name)
+
+    def test_the_shared_question(self) -> None:
+        done = verb("week", str(INPUTS / "harbour-week.json"))
+        self.assertEqual(done.returncode, 0, done.stderr)
+        answer = json.loads(done.stdout)
+        self.assertEqual(answer["rules_broken"], [])
+        self.assertEqual(len(answer["plan"]), 20)  # 7 × 3 meals, one of them skipped
+        self.assertEqual([p["dish"] for p in answer["plan"] if (p["day"], p["meal"]) == (0, "Breakfast")], ["porridge"])
+        self.assertNotIn("soup", {p["dish"] for p in answer["plan"] if p["day"] == 3})  # it does not travel
+        self.assertLessEqual(answer["bound"], answer["points"])
+        dishes = {d["key"]: d for d in self.QUESTION["dishes"]}
+        monday = sum(dishes[p["dish"]]["per_serving"]["energy_kcal"] * p["scale"] for p in answer["plan"] if p["day"] == 0)
+        level = next(row for row in answer["levels"] if row["day"] == 0 and row["key"] == "energy_kcal")
+        self.assertAlmostEqual(level["amount"], monday, places=1)
+
+    def test_the_same_seed_gives_the_same_plan(self) -> None:
+        self.assertEqual(self.run_with(seed=7).stdout, self.run_with(seed=7).stdout)
+
+    def test_one_dish_leaves_meals_empty_and_says_so(self) -> None:
+        done = self.run_with(dishes=self.QUESTION["dishes"][:1])
+        self.assertEqual(done.returncode, 3)
+        self.assertTrue(any("nothing fits" in row["what"] for row in json.loads(done.stdout)["missed"]))
+
+    def test_what_cannot_be_read(self) -> None:
+        for changes in ({"dishes": []}, {"meals": []}, {"windows": [{"key": "joy"}]}, {"windows": [{"key": "protein_g"}]}, {"days": 9},
+                        {"days": ["home", "moon"]}, {"rules": {"cooking_days": [0.5]}}, {"rules": 3}, {"locks": [{"day": 1, "meal": "Tea"}]},
+                        {"dishes": [{"key": "x", "grams": -1}]}, {"dishes": [{"key": "x", "takes": {"nowhere": 1}}]}, {"extra": 1},
+                        {"dishes": [{"key": f"d{n}"} for n in range(401)]}, {"seed": "x"}, {"batches": "many"}):  # fmt: skip
+            with self.subTest(str(changes)[:60]):
+                done = self.run_with(**changes)
+                self.assertEqual(done.returncode, 2, done.stdout[:200])
+                self.assertTrue(done.stderr.strip())
+                self.assertNotIn("Traceback", done.stderr)
+
+    def test_four_hundred_dishes(self) -> None:
+        dishes = [{**self.QUESTION["dishes"][n % 6], "key": f"d{n}", "name": f"Dish {n}"} for n in range(400)]
+        done = self.run_with(dishes=dishes, locks=[], moves=500)
+        self.assertIn(done.returncode, (0, 3), done.stderr)
+        self.assertEqual(json.loads(done.stdout)["rules_broken"], [])
