@@ -146,6 +146,15 @@ def foods_of(item: Item) -> Iterator[tuple[Food, float]]:
                 yield food, grams * share
 
 
+def main_group(item: Item) -> str:
+    """The food group that a dish holds most of, by weight; water and seasoning aside."""
+    grams: dict[str, float] = {}
+    for food, amount in foods_of(item):
+        if food.group not in ("condiment", "herb-spice"):
+            grams[food.group] = grams.get(food.group, 0.0) + amount
+    return max(grams, key=lambda group: (grams[group], group), default="batch")
+
+
 def _is_sauce(item: Item) -> bool:
     """True where most of the energy comes from condiments, oils, nut butters, vinegars and citrus juice."""
     pairs = [(food, (food.per_100g["energy_kcal"] or 0.0) * grams) for food, grams in foods_of(item)]

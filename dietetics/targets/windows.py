@@ -73,6 +73,18 @@ class Window:
         return f"at most {one.number(self.high)}"
 
 
+# What a plate is judged by; vitamins, minerals and fat are watched over the day.
+PLATE_KEYS = (
+    "energy_kcal", "protein_g", "kcal_per_g", "fibre_g", "sodium_mg", "potassium_mg", "phosphorus_mg", "pral_meq",
+)  # fmt: skip
+DAILY_INTAKES = ("potassium_mg", "phosphorus_mg")  # as intakes watched over the day; as ceilings they judge a plate
+
+
+def on_the_plate(window: Window) -> bool:
+    """True for a window that a single plate is judged by."""
+    return window.key in PLATE_KEYS and not (window.key in DAILY_INTAKES and window.importance == "watch")
+
+
 @dataclass(frozen=True)
 class Level:
     """Where a figure stands in its window.

@@ -246,7 +246,9 @@ class WeekVerb(unittest.TestCase):
         self.assertNotIn("soup", {p["dish"] for p in answer["plan"] if p["day"] == 3})  # it does not travel
         self.assertLessEqual(answer["bound"], answer["points"])
         dishes = {d["key"]: d for d in self.QUESTION["dishes"]}
-        monday = sum(dishes[p["dish"]]["per_serving"]["energy_kcal"] * p["scale"] for p in answer["plan"] if p["day"] == 0)
+        monday = sum(
+            dishes[p["dish"]]["per_serving"]["energy_kcal"] * p["scale"] for p in answer["plan"] if p["day"] == 0
+        )
         level = next(row for row in answer["levels"] if row["day"] == 0 and row["key"] == "energy_kcal")
         self.assertAlmostEqual(level["amount"], monday, places=1)
 

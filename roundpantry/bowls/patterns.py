@@ -10,8 +10,7 @@ from django.db.models import QuerySet
 from dietetics.balance.answer import Answer
 from dietetics.balance.roles import ROLE_NAMES, reason_against, role_of
 from dietetics.composition.foods import Food
-from dietetics.composition.sums import Item
-from dietetics.dishes.bowls import foods_of
+from dietetics.dishes.bowls import foods_of, main_group
 from dietetics.dishes.patterns import Drawn, Option, Role, draw, roles_json, roles_of
 from dietetics.errors import DieteticsError
 from dietetics.targets.schools import School
@@ -55,15 +54,6 @@ def keep_pattern(bowl: Bowl, name: str) -> Pattern:
     if not roles:
         raise DieteticsError("balance-nothing")
     return Pattern.objects.create(practitioner=bowl.client.practitioner, name=name[:80], roles=roles_json(roles))
-
-
-def main_group(item: Item) -> str:
-    """The food group that a dish holds most of, by weight; water and seasoning aside."""
-    grams: dict[str, float] = {}
-    for food, amount in foods_of(item):
-        if food.group not in ("condiment", "herb-spice"):
-            grams[food.group] = grams.get(food.group, 0.0) + amount
-    return max(grams, key=lambda group: (grams[group], group), default="batch")
 
 
 def add_option(pattern: Pattern, number: int, food: Food, amount: str) -> None:

@@ -26,13 +26,13 @@ from dietetics.dishes.bowls import BATCH_DENSITY_G_PER_ML, Portion, food_portion
 from dietetics.dishes.bowls import Bowl as BowlValue
 from dietetics.dishes.portions import PortionReading
 from dietetics.errors import DieteticsError
-from dietetics.targets.windows import Window
+from dietetics.targets.windows import Window, on_the_plate
 from roundpantry.batches.records import batch_value
 from roundpantry.bowls.models import Bowl, BowlPart
 from roundpantry.clients.models import Acknowledgement, Client
 from roundpantry.clients.records import acknowledged
 from roundpantry.shelf.records import food_or_none
-from roundpantry.targets.records import on_the_plate, windows_of, windows_of_meal
+from roundpantry.targets.records import windows_of, windows_of_meal
 
 PART_FIELDS = (
     "id",

@@ -7,11 +7,11 @@ from typing import Any
 from dietetics.nutrients import nutrient
 from dietetics.targets.proposal import Proposal, clashes
 from dietetics.targets.schools import SchoolMeal
-from dietetics.targets.windows import Window
+from dietetics.targets.windows import Window, on_the_plate
 from roundpantry.clients.models import Client
 from roundpantry.clients.records import person_of_client, school_of
 from roundpantry.targets.models import TargetSet
-from roundpantry.targets.records import on_the_plate, proposal_of, windows_of
+from roundpantry.targets.records import proposal_of, windows_of
 
 
 def window_text(window: Window) -> str:

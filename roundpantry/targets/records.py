@@ -8,7 +8,7 @@ from dietetics.cautions.caution import Caution
 from dietetics.cautions.clients import client_cautions
 from dietetics.cautions.food import fibre_jump
 from dietetics.targets.proposal import Proposal, propose
-from dietetics.targets.windows import Window
+from dietetics.targets.windows import Window, on_the_plate
 from roundpantry.clients.models import Acknowledgement, Client
 from roundpantry.clients.records import acknowledged, person_of_client, school_of
 from roundpantry.targets.models import Meal, TargetSet
@@ -24,27 +24,7 @@ def windows_of(target_set: TargetSet) -> tuple[Window, ...]:
     return tuple(Window(w.key, w.low, w.high, w.importance) for w in target_set.windows.all())
 
 
-# What a plate is judged by; vitamins, minerals and fat are watched over the day.
-PLATE_KEYS = (
-    "energy_kcal",
-    "protein_g",
-    "kcal_per_g",
-    "fibre_g",
-    "sodium_mg",
-    "potassium_mg",
-    "phosphorus_mg",
-    "pral_meq",
-)
-DAILY_INTAKES = (
-    "potassium_mg",
-    "phosphorus_mg",
-)  # as intakes they are watched over the day; as ceilings they judge a plate
 _KEPT: dict[tuple[int, str, int], tuple[Window, ...]] = {}
-
-
-def on_the_plate(window: Window) -> bool:
-    """True for a window that a single plate is judged by."""
-    return window.key in PLATE_KEYS and not (window.key in DAILY_INTAKES and window.importance == "watch")
 
 
 def windows_of_meal(meal: Meal) -> tuple[Window, ...]:

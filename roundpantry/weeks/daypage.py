@@ -10,11 +10,10 @@ from dietetics.amounts.weighing import amount_text
 from dietetics.cautions.food import Eaten, day_cautions, meal_cautions
 from dietetics.composition.sums import Composition
 from dietetics.nutrients import nutrient
-from dietetics.targets.windows import Window, levels_of
+from dietetics.targets.windows import PLATE_KEYS, Window, levels_of
 from dietetics.week.days import WATCH_LIST
 from dietetics.week.plan import DAY_NAMES, DRINK, KINDS
 from roundpantry.counter.levels import figure_rows, levels_html
-from roundpantry.targets.records import PLATE_KEYS
 from roundpantry.weeks.models import Week
 from roundpantry.weeks.page import Laid, laid
 from roundpantry.weeks.panels import rest_words

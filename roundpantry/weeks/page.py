@@ -18,7 +18,7 @@ from dietetics.cautions.overtime import DayEaten, soy_meals, week_cautions
 from dietetics.composition.sums import Composition
 from dietetics.dishes.bowls import Bowl
 from dietetics.nutrients import nutrient
-from dietetics.targets.windows import Level, Window, levels_of
+from dietetics.targets.windows import PLATE_KEYS, Level, Window, levels_of
 from dietetics.week.days import (
     DaySum,
     Dish,
@@ -34,7 +34,6 @@ from dietetics.week.plan import DAY_NAMES, KINDS, Cell, Plan
 from dietetics.week.threads import Thread, threads
 from roundpantry.bowls.drawing import draw
 from roundpantry.counter.levels import drawn_level, levels_html
-from roundpantry.targets.records import PLATE_KEYS
 from roundpantry.weeks.models import Week
 from roundpantry.weeks.planning import rules_of
 from roundpantry.weeks.records import Aims, Kitchen, aims_of, kitchen_of, plan_value, with_free

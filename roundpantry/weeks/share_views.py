@@ -8,14 +8,15 @@ from django.http import Http404, HttpRequest, HttpResponse
 from django.shortcuts import redirect, render
 from django.views.decorators.http import require_POST, require_safe
 
+from dietetics.amounts.weighing import amount_text
 from dietetics.errors import DieteticsError
 from dietetics.nutrients import nutrient
-from dietetics.targets.windows import levels_of
+from dietetics.targets.windows import PLATE_KEYS, levels_of
 from dietetics.week.days import day_levels, mean_of
 from dietetics.week.plan import DAY_NAMES, Plan, plan_of
 from roundpantry.clients.records import school_choices
 from roundpantry.counter.levels import levels_html
-from roundpantry.targets.records import PLATE_KEYS, proposal_of
+from roundpantry.targets.records import proposal_of
 from roundpantry.weeks import files, services
 from roundpantry.weeks.models import Week
 from roundpantry.weeks.page import Laid, cautions_of, heads_of, laid, lanes_of, left_overs, out_words, problems_of
@@ -103,7 +104,10 @@ def _printed(found: Laid, d: int, m: int) -> dict[str, Any]:
     for entry in cell.entries:
         dish = found.kitchen.dishes.get(entry.dish)
         names.append(
-            {"name": dish.name if dish else entry.name, "scale": "" if entry.scale == 1 else f"{entry.scale:g} × "}
+            {
+                "name": dish.name if dish else entry.name,
+                "scale": "" if entry.scale == 1 else f"{amount_text(entry.scale)} × ",
+            }
         )
     total = found.days[d].meals[m]
     return {"names": names, "skipped": cell.skipped, "energy": total["energy_kcal"].shown() if names else ""}
@@ -116,7 +120,14 @@ def _cookings(found: Laid) -> list[tuple[str, list[str]]]:
         pots = [c for c in found.plan.cookings if c.day == day]
         name = f"{DAY_NAMES[day]} evening" if day >= 0 else "The evening before"
         rows.append(
-            (name, [f"{c.pots:g} × {found.kitchen.pots[c.batch].name}" for c in pots if c.batch in found.kitchen.pots])
+            (
+                name,
+                [
+                    f"{amount_text(c.pots)} × {found.kitchen.pots[c.batch].name}"
+                    for c in pots
+                    if c.batch in found.kitchen.pots
+                ],
+            )
         )
     return rows
 
@@ -184,6 +195,7 @@ def versions(request: HttpRequest, pk: int) -> HttpResponse:
 def _differences(before: Week, after: Week) -> list[str]:
     """What stands elsewhere in the second of two versions."""
     one, two = plan_of(before.plan), plan_of(after.plan)
+    names = {key: pot.name for week in (before, after) for key, pot in laid(week).kitchen.pots.items()}
     words = []
     for d, m, cell in two.places():
         if m < len(one.meals) and d < len(one.days):
@@ -192,14 +204,19 @@ def _differences(before: Week, after: Week) -> list[str]:
                 words.append(f"{DAY_NAMES[d]} {two.meals[m].lower()}: {_named(old)} → {_named(cell)}")
     for c in sorted({*one.cookings} ^ {*two.cookings}, key=lambda c: (c.day, c.batch)):
         when = DAY_NAMES[c.day] if c.day >= 0 else "the evening before"
-        words.append(f"{when}: {'now' if c in two.cookings else 'no longer'} {c.pots:g} pots of {c.batch}")
+        words.append(
+            f"{when}: {'now' if c in two.cookings else 'no longer'} {amount_text(c.pots)} × {names.get(c.batch, 'a batch that is gone')}"
+        )
     return words
 
 
 def _named(cell: Any) -> str:
     if cell.skipped:
         return "no meal"
-    return " and ".join(f"{'' if e.scale == 1 else f'{e.scale:g} × '}{e.name}" for e in cell.entries) or "nothing"
+    return (
+        " and ".join(f"{'' if e.scale == 1 else f'{amount_text(e.scale)} × '}{e.name}" for e in cell.entries)
+        or "nothing"
+    )
 
 
 def _figure_changes(before: Week, after: Week) -> list[tuple[str, str, str]]:

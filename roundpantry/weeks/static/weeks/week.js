@@ -72,6 +72,12 @@
     else if (KEYS[event.key]) { event.preventDefault(); event.stopImmediatePropagation(); act(KEYS[event.key], {}); }
   }, true);
 
+  /* what is not of one cell opens on the right */
+  document.addEventListener("htmx:beforeRequest", (event) => {
+    const from = event.detail.elt;
+    if (from && from.matches && from.matches("#explain, #cook, .lane-name")) drawer().classList.remove("at-left");
+  });
+
   /* dragging a meal onto another: exchanged, or copied with Ctrl */
   document.addEventListener("dragstart", (event) => { const cell = cellOf(event.target); if (cell) { event.dataTransfer.setData("text/plain", cell.id); event.dataTransfer.effectAllowed = "copyMove"; } });
   document.addEventListener("dragover", (event) => { if (cellOf(event.target)) event.preventDefault(); });
