@@ -11,6 +11,7 @@ from dietetics.cautions.food import (
     POTASSIUM_CONDITIONS,
     SOY_GROUP,
     Eaten,
+    allergen_cautions,
     brazil_nut_caution,
     fibre_jump,
     vitamin_k_swing,
@@ -42,9 +43,11 @@ def week_cautions(
     conditions: frozenset[str],
     fibre_before_g: float | None = None,
     potassium_ceiling_mg: float | None = None,
+    allergies: Sequence[str] = (),
 ) -> list[Caution]:
     """The cautions of a week, the most serious first, each naming its days. `fibre_before_g` is a usual day before it."""
     found = [
+        *allergen_cautions([one for day in days for one in day.eaten], allergies),
         *_vitamin_k(days, conditions), *_few_meals(days, conditions), *_potassium(days, conditions, potassium_ceiling_mg),
         *_nuts(days), *_soy(days, conditions), *_fibre(days, fibre_before_g), *_b12_and_iodine(days),
     ]  # fmt: skip

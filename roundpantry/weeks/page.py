@@ -33,10 +33,12 @@ from dietetics.week.days import (
 from dietetics.week.plan import DAY_NAMES, KINDS, Cell, Plan
 from dietetics.week.threads import Thread, threads
 from roundpantry.bowls.drawing import draw
+from roundpantry.clients.models import Acknowledgement
+from roundpantry.clients.records import acknowledged
 from roundpantry.counter.levels import drawn_level, levels_html
 from roundpantry.weeks.models import Week
 from roundpantry.weeks.planning import rules_of
-from roundpantry.weeks.records import Aims, Kitchen, aims_of, kitchen_of, plan_value, with_free
+from roundpantry.weeks.records import Aims, Kitchen, aims_of, earlier_week, kitchen_of, plan_value, with_free
 
 FOOT_KEYS = ("energy_kcal", "protein_g", "kcal_per_g")
 SHORT_KINDS = {"home": "", "travel": "travelling", "off": "off plan"}
@@ -292,18 +294,38 @@ def left_overs(found: Laid) -> str:
     return f"Left over, to freeze or give away: {', '.join(words)}." if words else ""
 
 
-def cautions_of(found: Laid) -> list[Caution]:
-    """The cautions that the week as a whole shows."""
+def cautions_of(found: Laid) -> list[tuple[Caution, Acknowledgement | None]]:
+    """The cautions that the week as a whole shows, each with its acknowledgement where that still holds."""
     client = found.week.client
-    days = []
-    for d in found.counted:
-        plan_day, total = found.plan.days[d], found.days[d]
-        per_meal = [(found.plan.meals[m], _eaten(cell, found.kitchen.dishes)) for m, cell in enumerate(plan_day.cells)]
-        eaten = tuple(Eaten(food, grams) for food, grams in total.foods)
-        meals = sum(bool(cell.entries) for cell in plan_day.cells)
-        days.append(DayEaten(DAY_NAMES[d], eaten, total.total, meals, soy_meals(per_meal)))
     ceiling = _ceiling(found.aims.windows if found.aims else (), "potassium_mg")
-    return week_cautions(days, frozenset(client.conditions), client.fibre_now_g, ceiling)
+    raised = week_cautions(
+        [_day_eaten(found, d) for d in found.counted], frozenset(client.conditions), fibre_before(found.week), ceiling,
+        client.allergies,
+    )  # fmt: skip
+    known = acknowledged(client, week_scope(found.week)) if raised else {}
+    return [
+        (c, row if (row := known.get(c.key)) is not None and not c.comes_back(row.measure) else None) for c in raised
+    ]
+
+
+def week_scope(week: Week) -> str:
+    """Under which scope cautions of a week are acknowledged."""
+    return f"week-{week.pk}"
+
+
+def _day_eaten(found: Laid, d: int) -> DayEaten:
+    plan_day, total = found.plan.days[d], found.days[d]
+    per_meal = [(found.plan.meals[m], _eaten(cell, found.kitchen.dishes)) for m, cell in enumerate(plan_day.cells)]
+    eaten = tuple(Eaten(food, grams) for food, grams in total.foods)
+    meals = sum(bool(cell.entries) for cell in plan_day.cells)
+    return DayEaten(DAY_NAMES[d], eaten, total.total, meals, soy_meals(per_meal))
+
+
+def fibre_before(week: Week) -> float | None:
+    """The fibre of a usual day before this week, in g: of the week handed over before it, or what the client said."""
+    days = (earlier_week(week) or Week(kept={})).kept.get("days", [])
+    known = [day["fibre_g"] for day in days if day.get("fibre_g")]
+    return sum(known) / len(known) if known else week.client.fibre_now_g
 
 
 def _eaten(cell: Cell, dishes: Mapping[str, Dish]) -> list[Eaten]:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, replace
+from datetime import timedelta
 from typing import Any
 
 from django.contrib.auth.models import AbstractBaseUser, AnonymousUser
@@ -224,6 +225,12 @@ def suits(key: str, kitchen: Kitchen, aims: Aims, choice: DishChoice | None) -> 
     if own in mains:
         return list(mains)
     return [own] if own in names else []
+
+
+def earlier_week(week: Week) -> Week | None:
+    """The newest version of the week before, as it was handed over; None where there is none."""
+    rows = Week.objects.filter(client_id=week.client_id, start=week.start - timedelta(days=7), frozen_at__isnull=False)
+    return rows.order_by("-version").first()
 
 
 def earlier_uses(week: Week, weeks: int = 4) -> dict[str, int]:

@@ -12,12 +12,15 @@ from typing import Any
 from django.db import transaction
 from django.utils import timezone
 
+from dietetics.cautions.caution import Caution
+from dietetics.cautions.food import Eaten, allergen_cautions
 from dietetics.errors import DieteticsError
 from dietetics.week import plan as core
 from dietetics.week.days import uses_of
 from dietetics.week.plan import Entry, Plan, plan_json
 from dietetics.week.threads import carried, threads
 from roundpantry.clients.models import Client
+from roundpantry.clients.services import acknowledge
 from roundpantry.weeks.models import DishChoice, Week, WeekChange
 from roundpantry.weeks.records import aims_of, kitchen_of, plan_value, with_free
 
@@ -90,7 +93,7 @@ def _cell(given: Mapping[str, str]) -> tuple[int, int]:
     return _number(given, "day"), _number(given, "meal")
 
 
-def _entry(plan: Plan, given: Mapping[str, str]) -> Entry:
+def _entry(given: Mapping[str, str]) -> Entry:
     dish, name = given.get("dish", "")[:60], given.get("name", "")[:120]
     if not dish:
         raise DieteticsError("week-unreadable", problem="no dish was named")
@@ -136,8 +139,8 @@ def _cook(plan: Plan, given: Mapping[str, str]) -> Plan:
 
 
 ACTIONS: Mapping[str, tuple[str, Callable[[Plan, Mapping[str, str]], Plan]]] = {
-    "put": ("put in", lambda p, g: core.put(p, *_cell(g), _entry(p, g))),
-    "add": ("put beside", lambda p, g: core.add(p, *_cell(g), _entry(p, g))),
+    "put": ("put in", lambda p, g: core.put(p, *_cell(g), _entry(g))),
+    "add": ("put beside", lambda p, g: core.add(p, *_cell(g), _entry(g))),
     "remove": ("taken out", _remove),
     "clear": ("emptied", lambda p, g: core.clear(p, *_cell(g))),
     "skip": ("meal left out, or back", lambda p, g: core.skip(p, *_cell(g))),
@@ -153,13 +156,34 @@ ACTIONS: Mapping[str, tuple[str, Callable[[Plan, Mapping[str, str]], Plan]]] = {
 }
 
 
-def act(week: Week, what: str, given: Mapping[str, str]) -> Week:
+def act(week: Week, what: str, given: Mapping[str, str], by: str = "") -> Week:
     """Make one change against the revision that was seen. Raises DieteticsError, or MovedOnError when the week has moved on."""
     if what not in ACTIONS:
         raise DieteticsError("week-unreadable", problem=f"“{what}” is no change of a week")
     words, turn = ACTIONS[what]
     made = turn(plan_value(week), given)
-    return store(week, _number(given, "revision"), made, words)
+    blocked = _let_in(week, given) if what in ("put", "add") else None
+    stored = store(week, _number(given, "revision"), made, words)
+    if blocked is not None:
+        acknowledge(week.client, f"week-{stored.pk}", blocked, given["because"].strip()[:400], by)
+    return stored
+
+
+def _let_in(week: Week, given: Mapping[str, str]) -> Caution | None:
+    """The caution of a batch or food with the client's allergen that somebody gave a reason for. A bowl was asked about when
+    it was made. Raises `allergen-blocked` without a reason."""
+    entry = _entry(given)
+    if entry.dish.startswith("bowl-") or not week.client.allergies:
+        return None
+    found = kitchen_of(week.client, core.put(core.empty_plan(["x"], 1), 0, 0, entry)).dishes.get(entry.dish)
+    eaten = [Eaten(food, grams) for food, grams in found.foods] if found else []
+    cautions = allergen_cautions(eaten, week.client.allergies)
+    if not cautions:
+        return None
+    if not given.get("because", "").strip():
+        held = ", ".join(caution.key.removeprefix("allergen-") for caution in cautions)
+        raise DieteticsError("allergen-blocked", food=entry.name, allergens=held, client=week.client.name)
+    return cautions[0]
 
 
 def store(week: Week, revision: int, made: Plan, what: str, rules: dict[str, Any] | None = None) -> Week:

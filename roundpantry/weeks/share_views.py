@@ -90,7 +90,7 @@ def print_page(request: HttpRequest, pk: int) -> HttpResponse:
         "rows": rows,
         "totals": totals,
         "lanes": lanes_of(found),
-        "cautions": [f"{c.text} {c.action}" for c in cautions_of(found)],
+        "cautions": [(f"{c.text} {c.action}", known) for c, known in cautions_of(found)],
         "problems": problems_of(found),
         "left_overs": left_overs(found),
         "cookings": _cookings(found),

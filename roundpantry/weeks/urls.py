@@ -10,6 +10,7 @@ urlpatterns = [
     path("of/<int:client_pk>/favourites/", views.favourites, name="favourites"),
     path("<int:pk>/", views.week, name="week"),
     path("<int:pk>/do/<slug:what>/", views.act, name="act"),
+    path("<int:pk>/cautions/", views.note, name="note"),
     path("<int:pk>/undo/", views.undo, name="undo"),
     path("<int:pk>/remove/", views.remove, name="remove"),
     path("<int:pk>/cell/<int:day>/<int:meal>/", views.cell, name="cell"),

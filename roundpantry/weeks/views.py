@@ -14,13 +14,15 @@ from dietetics.errors import DieteticsError
 from roundpantry.clients.context import take_up
 from roundpantry.clients.models import Client
 from roundpantry.clients.records import clients_of
+from roundpantry.clients.services import acknowledge
 from roundpantry.shelf.records import shelf_of
 from roundpantry.weeks import panels, services
 from roundpantry.weeks.daypage import day_page
 from roundpantry.weeks.models import Week
-from roundpantry.weeks.page import kept_of, week_page
+from roundpantry.weeks.page import cautions_of, kept_of, laid, week_page, week_scope
 from roundpantry.weeks.records import aims_of, earlier_uses, kitchen_of, weeks_of
 
+KEPT_FIELDS = ("day", "meal", "dish", "name", "scale")
 MOVED_ON = (
     "Not done: this week was changed in another window since you opened it. What is shown now is the newest; "
     "press again what you wanted: {what}."
@@ -45,9 +47,12 @@ def week_or_404(request: HttpRequest, pk: int) -> Week:
     return week
 
 
-def render_week(request: HttpRequest, week: Week, refused: str = "", said: str = "") -> HttpResponse:
+def render_week(
+    request: HttpRequest, week: Week, refused: str = "", said: str = "", blocked: dict[str, object] | None = None
+) -> HttpResponse:
     """The whole page, or the week alone for a change made on it."""
-    context = week_page(week, refused, said) | {"can_undo": week.frozen_at is None and week.changes.exists()}
+    can_undo = week.frozen_at is None and week.changes.exists()
+    context = week_page(week, refused, said) | {"can_undo": can_undo, "blocked": blocked}
     template = "weeks/week_inner.html" if request.htmx and not request.htmx.boosted else "weeks/week.html"
     return render(request, template, context, status=422 if refused else 200)
 
@@ -93,17 +98,34 @@ def act(request: HttpRequest, pk: int, what: str) -> HttpResponse:
     """One change of the week."""
     now = week_or_404(request, pk)
     try:
-        made = services.act(now, what, request.POST)
+        made = services.act(now, what, request.POST, request.user.get_full_name() or request.user.get_username())
     except services.MovedOnError:
         words = services.ACTIONS[what][0]
         return render_week(request, week_or_404(request, pk), MOVED_ON.format(what=words))
     except DieteticsError as error:
-        return render_week(request, now, str(error))
+        again = {"what": what, "fields": [(k, v) for k, v in request.POST.items() if k in KEPT_FIELDS]}
+        return render_week(request, now, str(error), blocked=again if error.code == "allergen-blocked" else None)
     if made.pk != pk:
         response = HttpResponse(status=204)
         response["HX-Redirect"] = f"/weeks/{made.pk}/"
         return response if request.htmx else redirect("weeks:week", made.pk)
     return render_week(request, week_or_404(request, pk), said=services.ACTIONS[what][0])
+
+
+@require_POST
+def note(request: HttpRequest, pk: int) -> HttpResponse:
+    """Take note of a caution of the week, with a reason and a name."""
+    now = week_or_404(request, pk)
+    caution = next((c for c, _ in cautions_of(laid(now)) if c.key == request.POST.get("key")), None)
+    reason = request.POST.get("reason", "").strip()[:400]
+    if caution is None:
+        raise Http404("no such caution")
+    if not reason:
+        return render_week(request, now, "Not recorded: give a reason for going on.")
+    acknowledge(
+        now.client, week_scope(now), caution, reason, request.user.get_full_name() or request.user.get_username()
+    )
+    return render_week(request, now, said="noted")
 
 
 @require_POST

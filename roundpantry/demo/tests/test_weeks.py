@@ -160,6 +160,41 @@ class ByHand(Weeks):
         return len(seen)
 
 
+class Cautions(Weeks):
+    def test_an_allergen_is_kept_out_until_somebody_says_why(self) -> None:
+        before = self.plan()
+        asked = self.act("add", day=0, meal=0, dish="food:peanuts-raw", name="Peanuts")
+        self.assertContains(asked, "Put it in all the same", status_code=422)
+        self.assertEqual(self.plan(), before)
+        self.assertEqual(
+            self.act(
+                "add", day=0, meal=0, dish="food:peanuts-raw", name="Peanuts", because="For a challenge at the clinic."
+            ).status_code,
+            200,
+        )
+        page = self.client.get(reverse("weeks:week", args=[self.week.pk]))
+        self.assertContains(page, "peanut allergy: Peanuts")
+        self.assertContains(page, "For a challenge at the clinic.")
+
+    def test_a_caution_of_the_week_is_noted_with_a_reason_and_printed(self) -> None:
+        address = reverse("weeks:note", args=[self.week.pk])
+        self.assertEqual(self.client.post(address, {"key": "b12", "reason": ""}, **HTMX).status_code, 422)
+        self.assertEqual(self.client.post(address, {"key": "moon", "reason": "x"}, **HTMX).status_code, 404)
+        self.assertContains(
+            self.client.post(address, {"key": "b12", "reason": "Takes a supplement."}, **HTMX), "Takes a supplement."
+        )
+        self.assertContains(self.client.get(reverse("weeks:print", args=[self.week.pk])), "Takes a supplement.")
+
+    def test_fibre_is_held_against_the_week_handed_over_before(self) -> None:
+        earlier = self.rower.weeks.get(start=self.week.start - timedelta(days=7))
+        address = reverse("weeks:week", args=[self.week.pk])
+        self.assertNotContains(self.client.get(address), "Fibre goes from")
+        for day in earlier.kept["days"]:
+            day["fibre_g"] = 20
+        earlier.save()
+        self.assertContains(self.client.get(address), "Fibre goes from 20 to")
+
+
 class BySolver(Weeks):
     def test_a_planned_week_keeps_locked_cells_and_is_repeatable(self) -> None:
         self.act("lock", day=2, meal=1)
