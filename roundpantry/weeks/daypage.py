@@ -2,13 +2,15 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from typing import Any
 
 from django.urls import reverse
 
 from dietetics.amounts.weighing import amount_text
 from dietetics.cautions.food import Eaten, day_cautions, meal_cautions
-from dietetics.composition.sums import Composition
+from dietetics.composition.derivation import Derivation, explain_density, explain_sum
+from dietetics.composition.sums import Composition, FoodContent, Item
 from dietetics.nutrients import nutrient
 from dietetics.targets.windows import PLATE_KEYS, Window, levels_of
 from dietetics.week.days import WATCH_LIST
@@ -41,10 +43,49 @@ def day_page(week: Week, day: int) -> dict[str, Any]:
         "figures": figure_rows([total.total]),
         "assumed": total.assumed,
         "cautions": _cautions(found, day),
-        "levels": levels_html(levels_of(docked, total.total)),
+        "levels": levels_html(levels_of(docked, total.total), reverse("weeks:day", args=[week.pk, day]) + "why/"),
         "levels_title": f"{DAY_NAMES[day]}, {total.empty} empty" if total.empty else DAY_NAMES[day],
         "school": found.aims.school if found.aims else "",
     }
+
+
+def day_items(found: Laid, day: int, drinks: bool = True) -> list[Item]:
+    """Everything eaten on a day as weighed items, named with their meal: what a figure of the day is derived from."""
+    items = []
+    for m, cell in enumerate(found.plan.days[day].cells):
+        for entry in cell.entries:
+            if entry.dish.startswith(DRINK) and not drinks:
+                continue
+            items += [
+                replace(item, label=f"{found.plan.meals[m]}: {item.label}", grams=item.grams * entry.scale,
+                        grams_low=item.grams_low * entry.scale, grams_high=item.grams_high * entry.scale)
+                for item in _items_of(found, entry.dish)
+            ]  # fmt: skip
+    return items
+
+
+def _items_of(found: Laid, key: str) -> list[Item]:
+    """One serving of a dish as items; a free choice has none."""
+    if key in found.kitchen.drawn:
+        return list(found.kitchen.drawn[key].items)
+    dish = found.kitchen.dishes.get(key)
+    return (
+        [Item.exact(food.name, FoodContent(food), grams, "its usual portion") for food, grams in dish.foods]
+        if dish
+        else []
+    )
+
+
+def why_day(week: Week, day: int, key: str) -> Derivation:
+    """How a figure of a day was found, meal by meal, down to the rows."""
+    found = laid(week)
+    found.plan.cell(day, 0)
+    title = f"{nutrient(key).name} on {DAY_NAMES[day]}"
+    if nutrient(key).kind == "ratio":
+        items = day_items(found, day, drinks=False)
+        grams = sum(item.grams for item in items)
+        return explain_density(title, items, grams, "The weights of what is eaten added up; drinks are left out.")
+    return explain_sum(title, day_items(found, day), key)
 
 
 def _meal(found: Laid, day: int, meal: int) -> dict[str, Any]:

@@ -18,6 +18,7 @@ urlpatterns = [
     path("<int:pk>/pots/", views.pots, name="pots"),
     path("<int:pk>/pots/<slug:key>/", views.pot, name="pot"),
     path("<int:pk>/day/<int:number>/", views.day, name="day"),
+    path("<int:pk>/day/<int:number>/why/<slug:key>/", views.why_day, name="why-day"),
     path("<int:pk>/hand-over/", views.hand_over, name="hand-over"),
     path("<int:pk>/plan/", solver_views.plan, name="plan"),
     path("<int:pk>/rules/", solver_views.set_rules, name="rules"),

@@ -15,9 +15,9 @@ from roundpantry.clients.context import take_up
 from roundpantry.clients.models import Client
 from roundpantry.clients.records import clients_of
 from roundpantry.clients.services import acknowledge
+from roundpantry.counter.drawer import render_why
 from roundpantry.shelf.records import shelf_of
-from roundpantry.weeks import panels, services
-from roundpantry.weeks.daypage import day_page
+from roundpantry.weeks import daypage, panels, services
 from roundpantry.weeks.models import Week
 from roundpantry.weeks.page import cautions_of, kept_of, laid, week_page, week_scope
 from roundpantry.weeks.records import aims_of, earlier_uses, kitchen_of, weeks_of
@@ -173,7 +173,16 @@ def pots(request: HttpRequest, pk: int) -> HttpResponse:
 def day(request: HttpRequest, pk: int, number: int) -> HttpResponse:
     """One day on a page of its own."""
     try:
-        return render(request, "weeks/day.html", day_page(week_or_404(request, pk), number))
+        return render(request, "weeks/day.html", daypage.day_page(week_or_404(request, pk), number))
+    except DieteticsError as error:
+        raise Http404(str(error)) from None
+
+
+@require_safe
+def why_day(request: HttpRequest, pk: int, number: int, key: str) -> HttpResponse:
+    """How a figure of a day was found."""
+    try:
+        return render_why(request, daypage.why_day(week_or_404(request, pk), number, key))
     except DieteticsError as error:
         raise Http404(str(error)) from None
 

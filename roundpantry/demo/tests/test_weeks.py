@@ -15,6 +15,7 @@ from django.urls import reverse
 from dietetics.week.plan import Entry, cook, plan_of, put
 from roundpantry.clients.models import Client
 from roundpantry.weeks import planning, services
+from roundpantry.weeks.daypage import why_day
 from roundpantry.weeks.models import DishChoice, Search, Week
 from roundpantry.weeks.page import kept_of, laid, problems_of
 from roundpantry.weeks.services import add_week
@@ -138,6 +139,16 @@ class ByHand(Weeks):
             "Beans, soy and wheat protein",
         ):
             self.assertContains(page, words)
+
+    def test_a_figure_of_a_day_can_be_asked_why(self) -> None:
+        self.act("scale", day=2, meal=1, steps=2)
+        for key in ("protein_g", "kcal_per_g", "iron_mg"):
+            found = why_day(Week.objects.get(pk=self.week.pk), 2, key)
+            total = laid(Week.objects.get(pk=self.week.pk)).days[2].total[key].amount
+            self.assertAlmostEqual(found.value if found.value is not None else 0.0, total, places=6)
+        page = self.client.get(reverse("weeks:why-day", args=[self.week.pk, 2, "protein_g"]), **HTMX)
+        self.assertContains(page, "Lunch:")
+        self.assertEqual(self.client.get(reverse("weeks:why-day", args=[self.week.pk, 2, "joy"])).status_code, 404)
 
     def test_queries_do_not_grow_with_the_weeks_that_are_stored(self) -> None:
         address = reverse("weeks:week", args=[self.week.pk])
