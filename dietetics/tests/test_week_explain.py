@@ -1,0 +1,202 @@
+"""A week explained: what another dish would cost, what binds, what is missed, which change helps. Worked by hand beside it."""
+
+from __future__ import annotations
+
+import unittest
+from dataclasses import replace
+
+from dietetics.composition.foods import load_shelf
+from dietetics.composition.sums import FoodContent, Item, compose
+from dietetics.targets.schools import school, schools
+from dietetics.targets.windows import Window
+from dietetics.week.anneal import good_week
+from dietetics.week.answer import answer_of
+from dietetics.week.asking import (
+    fixed_offer,
+    kept_from,
+    liked_under,
+    offer_of,
+    planned_windows,
+    usual_uses,
+    week_question,
+)
+from dietetics.week.days import Dish
+from dietetics.week.explain import binding, day_sums, missed, others, ways_out
+from dietetics.week.plan import Entry, cook, empty_plan, lock, put, skip, spend
+from dietetics.week.pots import cheapest
+from dietetics.week.proof import improve
+from dietetics.week.question import Offer, PotFacts, Question, Rules, SlotMeal
+from dietetics.week.recheck import points_of
+from dietetics.week.threads import Pot
+
+SHELF = load_shelf()
+LUNCH = (SlotMeal("Lunch", 1.0, 1.0),)
+
+
+def offer(key: str, energy: float, **more: object) -> Offer:
+    """A dish of so much energy at 1 kcal/g."""
+    return Offer(
+        key, key.title(), frozenset({"Lunch"}), {"energy_kcal": energy, "protein_g": energy / 20}, energy, **more
+    )  # type: ignore[arg-type]
+
+
+def question(*offers: Offer, days: int = 3, **more: object) -> Question:
+    """A week of lunches of 500 to 600 kcal."""
+    windows = (Window("energy_kcal", 500, 600, "must"),)
+    return Question(("home",) * days, LUNCH, windows, offers, rules=Rules((-1,), 2, None, (1.0,)), **more)  # type: ignore[arg-type]
+
+
+def dish(key: str, *foods: tuple[str, float], **more: object) -> Dish:
+    """Foods as a dish."""
+    found = tuple((SHELF.food(name), grams) for name, grams in foods)
+    serving = compose([Item.exact(f.name, FoodContent(f), g) for f, g in found])
+    return Dish(key, key.title(), serving, found, **more)  # type: ignore[arg-type]
+
+
+class Explained(unittest.TestCase):
+    def test_what_another_dish_would_cost_is_what_it_then_costs(self) -> None:
+        asked = question(offer("right", 550, most_uses=3, apart=0), offer("heavy", 660), offer("light", 400))
+        answer = good_week(asked, moves=500)
+        self.assertEqual({answer.dish(slot) for slot in asked.slots}, {"right"})
+        found = {one.dish: one for one in others(answer, (1, 0))}
+        for key, one in found.items():
+            choice = next(c for c in asked.choices((1, 0)) if c.dish == asked.by_key[key])
+            self.assertAlmostEqual(
+                one.points, points_of(answer_of(asked, {**answer.chosen, (1, 0): choice})) - answer.points
+            )
+            self.assertEqual(one.because, "the day's windows")
+        self.assertLess(found["heavy"].points, found["light"].points)  # 10 % over 600 against 20 % under 500
+
+    def test_misses_are_told_by_day_with_their_price(self) -> None:
+        asked = question(offer("heavy", 660, most_uses=9))
+        rows = missed(good_week(asked, moves=200))
+        self.assertEqual({row.day for row in rows}, {0, 1, 2})
+        self.assertAlmostEqual(rows[0].points, 60)  # 10 % above 600, six points a per cent
+        self.assertIn("Energy 660 kcal, wants 500–600", rows[0].text)
+
+    def test_an_empty_meal_is_told(self) -> None:
+        rows = missed(good_week(question(offer("right", 550, most_uses=2)), moves=300))
+        self.assertEqual(sum("nothing fits Lunch" in row.text for row in rows), 1)
+
+    def test_what_binds(self) -> None:
+        words = binding(good_week(question(offer("edge", 600, most_uses=3)), moves=200))
+        self.assertIn("Energy is at its high end on 3 days", words)
+        self.assertIn("Edge comes as often as it may: 3 times", words)
+
+    def test_a_way_out_that_is_told_does_help(self) -> None:
+        pot = PotFacts("pot", "Pot", 1)
+        stew = offer("stew", 550, own={"pot": 0.2}, most_uses=7)
+        asked = question(stew, offer("snack", 250, most_uses=7), days=5, pots=(pot,))
+        answer = good_week(asked, moves=2000)
+        ways = ways_out(answer)
+        self.assertTrue(any(way.kind == "evening" for way in ways))
+        best = next(way for way in ways if way.kind == "evening")
+        more = replace(asked, rules=replace(asked.rules, cooking_days=tuple(sorted((-1, int(best.value))))))
+        self.assertAlmostEqual(answer.points - good_week(more, moves=8000, restarts=2).points, best.saves, delta=1.0)
+
+    def test_sums_of_a_day(self) -> None:
+        answer = good_week(question(offer("right", 550, most_uses=9)), moves=100)
+        self.assertEqual([sums["energy_kcal"] for sums in day_sums(answer).values()], [550, 550, 550])
+
+
+class Pots(unittest.TestCase):
+    POT = PotFacts("p", "Pot", 3)
+
+    def test_half_a_pot_where_half_is_eaten(self) -> None:
+        found = cheapest(self.POT, (((0, 0), 0.25), ((1, 0), 0.25)), (-1, 2), 1)
+        self.assertEqual((found.counts, found.missing), ((0.5, 0.0), 0.0))
+        self.assertAlmostEqual(found.points, 25 + 7.5)  # one fire, half a pot, nothing wasted
+
+    def test_a_second_fire_where_the_first_has_gone_off(self) -> None:
+        found = cheapest(self.POT, (((0, 0), 0.5), ((5, 0), 0.5)), (-1, 2), 1)
+        self.assertEqual(found.counts, (0.5, 0.5))
+
+    def test_the_rest_of_last_week_is_eaten_before_a_fire_is_lit(self) -> None:
+        found = cheapest(replace(self.POT, stock=((0.5, 1),)), (((0, 0), 0.25), ((1, 0), 0.25)), (-1, 2), 1)
+        self.assertEqual((found.counts, found.points), ((0.0, 0.0), 0.0))
+
+    def test_what_cannot_be_there_is_missing(self) -> None:
+        found = cheapest(replace(self.POT, keeps_days=0), (((1, 0), 0.5),), (-1,), 1)
+        self.assertAlmostEqual(found.missing, 0.5)
+
+
+class FromThePractice(unittest.TestCase):
+    MEALS = (SlotMeal("Breakfast", 0.3, 0.3, False), SlotMeal("Dinner", 0.7, 0.7))
+    OATS, STEW = (
+        dish("oats", ("oat-porridge-cooked", 400)),
+        dish("stew", ("lentils-cooked", 400), own_g={"pot": 400.0}, table_g={"pot": 300.0}),
+    )
+    POTS = {"pot": Pot("pot", "Pot", 2000.0, 400.0, 4)}
+
+    def test_an_offer_takes_its_share_of_the_pot_for_the_whole_table(self) -> None:
+        asks = schools()["greens-and-beans"].days
+        made = offer_of(self.STEW, self.POTS, asks, meals=frozenset({"Dinner"}))
+        self.assertEqual((made.own, made.table), ({"pot": 0.2}, {"pot": 0.15}))
+        self.assertEqual(made.amounts["ask:beans"], 400)
+        self.assertAlmostEqual(made.amounts["protein_g"], self.STEW.serving["protein_g"].amount)
+        self.assertNotIn("kcal_per_g", made.amounts)
+
+    def test_locked_skipped_and_off_cells_come_into_the_question(self) -> None:
+        dishes = {"oats": self.OATS, "stew": self.STEW}
+        plan = lock(put(empty_plan(("Breakfast", "Dinner")), 0, 0, Entry("oats", "Oats", 1.25)), 0, 0)
+        plan = spend(skip(cook(plan, "pot", -3, 0.4, 0.5), 1, 1), 6, "off")
+        offers = [
+            offer_of(d, self.POTS, (), meals=frozenset({m}))
+            for d, m in ((self.OATS, "Breakfast"), (self.STEW, "Dinner"))
+        ]
+        asked = week_question(
+            plan, self.MEALS, (Window("energy_kcal", 1500, 2500),), (), offers, dishes, self.POTS, Rules()
+        )
+        self.assertEqual(asked.locks, {(0, 0): ("oats", 1.25)})
+        self.assertNotIn((1, 1), asked.slots)
+        self.assertEqual(len(asked.slots), 6 * 2 - 1)
+        self.assertEqual(asked.pots[0].stock, ((0.2, 1), (0.2, 57)))  # half of it fresh until day 1, half frozen
+
+    def test_a_cell_of_several_things_is_locked_as_one(self) -> None:
+        cell = put(empty_plan(("Dinner",)), 0, 0, Entry("stew", "Stew", 0.5)).cell(0, 0)
+        both = replace(cell, entries=(*cell.entries, Entry("oats", "Oats")))
+        made = fixed_offer("cell-0-0", both, {"oats": self.OATS, "stew": self.STEW}, self.POTS, ())
+        self.assertEqual(made.own, {"pot": 0.1})
+        self.assertAlmostEqual(
+            made.amounts["energy_kcal"],
+            0.5 * self.STEW.serving["energy_kcal"].amount + self.OATS.serving["energy_kcal"].amount,
+        )
+        self.assertEqual(made.meals, frozenset())
+
+    def test_only_what_is_known_of_the_dishes_is_planned_for(self) -> None:
+        windows = (Window("energy_kcal", 1500, None), Window("iodine_ug", 150, None))
+        self.assertEqual([w.key for w in planned_windows(windows, [self.OATS, self.STEW])], ["energy_kcal"])
+
+    def test_how_often_a_dish_may_come(self) -> None:
+        self.assertEqual(usual_uses(self.MEALS, ["Breakfast"], 3, 7), 7)
+        self.assertEqual(usual_uses(self.MEALS, ["Dinner"], 3, 7), 4)
+        self.assertEqual(usual_uses(self.MEALS, ["Dinner"], 1, 7), 7)  # one main dish for seven dinners
+
+    def test_allergens_keep_a_dish_out_and_dislikes_make_it_unwelcome(self) -> None:
+        hummus = dish("dip", ("tahini", 20))
+        self.assertIn("sesame", kept_from(hummus, ["sesame"]))
+        self.assertEqual(kept_from(hummus, ["soy"]), "")
+        self.assertEqual((liked_under(self.STEW, "lentils", None), liked_under(self.STEW, "okra", None)), (0, 1))
+        oily = dish("oily", ("olive-oil", 10))
+        self.assertEqual(liked_under(oily, "", school("starch-centred")), 0)
+
+    def test_the_bound_is_never_above_what_is_found(self) -> None:
+        offers = [
+            offer_of(d, self.POTS, (), meals=frozenset({m}))
+            for d, m in ((self.OATS, "Breakfast"), (self.STEW, "Dinner"))
+        ]
+        dishes = {"oats": self.OATS, "stew": self.STEW}
+        asked = week_question(
+            empty_plan(("Breakfast", "Dinner")),
+            self.MEALS,
+            (Window("energy_kcal", 700, 900, "must"),),
+            (),
+            offers,
+            dishes,
+            self.POTS,
+            Rules(),
+        )
+        start = good_week(asked, moves=400)
+        best = improve(asked, start, 5)
+        self.assertLessEqual(best.bound, best.points + 1e-6)
+        self.assertLessEqual(best.points, start.points + 1e-6)
