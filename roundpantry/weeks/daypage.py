@@ -16,8 +16,8 @@ from dietetics.targets.windows import PLATE_KEYS, Window, levels_of
 from dietetics.week.days import WATCH_LIST
 from dietetics.week.plan import DAY_NAMES, DRINK, KINDS
 from roundpantry.counter.levels import figure_rows, levels_html
+from roundpantry.weeks.laying import Laid, laid
 from roundpantry.weeks.models import Week
-from roundpantry.weeks.page import Laid, laid
 from roundpantry.weeks.panels import rest_words
 
 

@@ -15,8 +15,8 @@ from dietetics.dishes.exchange import decoded
 from dietetics.errors import DieteticsError
 from dietetics.week.exchange import COLUMNS, plan_csv, plan_of_csv, plan_of_rows, portion_rows
 from dietetics.week.plan import Plan, plan_json, plan_of
+from roundpantry.weeks.laying import laid
 from roundpantry.weeks.models import Week
-from roundpantry.weeks.page import laid
 
 FORMAT = "round-pantry-plan/1"
 FORMULA = ("=", "+", "-", "@")  # what a spreadsheet takes for the beginning of a formula

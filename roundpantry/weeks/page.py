@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
 from datetime import timedelta
 from functools import lru_cache
 from typing import Any
@@ -12,64 +10,26 @@ from django.template.loader import get_template
 from django.utils.safestring import SafeString, mark_safe
 
 from dietetics.amounts.weighing import amount_text
-from dietetics.cautions.caution import Caution
-from dietetics.cautions.food import Eaten
-from dietetics.cautions.overtime import DayEaten, soy_meals, week_cautions
 from dietetics.composition.sums import Composition
 from dietetics.dishes.bowls import Bowl
 from dietetics.nutrients import nutrient
-from dietetics.targets.windows import PLATE_KEYS, Level, Window, levels_of
+from dietetics.targets.windows import PLATE_KEYS, Level, levels_of
 from dietetics.week.days import (
-    DaySum,
-    Dish,
-    counted_days,
     day_levels,
-    day_sum,
     mean_of,
-    plan_problems,
     spread,
-    uses_of,
 )
-from dietetics.week.plan import DAY_NAMES, KINDS, Cell, Plan
-from dietetics.week.threads import Thread, threads
+from dietetics.week.plan import DAY_NAMES, KINDS
+from dietetics.week.threads import Thread
 from roundpantry.bowls.drawing import draw
-from roundpantry.clients.models import Acknowledgement
-from roundpantry.clients.records import acknowledged
 from roundpantry.counter.levels import drawn_level, levels_html
+from roundpantry.weeks.laying import Laid, cautions_of, laid, left_overs, problems_of
 from roundpantry.weeks.models import Week
 from roundpantry.weeks.planning import rules_of
-from roundpantry.weeks.records import Aims, Kitchen, aims_of, earlier_week, kitchen_of, plan_value, with_free
 
 FOOT_KEYS = ("energy_kcal", "protein_g", "kcal_per_g")
 SHORT_KINDS = {"home": "", "travel": "travelling", "off": "off plan"}
 LANE = 100.0
-
-
-@dataclass(frozen=True)
-class Laid:
-    """A week with everything that is computed of it once: plan, kitchen, aims, a sum for each day, threads."""
-
-    week: Week
-    plan: Plan
-    kitchen: Kitchen
-    aims: Aims | None
-    days: tuple[DaySum, ...]
-    threads: tuple[Thread, ...]
-
-    @property
-    def counted(self) -> list[int]:
-        """The days that are judged."""
-        return counted_days(self.plan)
-
-
-def laid(week: Week, school_key: str = "") -> Laid:
-    """Compute a stored week."""
-    plan = plan_value(week)
-    aims = aims_of(week.client, school_key)
-    kitchen = with_free(kitchen_of(week.client, plan), aims, plan)
-    days = tuple(day_sum(day.cells, kitchen.dishes, aims.asks if aims else ()) for day in plan.days)
-    found = threads(kitchen.pots, plan.cookings, uses_of(plan, kitchen.dishes), len(plan.meals))
-    return Laid(week, plan, kitchen, aims, days, found)
 
 
 @lru_cache(maxsize=600)
@@ -280,62 +240,6 @@ def _left_words(servings: float, bad: bool) -> str:
     return "none left" if servings < 0.05 else f"{servings:.1f} left".replace(".0", "")
 
 
-def problems_of(found: Laid) -> list[str]:
-    """What cannot be, or is wasted, in the week."""
-    return [
-        *plan_problems(found.plan, found.kitchen.dishes),
-        *(words for one in found.threads for words in one.problems()),
-    ]
-
-
-def left_overs(found: Laid) -> str:
-    """What is cooked and not eaten in time, in one sentence."""
-    words = [one.left_over() for one in found.threads if one.left_over()]
-    return f"Left over, to freeze or give away: {', '.join(words)}." if words else ""
-
-
-def cautions_of(found: Laid) -> list[tuple[Caution, Acknowledgement | None]]:
-    """The cautions that the week as a whole shows, each with its acknowledgement where that still holds."""
-    client = found.week.client
-    ceiling = _ceiling(found.aims.windows if found.aims else (), "potassium_mg")
-    raised = week_cautions(
-        [_day_eaten(found, d) for d in found.counted], frozenset(client.conditions), fibre_before(found.week), ceiling,
-        client.allergies,
-    )  # fmt: skip
-    known = acknowledged(client, week_scope(found.week)) if raised else {}
-    return [
-        (c, row if (row := known.get(c.key)) is not None and not c.comes_back(row.measure) else None) for c in raised
-    ]
-
-
-def week_scope(week: Week) -> str:
-    """Under which scope cautions of a week are acknowledged."""
-    return f"week-{week.pk}"
-
-
-def _day_eaten(found: Laid, d: int) -> DayEaten:
-    plan_day, total = found.plan.days[d], found.days[d]
-    per_meal = [(found.plan.meals[m], _eaten(cell, found.kitchen.dishes)) for m, cell in enumerate(plan_day.cells)]
-    eaten = tuple(Eaten(food, grams) for food, grams in total.foods)
-    meals = sum(bool(cell.entries) for cell in plan_day.cells)
-    return DayEaten(DAY_NAMES[d], eaten, total.total, meals, soy_meals(per_meal))
-
-
-def fibre_before(week: Week) -> float | None:
-    """The fibre of a usual day before this week, in g: of the week handed over before it, or what the client said."""
-    days = (earlier_week(week) or Week(kept={})).kept.get("days", [])
-    known = [day["fibre_g"] for day in days if day.get("fibre_g")]
-    return sum(known) / len(known) if known else week.client.fibre_now_g
-
-
-def _eaten(cell: Cell, dishes: Mapping[str, Dish]) -> list[Eaten]:
-    return [Eaten(f, g * e.scale) for e in cell.entries if e.dish in dishes for f, g in dishes[e.dish].foods]
-
-
-def _ceiling(windows: Sequence[Window], key: str) -> float | None:
-    return next((w.high for w in windows if w.key == key and w.importance != "watch"), None)
-
-
 def mean_levels(found: Laid) -> list[str]:
     """The mean day as levels."""
     mean = mean_of([found.days[d] for d in found.counted])
@@ -343,16 +247,6 @@ def mean_levels(found: Laid) -> list[str]:
         return []
     docked = tuple(w for w in found.aims.windows if w.key in PLATE_KEYS and w.importance != "watch")
     return levels_html(levels_of(docked, mean))
-
-
-def kept_of(week: Week) -> dict[str, object]:
-    """The figures of a week as they are handed over."""
-    found = laid(week)
-    return {
-        "days": [{key: figure.amount for key, figure in one.total.figures.items()} for one in found.days],
-        "meals": [[meal["energy_kcal"].amount for meal in one.meals] for one in found.days],
-        "problems": problems_of(found),
-    }
 
 
 def mean_title(found: Laid) -> str:

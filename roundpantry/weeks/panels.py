@@ -17,8 +17,8 @@ from dietetics.week.explain import binding, missed, others, ways_out
 from dietetics.week.plan import DAY_NAMES, DRINK, FREE
 from dietetics.week.question import LIKING_WORDS
 from roundpantry.clients.models import Client
+from roundpantry.weeks.laying import Laid, laid
 from roundpantry.weeks.models import DishChoice, Search, Week
-from roundpantry.weeks.page import Laid, laid
 from roundpantry.weeks.planning import answer_as_it_stands, state_of
 from roundpantry.weeks.records import (
     Aims,

@@ -18,8 +18,9 @@ from roundpantry.clients.records import school_choices
 from roundpantry.counter.levels import levels_html
 from roundpantry.targets.records import proposal_of
 from roundpantry.weeks import files, services
+from roundpantry.weeks.laying import Laid, cautions_of, laid, left_overs, problems_of
 from roundpantry.weeks.models import Week
-from roundpantry.weeks.page import Laid, cautions_of, heads_of, laid, lanes_of, left_overs, out_words, problems_of
+from roundpantry.weeks.page import heads_of, lanes_of, out_words
 from roundpantry.weeks.views import MOVED_ON, week_or_404
 
 

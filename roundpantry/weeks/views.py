@@ -18,8 +18,9 @@ from roundpantry.clients.services import acknowledge
 from roundpantry.counter.drawer import render_why
 from roundpantry.shelf.records import shelf_of
 from roundpantry.weeks import daypage, panels, services
+from roundpantry.weeks.laying import cautions_of, kept_of, laid, week_scope
 from roundpantry.weeks.models import Week
-from roundpantry.weeks.page import cautions_of, kept_of, laid, week_page, week_scope
+from roundpantry.weeks.page import week_page
 from roundpantry.weeks.records import aims_of, earlier_uses, kitchen_of, weeks_of
 
 KEPT_FIELDS = ("day", "meal", "dish", "name", "scale")

@@ -16,8 +16,8 @@ from dietetics.week.plan import Entry, cook, plan_of, put
 from roundpantry.clients.models import Client
 from roundpantry.weeks import planning, services
 from roundpantry.weeks.daypage import why_day
+from roundpantry.weeks.laying import kept_of, laid, problems_of
 from roundpantry.weeks.models import DishChoice, Search, Week
-from roundpantry.weeks.page import kept_of, laid, problems_of
 from roundpantry.weeks.services import add_week
 
 HTMX = {"headers": {"HX-Request": "true"}}

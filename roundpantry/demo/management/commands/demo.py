@@ -38,8 +38,8 @@ from roundpantry.demo.labels import LABELS
 from roundpantry.demo.people import CLIENTS, COOKED, FITTED, LEFT_AS_TYPED, PASSWORD, PRACTITIONERS, SHARES, DemoClient
 from roundpantry.shelf.services import keep_label
 from roundpantry.targets.services import set_targets
+from roundpantry.weeks.laying import kept_of
 from roundpantry.weeks.models import Week
-from roundpantry.weeks.page import kept_of
 from roundpantry.weeks.services import hand_over, monday_of, set_choice
 
 WEEKS = Path(__file__).resolve().parents[2] / "weeks.json"
