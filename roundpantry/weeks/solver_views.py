@@ -6,6 +6,7 @@ from typing import Any
 
 from django.http import Http404, HttpRequest, HttpResponse
 from django.shortcuts import render
+from django.urls import reverse
 from django.views.decorators.http import require_POST, require_safe
 
 from dietetics.errors import DieteticsError
@@ -43,9 +44,9 @@ def plan(request: HttpRequest, pk: int) -> HttpResponse:
     except DieteticsError as error:
         return render_week(request, now, str(error))
     if not request.htmx or stored.pk != pk:
-        response = HttpResponse(status=302, headers={"Location": f"/weeks/{stored.pk}/"})
+        response = HttpResponse(status=302, headers={"Location": reverse("weeks:week", args=[stored.pk])})
         if request.htmx:
-            response = HttpResponse(status=204, headers={"HX-Redirect": f"/weeks/{stored.pk}/"})
+            response = HttpResponse(status=204, headers={"HX-Redirect": reverse("weeks:week", args=[stored.pk])})
         return response
     return _with_panel(
         request, pk, "weeks/explained.html", panels.explained(stored, answer, planned=True), "a week planned"
@@ -194,5 +195,5 @@ def take(request: HttpRequest, pk: int, search_pk: int) -> HttpResponse:
     except services.MovedOnError:
         return render_week(request, week_or_404(request, pk), MOVED_ON.format(what="the found week taken"))
     if stored.pk != pk:
-        return HttpResponse(status=204, headers={"HX-Redirect": f"/weeks/{stored.pk}/"})
+        return HttpResponse(status=204, headers={"HX-Redirect": reverse("weeks:week", args=[stored.pk])})
     return render_week(request, week_or_404(request, pk), said="the found week taken")

@@ -6,6 +6,7 @@ from datetime import date, timedelta
 
 from django.http import Http404, HttpRequest, HttpResponse
 from django.shortcuts import redirect, render
+from django.urls import reverse
 from django.utils import timezone
 from django.views.decorators.http import require_http_methods, require_POST, require_safe
 
@@ -108,7 +109,7 @@ def act(request: HttpRequest, pk: int, what: str) -> HttpResponse:
         return render_week(request, now, str(error), blocked=again if error.code == "allergen-blocked" else None)
     if made.pk != pk:
         response = HttpResponse(status=204)
-        response["HX-Redirect"] = f"/weeks/{made.pk}/"
+        response["HX-Redirect"] = reverse("weeks:week", args=[made.pk])
         return response if request.htmx else redirect("weeks:week", made.pk)
     return render_week(request, week_or_404(request, pk), said=services.ACTIONS[what][0])
 
