@@ -18,7 +18,6 @@ from dietetics.cautions.food import (
 )
 from dietetics.composition.sums import Composition
 
-BRAZIL_SELENIUM_UG = 400.0
 FEW_MEALS = 2
 
 
@@ -60,7 +59,9 @@ def _vitamin_k(days: Sequence[DayEaten], conditions: frozenset[str]) -> list[Cau
     worst: tuple[float, Caution, DayEaten, DayEaten] | None = None
     for before, after in zip(days, days[1:], strict=False):
         one, two = before.total["vitamin_k_ug"], after.total["vitamin_k_ug"]
-        swing = vitamin_k_swing(one.amount or 0.0, two.amount or 0.0)
+        if one.amount is None or two.amount is None:
+            continue  # not known is not none: nothing can be said of a swing
+        swing = vitamin_k_swing(one.amount, two.amount)
         if swing is not None and (worst is None or swing.measure > worst[0]):
             worst = (swing.measure, swing, before, after)
     if worst is None:

@@ -14,7 +14,7 @@ from dietetics.composition.sums import FoodContent, Item, compose, together
 from dietetics.errors import DieteticsError
 from dietetics.targets.schools import schools
 from dietetics.targets.windows import Window
-from dietetics.week.asking import assumed_serving, main_meals, steady_window, stock_of, travels_cold
+from dietetics.week.asking import assumed_serving, main_meals, meals_suited, steady_window, stock_of, travels_cold
 from dietetics.week.days import Dish, day_sum, mean_of, plan_problems, spread, uses_of
 from dietetics.week.exchange import plan_csv, plan_of_csv
 from dietetics.week.plan import (
@@ -178,7 +178,7 @@ class Threads(unittest.TestCase):
         made = [Cooking("b", d, p, f) for d, p, f in {c[0]: c for c in cookings}.values()]
         found = thread(self.POT, made, [Use(*u) for u in uses], 3)
         eaten = sum(t.fresh_g + t.thawed_g for t in found.taken)
-        self.assertAlmostEqual(eaten + found.over_g + found.frozen_left_g, found.cooked_g, places=6)
+        self.assertAlmostEqual(eaten + found.over_g + found.frozen_left_g, 1000.0 * sum(c.pots for c in made), places=6)
         for t in found.taken:
             self.assertAlmostEqual(t.fresh_g + t.thawed_g + t.missing_g, t.use.grams, delta=1.01)
 
@@ -261,6 +261,13 @@ class Days(unittest.TestCase):
         self.assertLess(serving["sodium_mg"].amount, 450)
         self.assertIsNone(serving["iron_mg"].amount)
 
+    def test_which_meals_a_dish_suits(self) -> None:
+        meals = [("Breakfast", 25), ("Lunch", 35), ("Dinner", 40)]
+        self.assertEqual(meals_suited("Lunch", (), meals), ["Lunch", "Dinner"])
+        self.assertEqual(meals_suited("Breakfast", (), meals), ["Breakfast"])
+        self.assertEqual(meals_suited("Lunch", ("Dinner", "Tea"), meals), ["Dinner"])
+        self.assertEqual(meals_suited("Tea", (), meals), [])
+
     def test_main_meals_and_what_travels(self) -> None:
         self.assertEqual(
             main_meals([("Breakfast", 30), ("Lunch", 35), ("Snack", 10), ("Dinner", 35)]), ("Lunch", "Dinner")
@@ -286,6 +293,12 @@ class OverTime(unittest.TestCase):
         self.assertIn("Monday to Tuesday", self.keys(days, "warfarin")["vitamin-k-swing"])
         self.assertNotIn("vitamin-k-swing", self.keys(days))
         self.assertNotIn("vitamin-k-swing", self.keys([days[0], days[0]], "warfarin"))
+
+    def test_unknown_vitamin_k_is_no_swing_to_nothing(self) -> None:
+        unknown = next(f for f in SHELF if f.per_100g["vitamin_k_ug"] is None)
+        days = [self.day("Monday", ("kale-raw", 60)), self.day("Tuesday", (unknown.key, 100))]
+        self.assertIsNone(days[1].total["vitamin_k_ug"].amount)
+        self.assertNotIn("vitamin-k-swing", self.keys(days, "warfarin"))
 
     def test_two_meals_with_insulin(self) -> None:
         days = [self.day("Monday", ("kale-raw", 20), meals=2)]

@@ -29,6 +29,19 @@ def main_meals(meals: Sequence[tuple[str, int]]) -> tuple[str, ...]:
     return found or tuple(name for name, share in meals if share == max(s for _, s in meals))
 
 
+def meals_suited(own: str, said: Sequence[str], meals: Sequence[tuple[str, int]]) -> list[str]:
+    """The meals a dish may be planned for: what was said; else the meal it was made for, main meals among each other.
+
+    `meals` are (name, share in per cent).
+    """
+    names, mains = [name for name, _ in meals], main_meals(meals)
+    if said:
+        return [name for name in said if name in names]
+    if own in mains:
+        return list(mains)
+    return [own] if own in names else []
+
+
 def travels_cold(name: str, foods: Iterable[Food]) -> bool:
     """True for a dish that is eaten cold out of a box; soups, porridges and the like are not (common practice)."""
     words = name.lower()

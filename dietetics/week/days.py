@@ -5,13 +5,14 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 
+from dietetics.cautions.food import VITAMIN_C_LEAST_MG
 from dietetics.composition.foods import Food
 from dietetics.composition.sums import Composition, Figure, density_figure, together
 from dietetics.nutrients import DENSITY, nutrient
 from dietetics.targets.schools import PlateRule
 from dietetics.targets.windows import Level, Window, judge
 from dietetics.week.plan import DRINK, Cell, Entry, Plan
-from dietetics.week.threads import Use
+from dietetics.week.threads import Pot, Thread, Use, threads
 
 WATCH_LIST = (
     "vitamin_b12_ug",
@@ -23,6 +24,11 @@ WATCH_LIST = (
     "zinc_mg",
     "ala_g",
     "selenium_ug",
+)
+
+WATCH_WORDS = (
+    f"Iron with {VITAMIN_C_LEAST_MG:.0f} mg vitamin C in the meal is taken up better (Hallberg et al. 1989, from memory); "
+    "phytate in grains, beans and seeds binds zinc: soaking, sprouting and yeast help (common practice)."
 )
 
 
@@ -178,6 +184,11 @@ def uses_of(plan: Plan, dishes: Mapping[str, Dish]) -> dict[str, list[Use]]:
                 if grams > 0:
                     found.setdefault(batch, []).append(Use(d, m, grams, dish.name))
     return found
+
+
+def threads_of(plan: Plan, dishes: Mapping[str, Dish], pots: Mapping[str, Pot]) -> tuple[Thread, ...]:
+    """Every batch of a plan as a thread through its days."""
+    return threads(pots, plan.cookings, uses_of(plan, dishes), len(plan.meals))
 
 
 def plan_problems(plan: Plan, dishes: Mapping[str, Dish]) -> list[str]:

@@ -66,11 +66,6 @@ class Thread:
         """Grams that are eaten and were not there."""
         return sum(one.missing_g for one in self.taken)
 
-    @property
-    def cooked_g(self) -> float:
-        """Grams that come out of all its pots."""
-        return sum(c.pots for c in self.cookings) * self.pot.yield_g
-
     def problems(self) -> list[str]:
         """What is wrong with it, in words, the most pressing first."""
         found = []

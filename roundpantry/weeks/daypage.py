@@ -13,7 +13,7 @@ from dietetics.composition.derivation import Derivation, explain_density, explai
 from dietetics.composition.sums import Composition, FoodContent, Item
 from dietetics.nutrients import nutrient
 from dietetics.targets.windows import PLATE_KEYS, Window, levels_of
-from dietetics.week.days import WATCH_LIST
+from dietetics.week.days import WATCH_LIST, WATCH_WORDS
 from dietetics.week.plan import DAY_NAMES, DRINK, KINDS
 from roundpantry.counter.levels import figure_rows, levels_html
 from roundpantry.weeks.laying import Laid, laid
@@ -32,6 +32,8 @@ def day_page(week: Week, day: int) -> dict[str, Any]:
         "week": week,
         "day": day,
         "name": DAY_NAMES[day],
+        "watch_words": WATCH_WORDS,
+        "other_days": [(d, name) for d, name in enumerate(DAY_NAMES) if d != day],
         "kind": found.plan.days[day].kind,
         "kinds": list(KINDS.items()),
         "before": day - 1 if day else None,

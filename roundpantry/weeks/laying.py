@@ -9,9 +9,9 @@ from dietetics.cautions.caution import Caution
 from dietetics.cautions.food import Eaten
 from dietetics.cautions.overtime import DayEaten, soy_meals, week_cautions
 from dietetics.targets.windows import Window
-from dietetics.week.days import DaySum, Dish, counted_days, day_sum, plan_problems, uses_of
+from dietetics.week.days import DaySum, Dish, counted_days, day_sum, plan_problems, threads_of
 from dietetics.week.plan import DAY_NAMES, Cell, Plan
-from dietetics.week.threads import Thread, threads
+from dietetics.week.threads import Thread
 from roundpantry.clients.models import Acknowledgement
 from roundpantry.clients.records import acknowledged
 from roundpantry.weeks.models import Week
@@ -41,8 +41,7 @@ def laid(week: Week, school_key: str = "") -> Laid:
     aims = aims_of(week.client, school_key)
     kitchen = with_free(kitchen_of(week.client, plan), aims, plan)
     days = tuple(day_sum(day.cells, kitchen.dishes, aims.asks if aims else ()) for day in plan.days)
-    found = threads(kitchen.pots, plan.cookings, uses_of(plan, kitchen.dishes), len(plan.meals))
-    return Laid(week, plan, kitchen, aims, days, found)
+    return Laid(week, plan, kitchen, aims, days, threads_of(plan, kitchen.dishes, kitchen.pots))
 
 
 def problems_of(found: Laid) -> list[str]:

@@ -19,7 +19,7 @@ from dietetics.week.days import (
     mean_of,
     spread,
 )
-from dietetics.week.plan import DAY_NAMES, KINDS
+from dietetics.week.plan import DAY_NAMES
 from dietetics.week.threads import Thread
 from roundpantry.bowls.drawing import draw
 from roundpantry.counter.levels import drawn_level, levels_html
@@ -279,7 +279,6 @@ def week_page(week: Week, refused: str = "", said: str = "") -> dict[str, Any]:
         "levels": mean_levels(found),
         "levels_title": mean_title(found),
         "no_targets": found.aims is None,
-        "kinds": list(KINDS.items()),
         "rules": rules,
         "evenings": [(d, DAY_NAMES[d][:3] if d >= 0 else "Sun before", d in rules.cooking_days) for d in range(-1, 7)],
     }

@@ -19,7 +19,7 @@ from dietetics.dishes.portions import first_portion
 from dietetics.errors import DieteticsError
 from dietetics.targets.schools import PlateRule, School
 from dietetics.targets.windows import Window
-from dietetics.week.asking import assumed_serving, main_meals, travels_cold
+from dietetics.week.asking import assumed_serving, meals_suited, travels_cold
 from dietetics.week.days import Dish
 from dietetics.week.plan import DRINK, FREE, Plan, plan_of
 from dietetics.week.threads import Pot
@@ -217,14 +217,8 @@ def choices_of(client: Client) -> dict[str, DishChoice]:
 
 def suits(key: str, kitchen: Kitchen, aims: Aims, choice: DishChoice | None) -> list[str]:
     """The meals a dish may be planned for: what was said, or the bowl's own meal, main meals among each other."""
-    names = [meal.name for meal in aims.meals]
-    if choice is not None and choice.meals:
-        return [name for name in choice.meals if name in names]
-    own = kitchen.meal_of.get(key, "")
-    mains = main_meals([(meal.name, meal.share_percent) for meal in aims.meals])
-    if own in mains:
-        return list(mains)
-    return [own] if own in names else []
+    said = choice.meals if choice is not None else ()
+    return meals_suited(kitchen.meal_of.get(key, ""), said, [(meal.name, meal.share_percent) for meal in aims.meals])
 
 
 def earlier_week(week: Week) -> Week | None:

@@ -16,9 +16,9 @@ from dietetics.cautions.caution import Caution
 from dietetics.cautions.food import Eaten, allergen_cautions
 from dietetics.errors import DieteticsError
 from dietetics.week import plan as core
-from dietetics.week.days import uses_of
+from dietetics.week.days import threads_of
 from dietetics.week.plan import Entry, Plan, plan_json
-from dietetics.week.threads import carried, threads
+from dietetics.week.threads import carried
 from roundpantry.clients.models import Client
 from roundpantry.clients.services import acknowledge
 from roundpantry.weeks.models import DishChoice, Week, WeekChange
@@ -66,8 +66,7 @@ def left_of(week: Week) -> tuple[core.Cooking, ...]:
     """What a week leaves for the next one."""
     plan = plan_value(week)
     kitchen = with_free(kitchen_of(week.client, plan), aims_of(week.client), plan)
-    found = threads(kitchen.pots, plan.cookings, uses_of(plan, kitchen.dishes), len(plan.meals))
-    return carried(found, len(plan.days))
+    return carried(threads_of(plan, kitchen.dishes, kitchen.pots), len(plan.days))
 
 
 def _number(given: Mapping[str, str], name: str, otherwise: int | None = None) -> int:

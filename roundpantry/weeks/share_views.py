@@ -9,6 +9,7 @@ from django.shortcuts import redirect, render
 from django.views.decorators.http import require_POST, require_safe
 
 from dietetics.amounts.weighing import amount_text
+from dietetics.dishes.cooking import storing_words
 from dietetics.errors import DieteticsError
 from dietetics.nutrients import nutrient
 from dietetics.targets.windows import PLATE_KEYS, levels_of
@@ -95,6 +96,7 @@ def print_page(request: HttpRequest, pk: int) -> HttpResponse:
         "problems": problems_of(found),
         "left_overs": left_overs(found),
         "cookings": _cookings(found),
+        "storing": storing_words(food for one in found.days for food, _ in one.foods),
     }
     return render(request, "weeks/print.html", context)
 

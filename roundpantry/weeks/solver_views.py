@@ -115,18 +115,18 @@ def set_rules(request: HttpRequest, pk: int) -> HttpResponse:
         {int(d) for d in request.POST.getlist("cooking_days") if d.lstrip("-").isdecimal() and -1 <= int(d) <= 6}
     )
     pots, different = request.POST.get("most_pots", ""), request.POST.get("different", "").strip()
+    typed = {"most_pots": pots, "different": different, "days": days}
     if (
         not pots.isdecimal()
         or not 0 < int(pots) <= 12
         or (different and (not different.isdecimal() or int(different) > 28))
     ):
-        return render_week(
-            request,
-            now,
-            f"“{pots}” pots and “{different}” mains were not understood: 1 to 12 pots, 0 to 28 mains or nothing.",
+        words = (
+            f"“{pots}” batches and “{different}” mains were not understood: 1 to 12 batches, 0 to 28 mains or nothing."
         )
+        return render_week(request, now, words, typed=typed)
     if len(days) > 4:
-        return render_week(request, now, "At most four cooking evenings a week.")
+        return render_week(request, now, "At most four cooking evenings a week.", typed=typed)
     return _replanned(
         request,
         pk,

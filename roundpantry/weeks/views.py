@@ -50,11 +50,16 @@ def week_or_404(request: HttpRequest, pk: int) -> Week:
 
 
 def render_week(
-    request: HttpRequest, week: Week, refused: str = "", said: str = "", blocked: dict[str, object] | None = None
+    request: HttpRequest,
+    week: Week,
+    refused: str = "",
+    said: str = "",
+    blocked: dict[str, object] | None = None,
+    typed: dict[str, object] | None = None,
 ) -> HttpResponse:
-    """The whole page, or the week alone for a change made on it."""
+    """The whole page, or the week alone for a change made on it. `typed` are rules that were refused: they stay."""
     can_undo = week.frozen_at is None and week.changes.exists()
-    context = week_page(week, refused, said) | {"can_undo": can_undo, "blocked": blocked}
+    context = week_page(week, refused, said) | {"can_undo": can_undo, "blocked": blocked, "typed": typed}
     template = "weeks/week_inner.html" if request.htmx and not request.htmx.boosted else "weeks/week.html"
     return render(request, template, context, status=422 if refused else 200)
 
@@ -111,6 +116,8 @@ def act(request: HttpRequest, pk: int, what: str) -> HttpResponse:
         response = HttpResponse(status=204)
         response["HX-Redirect"] = reverse("weeks:week", args=[made.pk])
         return response if request.htmx else redirect("weeks:week", made.pk)
+    if not request.htmx:
+        return redirect("weeks:week", pk)
     return render_week(request, week_or_404(request, pk), said=services.ACTIONS[what][0])
 
 
@@ -205,6 +212,8 @@ def favourites(request: HttpRequest, client_pk: int) -> HttpResponse:
     newest = client.weeks.first()
     seen = earlier_uses(Week(client=client, start=newest.start + timedelta(days=1))) if newest else {}
     rows = panels.favourites(client, kitchen, aims, seen)
+    if problem:
+        _keep_typed(rows, request)
     context = {
         "client": client,
         "rows": rows,
@@ -213,6 +222,16 @@ def favourites(request: HttpRequest, client_pk: int) -> HttpResponse:
         "meals": [meal.name for meal in aims.meals],
     }
     return render(request, "weeks/favourites.html", context, status=422 if problem else 200)
+
+
+def _keep_typed(rows: list[dict[str, object]], request: HttpRequest) -> None:
+    """Put what was typed and refused back into its row."""
+    given = request.POST
+    for row in rows:
+        if row["key"] == given.get("dish"):
+            row |= {"most": given.get("most_uses", ""), "apart": given.get("apart", ""), "meals": given.getlist("meals"),
+                    "travels": given.get("travels") == "on"}  # fmt: skip
+            row["liking"] = int(given["liking"]) if given.get("liking", "").isdecimal() else row["liking"]
 
 
 def _choose(client: Client, request: HttpRequest, keys: set[str], meals: list[str]) -> str:

@@ -129,6 +129,13 @@ class ByHand(Weeks):
         ):
             self.assertEqual(self.client.get(reverse(f"weeks:{name}", args=args)).status_code, 404)
 
+    def test_plain_forms_lead_back_to_the_week(self) -> None:
+        plan = self.plan()
+        given = {"revision": self.week.revision, "day": 0, "to_day": 3}
+        answer = self.client.post(reverse("weeks:act", args=[self.week.pk, "swap"]), given)
+        self.assertRedirects(answer, reverse("weeks:week", args=[self.week.pk]))
+        self.assertEqual(self.plan().days[3], plan.days[0])
+
     def test_the_day_shows_what_its_meals_leave_and_the_watch_list(self) -> None:
         self.act("clear", day=2, meal=3)
         page = self.client.get(reverse("weeks:day", args=[self.week.pk, 2]))
@@ -285,6 +292,9 @@ class BySolver(Weeks):
             self.assertEqual(
                 self.client.post(rules, {"revision": self.week.revision, **wrong}, **HTMX).status_code, 422
             )
+        kept = self.client.post(rules, {"revision": self.week.revision, "most_pots": "lots", "different": "7"}, **HTMX)
+        self.assertContains(kept, 'value="lots"', status_code=422)
+        self.assertContains(kept, 'value="7"', status_code=422)
         good = {"revision": self.week.revision, "most_pots": "2", "different": "3", "cooking_days": ["-1", "3"]}
         self.assertEqual(self.client.post(rules, good, **HTMX).status_code, 200)
         now = Week.objects.get(pk=self.week.pk)
@@ -300,6 +310,8 @@ class BySolver(Weeks):
         good = {"dish": key, "liking": "3", "most_uses": "1", "apart": "2", "meals": ["Dinner"]}
         for wrong in ({"liking": "9"}, {"apart": "x"}, {"dish": "bowl-0"}, {"most_uses": "many"}):
             self.assertEqual(self.client.post(address, {**good, **wrong}).status_code, 422)
+        kept = self.client.post(address, {**good, "most_uses": "seldom"})
+        self.assertContains(kept, 'value="seldom"', status_code=422)
         self.assertEqual(self.client.post(address, good).status_code, 302)
         answer, _ = planning.answer_for(Week.objects.get(pk=self.week.pk))
         uses = [slot for slot in answer.question.slots if answer.dish(slot) == key]
