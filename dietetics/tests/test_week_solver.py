@@ -69,7 +69,7 @@ def by_exhaustion(question: Question) -> float:
 
 class SmallWeeks(unittest.TestCase):
     def test_equal_to_exhaustion(self) -> None:
-        for seed in range(4):
+        for seed in range(3):
             with self.subTest(seed):
                 question = small(seed)
                 start = good_week(question, moves=4000)
@@ -81,9 +81,9 @@ class SmallWeeks(unittest.TestCase):
                 self.assertLess(start.points, least * 1.25 + 1)
 
     def test_every_week_keeps_every_rule_and_costs_what_it_says(self) -> None:
-        for seed in range(12):
+        for seed in range(6):
             question = small(seed, days=7, dishes=9, scales=(0.75, 1.0, 1.25))
-            for answer in (good_week(question, moves=3000), improve(question, good_week(question, moves=500), 3)):
+            for answer in (good_week(question, moves=3000), improve(question, good_week(question, moves=500), 2)):
                 with self.subTest(seed):
                     self.assertEqual(broken_rules(answer), [])
                     self.assertAlmostEqual(points_of(answer), answer.points, places=6)
