@@ -7,10 +7,10 @@ from pathlib import Path
 from typing import Any, ClassVar
 
 from django.contrib.staticfiles.testing import StaticLiveServerTestCase
-from django.core.management import call_command
 from playwright.sync_api import Browser, BrowserContext, Page, expect, sync_playwright
 
 from roundpantry.demo.people import PASSWORD
+from roundpantry.demo.tests.practice import load_practice
 
 os.environ.setdefault("DJANGO_ALLOW_ASYNC_UNSAFE", "true")
 ARGUMENTS = [
@@ -47,7 +47,7 @@ class BrowserTestCase(StaticLiveServerTestCase):
         super().tearDownClass()
 
     def setUp(self) -> None:
-        call_command("demo")
+        load_practice()
         self.complaints: list[str] = []
         self.context: BrowserContext = self.browser.new_context(viewport=self.viewport, **self.context_options)
         self.page: Page = self.context.new_page()

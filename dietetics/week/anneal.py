@@ -10,13 +10,15 @@ import random
 from bisect import insort
 from collections.abc import Callable
 from itertools import pairwise
+from typing import Any
 
 from dietetics.week.answer import Answer, answer_of, variety_cost
-from dietetics.week.pots import Cooked, cooking_of
+from dietetics.week.pots import Cooked, cooked_for, supplies_at
 from dietetics.week.question import EXTRA_POT, RUN_MOST, Choice, Question, Slot
 
 MOVES, RESTARTS = 24_000, 4
 HOT, COLD = 60.0, 0.6  # points: at first a pot more is taken lightly, at the end hardly anything is
+FINE = 10**12  # shares of a pot are added up as whole trillionths, so that nothing drifts
 BROKEN = 3000.0  # a dish too often or too close: dearer than an empty meal; what is left of it is taken out at the end
 
 
@@ -27,32 +29,38 @@ class _State:
         self.question = question
         self.slots = question.slots
         self.choices = [question.choices(slot) for slot in self.slots]
+        self.by_dish = [_by_dish(options) for options in self.choices]
+        self.number = [{(o.dish, o.scale): n for n, o in enumerate(options)} for options in self.choices]
         self.days = sorted({slot[0] for slot in self.slots})
         self.cells_of = {d: [i for i, s in enumerate(self.slots) if s[0] == d] for d in self.days}
         self.free = [i for i, options in enumerate(self.choices) if len(options) > 1]
-        self.day_memo: dict[tuple[int, ...], float] = {}
-        self.pot_memo: dict[tuple[object, ...], Cooked] = {}
+        self.main = [question.meals[slot[1]].main for slot in self.slots]
+        self.bits = [[_bits(question, pot, slot) for pot in range(len(question.pots))] for slot in self.slots]
+        self.stock = [tuple(share for share, _ in pot.stock) for pot in question.pots]
         self.locked: dict[int, list[int]] = {}
         for (day, _), (key, _) in question.locks.items():
             if key:
                 self.locked.setdefault(question.by_key[key], []).append(day)
-        self.main = [question.meals[slot[1]].main for slot in self.slots]
+        self.day_memo: dict[tuple[int, ...], float] = {}
+        self.pot_memo: dict[tuple[object, ...], Cooked] = {}
+        self.broken_memo: dict[tuple[int, ...], float] = {}
+        self.start(rng)
+
+    def start(self, rng: random.Random) -> None:
+        """Fill every free cell with anything; what was remembered stays."""
         self.picked = [rng.randrange(1, len(o)) if len(o) > 1 else 0 for o in self.choices]
         self.reset()
 
     def reset(self) -> None:
         """Compute every kept sum from the cells."""
-        self.day_points = {d: self.day_cost(d) for d in self.days}
-        self.cell_points = sum(self.choices[i][c].cost for i, c in enumerate(self.picked))
-        self.users: list[dict[int, float]] = [{} for _ in self.question.pots]
-        for i in range(len(self.slots)):
-            for pot, share in self.choice(i).uses:
-                self.users[pot][i] = share
-        self.pot_points = [self.pot_cost(p) for p in range(len(self.question.pots))]
         self.where: dict[int, list[int]] = {}
         self.mains: dict[int, int] = {}
-        for i, slot in enumerate(self.slots):
-            self.place(self.choice(i).dish, slot[0], self.main[i])
+        self.demand: list[dict[int, int]] = [{} for _ in self.question.pots]
+        self.cell_points = 0.0
+        for cell in range(len(self.slots)):
+            self.place(cell, self.choice(cell), 1)
+        self.day_points = {d: self.day_cost(d) for d in self.days}
+        self.pot_points = [self.pot_cost(p) for p in range(len(self.question.pots))]
         self.broken_points = {dish: self.broken(dish) for dish in self.where}
         self.total = self.sum_up()
 
@@ -63,25 +71,30 @@ class _State:
             + self.evenings() + variety_cost(self.question, len(self.mains)) + sum(self.broken_points.values())
         )  # fmt: skip
 
-    def place(self, dish: int, day: int, main: bool, away: bool = False) -> None:
-        """Note that a dish stands on a day, or no longer does."""
+    def choice(self, cell: int) -> Choice:
+        """What stands in a cell."""
+        return self.choices[cell][self.picked[cell]]
+
+    def place(self, cell: int, choice: Choice, sign: int) -> None:
+        """Note that a choice stands in a cell (sign 1), or no longer does (-1)."""
+        self.cell_points += sign * choice.cost
+        for pot, share in choice.uses:
+            demand, bits = self.demand[pot], self.bits[cell][pot]
+            demand[bits] = demand.get(bits, 0) + sign * round(share * FINE)
+        dish = choice.dish
         if dish < 0:
             return
         on = self.where.setdefault(dish, [])
-        if away:
-            on.remove(day)
+        if sign > 0:
+            insort(on, self.slots[cell][0])
         else:
-            insort(on, day)
-        if main:
-            count = self.mains.get(dish, 0) + (-1 if away else 1)
+            on.remove(self.slots[cell][0])
+        if self.main[cell]:
+            count = self.mains.get(dish, 0) + sign
             if count:
                 self.mains[dish] = count
             else:
                 del self.mains[dish]
-
-    def choice(self, cell: int) -> Choice:
-        """What stands in a cell."""
-        return self.choices[cell][self.picked[cell]]
 
     def day_cost(self, day: int) -> float:
         """The cost of a day, remembered by what stands in its cells."""
@@ -95,55 +108,100 @@ class _State:
         return found
 
     def pot_cost(self, pot: int) -> Cooked:
-        """The cheapest cooking of a pot, remembered by its uses."""
-        users = tuple(sorted(self.users[pot].items()))
-        key = (pot, users)
+        """The cheapest cooking of a pot, remembered by what is eaten of it and when."""
+        demand = tuple(sorted((bits, share) for bits, share in self.demand[pot].items() if share))
+        key = (pot, demand)
         found = self.pot_memo.get(key)
         if found is None:
-            uses = tuple((self.slots[i], share) for i, share in users)
-            found = self.pot_memo[key] = cooking_of(self.question, pot, uses)
+            shares = tuple((bits, share / FINE) for bits, share in demand)
+            found = cooked_for(shares, self.stock[pot], len(self.question.rules.cooking_days))
+            self.pot_memo[key] = found
         return found
 
     def evenings(self) -> float:
         """Points for batches above what an evening takes."""
         most, extra = self.question.rules.most_pots, 0
         for day in range(len(self.question.rules.cooking_days)):
-            extra += max(0, sum(one.counts[day] > 0 for one in self.pot_points) - most)
+            count = 0
+            for one in self.pot_points:
+                if one.counts[day]:
+                    count += 1
+            if count > most:
+                extra += count - most
         return EXTRA_POT * extra
 
     def broken(self, dish: int) -> float:
         """Points for a dish that comes too often or too close, locked cells forgiven, or too many days running."""
-        on, offer, locked = self.where[dish], self.question.offers[dish], self.locked.get(dish, [])
-        found = max(0, len(on) - max(offer.most_uses, len(locked)))
-        if offer.apart and len(on) > 1 and any(b - a < offer.apart for a, b in pairwise(on)):
-            found += max(too_close(on, locked, offer.apart, day) for day in on)
-        dull = self.question.run_points(on) if dish in self.question.main_dishes and len(on) > RUN_MOST else 0.0
-        return BROKEN * found + dull
+        on = self.where[dish]
+        key = (dish, *on)
+        found = self.broken_memo.get(key)
+        if found is None:
+            found = self.broken_memo[key] = _broken(self.question, dish, on, self.locked.get(dish, []))
+        return found
 
-    def apply(self, changes: list[tuple[int, int]]) -> None:
-        """Put other choices into cells and bring every kept sum up to date."""
+    def apply(self, changes: list[tuple[int, int]]) -> Any:
+        """Put other choices into cells and bring every kept sum up to date; what `take_back` needs is returned."""
         pots: set[int] = set()
         dishes: set[int] = set()
+        days = {self.slots[cell][0] for cell, _ in changes}
+        back = [(cell, self.picked[cell]) for cell, _ in changes]
         for cell, new in changes:
-            before, after = self.choice(cell), self.choices[cell][new]
-            day, main = self.slots[cell][0], self.main[cell]
-            self.place(before.dish, day, main, away=True)
-            self.place(after.dish, day, main)
-            dishes.update((before.dish, after.dish))
-            for pot, _ in before.uses:
-                self.users[pot].pop(cell, None)
-            for pot, share in after.uses:
-                self.users[pot][cell] = share
-            self.cell_points += after.cost - before.cost
-            pots.update(p for p, _ in (*before.uses, *after.uses))
-            self.picked[cell] = new
-        for dish in dishes - {-1}:
+            for choice in (self.choices[cell][self.picked[cell]], self.choices[cell][new]):
+                dishes.add(choice.dish)
+                pots.update(pot for pot, _ in choice.uses)
+        dishes.discard(-1)
+        kept = (
+            back, self.total, self.cell_points, {d: self.day_points[d] for d in days}, {p: self.pot_points[p] for p in pots},
+            {dish: self.broken_points.get(dish, 0.0) for dish in dishes},
+        )  # fmt: skip
+        self.shift(changes)
+        for dish in dishes:
             self.broken_points[dish] = self.broken(dish)
-        for day in {self.slots[cell][0] for cell, _ in changes}:
+        for day in days:
             self.day_points[day] = self.day_cost(day)
         for pot in pots:
             self.pot_points[pot] = self.pot_cost(pot)
         self.total = self.sum_up()
+        return kept
+
+    def shift(self, changes: list[tuple[int, int]]) -> None:
+        """Exchange the choices themselves, with nothing judged anew."""
+        for cell, new in changes:
+            options = self.choices[cell]
+            self.place(cell, options[self.picked[cell]], -1)
+            self.place(cell, options[new], 1)
+            self.picked[cell] = new
+
+    def take_back(self, kept: Any) -> None:
+        """Undo the last `apply`."""
+        back, total, cell_points, days, pots, dishes = kept
+        self.shift(back)
+        self.total, self.cell_points = total, cell_points
+        self.day_points.update(days)
+        self.broken_points.update(dishes)
+        for pot, one in pots.items():
+            self.pot_points[pot] = one
+
+
+def _by_dish(options: tuple[Choice, ...]) -> dict[int, list[int]]:
+    """The numbers of the options of each dish."""
+    found: dict[int, list[int]] = {}
+    for number, option in enumerate(options):
+        found.setdefault(option.dish, []).append(number)
+    return found
+
+
+def _bits(question: Question, pot: int, slot: Slot) -> int:
+    return supplies_at(question.pots[pot], slot, question.rules.cooking_days, len(question.meals) - 1)
+
+
+def _broken(question: Question, dish: int, on: list[int], locked: list[int]) -> float:
+    offer = question.offers[dish]
+    found = max(0, len(on) - max(offer.most_uses, len(locked)))
+    if offer.apart and len(on) > 1 and any(b - a < offer.apart for a, b in pairwise(on)):
+        found += max(too_close(on, locked, offer.apart, day) for day in on)
+    dull = question.run_points(on) if dish in question.main_dishes and len(on) > RUN_MOST else 0.0
+    return BROKEN * found + dull
 
 
 def too_close(on: list[int], locked: list[int], apart: int, start: int) -> int:
@@ -152,29 +210,24 @@ def too_close(on: list[int], locked: list[int], apart: int, start: int) -> int:
     return max(0, sum(day in span for day in on) - max(1, sum(day in span for day in locked)))
 
 
-def _same(options: tuple[Choice, ...], wanted: Choice) -> int | None:
-    """The number of the option that is the same dish at the same scale."""
-    return next((n for n, o in enumerate(options) if o.dish == wanted.dish and o.scale == wanted.scale), None)
-
-
 def _move(state: _State, rng: random.Random, by_meal: dict[int, list[int]]) -> list[tuple[int, int]]:
     """A change to try: another choice, another portion, a neighbour's dish, or two cells exchanged."""
     cell = rng.choice(state.free)
     kind = rng.random()
-    options = state.choices[cell]
+    options, now = state.choices[cell], state.picked[cell]
     if kind < 0.4:
         return [(cell, rng.randrange(len(options)))]
     if kind < 0.6:
-        now = state.choice(cell)
-        same = [n for n, o in enumerate(options) if o.dish == now.dish and n != state.picked[cell]]
-        return [(cell, rng.choice(same))] if same else []
+        same = state.by_dish[cell][options[now].dish]
+        return [(cell, rng.choice(same))] if len(same) > 1 else []
     other = rng.choice(by_meal[state.slots[cell][1]] if kind < 0.9 else state.free)
-    taken = _same(options, state.choice(other))
+    there = state.choice(other)
+    taken = state.number[cell].get((there.dish, there.scale))
     if other == cell or taken is None:
         return []
     if kind < 0.75:
         return [(cell, taken)]
-    given = _same(state.choices[other], state.choice(cell))
+    given = state.number[other].get((options[now].dish, options[now].scale))
     return [(cell, taken), (other, given)] if given is not None else []
 
 
@@ -191,10 +244,9 @@ def _run(state: _State, rng: random.Random, moves: int) -> tuple[float, list[int
         if not changes or all(state.picked[cell] == new for cell, new in changes):
             continue
         before = state.total
-        back = [(cell, state.picked[cell]) for cell, _ in changes]
-        state.apply(changes)
+        undo = state.apply(changes)
         if state.total > before and rng.random() >= math.exp((before - state.total) / heat):
-            state.apply(back)
+            state.take_back(undo)
         elif state.total < best - 1e-9:
             best, kept = state.total, list(state.picked)
     return _mended(state, kept)
@@ -227,7 +279,10 @@ def good_week(
     state = None
     for number in range(restarts):
         rng = random.Random(f"{seed}-{number}")
-        state = _State(question, rng) if state is None else _again(state, rng)
+        if state is None:
+            state = _State(question, rng)
+        else:
+            state.start(rng)
         found = _run(state, rng, moves // restarts) if state.free else (state.total, list(state.picked))
         if best is None or found[0] < best[0] - 1e-9:
             best = found
@@ -236,10 +291,3 @@ def good_week(
     assert state is not None and best is not None
     chosen: dict[Slot, Choice] = {s: state.choices[i][best[1][i]] for i, s in enumerate(state.slots)}
     return answer_of(question, chosen, seed, moves)
-
-
-def _again(state: _State, rng: random.Random) -> _State:
-    """The same state with other cells to start from; what was remembered stays."""
-    state.picked = [rng.randrange(1, len(o)) if len(o) > 1 else 0 for o in state.choices]
-    state.reset()
-    return state

@@ -17,7 +17,7 @@ KINDS: Mapping[str, str] = {"home": "at home", "travel": "travelling: cold, pack
 FREE, DRINK = "free", "drink:"
 EARLIEST = -70  # a portion frozen ten weeks ago
 SCALES = (0.25, 0.5, 0.75, 1.0, 1.25, 1.5, 1.75, 2.0, 2.5, 3.0)
-MOST_ENTRIES, MOST_POTS = 8, 6.0
+MOST_ENTRIES, MOST_POTS, MOST_SCALE = 8, 6.0, 20.0
 
 
 @dataclass(frozen=True)
@@ -100,12 +100,20 @@ def _with_day(plan: Plan, day: int, made: Day) -> Plan:
 
 
 def put(plan: Plan, day: int, meal: int, entry: Entry) -> Plan:
-    """Put one thing into a cell in place of what was there; the lock goes."""
+    """Put one thing into a cell in place of what was there; the lock goes. Raises `week-scale`."""
+    _served(entry)
     return change(plan, day, meal, lambda _: Cell((entry,)))
 
 
+def _served(entry: Entry) -> None:
+    """Refuse a portion that is none, or out of all proportion."""
+    if not 0 < entry.scale <= MOST_SCALE:
+        raise DieteticsError("week-scale", scale=entry.scale, name=entry.name, most=MOST_SCALE)
+
+
 def add(plan: Plan, day: int, meal: int, entry: Entry) -> Plan:
-    """Put one more thing beside what is there. Raises `week-cell-full`."""
+    """Put one more thing beside what is there. Raises `week-cell-full`, `week-scale`."""
+    _served(entry)
     if len(plan.cell(day, meal).entries) >= MOST_ENTRIES:
         raise DieteticsError("week-cell-full", most=MOST_ENTRIES)
     return change(plan, day, meal, lambda cell: replace(cell, entries=(*cell.entries, entry), skipped=False))
@@ -233,7 +241,8 @@ def plan_of(data: Any) -> Plan:
         (any(day.kind not in KINDS for day in days), f"a day is one of {', '.join(KINDS)}"),
         (any(not EARLIEST <= c.day < len(days) or not 0 < c.pots <= MOST_POTS or not 0 <= c.frozen <= 1 for c in cookings),
          f"a cooking needs a day of the week (-1 the evening before), up to {MOST_POTS:g} pots, a frozen share of 0 to 1"),
-        (any(not 0 < e.scale <= 20 for day in days for c in day.cells for e in c.entries), "a scale is above 0, at most 20"),
+        (any(not 0 < e.scale <= MOST_SCALE for day in days for c in day.cells for e in c.entries),
+         f"a scale is above 0, at most {MOST_SCALE:g}"),
     ]  # fmt: skip
     for wrong, words in problems:
         if wrong:

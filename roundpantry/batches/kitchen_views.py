@@ -13,6 +13,7 @@ from roundpantry.batches import files, kitchen, services
 from roundpantry.batches.forms import CookingForm, ShareForm
 from roundpantry.batches.views import batch_or_404, line_or_404, render_batch
 from roundpantry.clients.context import current_client
+from roundpantry.counter.typed import decimal, whole
 
 MOST_LABELS = 24
 
@@ -32,14 +33,15 @@ def portions(request: HttpRequest, pk: int) -> HttpResponse:
 def vessel(request: HttpRequest, pk: int) -> HttpResponse:
     """Say what is served with and what it holds, and how long the dish keeps."""
     batch = batch_or_404(request, pk)
-    keeps = request.POST.get("keeps", "")
+    keeps = request.POST.get("keeps", "").strip()
+    days = whole(keeps, 1, 365)
+    if keeps and days is None:
+        words = f"Keeps “{keeps}” days was not understood: a whole number from 1 to 365."
+        return _portions(request, pk, words, request.POST)
     try:
-        services.set_vessel(batch, request.POST.get("vessel", "").strip(), request.POST.get("fill", "")[:60])
+        services.set_vessel(batch, request.POST.get("vessel", "").strip(), request.POST.get("fill", "")[:60], days)
     except DieteticsError as error:
         return _portions(request, pk, str(error), request.POST)
-    if keeps.isdecimal() and 0 < int(keeps) <= 365:
-        batch.keeps_days = int(keeps)
-        batch.save(update_fields=["keeps_days", "changed_at"])
     return redirect("batches:portions", pk)
 
 
@@ -47,8 +49,9 @@ def vessel(request: HttpRequest, pk: int) -> HttpResponse:
 def share(request: HttpRequest, pk: int) -> HttpResponse:
     """Give somebody a portion, or take one back."""
     batch = batch_or_404(request, pk)
-    if request.POST.get("remove", "").isdecimal():
-        services.remove_share(batch, int(request.POST["remove"]))
+    taken_back = whole(request.POST.get("remove"))
+    if taken_back is not None:
+        services.remove_share(batch, taken_back)
         return redirect("batches:portions", pk)
     form = ShareForm(request.POST)
     if not form.is_valid():
@@ -105,10 +108,11 @@ def substitute(request: HttpRequest, pk: int, line_pk: int) -> HttpResponse:
 @require_POST
 def water(request: HttpRequest, pk: int) -> HttpResponse:
     """Thin with water, or boil some away."""
-    try:
-        services.set_water(batch_or_404(request, pk), float(request.POST.get("grams", "0")))
-    except (ValueError, OverflowError):
+    batch, grams = batch_or_404(request, pk), decimal(request.POST.get("grams", "0"))
+    if grams is None:
         return render_batch(request, pk, problem="Water was not understood: write grams, for example 120 or -200.")
+    try:
+        services.set_water(batch, grams)
     except DieteticsError:
         return render_batch(request, pk, problem="That would boil away nearly everything: four fifths is the most.")
     return render_batch(request, pk)

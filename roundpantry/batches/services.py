@@ -22,6 +22,7 @@ from dietetics.dishes.recipes import Recipe, read_recipe
 from dietetics.errors import DieteticsError
 from roundpantry.batches.models import Batch, BatchLine, Cooking, Share
 from roundpantry.batches.records import batch_items, batch_value, line_fields, line_row
+from roundpantry.counter.typed import decimal
 from roundpantry.shelf.records import food_or_none, reader_of, scales_of, shelf_of
 from roundpantry.shelf.services import remember
 
@@ -70,9 +71,10 @@ def set_yield(batch: Batch, measured: str, servings: float, method: str = "", re
     yield_g, how = None, ""
     if measured.strip():
         plain = measured.strip()
-        written = f"{plain} g" if plain.replace(".", "", 1).replace(",", "").lstrip("-").isdecimal() else plain
-        if written.startswith("-"):
-            raise DieteticsError("yield-not-positive", grams=float(plain.replace(",", "")))
+        bare = decimal(plain.replace(",", ""))
+        if bare is not None and bare < 0:
+            raise DieteticsError("yield-not-positive", grams=bare)
+        written = plain if bare is None else f"{plain} g"
         yield_g, how = read_yield(written, scales_of(batch.practitioner).household)
     core.Batch(batch.title, tuple(batch_items(batch)), yield_g, servings)
     if method and method not in METHODS:
@@ -113,11 +115,14 @@ def log_cooking(batch: Batch, day: date, measured: str, taste: int | None, notes
     return Cooking.objects.create(batch=batch, day=day, yield_g=grams, went_in_g=went_in, taste=taste, notes=notes)
 
 
-def set_vessel(batch: Batch, name: str, fill: str) -> None:
-    """Say what is served with, and what it holds when filled with this dish, as measured. Raises DieteticsError."""
+def set_vessel(batch: Batch, name: str, fill: str, keeps_days: int | None = None) -> None:
+    """Say what is served with, what it holds when filled with this dish, as measured, and how long the dish keeps.
+
+    Raises DieteticsError.
+    """
     grams = read_yield(fill, scales_of(batch.practitioner).household)[0] if fill.strip() else None
-    batch.vessel, batch.vessel_g = name[:40], grams
-    batch.save(update_fields=["vessel", "vessel_g", "changed_at"])
+    batch.vessel, batch.vessel_g, batch.keeps_days = name[:40], grams, keeps_days or batch.keeps_days
+    batch.save(update_fields=["vessel", "vessel_g", "keeps_days", "changed_at"])
 
 
 def add_share(batch: Batch, who: str, amount: str, times: int) -> Share:

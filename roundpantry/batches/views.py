@@ -22,6 +22,7 @@ from roundpantry.batches.page import batch_page, list_rows
 from roundpantry.batches.records import batch_value, batches_of
 from roundpantry.clients.context import current_client
 from roundpantry.counter.drawer import render_why
+from roundpantry.counter.typed import whole
 
 
 @require_safe
@@ -98,7 +99,7 @@ def render_batch(
 def detail(request: HttpRequest, pk: int) -> HttpResponse:
     """A batch: its lines as read, its yield, its figures."""
     editing = request.GET.get("edit", "")
-    return render_batch(request, pk, editing=int(editing) if editing.isdecimal() else None)
+    return render_batch(request, pk, editing=whole(editing))
 
 
 @require_POST

@@ -14,6 +14,7 @@ from roundpantry.bowls.forms import LimitForm, WayForm
 from roundpantry.bowls.models import Bowl
 from roundpantry.bowls.records import bowls_of
 from roundpantry.bowls.views import bowl_or_404, part_or_404, render_bench
+from roundpantry.counter.typed import whole
 from roundpantry.shelf.listing import best_key
 from roundpantry.shelf.records import own_food
 
@@ -161,7 +162,7 @@ def settle(request: HttpRequest, pk: int) -> HttpResponse:
 def beside(request: HttpRequest, pk: int) -> HttpResponse:
     """Judge the bowl by what other bowls leave of the day."""
     bowl = bowl_or_404(request, pk)
-    numbers = [int(n) for n in request.POST.getlist("beside") if n.isdecimal()]
+    numbers = [n for text in request.POST.getlist("beside") if (n := whole(text)) is not None]
     services.plan_beside(bowl, list(bowls_of(request.user).filter(client=bowl.client, pk__in=numbers)))
     return redirect("bowls:bench", pk)
 

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import math
 from collections.abc import Callable, Iterable, Mapping, Sequence
 from dataclasses import dataclass, replace
 from functools import lru_cache
@@ -29,6 +28,7 @@ from roundpantry.bowls.records import bowl_cautions, bowl_value, bowls_of, eaten
 from roundpantry.clients.models import Client
 from roundpantry.clients.records import acknowledged
 from roundpantry.counter.levels import figure_rows, levels_html
+from roundpantry.counter.typed import decimal
 from roundpantry.shelf.foodpage import density_place, of_grams
 from roundpantry.shelf.listing import GROUP_NAMES
 from roundpantry.shelf.records import food_or_none, newer_key
@@ -346,10 +346,7 @@ def _served(row: BowlPart, portion: Portion) -> Portion:
 
 def typed_grams(text: str) -> float:
     """A typed weight in g. Raises DieteticsError for what is none."""
-    try:
-        grams = float(text)
-    except ValueError:
-        raise DieteticsError("amount-unreadable", text=text) from None
-    if not math.isfinite(grams):
+    grams = decimal(text)
+    if grams is None:
         raise DieteticsError("amount-unreadable", text=text)
     return grams

@@ -19,6 +19,7 @@ from roundpantry.bowls.table import at_the_table, table_page
 from roundpantry.bowls.views import bowl_or_404, part_or_404
 from roundpantry.clients.context import current_client, take_up
 from roundpantry.clients.records import clients_of
+from roundpantry.counter.typed import whole
 from roundpantry.shelf.listing import best_key
 from roundpantry.shelf.records import own_food
 from roundpantry.targets.records import newest_set
@@ -79,12 +80,12 @@ def change_pattern(request: HttpRequest, pk: int) -> HttpResponse:
     """Give a role an option, take one out, or remove the whole pattern."""
     pattern = get_object_or_404(patterns.patterns_of(request.user), pk=pk)
     what, number = request.POST.get("what", ""), request.POST.get("role", "")
-    role = int(number) if number.isdecimal() else -1
+    role = read if (read := whole(number)) is not None else -1
     if what == "remove":
         pattern.delete()
     elif what == "drop":
         option = request.POST.get("option", "")
-        patterns.drop_option(pattern, role, int(option) if option.isdecimal() else -1)
+        patterns.drop_option(pattern, role, read if (read := whole(option)) is not None else -1)
     else:
         words = request.POST.get("q", "")[:100]
         typed = {"pattern": pk, "role": role, "words": words}

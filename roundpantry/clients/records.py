@@ -13,6 +13,7 @@ from dietetics.errors import DieteticsError
 from dietetics.targets.person import Person
 from dietetics.targets.schools import DEFAULT_SCHOOL, School, school, schools
 from roundpantry.clients.models import Acknowledgement, Client, OwnSchool
+from roundpantry.counter.typed import whole
 
 
 def clients_of(user: AbstractBaseUser | AnonymousUser) -> QuerySet[Client]:
@@ -83,7 +84,7 @@ def school_of(client_or_user: Client | AbstractBaseUser, key: str) -> School:
     if not key.startswith("own-"):
         return school(key)
     pk = client_or_user.practitioner_id if isinstance(client_or_user, Client) else client_or_user.pk
-    row = OwnSchool.objects.filter(practitioner_id=pk, pk=int(key[4:])).first() if key[4:].isdecimal() else None
+    row = OwnSchool.objects.filter(practitioner_id=pk, pk=whole(key[4:])).first()
     if row is None:
         raise DieteticsError("person-unknown-word", name="school", value=key, known="the schools of the list")
     base = school(row.base)

@@ -13,6 +13,7 @@ from dietetics.dishes.comparison import Plate
 from roundpantry.batches.records import batch_value, batches_of
 from roundpantry.bowls.records import BATCH_GROUP, bowl_value, bowls_of
 from roundpantry.clients.models import Client
+from roundpantry.counter.typed import whole
 
 MOST = 4
 
@@ -37,16 +38,17 @@ def choices(user: AbstractBaseUser, client: Client | None) -> list[tuple[str, li
 def side_of(user: AbstractBaseUser, word: str) -> Side | None:
     """A bowl ("bowl-3") or a serving of a batch ("batch-5") of this practitioner; None for anything else."""
     kind, _, number = word.partition("-")
-    if not number.isdecimal() or len(number) > 12:
+    pk = whole(number)
+    if pk is None:
         return None
     if kind == "bowl":
-        row = bowls_of(user).filter(pk=int(number)).first()
+        row = bowls_of(user).filter(pk=pk).first()
         if row is None:
             return None
         bowl = bowl_value(row)
         return Side(word, Plate(bowl.name, bowl.items, bowl.total.grams, bowl.volume_ml), bowl)
     if kind == "batch":
-        batch = batches_of(user).filter(pk=int(number)).first()
+        batch = batches_of(user).filter(pk=pk).first()
         if batch is None:
             return None
         value = batch_value(batch)

@@ -13,6 +13,7 @@ from dietetics.amounts.weighing import Scales
 from dietetics.composition.foods import Food, Shelf, load_shelf
 from dietetics.labels.facts import LabelFacts, label_food
 from dietetics.nutrients import Display
+from roundpantry.counter.typed import whole
 from roundpantry.shelf.models import Correction, FoodUse, Label, LabelVersion, Preferences
 
 OWN = "own-"
@@ -60,10 +61,8 @@ def version_food(version: LabelVersion) -> Food:
 
 
 def _version(key: str) -> LabelVersion | None:
-    parts = key.removeprefix(OWN).split("-")
-    if len(parts) != 2 or not all(p.isdecimal() for p in parts):
-        return None
-    return LabelVersion.objects.filter(label_id=int(parts[0]), number=int(parts[1])).first()
+    label, _, number = key.removeprefix(OWN).partition("-")
+    return LabelVersion.objects.filter(label_id=whole(label), number=whole(number)).first()
 
 
 def food_or_none(key: str) -> Food | None:

@@ -17,6 +17,7 @@ from dietetics.week.explain import binding, missed, others, ways_out
 from dietetics.week.plan import DAY_NAMES, DRINK, FREE
 from dietetics.week.question import LIKING_WORDS
 from roundpantry.clients.models import Client
+from roundpantry.counter.typed import whole
 from roundpantry.weeks.laying import Laid, laid
 from roundpantry.weeks.models import DishChoice, Search, Week
 from roundpantry.weeks.planning import answer_as_it_stands, state_of
@@ -32,6 +33,7 @@ from roundpantry.weeks.records import (
     with_free,
 )
 
+PAGES = {"bowl": "bowls:bench", "batch": "batches:detail"}
 EVENINGS = (-1, 0, 1, 2, 3, 4, 5, 6)
 
 
@@ -126,11 +128,8 @@ def _entry_figures(dish: Dish | None, scale: float) -> str:
 
 def _href(key: str) -> str:
     kind, _, number = key.partition("-")
-    if kind == "bowl":
-        return reverse("bowls:bench", args=[int(number)])
-    if kind == "batch":
-        return reverse("batches:detail", args=[int(number)])
-    return ""
+    page, pk = PAGES.get(kind), whole(number)
+    return reverse(page, args=[pk]) if page and pk is not None else ""
 
 
 def _beside(found: Laid, day: int, meal: int) -> list[str]:

@@ -29,6 +29,7 @@ from roundpantry.bowls.models import BowlPart
 from roundpantry.bowls.records import BATCH_GROUP, batch_kept, portion_value
 from roundpantry.clients.models import Client
 from roundpantry.clients.records import school_of
+from roundpantry.counter.typed import whole
 from roundpantry.shelf.records import food_or_none, scales_of
 from roundpantry.targets.models import Meal, TargetSet
 from roundpantry.targets.records import newest_set, windows_of
@@ -123,7 +124,8 @@ def kitchen_of(client: Client, plan: Plan | None = None, everything: bool = Fals
         meal_of[key] = parts[0].bowl.meal.name if parts[0].bowl.meal else ""
     keys = {e.dish for _, _, cell in plan.places() for e in cell.entries} if plan else set()
     cooked = {c.batch for c in plan.cookings} if plan else set()
-    wanted = {int(k[6:]) for k in keys | cooked if k.startswith("batch-") and k[6:].isdecimal()} - set(batches)
+    named = {whole(key[6:]) for key in keys | cooked if key.startswith("batch-")}
+    wanted = named - {None, *batches}
     if everything:
         batches |= {b.pk: b for b in batches_of(client.practitioner)}
     elif wanted:

@@ -21,10 +21,11 @@ from dietetics.week.plan import Entry, Plan, plan_json
 from dietetics.week.threads import carried
 from roundpantry.clients.models import Client
 from roundpantry.clients.services import acknowledge
+from roundpantry.counter.typed import decimal, whole
 from roundpantry.weeks.models import DishChoice, Week, WeekChange
 from roundpantry.weeks.records import aims_of, kitchen_of, plan_value, with_free
 
-MOST_STEPS_BACK = 60
+MOST_STEPS_BACK, MOST_NUMBER = 60, 999_999
 WEEKDAYS = range(5)
 
 
@@ -71,21 +72,22 @@ def left_of(week: Week) -> tuple[core.Cooking, ...]:
 
 def _number(given: Mapping[str, str], name: str, otherwise: int | None = None) -> int:
     text = given.get(name, "")
-    if not text.lstrip("-").isdecimal() or len(text) > 6:
-        if otherwise is not None and not text:
-            return otherwise
-        raise DieteticsError("week-unreadable", problem=f"{name} “{text}” is no number")
-    return int(text)
+    if otherwise is not None and not text:
+        return otherwise
+    value = whole(text, -MOST_NUMBER, MOST_NUMBER)
+    if value is None:
+        raise DieteticsError("week-unreadable", problem=f"{name} “{text[:40]}” is no number")
+    return value
 
 
 def _float(given: Mapping[str, str], name: str, otherwise: float) -> float:
-    text = given.get(name, "").replace(",", ".")
+    text = given.get(name, "")
     if not text:
         return otherwise
-    try:
-        return float(text)
-    except ValueError:
-        raise DieteticsError("week-unreadable", problem=f"{name} “{text}” is no number") from None
+    value = decimal(text)
+    if value is None:
+        raise DieteticsError("week-unreadable", problem=f"{name} “{text[:40]}” is no number")
+    return value
 
 
 def _cell(given: Mapping[str, str]) -> tuple[int, int]:
@@ -93,7 +95,7 @@ def _cell(given: Mapping[str, str]) -> tuple[int, int]:
 
 
 def _entry(given: Mapping[str, str]) -> Entry:
-    dish, name = given.get("dish", "")[:60], given.get("name", "")[:120]
+    dish, name = given.get("dish", "").strip()[:60], given.get("name", "").strip()[:120]
     if not dish:
         raise DieteticsError("week-unreadable", problem="no dish was named")
     return Entry(dish, name or dish, _float(given, "scale", 1.0))

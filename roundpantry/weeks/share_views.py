@@ -17,6 +17,7 @@ from dietetics.week.days import day_levels, mean_of
 from dietetics.week.plan import DAY_NAMES, Plan, plan_of
 from roundpantry.clients.records import school_choices
 from roundpantry.counter.levels import levels_html
+from roundpantry.counter.typed import whole
 from roundpantry.targets.records import proposal_of
 from roundpantry.weeks import files, services
 from roundpantry.weeks.laying import Laid, cautions_of, laid, left_overs, problems_of
@@ -47,8 +48,7 @@ def take_in(request: HttpRequest, pk: int) -> HttpResponse:
             raise DieteticsError("week-unreadable", problem="no file was chosen")
         plan, _ = files.read_plan(given.name or "", given.read(files.MOST_BYTES + 1))
         _same_shape(services.plan_value(week), plan)
-        seen = request.POST.get("revision", "")
-        made = services.store(week, int(seen) if seen.isdecimal() and len(seen) < 9 else 0, plan, "read from a file")
+        made = services.store(week, whole(request.POST.get("revision")) or 0, plan, "read from a file")
     except services.MovedOnError:
         return _files(request, week, MOVED_ON.format(what="read from a file"))
     except DieteticsError as error:

@@ -10,18 +10,19 @@ from django.urls import reverse
 from django.views.decorators.http import require_POST, require_safe
 
 from dietetics.errors import DieteticsError
+from roundpantry.counter.typed import whole
 from roundpantry.weeks import panels, planning, services
 from roundpantry.weeks.models import Search
 from roundpantry.weeks.page import week_page
 from roundpantry.weeks.planning import rules_of
 from roundpantry.weeks.views import MOVED_ON, render_week, week_or_404
 
-MOST_SECONDS = 120.0
+USUAL_SECONDS, MOST_SECONDS = 20, 120.0
+MOST_POTS, MOST_MAINS = 12, 28  # batches an evening, main dishes a week
 
 
 def _seen(request: HttpRequest) -> int:
-    text = request.POST.get("revision", "")
-    return int(text) if text.isdecimal() and len(text) < 9 else 0
+    return whole(request.POST.get("revision")) or 0
 
 
 def _with_panel(request: HttpRequest, pk: int, template: str, panel: dict[str, Any], said: str) -> HttpResponse:
@@ -35,9 +36,9 @@ def _with_panel(request: HttpRequest, pk: int, template: str, panel: dict[str, A
 def plan(request: HttpRequest, pk: int) -> HttpResponse:
     """A good week within a budget of moves; locked cells stay."""
     now = week_or_404(request, pk)
-    seed = request.POST.get("seed", "1")
+    seed = whole(request.POST.get("seed"), 1, 999_999) or 1
     try:
-        answer, made = planning.answer_for(now, int(seed) if seed.isdecimal() and len(seed) < 7 else 1)
+        answer, made = planning.answer_for(now, seed)
         stored = services.store(now, _seen(request), made, "planned")
     except services.MovedOnError:
         return render_week(request, week_or_404(request, pk), MOVED_ON.format(what="a week planned"))
@@ -94,10 +95,11 @@ def take_way(request: HttpRequest, pk: int) -> HttpResponse:
     rules = dict(now.rules)
     kind, value = request.POST.get("kind", ""), request.POST.get("value", "")
     usual = rules_of(now)
-    if kind == "evening" and value.lstrip("-").isdecimal() and -1 <= int(value) <= 6:
-        rules["cooking_days"] = sorted({*usual.cooking_days, int(value)})
-    elif kind == "pots" and value.isdecimal() and 0 < int(value) <= 12:
-        rules["most_pots"] = int(value)
+    evening, pots = whole(value, -1, 6), whole(value, 1, MOST_POTS)
+    if kind == "evening" and evening is not None:
+        rules["cooking_days"] = sorted({*usual.cooking_days, evening})
+    elif kind == "pots" and pots is not None:
+        rules["most_pots"] = pots
     else:
         return render_week(
             request,
@@ -111,18 +113,14 @@ def take_way(request: HttpRequest, pk: int) -> HttpResponse:
 def set_rules(request: HttpRequest, pk: int) -> HttpResponse:
     """How this week may be cooked: evenings, pots an evening, different mains."""
     now = week_or_404(request, pk)
-    days = sorted(
-        {int(d) for d in request.POST.getlist("cooking_days") if d.lstrip("-").isdecimal() and -1 <= int(d) <= 6}
-    )
-    pots, different = request.POST.get("most_pots", ""), request.POST.get("different", "").strip()
-    typed = {"most_pots": pots, "different": different, "days": days}
-    if (
-        not pots.isdecimal()
-        or not 0 < int(pots) <= 12
-        or (different and (not different.isdecimal() or int(different) > 28))
-    ):
+    days = sorted({day for text in request.POST.getlist("cooking_days") if (day := whole(text, -1, 6)) is not None})
+    written = request.POST.get("most_pots", ""), request.POST.get("different", "").strip()
+    pots, different = whole(written[0], 1, MOST_POTS), whole(written[1], 0, MOST_MAINS)
+    typed = {"most_pots": written[0], "different": written[1], "days": days}
+    if pots is None or (written[1] and different is None):
         words = (
-            f"“{pots}” batches and “{different}” mains were not understood: 1 to 12 batches, 0 to 28 mains or nothing."
+            f"“{written[0]}” batches and “{written[1]}” mains were not understood: "
+            f"1 to {MOST_POTS} batches, 0 to {MOST_MAINS} mains or nothing."
         )
         return render_week(request, now, words, typed=typed)
     if len(days) > 4:
@@ -130,7 +128,7 @@ def set_rules(request: HttpRequest, pk: int) -> HttpResponse:
     return _replanned(
         request,
         pk,
-        {**now.rules, "cooking_days": days, "most_pots": int(pots), "different": int(different) if different else None},
+        {**now.rules, "cooking_days": days, "most_pots": pots, "different": different},
     )
 
 
@@ -152,8 +150,7 @@ def _replanned(request: HttpRequest, pk: int, rules: dict[str, Any]) -> HttpResp
 def search(request: HttpRequest, pk: int) -> HttpResponse:
     """Begin to look for a better week."""
     now = week_or_404(request, pk)
-    text = request.POST.get("seconds", "20")
-    seconds = min(float(text), MOST_SECONDS) if text.isdecimal() else 20.0
+    seconds = min(float(whole(request.POST.get("seconds"), 1) or USUAL_SECONDS), MOST_SECONDS)
     try:
         return render(request, "weeks/progress.html", panels.progress(planning.start_search(now, seconds)))
     except DieteticsError as error:

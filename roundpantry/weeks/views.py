@@ -17,6 +17,7 @@ from roundpantry.clients.models import Client
 from roundpantry.clients.records import clients_of
 from roundpantry.clients.services import acknowledge
 from roundpantry.counter.drawer import render_why
+from roundpantry.counter.typed import whole
 from roundpantry.shelf.records import shelf_of
 from roundpantry.weeks import daypage, panels, services
 from roundpantry.weeks.laying import cautions_of, kept_of, laid, week_scope
@@ -72,7 +73,7 @@ def week_list(request: HttpRequest, client_pk: int) -> HttpResponse:
     if request.method == "POST":
         try:
             start = date.fromisoformat(request.POST.get("start", ""))
-            like = client.weeks.filter(pk=_pk(request.POST.get("like", ""))).first()
+            like = client.weeks.filter(pk=whole(request.POST.get("like"))).first()
             return redirect("weeks:week", services.add_week(client, start, like).pk)
         except DieteticsError as error:
             problem = str(error)
@@ -88,10 +89,6 @@ def week_list(request: HttpRequest, client_pk: int) -> HttpResponse:
         "has_targets": aims_of(client) is not None,
     }
     return render(request, "weeks/list.html", context, status=422 if problem else 200)
-
-
-def _pk(text: str) -> int:
-    return int(text) if text.isdecimal() and len(text) < 12 else 0
 
 
 @require_safe
@@ -231,7 +228,7 @@ def _keep_typed(rows: list[dict[str, object]], request: HttpRequest) -> None:
         if row["key"] == given.get("dish"):
             row |= {"most": given.get("most_uses", ""), "apart": given.get("apart", ""), "meals": given.getlist("meals"),
                     "travels": given.get("travels") == "on"}  # fmt: skip
-            row["liking"] = int(given["liking"]) if given.get("liking", "").isdecimal() else row["liking"]
+            row["liking"] = read if (read := whole(given.get("liking"))) is not None else row["liking"]
 
 
 def _choose(client: Client, request: HttpRequest, keys: set[str], meals: list[str]) -> str:
@@ -244,8 +241,8 @@ def _choose(client: Client, request: HttpRequest, keys: set[str], meals: list[st
         text = given.get(name, "").strip()
         if name == "most_uses" and not text:
             numbers[name] = None
-        elif text.isdecimal() and least <= int(text) <= most:
-            numbers[name] = int(text)
+        elif (read := whole(text, least, most)) is not None:
+            numbers[name] = read
         else:
             return f"“{text}” was not understood: a whole number from {least} to {most}."
     chosen = [name for name in given.getlist("meals") if name in meals]

@@ -2,61 +2,19 @@
 
 from __future__ import annotations
 
-from datetime import date
-
 from django.contrib.auth import get_user_model
-from django.core.management import call_command
 from django.test import Client as Browser
 from django.test import TestCase
-from django.urls import URLPattern, URLResolver, get_resolver, reverse
+from django.urls import reverse
 
 from roundpantry.batches.models import Batch, BatchLine
-from roundpantry.bowls.models import Bowl, BowlPart, Pattern
+from roundpantry.bowls.models import Bowl, BowlPart
 from roundpantry.clients.models import Client
-from roundpantry.shelf.models import Correction, ImportDraft, Label
+from roundpantry.demo.tests.addresses import OF_NOBODY, OPEN_TO_ALL, address, all_urls
+from roundpantry.demo.tests.practice import load_practice
 from roundpantry.targets.models import TargetSet
-from roundpantry.weeks.models import Search, Week
-from roundpantry.weeks.services import add_week
 
 HTMX = {"headers": {"HX-Request": "true"}}
-OPEN_TO_ALL = {"login", "logout"}
-OF_NOBODY = {
-    "home",
-    "clients:list",
-    "clients:new",
-    "clients:schools",
-    "batches:list",
-    "batches:new",
-    "shelf:list",
-    "shelf:food",
-    "shelf:compare",
-    "shelf:preferences",
-    "shelf:label-new",
-    "shelf:export-csv",
-    "shelf:export-xlsx",
-    "shelf:upload",
-    "shelf:forget",
-    "bowls:ladder",
-    "bowls:patterns",
-    "compare:plates",
-    "bowls:scale",
-    "bowls:ladder-food",
-}
-
-
-def all_urls() -> list[tuple[str, URLPattern]]:
-    """Every named address of the program."""
-    found: list[tuple[str, URLPattern]] = []
-
-    def walk(patterns: list, prefix: str) -> None:
-        for entry in patterns:
-            if isinstance(entry, URLResolver):
-                walk(entry.url_patterns, f"{prefix}{entry.app_name}:" if entry.app_name else prefix)
-            else:
-                found.append((prefix + entry.name, entry))
-
-    walk(get_resolver().url_patterns, "")
-    return found
 
 
 class WithDemo(TestCase):
@@ -64,7 +22,7 @@ class WithDemo(TestCase):
 
     @classmethod
     def setUpTestData(cls) -> None:
-        call_command("demo")
+        load_practice()
         users = get_user_model().objects
         cls.petra, cls.joon = users.get(username="petra"), users.get(username="joon")
 
@@ -81,54 +39,6 @@ class WithDemo(TestCase):
 class Permissions(WithDemo):
     """Login everywhere; a practitioner sees only their own."""
 
-    def arguments(self, owner: object) -> dict[str, object]:
-        """Real identifiers of things that belong to `owner`."""
-        client = Client.objects.filter(practitioner=owner).first()
-        bowl = Bowl.objects.filter(client=client).first()
-        batch = Batch.objects.filter(practitioner=owner).first()
-        return {
-            "client_pk": client.pk,
-            "bowl": bowl.pk,
-            "batch": batch.pk,
-            "part_pk": bowl.parts.first().pk,
-            "line_pk": BatchLine.objects.filter(batch=batch).first().pk,
-            "number": 0,
-            "scope": "serving",
-            "kind": "txt",
-            "shelf:label": Label.objects.filter(practitioner=owner).first().pk,
-            "shelf:forget": Correction.objects.get_or_create(
-                practitioner=owner, phrase="x", unit="", food_key="kale-raw"
-            )[0].pk,
-            "shelf:upload-confirm": ImportDraft.objects.get_or_create(practitioner=owner, defaults={"rows": []})[0].pk,
-            "bowls:change-pattern": Pattern.objects.get_or_create(practitioner=owner, defaults={"roles": []})[0].pk,
-            "bowls:draw-pattern": Pattern.objects.filter(practitioner=owner).first().pk,
-            "key": "protein_g",
-            "week": self.week_of(client).pk,
-            "search_pk": Search.objects.get_or_create(week=self.week_of(client), defaults={"revision": 1})[0].pk,
-            "day": 0,
-            "meal": 0,
-            "what": "clear",
-        }
-
-    def week_of(self, client: Client) -> Week:
-        """A week of a client, made where there is none."""
-        made = client.weeks.first()
-        return made or add_week(client, date(2026, 11, 23))
-
-    def address(self, name: str, pattern: URLPattern, owner: object) -> str:
-        """The address of a page about something of `owner`'s."""
-        ids = self.arguments(owner)
-        wanted = pattern.pattern.converters
-        own = {"clients": ids["client_pk"], "bowls": ids["bowl"], "batches": ids["batch"]}
-        own |= {"weeks": ids["week"]}
-        own |= {"shelf": ids.get(name, ids["shelf:label"]), "bowls": ids.get(name, ids["bowl"])}
-        values = {k: own[name.split(":", maxsplit=1)[0]] if k == "pk" else ids[k] for k in wanted}
-        if name == "weeks:pot":
-            values["key"] = f"batch-{ids['batch']}"
-        if name in ("shelf:food", "bowls:ladder-food"):
-            values = {"key": "quinoa-cooked"}
-        return reverse(name, kwargs=values)
-
     def test_every_address_asks_for_a_login(self) -> None:
         stranger = Browser()
         checked = 0
@@ -136,7 +46,7 @@ class Permissions(WithDemo):
             if name in OPEN_TO_ALL:
                 continue
             for method in ("get", "post"):
-                answer = getattr(stranger, method)(self.address(name, pattern, self.petra))
+                answer = getattr(stranger, method)(address(name, pattern, self.petra))
                 self.assertEqual(answer.status_code, 302, f"{method} {name}")
                 self.assertIn("/login/", answer["Location"], name)
             checked += 1
@@ -148,10 +58,10 @@ class Permissions(WithDemo):
         for name, pattern in all_urls():
             if name in OPEN_TO_ALL | OF_NOBODY:
                 continue
-            address = self.address(name, pattern, self.joon)
+            where = address(name, pattern, self.joon)
             answers = [
-                self.client.get(address).status_code,
-                self.client.post(address, {"steps": 1}, **HTMX).status_code,
+                self.client.get(where).status_code,
+                self.client.post(where, {"steps": 1}, **HTMX).status_code,
             ]
             self.assertIn(404, answers, name)
             self.assertLessEqual(set(answers), {404, 405}, name)
@@ -540,8 +450,8 @@ class NoPageBreaks(WithDemo):
             addresses += [reverse(f"bowls:{n}", args=[bowl.pk]) for n in ("bench", "print", "search", "figures")]
         for batch in Batch.objects.filter(practitioner=self.petra):
             addresses.append(reverse("batches:detail", args=[batch.pk]))
-        for address in addresses:
-            self.assertIn(self.client.get(address).status_code, (200, 302), address)
+        for one in addresses:
+            self.assertIn(self.client.get(one).status_code, (200, 302), one)
 
     def test_values_in_the_drawing_are_numbers(self) -> None:
         page = self.client.get(self.url).content.decode()

@@ -8,12 +8,12 @@ from datetime import date, datetime, timedelta
 
 import icalendar
 import openpyxl
-from django.core.management import call_command
 from django.test import TestCase
 from django.urls import reverse
 
 from dietetics.week.plan import Entry, cook, plan_of, put
 from roundpantry.clients.models import Client
+from roundpantry.demo.tests.practice import load_practice
 from roundpantry.weeks import planning, services
 from roundpantry.weeks.daypage import why_day
 from roundpantry.weeks.laying import kept_of, laid, problems_of
@@ -26,7 +26,7 @@ HTMX = {"headers": {"HX-Request": "true"}}
 class Weeks(TestCase):
     @classmethod
     def setUpTestData(cls) -> None:
-        call_command("demo")
+        load_practice()
         cls.rower = Client.objects.get(name="Maren Okafor")
         cls.week = cls.rower.weeks.first()
 
