@@ -94,6 +94,37 @@ class Explained(unittest.TestCase):
         more = replace(asked, rules=replace(asked.rules, cooking_days=tuple(sorted((-1, int(best.value))))))
         self.assertAlmostEqual(answer.points - good_week(more, moves=8000, restarts=2).points, best.saves, delta=1.0)
 
+    def test_a_clinicians_window_is_never_offered_for_leaving(self) -> None:
+        asked = question(offer("heavy", 660, most_uses=9))
+        answer = good_week(asked, moves=200)
+        self.assertIn(("watch", "energy_kcal"), {(way.kind, way.value) for way in ways_out(answer)})
+        kept = good_week(replace(asked, fixed=frozenset({"energy_kcal"})), moves=200)
+        self.assertNotIn("watch", {way.kind for way in ways_out(kept)})
+
+    def test_another_dish_is_offered_with_its_pot_and_helps(self) -> None:
+        asked = question(offer("heavy", 660, most_uses=9))
+        answer = good_week(asked, moves=200)
+        pot = PotFacts("pot", "Pot", 6)
+        stew = offer("stew", 550, own={"pot": 0.25}, most_uses=7)
+        ways = {
+            way.value: way for way in ways_out(answer, [(stew, (pot,)), (offer("crumb", 20), ())]) if way.kind == "dish"
+        }
+        self.assertEqual(set(ways), {"stew"})
+        self.assertEqual(ways["stew"].text, "offer Stew too, for lunch")
+        # Before: three lunches of 660 kcal, 10 % over 600 (60 a day, and 0.15 × 10 % of the meal's share), made fresh (8 each).
+        # After: one fire (25), a pot (15) and a quarter of it left over (10). The liking is the same.
+        self.assertAlmostEqual(ways["stew"].saves, 3 * (60 + 1.8 + 8) - (25 + 15 + 10), delta=0.5)
+
+    def test_new_dishes_stay_away_where_none_is_wanted(self) -> None:
+        # The old dish is a thirtieth above 600 kcal: 3 × 20 points; one dish above what may be new costs 150.
+        asked = question(offer("old", 620, most_uses=3), offer("fresh", 550, most_uses=3, new=True))
+        for most, served in ((None, "fresh"), (1, "fresh"), (0, "old")):
+            answer = good_week(replace(asked, rules=replace(asked.rules, most_new=most)), moves=500)
+            self.assertEqual({answer.dish(slot) for slot in asked.slots}, {served})
+            self.assertAlmostEqual(points_of(answer), answer.points)
+        forced = replace(asked, offers=asked.offers[1:], rules=replace(asked.rules, most_new=0))
+        self.assertIn("new dishes: 1, and 0 may be new", binding(good_week(forced, moves=500)))
+
     def test_sums_of_a_day(self) -> None:
         answer = good_week(question(offer("right", 550, most_uses=9)), moves=100)
         self.assertEqual([sums["energy_kcal"] for sums in day_sums(answer).values()], [550, 550, 550])

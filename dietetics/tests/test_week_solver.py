@@ -45,12 +45,13 @@ def small(seed: int, days: int = 3, dishes: int = 6, scales: tuple[float, ...] =
                 rng.randint(0, 3),
                 rng.randint(1, 3),
                 rng.randint(0, 2),
+                n % 3 == 0,
             )  # fmt: skip
         )
     windows = (Window("energy_kcal", 1800, 2100, "must"), Window("protein_g", 70, 110, "must"), Window("kcal_per_g", None, 1.3),
                Window("sodium_mg", None, 1500))  # fmt: skip
     kinds = tuple("travel" if day == 1 and seed % 2 else "home" for day in range(days))
-    rules = Rules((-1, 1), 1, 3, scales)
+    rules = Rules((-1, 1), 1, 3, scales, 1 if seed % 2 else None)
     return Question(kinds, MEALS, windows, tuple(offers), pots, (Ask("beans", "Beans", 130, "should"),), rules)
 
 

@@ -41,6 +41,7 @@ class _State:
         for (day, _), (key, _) in question.locks.items():
             if key:
                 self.locked.setdefault(question.by_key[key], []).append(day)
+        self.minds_new = question.rules.most_new is not None
         self.day_memo: dict[tuple[int, ...], float] = {}
         self.pot_memo: dict[tuple[object, ...], Cooked] = {}
         self.broken_memo: dict[tuple[int, ...], float] = {}
@@ -69,6 +70,7 @@ class _State:
         return (
             sum(self.day_points.values()) + self.cell_points + sum(one.points for one in self.pot_points)
             + self.evenings() + variety_cost(self.question, len(self.mains)) + sum(self.broken_points.values())
+            + (self.question.new_points(dish for dish, on in self.where.items() if on) if self.minds_new else 0.0)
         )  # fmt: skip
 
     def choice(self, cell: int) -> Choice:

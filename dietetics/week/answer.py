@@ -69,8 +69,9 @@ def answer_of(question: Question, chosen: Mapping[Slot, Choice], seed: int = 0, 
         on.setdefault(choice.dish, []).append(slot[0])
     runs = sum(question.run_points(where) for dish, where in on.items() if dish in question.main_dishes)
     mains = {c.dish for slot, c in chosen.items() if c.dish >= 0 and question.meals[slot[1]].main}
+    variety = variety_cost(question, len(mains)) + runs + question.new_points(on)
     parts = {
-        "days": day_points, "cells": cells, "pots": pots, "variety": variety_cost(question, len(mains)) + runs,
+        "days": day_points, "cells": cells, "pots": pots, "variety": variety,
         "evenings": extra_pots(question, cooked) * EXTRA_POT,
     }  # fmt: skip
     return Answer(question, dict(chosen), cooked, sum(parts.values()), seed, moves, None, parts)

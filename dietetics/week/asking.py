@@ -11,6 +11,7 @@ from dietetics.nutrients import ADDITIVE_KEYS, DENSITY, nutrient
 from dietetics.targets.schools import PlateRule, School
 from dietetics.targets.windows import Window
 from dietetics.week.days import Dish, asked_of, cell_sum
+from dietetics.week.explain import Spare
 from dietetics.week.plan import Cell, Plan
 from dietetics.week.question import Ask, Offer, PotFacts, Question, Rules, Slot, SlotMeal
 from dietetics.week.threads import FROZEN_DAYS, Pot
@@ -158,6 +159,15 @@ def locks_of(
             offers.append(fixed_offer(key, cell, dishes, pots, asks))
             found[day, meal] = (key, 1.0)
     return found
+
+
+def spare_dish(
+    dish: Dish, meals: Sequence[SlotMeal], pots: Mapping[str, Pot], asks: Sequence[PlateRule], liking: int
+) -> Spare:
+    """A dish that nobody offered, as it could be offered for the main meals, with the pots it takes from."""
+    mains = frozenset(meal.name for meal in meals if meal.main)
+    offer = offer_of(dish, pots, asks, meals=mains, liking=liking)
+    return offer, tuple(PotFacts(key, pots[key].name, pots[key].keeps_days) for key in {**offer.own, **offer.table})
 
 
 def week_question(

@@ -133,7 +133,7 @@ def _offer(given: Mapping[str, Any], meals: Sequence[SlotMeal]) -> tuple[Offer, 
     """A dish, and its own batch where it makes several servings."""
     key = _text(given, "key", "a dish")
     _known(given, {"key", "name", "meals", "per_serving", "grams", "takes", "others_take", "servings", "keeps_days", "travels",
-                   "liking", "most_uses", "apart"}, key)  # fmt: skip
+                   "liking", "most_uses", "apart", "new"}, key)  # fmt: skip
     figures = given.get("per_serving", {})
     if not isinstance(figures, dict):
         raise _wrong(f"{key}: “per_serving” must be an object of figures")
@@ -160,6 +160,7 @@ def _offer(given: Mapping[str, Any], meals: Sequence[SlotMeal]) -> tuple[Offer, 
         key, str(given.get("name", key)), frozenset(names), amounts, _number(given.get("grams", 0), f"{key} grams"), takes,
         _shares(given.get("others_take", {}), key), bool(given.get("travels", True)), liking,
         _whole(given.get("most_uses", 4), f"{key} most_uses"), _whole(given.get("apart", 1), f"{key} apart"),
+        bool(given.get("new", False)),
     )  # fmt: skip
     return offer, pot
 
@@ -173,16 +174,17 @@ def _shares(given: Any, key: str) -> dict[str, float]:
 def _rules(given: Any) -> Rules:
     if not isinstance(given, dict):
         raise _wrong("“rules” must be an object")
-    _known(given, {"cooking_days", "most_pots", "different", "scales"}, "the rules")
+    _known(given, {"cooking_days", "most_pots", "different", "scales", "most_new"}, "the rules")
     usual = Rules()
     days, scales = given.get("cooking_days", list(usual.cooking_days)), given.get("scales", list(usual.scales))
     if not isinstance(days, list) or not isinstance(scales, list) or len(scales) > 12 or len(days) > 4:
         raise _wrong("cooking days (four at most) and scales (twelve at most) are lists")
-    different = given.get("different", usual.different)
+    different, new = given.get("different", usual.different), given.get("most_new")
     return Rules(
         tuple(sorted({_whole(day, "a cooking day", -1) for day in days})),
         _whole(given.get("most_pots", usual.most_pots), "most_pots"),
         None if different is None else _whole(different, "different"), tuple(_number(s, "a scale", 0.01) for s in scales),
+        None if new is None else _whole(new, "most_new"),
     )  # fmt: skip
 
 

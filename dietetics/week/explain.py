@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+import math
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
 
 from dietetics.nutrients import nutrient
@@ -10,12 +11,14 @@ from dietetics.targets.windows import Window
 from dietetics.week.anneal import good_week
 from dietetics.week.answer import Answer, answer_of
 from dietetics.week.plan import DAY_NAMES
-from dietetics.week.question import Question, Slot
+from dietetics.week.question import Offer, PotFacts, Question, Slot
 
-WAY_MOVES, WAY_RESTARTS = 8_000, 2
+WAY_MOVES, WAY_RESTARTS, MOST_SPARE = 8_000, 2, 4
 WORTH = 1.0  # points: less is no reason worth naming
 PART_WORDS = {"days": "the day's windows", "cells": "the meal, the portion and the liking", "pots": "cooking and left-overs",
               "variety": "variety", "evenings": "a full cooking evening"}  # fmt: skip
+
+Spare = tuple[Offer, tuple[PotFacts, ...]]  # a dish that is not offered, and the pots it takes from
 
 
 @dataclass(frozen=True)
@@ -135,6 +138,9 @@ def binding(answer: Answer) -> list[str]:
         pots = sum(1 for (_, d), n in answer.cooked.items() if d == day and n)
         if pots >= question.rules.most_pots:
             found.append(f"the cooking evening of {evening_name(day)} is full: {pots} batches")
+    new = question.new_dishes & {choice.dish for choice in answer.chosen.values()}
+    if new and question.rules.most_new is not None and len(new) >= question.rules.most_new:
+        found.append(f"new dishes: {len(new)}, and {question.rules.most_new} may be new")
     for index, offer in enumerate(question.offers):
         uses = sum(c.dish == index for c in answer.chosen.values())
         if uses and uses >= offer.most_uses:
@@ -142,15 +148,16 @@ def binding(answer: Answer) -> list[str]:
     return found
 
 
-def ways_out(answer: Answer, seed: int = 1) -> list[WayOut]:
-    """What would make the week better, the most useful first: another cooking evening, another pot, a window, a dish oftener.
+def ways_out(answer: Answer, spare: Sequence[Spare] = (), seed: int = 1) -> list[WayOut]:
+    """What would make the week better, the most useful first: another cooking evening, another pot, another dish out of
+    `spare`, a dish oftener, a window only watched (never one that a clinician set).
 
     Each is planned anew from the same seed, so a saving is what was found and no proof.
     """
     base = good_week(answer.question, seed, WAY_MOVES, WAY_RESTARTS)
     reference = min(base.points, answer.points)
     found = []
-    for text, kind, value, changed in _relaxed(answer):
+    for text, kind, value, changed in (*_relaxed(answer), *_with_another(answer, spare)):
         better = good_week(changed, seed, WAY_MOVES, WAY_RESTARTS)
         if reference - better.points >= WORTH:
             found.append(WayOut(text, reference - better.points, kind, value))
@@ -182,11 +189,30 @@ def _relaxed(answer: Answer) -> Iterator[tuple[str, str, str, Question]]:
             yield f"{offer.name} once more a week", "uses", offer.key, replace(question, offers=tuple(offers))
 
 
+def _with_another(answer: Answer, spare: Sequence[Spare]) -> Iterator[tuple[str, str, str, Question]]:
+    """Each spare dish offered too, the few whose serving is nearest to what a meal wants."""
+    question = answer.question
+    energy = question.usual_energy
+
+    def far(offer: Offer) -> float:
+        wanted = [meal.share * energy for meal in question.meals if meal.name in offer.meals]
+        return min((abs(offer.amounts.get("energy_kcal", 0.0) - one) for one in wanted), default=math.inf)
+
+    for offer, facts in sorted(spare, key=lambda one: (far(one[0]), one[0].key))[:MOST_SPARE]:
+        pots = (*question.pots, *(pot for pot in facts if pot.key not in question.pot_index))
+        text = f"offer {offer.name} too, for {' and '.join(m.name.lower() for m in question.meals if m.name in offer.meals)}"
+        yield text, "dish", offer.key, replace(question, offers=(*question.offers, offer), pots=pots)
+
+
 def _worst_windows(answer: Answer, most: int = 2) -> list[Window]:
     question, points = answer.question, {}
     for window in question.windows:
         single = replace(question, windows=(window,), asks=())
         points[window.key] = sum(single.day_cost(sums) for sums in day_sums(answer).values())
-    worst = sorted((w for w in question.windows if points[w.key] >= WORTH and w.importance != "watch"),
-                   key=lambda w: -points[w.key])  # fmt: skip
+    open_ = (
+        w
+        for w in question.windows
+        if points[w.key] >= WORTH and w.importance != "watch" and w.key not in question.fixed
+    )
+    worst = sorted(open_, key=lambda w: -points[w.key])
     return worst[:most]

@@ -24,6 +24,7 @@ from dietetics.week.question import (
     HALF,
     MISSING,
     MOST_HALVES,
+    NEW,
     PER_CENT,
     POT,
     RUN,
@@ -227,9 +228,11 @@ def _dishes(question: Question, model: Model) -> None:
                 here.setdefault(choice.dish, []).append(model.cells[slot, n])
         for dish, cells in here.items():
             placed.setdefault(dish, []).append((slot, cells))
-    used = []
+    used, new = [], []
     for dish, where in placed.items():
         offer = question.offers[dish]
+        if offer.new and question.rules.most_new is not None:
+            new.append(_used(program, where, max(offer.most_uses, len(where))))
         locked = [day for (day, _), (key, _) in question.locks.items() if key == offer.key]
         program.row({c: 1.0 for _, cells in where for c in cells}, upper=max(offer.most_uses, len(locked)))
         for start in range(len(question.kinds)) if offer.apart else ():
@@ -245,6 +248,9 @@ def _dishes(question: Question, model: Model) -> None:
         mains = [(slot, cells) for slot, cells in where if question.meals[slot[1]].main]
         if mains and question.rules.different is not None:
             used.append(_used(program, mains, max(offer.most_uses, len(locked))))
+    if new and question.rules.most_new is not None:
+        extra = program.variable(0, INFINITY, NEW)
+        program.row({**dict.fromkeys(new, 1.0), extra: -1.0}, upper=question.rules.most_new)
     if question.rules.different is not None and used:
         off = program.variable(0, INFINITY, VARIETY)
         program.row({**dict.fromkeys(used, -1.0), off: 1.0}, -question.rules.different)
@@ -252,7 +258,7 @@ def _dishes(question: Question, model: Model) -> None:
 
 
 def _used(program: Program, mains: list[tuple[Slot, list[int]]], most: int) -> int:
-    """A variable that is 1 exactly when a dish is a main dish somewhere."""
+    """A variable that is 1 exactly when a dish stands in one of these meals, `most` times at the most."""
     flag = program.variable(0, 1)
     program.row({flag: float(most), **{c: -1.0 for _, cells in mains for c in cells}}, 0)
     for _, cells in mains:

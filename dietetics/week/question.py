@@ -5,7 +5,7 @@ The cost is in points and never below zero. Prices of the effort and of missing 
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, field
 from functools import cached_property
 from itertools import product
@@ -20,7 +20,7 @@ PER_CENT: Mapping[str, float] = {"must": 6.0, "should": 2.0, "watch": 0.2}
 ASK: Mapping[str, float] = {"must": 80.0, "should": 30.0, "watch": 6.0}
 MEAL_PER_CENT = 0.15  # a meal outside its share of the day's energy, or short of protein
 FIRE, POT, WASTE, EXTRA_POT, EMPTY, MISSING = 25.0, 15.0, 40.0, 200.0, 200.0, 5000.0
-FRESH, VARIETY, PORTION, RUN = 8.0, 15.0, 12.0, 20.0
+FRESH, VARIETY, PORTION, RUN, NEW = 8.0, 15.0, 12.0, 20.0, 150.0
 RUN_DAYS, RUN_MOST = 4, 3  # left-overs for two or three nights: a main dish more often in four days is dull
 LIKING: Mapping[int, float] = {0: 15.0, 1: 5.0, 2: 2.0, 3: 0.0}
 LIKING_WORDS: Mapping[int, str] = {0: "rather not", 1: "fine", 2: "liked", 3: "loved"}
@@ -53,7 +53,8 @@ class Offer:
     """A dish that may be planned. `amounts` are of one serving (unknown ones left out), `grams` its weight as eaten.
 
     `own` is what a serving takes of each pot, as a share of the pot; `table` what the others take of it beside.
-    `apart` is how many days lie between two of it at least: 1 once a day, 2 not on two days running, 0 any.
+    `apart` is how many days lie between two of it at least: 1 once a day, 2 not on two days running, 0 any. `new` is a dish that
+    was not eaten in the last weeks.
     """
 
     key: str
@@ -67,6 +68,7 @@ class Offer:
     liking: int = 1
     most_uses: int = 4
     apart: int = 1
+    new: bool = False
 
 
 @dataclass(frozen=True)
@@ -83,12 +85,13 @@ class PotFacts:
 @dataclass(frozen=True)
 class Rules:
     """How the week may be made: cooking evenings (-1 the one before the first day), how many batches an evening, how many
-    different main dishes are wanted, and the portions a client is served."""
+    different main dishes are wanted, how many dishes may be new at most (None any), and the portions a client is served."""
 
     cooking_days: tuple[int, ...] = (-1, 2)
     most_pots: int = 4
     different: int | None = 4
     scales: tuple[float, ...] = (0.75, 1.0, 1.25, 1.5)
+    most_new: int | None = None
 
 
 @dataclass(frozen=True)
@@ -105,7 +108,10 @@ class Choice:
 @dataclass(frozen=True)
 class Question:
     """Everything a week is chosen from. `locks` holds cells that stay as they are: (dish key or "", scale); `skipped` cells
-    are no meals. Raises `week-no-meals`, `week-no-dishes`, `week-unreadable`."""
+    are no meals; `fixed` windows are set by a clinician, so nobody is invited to leave them.
+
+    Raises `week-no-meals`, `week-no-dishes`, `week-unreadable`.
+    """
 
     kinds: tuple[str, ...]
     meals: tuple[SlotMeal, ...]
@@ -116,6 +122,7 @@ class Question:
     rules: Rules = Rules()
     locks: Mapping[Slot, tuple[str, float]] = field(default_factory=dict)
     skipped: frozenset[Slot] = frozenset()
+    fixed: frozenset[str] = frozenset()
 
     def __post_init__(self) -> None:
         if not self.meals:
@@ -163,6 +170,17 @@ class Question:
         """The places of the dishes that suit a main meal."""
         mains = {meal.name for meal in self.meals if meal.main}
         return frozenset(i for i, offer in enumerate(self.offers) if offer.meals & mains)
+
+    @cached_property
+    def new_dishes(self) -> frozenset[int]:
+        """The places of the dishes that were not eaten in the last weeks."""
+        return frozenset(i for i, offer in enumerate(self.offers) if offer.new)
+
+    def new_points(self, dishes: Iterable[int]) -> float:
+        """Points for more new dishes in a week than are wanted."""
+        if self.rules.most_new is None:
+            return 0.0
+        return NEW * max(0, len(self.new_dishes.intersection(dishes)) - self.rules.most_new)
 
     def run_points(self, days: Sequence[int]) -> float:
         """Points for one main dish on these days: above three servings within any four days."""

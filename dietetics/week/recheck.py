@@ -16,6 +16,7 @@ from dietetics.week.question import (
     FRESH,
     LIKING,
     MEAL_PER_CENT,
+    NEW,
     PER_CENT,
     PORTION,
     POT,
@@ -148,6 +149,9 @@ def points_of(answer: Answer) -> float:
         if offer.meals & main_names:
             for start in range(len(question.kinds) - 3):
                 points += RUN * max(0, len([d for d in days if start <= d <= start + 3]) - 3)
+    if question.rules.most_new is not None:
+        fresh = {offer.key for offer, _ in placed.values() if offer.new}
+        points += NEW * max(0, len(fresh) - question.rules.most_new)
     if question.rules.different is not None:
         mains = {offer.key for (_, meal), (offer, _) in placed.items() if question.meals[meal].main}
         points += VARIETY * abs(len(mains) - question.rules.different)

@@ -17,6 +17,7 @@ from roundpantry.bowls.models import Bowl, BowlPart
 from roundpantry.bowls.records import bowl_scope, bowl_value, bowls_of, meal_windows_of, portion_value
 from roundpantry.clients.records import acknowledged, school_of
 from roundpantry.shelf.records import preferences_of, scales_of, shelf_of
+from roundpantry.targets.records import clinicians_keys
 
 VITAMIN_K = "vitamin_k_ug"
 
@@ -68,7 +69,7 @@ def question_of(bowl: Bowl) -> Question:
     """The bowl as a question. A bowl without a meal is asked for its school and its volume alone."""
     rules, allergies = school_or_none(bowl), open_allergies(bowl)
     parts = tuple(asked_part(bowl, row, portion_value(row), rules, allergies) for row in bowl.parts.all())
-    asked = {w.key for w in bowl.meal.target_set.windows.all() if w.needs_clinician} if bowl.meal else set()
+    asked = clinicians_keys(bowl.meal.target_set) if bowl.meal else frozenset()
     wanted = [nutrient_rule(window, window.key in asked) for window in meal_windows_of(bowl)]
     wanted += school_rules(rules) if rules else []
     return Question(parts, (*wanted, volume_rule(BOWL_ML), *steady_vitamin_k(bowl)))

@@ -24,6 +24,11 @@ def windows_of(target_set: TargetSet) -> tuple[Window, ...]:
     return tuple(Window(w.key, w.low, w.high, w.importance) for w in target_set.windows.all())
 
 
+def clinicians_keys(target_set: TargetSet) -> frozenset[str]:
+    """The nutrients whose windows only a clinician may set or move."""
+    return frozenset(w.key for w in target_set.windows.all() if w.needs_clinician)
+
+
 _KEPT: dict[tuple[int, str, int], tuple[Window, ...]] = {}
 
 

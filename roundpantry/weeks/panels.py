@@ -20,7 +20,7 @@ from roundpantry.clients.models import Client
 from roundpantry.counter.typed import whole
 from roundpantry.weeks.laying import Laid, laid
 from roundpantry.weeks.models import DishChoice, Search, Week
-from roundpantry.weeks.planning import answer_as_it_stands, state_of
+from roundpantry.weeks.planning import answer_as_it_stands, question_of, spare_dishes, state_of
 from roundpantry.weeks.records import (
     Aims,
     Kitchen,
@@ -271,10 +271,11 @@ def why_here(week: Week, day: int, meal: int) -> dict[str, Any]:
 
 def ways_of(week: Week) -> dict[str, Any]:
     """The cheapest ways to a better week."""
-    answer = answer_as_it_stands(week)
+    question, kitchen = question_of(week)
+    answer = answer_as_it_stands(week, question)
     if answer is None:
         return {"week": week, "ways": [], "cannot": True}
-    found = ways_out(answer)
+    found = ways_out(answer, spare_dishes(week, question, kitchen))
     rows = [
         {"number": n, "text": w.text, "saves": f"{w.saves:.0f}", "kind": w.kind, "value": w.value}
         for n, w in enumerate(found[:8], 1)

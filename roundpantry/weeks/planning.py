@@ -21,7 +21,8 @@ from django.utils import timezone
 from dietetics.errors import DieteticsError
 from dietetics.week.anneal import good_week
 from dietetics.week.answer import Answer, answer_of
-from dietetics.week.asking import kept_from, liked_under, main_meals, offer_of, usual_uses, week_question
+from dietetics.week.asking import kept_from, liked_under, main_meals, offer_of, spare_dish, usual_uses, week_question
+from dietetics.week.explain import Spare
 from dietetics.week.plan import DAY_NAMES, DRINK, Cell, Cooking, Day, Entry, Plan, plan_json, plan_of
 from dietetics.week.proof import improve
 from dietetics.week.question import Choice, Offer, Question, Rules, Slot, SlotMeal
@@ -31,6 +32,7 @@ from roundpantry.weeks.records import (
     Kitchen,
     aims_of,
     choices_of,
+    earlier_uses,
     kitchen_of,
     plan_value,
     school_or_none,
@@ -52,6 +54,7 @@ def rules_of(week: Week) -> Rules:
         int(given.get("most_pots", RULES.most_pots)),
         None if different is None else int(different),
         tuple(given.get("scales", RULES.scales)),
+        given.get("most_new"),
     )
 
 
@@ -84,7 +87,37 @@ def question_of(week: Week) -> tuple[Question, Kitchen]:
     asked = week_question(
         plan, slot_meals(aims), aims.windows, aims.asks, offers, kitchen.dishes, kitchen.pots, rules, steady
     )
-    return asked, kitchen
+    return replace(asked, fixed=aims.fixed), kitchen
+
+
+def spare_dishes(week: Week, question: Question, kitchen: Kitchen) -> list[Spare]:
+    """The dishes of the kitchen that are not offered for this week, and that nothing keeps from the client."""
+    aims, said, school = aims_of(week.client), choices_of(week.client), school_or_none(week.client)
+    slots = slot_meals(aims) if aims else ()
+    found = []
+    for key, dish in kitchen.dishes.items():
+        liking = liked_under(dish, week.client.dislikes, school)
+        if dish.assumed or dish.drink or key in question.by_key or key in said or not liking:
+            continue
+        if not kept_from(dish, week.client.allergies):
+            found.append(spare_dish(dish, slots, kitchen.pots, aims.asks if aims else (), liking))
+    return found
+
+
+def choice_of_way(week: Week, kind: str, key: str) -> dict[str, Any] | None:
+    """How a dish is taken when a way out is: offered too ("dish"), or once more a week ("uses"). None for any other way."""
+    question, kitchen = question_of(week)
+    offer, more = None, 0
+    if kind == "dish":
+        offer = next((one for one, _ in spare_dishes(week, question, kitchen) if one.key == key), None)
+    elif kind == "uses" and key in question.by_key:
+        offer, more = question.offers[question.by_key[key]], 1
+    if offer is None:
+        return None
+    return {
+        "meals": [meal.name for meal in question.meals if meal.name in offer.meals], "liking": offer.liking, "apart": offer.apart,
+        "travels": offer.travels, "left_out": False, **({"most_uses": offer.most_uses + 1} if more else {}),
+    }  # fmt: skip
 
 
 def _offers(week: Week, aims: Aims, kitchen: Kitchen) -> list[Offer]:
@@ -98,13 +131,14 @@ def _offers(week: Week, aims: Aims, kitchen: Kitchen) -> list[Offer]:
         if names and not dish.assumed and not kept and not (row is not None and row.left_out):
             fitting.append((dish, names, row))
     count = sum(bool(set(names) & mains) for _, names, _ in fitting)
+    seen = earlier_uses(week)
     offers = []
     for dish, names, row in fitting:
         often = usual_uses(slots, names, count, len(DAY_NAMES))
         more = {
             "meals": frozenset(names), "liking": row.liking if row else liked_under(dish, week.client.dislikes, school),
             "most_uses": row.most_uses if row and row.most_uses is not None else often, "apart": row.apart if row else 1,
-            "travels": row.travels if row and row.travels is not None else dish.travels,
+            "new": bool(seen) and dish.key not in seen, "travels": row.travels if row and row.travels is not None else dish.travels,
         }  # fmt: skip
         offers.append(offer_of(dish, kitchen.pots, aims.asks, **more))
     return offers
@@ -140,9 +174,9 @@ def answer_for(week: Week, seed: int = 1) -> tuple[Answer, Plan]:
     return answer, plan_with(plan_value(week), answer, kitchen)
 
 
-def answer_as_it_stands(week: Week) -> Answer | None:
+def answer_as_it_stands(week: Week, question: Question | None = None) -> Answer | None:
     """The week as it stands, as an answer: to be explained. None where a cell holds something that is not offered."""
-    question, _ = question_of(week)
+    question = question or question_of(week)[0]
     plan = plan_value(week)
     chosen: dict[Slot, Choice] = {}
     for slot in question.slots:

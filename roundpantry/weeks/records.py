@@ -32,12 +32,12 @@ from roundpantry.clients.records import school_of
 from roundpantry.counter.typed import whole
 from roundpantry.shelf.records import food_or_none, scales_of
 from roundpantry.targets.models import Meal, TargetSet
-from roundpantry.targets.records import newest_set, windows_of
+from roundpantry.targets.records import clinicians_keys, newest_set, windows_of
 from roundpantry.weeks.models import DishChoice, Week
 
 FOOD = "food:"
 _KEPT_DISHES: dict[tuple[Any, ...], tuple[Dish, BowlValue]] = {}
-_KEPT_TARGETS: dict[tuple[int, str], tuple[tuple[Window, ...], tuple[Meal, ...]]] = {}
+_KEPT_TARGETS: dict[tuple[int, str], tuple[tuple[Window, ...], tuple[Meal, ...], frozenset[str]]] = {}
 
 
 @dataclass(frozen=True)
@@ -52,12 +52,14 @@ class Kitchen:
 
 @dataclass(frozen=True)
 class Aims:
-    """What a week is held against: the client's daily windows, meals with their shares, and what the school asks of a day."""
+    """What a week is held against: the client's daily windows, meals with their shares, what the school asks of a day, and
+    which windows a clinician set."""
 
     windows: tuple[Window, ...]
     meals: tuple[Meal, ...]
     asks: tuple[PlateRule, ...]
     school: str
+    fixed: frozenset[str] = frozenset()
 
 
 def weeks_of(user: AbstractBaseUser | AnonymousUser) -> QuerySet[Week]:
@@ -77,9 +79,9 @@ def aims_of(client: Client, school_key: str = "") -> Aims | None:
     present = newest_set(client)
     if present is None:
         return None
-    windows, meals = _targets_kept(present)
+    windows, meals, fixed = _targets_kept(present)
     school = school_or_none(client, school_key)
-    return Aims(windows, meals, school.days, school.name) if school else Aims(windows, meals, (), "")
+    return Aims(windows, meals, school.days if school else (), school.name if school else "", fixed)
 
 
 def school_or_none(client: Client, school_key: str = "") -> School | None:
@@ -90,13 +92,13 @@ def school_or_none(client: Client, school_key: str = "") -> School | None:
         return None
 
 
-def _targets_kept(present: TargetSet) -> tuple[tuple[Window, ...], tuple[Meal, ...]]:
+def _targets_kept(present: TargetSet) -> tuple[tuple[Window, ...], tuple[Meal, ...], frozenset[str]]:
     """Windows and meals of a set; a version never changes, so they are kept."""
     key = (present.pk, present.created_at.isoformat())
     if key not in _KEPT_TARGETS:
         if len(_KEPT_TARGETS) > 200:
             _KEPT_TARGETS.clear()
-        _KEPT_TARGETS[key] = (windows_of(present), tuple(present.meals.all()))
+        _KEPT_TARGETS[key] = (windows_of(present), tuple(present.meals.all()), clinicians_keys(present))
     return _KEPT_TARGETS[key]
 
 

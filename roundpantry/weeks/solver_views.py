@@ -90,7 +90,7 @@ def ways(request: HttpRequest, pk: int) -> HttpResponse:
 
 @require_POST
 def take_way(request: HttpRequest, pk: int) -> HttpResponse:
-    """Take a way out that is a rule of the week, and plan again."""
+    """Take a way out that is a rule of the week, or another dish, or one oftener, and plan again."""
     now = week_or_404(request, pk)
     rules = dict(now.rules)
     kind, value = request.POST.get("kind", ""), request.POST.get("value", "")
@@ -101,11 +101,13 @@ def take_way(request: HttpRequest, pk: int) -> HttpResponse:
     elif kind == "pots" and pots is not None:
         rules["most_pots"] = pots
     else:
-        return render_week(
-            request,
-            now,
-            "That way is taken elsewhere: a window under Targets, how often a dish comes under Favourites.",
-        )
+        try:
+            choice = planning.choice_of_way(now, kind, value)
+        except DieteticsError as error:
+            return render_week(request, now, str(error))
+        if choice is None:
+            return render_week(request, now, "That way is taken elsewhere: a window under Targets.")
+        services.set_choice(now.client, value, choice)
     return _replanned(request, pk, rules)
 
 
@@ -115,12 +117,14 @@ def set_rules(request: HttpRequest, pk: int) -> HttpResponse:
     now = week_or_404(request, pk)
     days = sorted({day for text in request.POST.getlist("cooking_days") if (day := whole(text, -1, 6)) is not None})
     written = request.POST.get("most_pots", ""), request.POST.get("different", "").strip()
+    new_text = request.POST.get("most_new", "").strip()
     pots, different = whole(written[0], 1, MOST_POTS), whole(written[1], 0, MOST_MAINS)
-    typed = {"most_pots": written[0], "different": written[1], "days": days}
-    if pots is None or (written[1] and different is None):
+    new = whole(new_text, 0, MOST_MAINS)
+    typed = {"most_pots": written[0], "different": written[1], "most_new": new_text, "days": days}
+    if pots is None or (written[1] and different is None) or (new_text and new is None):
         words = (
-            f"“{written[0]}” batches and “{written[1]}” mains were not understood: "
-            f"1 to {MOST_POTS} batches, 0 to {MOST_MAINS} mains or nothing."
+            f"“{written[0]}” batches, “{written[1]}” mains and “{new_text}” new dishes were not understood: "
+            f"1 to {MOST_POTS} batches, 0 to {MOST_MAINS} mains and new dishes, or nothing."
         )
         return render_week(request, now, words, typed=typed)
     if len(days) > 4:
@@ -128,7 +132,7 @@ def set_rules(request: HttpRequest, pk: int) -> HttpResponse:
     return _replanned(
         request,
         pk,
-        {**now.rules, "cooking_days": days, "most_pots": pots, "different": different},
+        {**now.rules, "cooking_days": days, "most_pots": pots, "different": different, "most_new": new},
     )
 
 

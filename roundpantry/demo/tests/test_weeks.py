@@ -287,6 +287,7 @@ class BySolver(Weeks):
         for wrong in (
             {"most_pots": "x"},
             {"most_pots": "3", "different": "lots"},
+            {"most_pots": "3", "most_new": "-1"},
             {"most_pots": "3", "cooking_days": [0, 1, 2, 3, 4]},
         ):
             self.assertEqual(
@@ -303,6 +304,37 @@ class BySolver(Weeks):
         self.assertContains(self.client.post(reverse("weeks:take-way", args=[now.pk]), way, **HTMX), "A good week")
         self.assertEqual(planning.rules_of(Week.objects.get(pk=now.pk)).cooking_days, (-1, 3, 5))
         self.assertEqual(self.client.get(reverse("weeks:ways", args=[now.pk])).status_code, 200)
+
+    def test_another_dish_is_taken_as_a_way_out(self) -> None:
+        bowl = self.rower.bowls.get(name="Regatta lentils")
+        meal, bowl.meal = bowl.meal, None
+        bowl.save()
+        question, kitchen = planning.question_of(self.week)
+        spare = {offer.key for offer, _ in planning.spare_dishes(self.week, question, kitchen)}
+        self.assertIn(f"bowl-{bowl.pk}", spare)
+        self.assertTrue(any(key.startswith("batch-") for key in spare))
+        way = {"revision": self.week.revision, "kind": "dish", "value": f"bowl-{bowl.pk}", "plan": "yes"}
+        address = reverse("weeks:take-way", args=[self.week.pk])
+        self.assertContains(self.client.post(address, way, **HTMX), "A good week")
+        question, _ = planning.question_of(Week.objects.get(pk=self.week.pk))
+        self.assertIn(meal.name, question.offers[question.by_key[f"bowl-{bowl.pk}"]].meals)
+        for wrong in ({"value": "bowl-0"}, {"kind": "watch", "value": "sodium_mg"}, {"kind": "uses", "value": "x"}):
+            self.assertEqual(self.client.post(address, {**way, **wrong}, **HTMX).status_code, 422)
+
+    def test_new_dishes_are_those_not_eaten_lately(self) -> None:
+        question, _ = planning.question_of(self.week)
+        earlier = [plan_of(row.plan) for row in self.rower.weeks.filter(start__lt=self.week.start)]
+        eaten = {entry.dish for plan in earlier for _, _, cell in plan.places() for entry in cell.entries}
+        self.assertTrue(eaten)
+        self.assertEqual({o.key for o in question.offers if not o.new}, {o.key for o in question.offers} & eaten)
+        rules = {"revision": self.week.revision, "most_pots": "4", "cooking_days": ["-1", "2"], "most_new": "0"}
+        self.assertEqual(self.client.post(reverse("weeks:rules", args=[self.week.pk]), rules, **HTMX).status_code, 200)
+        self.assertEqual(planning.rules_of(Week.objects.get(pk=self.week.pk)).most_new, 0)
+
+    def test_the_clinicians_windows_of_the_kidney_client_are_fixed(self) -> None:
+        week = Client.objects.get(name="Tobias Lindqvist").weeks.first()
+        question, _ = planning.question_of(week)
+        self.assertLessEqual({"potassium_mg", "phosphorus_mg"}, question.fixed)
 
     def test_favourites_are_obeyed(self) -> None:
         bowl = self.rower.bowls.get(name="Boathouse seitan")
