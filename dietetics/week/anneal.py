@@ -18,6 +18,7 @@ from dietetics.week.question import EXTRA_POT, RUN_MOST, Choice, Question, Slot
 
 MOVES, RESTARTS = 24_000, 4
 HOT, COLD = 60.0, 0.6  # points: at first a pot more is taken lightly, at the end hardly anything is
+WARM = 15.0  # points: where a week that is there is only to be bettered
 FINE = 10**12  # shares of a pot are added up as whole trillionths, so that nothing drifts
 BROKEN = 3000.0  # a dish too often or too close: dearer than an empty meal; what is left of it is taken out at the end
 
@@ -50,6 +51,14 @@ class _State:
     def start(self, rng: random.Random) -> None:
         """Fill every free cell with anything; what was remembered stays."""
         self.picked = [rng.randrange(1, len(o)) if len(o) > 1 else 0 for o in self.choices]
+        self.reset()
+
+    def start_from(self, there: Answer) -> None:
+        """Begin with a week that is there; a cell that may not hold it stays empty."""
+        for cell, slot in enumerate(self.slots):
+            dish = self.question.by_key.get(there.dish(slot), -1) if slot in there.chosen else -1
+            scale = there.chosen[slot].scale if dish >= 0 else 1.0
+            self.picked[cell] = self.number[cell].get((dish, scale), 0)
         self.reset()
 
     def reset(self) -> None:
@@ -233,13 +242,13 @@ def _move(state: _State, rng: random.Random, by_meal: dict[int, list[int]]) -> l
     return [(cell, taken), (other, given)] if given is not None else []
 
 
-def _run(state: _State, rng: random.Random, moves: int) -> tuple[float, list[int]]:
+def _run(state: _State, rng: random.Random, moves: int, hot: float = HOT) -> tuple[float, list[int]]:
     best, kept = state.total, list(state.picked)
     by_meal: dict[int, list[int]] = {}
     for cell in state.free:
         by_meal.setdefault(state.slots[cell][1], []).append(cell)
-    cooling = (COLD / HOT) ** (1 / max(moves, 1))
-    heat = HOT
+    cooling = (COLD / hot) ** (1 / max(moves, 1))
+    heat = hot
     for _ in range(moves):
         heat *= cooling
         changes = _move(state, rng, by_meal)
@@ -264,6 +273,19 @@ def _mended(state: _State, kept: list[int]) -> tuple[float, list[int]]:
         if dish >= 0 and (state.broken_points[dish] >= BROKEN or lacking):
             state.apply([(cell, 0)])
     return state.total, list(state.picked)
+
+
+def better_week(question: Question, there: Answer, seed: int, moves: int) -> Answer:
+    """A week that is there (of this question, or of one that asked for more) bettered within so many moves; never a worse one."""
+    rng = random.Random(f"{seed}-better")
+    state = _State(question, rng)
+    state.start_from(there)
+    points, picked = state.total, list(state.picked)
+    if state.free:
+        found = _run(state, rng, moves, WARM)
+        points, picked = min(found, (points, picked), key=lambda one: one[0])
+    chosen = {s: state.choices[i][picked[i]] for i, s in enumerate(state.slots)}
+    return answer_of(question, chosen, seed, moves)
 
 
 def good_week(

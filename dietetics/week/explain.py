@@ -8,12 +8,12 @@ from dataclasses import dataclass, replace
 
 from dietetics.nutrients import nutrient
 from dietetics.targets.windows import Window
-from dietetics.week.anneal import good_week
+from dietetics.week.anneal import better_week
 from dietetics.week.answer import Answer, answer_of
 from dietetics.week.plan import DAY_NAMES
 from dietetics.week.question import Offer, PotFacts, Question, Slot
 
-WAY_MOVES, WAY_RESTARTS, MOST_SPARE = 8_000, 2, 4
+WAY_MOVES, MOST_SPARE = 4_000, 4
 WORTH = 1.0  # points: less is no reason worth naming
 PART_WORDS = {"days": "the day's windows", "cells": "the meal, the portion and the liking", "pots": "cooking and left-overs",
               "variety": "variety", "evenings": "a full cooking evening"}  # fmt: skip
@@ -152,15 +152,14 @@ def ways_out(answer: Answer, spare: Sequence[Spare] = (), seed: int = 1) -> list
     """What would make the week better, the most useful first: another cooking evening, another pot, another dish out of
     `spare`, a dish oftener, a window only watched (never one that a clinician set).
 
-    Each is planned anew from the same seed, so a saving is what was found and no proof.
+    Each starts from the week as it stands, bettered first, so a saving is what was found and no proof.
     """
-    base = good_week(answer.question, seed, WAY_MOVES, WAY_RESTARTS)
-    reference = min(base.points, answer.points)
+    base = better_week(answer.question, answer, seed, WAY_MOVES)
     found = []
     for text, kind, value, changed in (*_relaxed(answer), *_with_another(answer, spare)):
-        better = good_week(changed, seed, WAY_MOVES, WAY_RESTARTS)
-        if reference - better.points >= WORTH:
-            found.append(WayOut(text, reference - better.points, kind, value))
+        better = better_week(changed, base, seed, WAY_MOVES)
+        if base.points - better.points >= WORTH:
+            found.append(WayOut(text, base.points - better.points, kind, value))
     return sorted(found, key=lambda way: -way.saves)
 
 

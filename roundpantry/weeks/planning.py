@@ -9,6 +9,7 @@ from __future__ import annotations
 import subprocess
 import sys
 import threading
+import time
 from collections.abc import Mapping
 from dataclasses import replace
 from datetime import timedelta
@@ -40,7 +41,8 @@ from roundpantry.weeks.records import (
     with_free,
 )
 
-LONGER_MOVES = 160_000
+LONGER_MOVES, LONGER_RESTARTS = 64_000, 4
+LEAST_SECONDS = 3.0  # for a proof, when looking further has taken most of the time
 SILENT_SECONDS = 15.0  # a search that says nothing for so long is over
 RULES = Rules()
 
@@ -254,15 +256,21 @@ def _search(search: Search) -> None:
     def found(answer: Answer) -> Mapping[str, Any]:
         return {"points": answer.points, "bound": answer.bound, "plan": plan_json(plan_with(plan, answer, kitchen))}
 
+    began = time.monotonic()
     answer = good_week(question, search.seed)
     note(doing="a good week is there; looking further", first_points=answer.points, **found(answer))
     longer = good_week(
-        question, search.seed + 1, LONGER_MOVES, 8, lambda points: note(doing="exchanging dishes and days")
+        question,
+        search.seed + 1,
+        LONGER_MOVES,
+        LONGER_RESTARTS,
+        lambda points: note(doing="exchanging dishes and days"),
     )
     answer = min((answer, longer), key=lambda one: one.points)
     going = note(doing="bounding: what no week can be better than", **found(answer))
     if going:
-        answer = improve(question, answer, search.seconds, _Pulse(note))
+        left = max(LEAST_SECONDS, search.seconds - (time.monotonic() - began))
+        answer = improve(question, answer, left, _Pulse(note))
     stopped = not note(**found(answer))
     state = Search.STOPPED if stopped and (answer.gap is None or answer.gap > 1e-3) else Search.DONE
     Search.objects.filter(pk=search.pk).update(state=state, doing="over")
