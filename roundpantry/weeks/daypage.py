@@ -10,10 +10,11 @@ from django.urls import reverse
 from dietetics.amounts.weighing import amount_text
 from dietetics.cautions.food import Eaten, day_cautions, meal_cautions
 from dietetics.composition.derivation import Derivation, explain_density, explain_sum
+from dietetics.composition.phytate import phytate_to_zinc
 from dietetics.composition.sums import Composition, FoodContent, Item
 from dietetics.nutrients import nutrient
-from dietetics.targets.windows import PLATE_KEYS, Window, levels_of
-from dietetics.week.days import WATCH_LIST, WATCH_WORDS
+from dietetics.targets.windows import PLATE_KEYS, Level, Window, levels_of
+from dietetics.week.days import WATCH_LIST, WATCH_WORDS, DaySum
 from dietetics.week.plan import DAY_NAMES, DRINK, KINDS
 from roundpantry.counter.levels import figure_rows, levels_html
 from roundpantry.weeks.laying import Laid, laid
@@ -32,7 +33,7 @@ def day_page(week: Week, day: int) -> dict[str, Any]:
         "week": week,
         "day": day,
         "name": DAY_NAMES[day],
-        "watch_words": WATCH_WORDS,
+        "watch_words": [WATCH_WORDS, *_phytate_words(total)],
         "other_days": [(d, name) for d, name in enumerate(DAY_NAMES) if d != day],
         "kind": found.plan.days[day].kind,
         "kinds": list(KINDS.items()),
@@ -49,6 +50,12 @@ def day_page(week: Week, day: int) -> dict[str, Any]:
         "levels_title": f"{DAY_NAMES[day]}, {total.empty} empty" if total.empty else DAY_NAMES[day],
         "school": found.aims.school if found.aims else "",
     }
+
+
+def _phytate_words(total: DaySum) -> list[str]:
+    """What the day's phytate does to its zinc, where both are known."""
+    found = phytate_to_zinc(total.foods, total.total["zinc_mg"].amount)
+    return [found.words()] if found else []
 
 
 def day_items(found: Laid, day: int, drinks: bool = True) -> list[Item]:
@@ -129,6 +136,14 @@ def _others(found: Laid, day: int, meal: int) -> list[str]:
     return [e.dish[5:] for m, c in enumerate(cells) if m != meal for e in c.entries if e.dish.startswith("bowl-")]
 
 
+def _verdict(level: Level) -> str:
+    """Where a watched figure stands, in words; what is partly unknown is not said for sure."""
+    if level.state == "unknown":
+        return "cannot be judged"
+    sure = level.certain if level.state == "in" else level.figure.complete or level.state == "over"
+    return level.state if sure else f"{level.state}, as far as known"
+
+
 def _watch(total: Composition, windows: tuple[Window, ...]) -> list[dict[str, str]]:
     """What plans without animal foods are watched for, with the day's window where there is one."""
     wanted = {w.key: w for w in windows}
@@ -141,11 +156,7 @@ def _watch(total: Composition, windows: tuple[Window, ...]) -> list[dict[str, st
                 "name": nutrient(key).name,
                 "value": figure.shown(),
                 "wants": window.text() if window else "",
-                "verdict": ""
-                if level is None
-                else {"in": "in" if level.certain else "in, as far as known", "unknown": "cannot be judged"}.get(
-                    level.state, level.state
-                ),
+                "verdict": _verdict(level) if level else "",
                 "note": "" if figure.complete else figure.text(),
             }
         )
