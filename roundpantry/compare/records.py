@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 from django.contrib.auth.models import AbstractBaseUser
@@ -27,16 +28,23 @@ class Side:
     bowl: Bowl
 
 
-def choices(user: AbstractBaseUser, client: Client | None) -> list[tuple[str, list[tuple[str, str]]]]:
-    """Everything that can be chosen, in groups."""
+def choices(
+    user: AbstractBaseUser, client: Client | None, sides: Sequence[Side] = ()
+) -> list[tuple[str, list[tuple[str, str]]]]:
+    """Everything that can be chosen, in groups; what is chosen already and is another client's stands apart."""
     bowls = bowls_of(user).filter(client=client) if client else bowls_of(user)
     found = [(f"Bowls of {client.name}" if client else "Bowls", [(f"bowl-{b.pk}", b.name) for b in bowls])]
     found.append(("A serving of a batch", [(f"batch-{b.pk}", b.title) for b in batches_of(user)]))
-    return found
+    listed = {word for _, entries in found for word, _ in entries}
+    others = [(side.word, side.plate.name) for side in sides if side.word not in listed]
+    return [*found, ("Chosen, of another client", others)] if others else found
 
 
-def side_of(user: AbstractBaseUser, word: str) -> Side | None:
-    """A bowl ("bowl-3") or a serving of a batch ("batch-5") of this practitioner; None for anything else."""
+def side_of(user: AbstractBaseUser, word: str, client: Client | None = None) -> Side | None:
+    """A bowl ("bowl-3") or a serving of a batch ("batch-5") of this practitioner; None for anything else.
+
+    A bowl of another client than the one on the counter says whose it is.
+    """
     kind, _, number = word.partition("-")
     pk = whole(number)
     if pk is None:
@@ -46,7 +54,8 @@ def side_of(user: AbstractBaseUser, word: str) -> Side | None:
         if row is None:
             return None
         bowl = bowl_value(row)
-        return Side(word, Plate(bowl.name, bowl.items, bowl.total.grams, bowl.volume_ml), bowl)
+        whose = f", of {row.client.name}" if client and row.client_id != client.pk else ""
+        return Side(word, Plate(f"{bowl.name}{whose}", bowl.items, bowl.total.grams, bowl.volume_ml), bowl)
     if kind == "batch":
         batch = batches_of(user).filter(pk=pk).first()
         if batch is None:

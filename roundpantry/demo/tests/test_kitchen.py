@@ -244,6 +244,13 @@ class TwoPlatesPage(WithDemo):
         )
         self.assertEqual(self.client.get(url).status_code, 200)
 
+    def test_another_clients_bowl_says_whose_it_is_and_stays_chosen(self) -> None:
+        mine, other = Client.objects.get(name="Tobias Lindqvist"), Bowl.objects.get(name="Tideline bowl")
+        self.client.get(reverse("clients:detail", args=[mine.pk]))
+        page = self.client.get(reverse("compare:plates"), {"a": f"bowl-{other.pk}", "b": f"bowl-{mine.bowls.first().pk}"})
+        self.assertContains(page, "Tideline bowl, of Maren Okafor")
+        self.assertContains(page, f'<option value="bowl-{other.pk}" selected>')
+
     def test_another_practitioners_dishes_are_not_found(self) -> None:
         other = Bowl.objects.filter(client__practitioner=self.joon).first()
         page = self.client.get(reverse("compare:plates"), {"a": f"bowl-{other.pk}"})
