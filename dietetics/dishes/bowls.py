@@ -40,6 +40,7 @@ VEGETABLE_GROUPS = frozenset({"vegetable", "leafy-green", "mushroom"})
 PROTEIN_GROUPS = frozenset({"legume", "soy-food", "wheat-protein"})
 SAUCE_GROUPS = frozenset({"condiment", "oil", "nut-butter"})
 SAUCE_JUICES = frozenset({"lemon-juice", "lime-juice"})
+WATER, DRAWN_FROM = "water", 0.01
 COUNTS_FROM_G = 15.0  # less of a food is seasoning, not a source (our judgement)
 
 
@@ -144,6 +145,27 @@ def foods_of(item: Item) -> Iterator[tuple[Food, float]]:
         for inner in item.content.batch.items:
             for food, grams in foods_of(inner):
                 yield food, grams * share
+
+
+def taken_apart(item: Item, volume_ml: float) -> tuple[Portion, ...]:
+    """A dish as parts that fill `volume_ml` together, one for each food group that went in: for a picture of it.
+
+    Shares are those of the weights that went in, water aside; what is under a hundredth of them is not drawn.
+    """
+    grams: dict[str, float] = {}
+    largest: dict[str, tuple[float, Food]] = {}
+    for food, amount in foods_of(item):
+        if food.key == WATER:
+            continue
+        grams[food.group] = grams.get(food.group, 0.0) + amount
+        largest[food.group] = max(largest.get(food.group, (0.0, food)), (amount, food), key=lambda one: one[0])
+    shown = {group: amount for group, amount in grams.items() if amount >= DRAWN_FROM * sum(grams.values())}
+    whole = sum(shown.values())
+    return tuple(
+        Portion(group, Item.exact(largest[group][1].name, FoodContent(largest[group][1]), amount), group,
+                volume_ml * amount / whole, amount, "g", f"{amount:,.0f} g")
+        for group, amount in sorted(shown.items(), key=lambda one: (-one[1], one[0])) if amount > 0
+    )  # fmt: skip
 
 
 def main_group(item: Item) -> str:

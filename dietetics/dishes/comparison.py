@@ -14,6 +14,7 @@ from dietetics.dishes.bowls import foods_of
 from dietetics.nutrients import nutrient
 
 SAID = ("energy_kcal", "protein_g", "fat_g", "fibre_g", "sodium_mg", "potassium_mg")
+AS_MUCH = 0.05  # of the weight or the room: less is nothing to argue with
 WORTH_SAYING = 0.03  # a difference under 3 % of the larger is the same
 
 
@@ -105,8 +106,9 @@ def difference_sentence(first: Plate, second: Plate) -> str:
 
 
 def more_food_words(first: Plate, second: Plate) -> str:
-    """How much more food one of two plates gives: "1.8 × the weight and 2.1 × the room"."""
+    """How much more food one of two plates gives: "1.8 × the weight and 2.1 × the room"; nothing where it is as much."""
     if not first.grams or not first.volume_ml:
         return ""
     weight, room = second.grams / first.grams, second.volume_ml / first.volume_ml
-    return f"{weight:.1f} × the weight and {room:.1f} × the room"
+    as_much = max(abs(weight - 1), abs(room - 1)) < AS_MUCH
+    return "" if as_much else f"{weight:.1f} × the weight and {room:.1f} × the room"

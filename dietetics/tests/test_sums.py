@@ -12,7 +12,7 @@ from dietetics.composition.derivation import explain_sum, rounded_to_sum
 from dietetics.composition.foods import load_shelf
 from dietetics.composition.sums import FoodContent, Item, compose, total_figure
 from dietetics.dishes.batches import Batch, BatchContent, explain_serving
-from dietetics.dishes.bowls import Bowl, explain_bowl, food_portion
+from dietetics.dishes.bowls import Bowl, explain_bowl, food_portion, taken_apart
 from dietetics.errors import DieteticsError
 from dietetics.nutrients import ADDITIVE_KEYS, NUTRIENTS, TABLE_KEYS
 
@@ -119,6 +119,22 @@ class UnknownIsNotZero(unittest.TestCase):
         self.assertEqual(Batch("pot", items, 300, 1).weight_g, 300)
         with self.assertRaises(DieteticsError):
             Batch("pot", items, 300, 0)
+
+
+class TakenApart(unittest.TestCase):
+    """A batch drawn by what went into it."""
+
+    def test_parts_share_the_room_by_weight_water_aside(self) -> None:
+        lines = (("lentils-dry", 200), ("carrot-raw", 100), ("celery-raw", 50), ("water", 600), ("salt-table", 2))
+        pot = Batch("pot", tuple(Item.exact(key, FoodContent(SHELF.food(key)), g) for key, g in lines), 700, 4)
+        parts = taken_apart(Item.exact("pot", BatchContent(pot), pot.serving_g), 175.0)
+        self.assertEqual([(p.group, round(p.item.grams, 6)) for p in parts], [("legume", 50.0), ("vegetable", 37.5)])
+        self.assertAlmostEqual(sum(p.volume_ml for p in parts), 175.0)
+        self.assertAlmostEqual(parts[0].volume_ml / parts[1].volume_ml, 200 / 150)
+        self.assertEqual(parts[1].item.label, SHELF.food("carrot-raw").name)
+
+    def test_water_alone_has_no_parts(self) -> None:
+        self.assertEqual(taken_apart(Item.exact("water", FoodContent(SHELF.food("water")), 100), 100.0), ())
 
 
 class BowlDerivations(unittest.TestCase):

@@ -19,7 +19,7 @@ CENTRE = SIZE / 2
 CAPACITY_RADIUS = 186.0
 LARGEST_RADIUS = 201.0  # a fuller bowl is drawn smaller, and the page says that it does not fit
 RIM_INNER, RIM_OUTER = 205.0, 219.0
-GAP_DEGREES = 0.9
+GAP_DEGREES, WHOLE_TURN = 0.9, 359.9
 WELL_GROUPS = {"nut", "seed", "nut-butter", "condiment", "oil", "sweetener", "herb-spice", "dried-fruit"}
 WELL_MOST_ML = 120.0
 GLAZES = {
@@ -112,17 +112,25 @@ def _at(radius: float, degrees: float) -> tuple[str, str]:
 
 def sector_path(inner: float, outer: float, start: float, end: float) -> str:
     """The outline of a ring's sector between two angles (degrees, clockwise from the top)."""
-    sweep = min(end - start, 359.98)
-    end = start + sweep
+    sweep = end - start
+    if sweep >= WHOLE_TURN:
+        return _circle(outer, 1) + (_circle(inner, 0) if inner > 0.01 else "")
     large = 1 if sweep > 180 else 0
     x1, y1 = _point(outer, start)
     x2, y2 = _point(outer, end)
     path = f"M{x1:.2f} {y1:.2f}A{outer:.2f} {outer:.2f} 0 {large} 1 {x2:.2f} {y2:.2f}"
     if inner <= 0.01:
-        return path + ("Z" if sweep > 359 else f"L{CENTRE:.2f} {CENTRE:.2f}Z")
+        return path + f"L{CENTRE:.2f} {CENTRE:.2f}Z"
     x3, y3 = _point(inner, end)
     x4, y4 = _point(inner, start)
     return path + f"L{x3:.2f} {y3:.2f}A{inner:.2f} {inner:.2f} 0 {large} 0 {x4:.2f} {y4:.2f}Z"
+
+
+def _circle(radius: float, turn: int) -> str:
+    """A whole circle as two halves: one arc from a point to itself is nothing at all."""
+    top, bottom = f"{CENTRE:.2f} {CENTRE - radius:.2f}", f"{CENTRE:.2f} {CENTRE + radius:.2f}"
+    half = f"A{radius:.2f} {radius:.2f} 0 1 {turn} "
+    return f"M{top}{half}{bottom}{half}{top}Z"
 
 
 def _in_well(portion: Portion) -> bool:

@@ -9,10 +9,10 @@ from django.contrib.auth.models import AbstractBaseUser
 
 from dietetics.composition.sums import Item
 from dietetics.dishes.batches import BatchContent
-from dietetics.dishes.bowls import BATCH_DENSITY_G_PER_ML, Bowl, Portion
+from dietetics.dishes.bowls import BATCH_DENSITY_G_PER_ML, Bowl, taken_apart
 from dietetics.dishes.comparison import Plate
 from roundpantry.batches.records import batch_value, batches_of
-from roundpantry.bowls.records import BATCH_GROUP, bowl_value, bowls_of
+from roundpantry.bowls.records import bowl_value, bowls_of
 from roundpantry.clients.models import Client
 from roundpantry.counter.typed import whole
 
@@ -63,6 +63,7 @@ def side_of(user: AbstractBaseUser, word: str, client: Client | None = None) -> 
         value = batch_value(batch)
         item = Item.exact(value.name, BatchContent(value), value.serving_g, "a serving")
         volume = value.serving_g / BATCH_DENSITY_G_PER_ML
-        portion = Portion("1", item, BATCH_GROUP, volume, 1, "serving", "1 serving")
-        return Side(word, Plate(value.name, (item,), value.serving_g, volume), Bowl(value.name, (portion,)))
+        return Side(
+            word, Plate(value.name, (item,), value.serving_g, volume), Bowl(value.name, taken_apart(item, volume))
+        )
     return None

@@ -247,7 +247,9 @@ class TwoPlatesPage(WithDemo):
     def test_another_clients_bowl_says_whose_it_is_and_stays_chosen(self) -> None:
         mine, other = Client.objects.get(name="Tobias Lindqvist"), Bowl.objects.get(name="Tideline bowl")
         self.client.get(reverse("clients:detail", args=[mine.pk]))
-        page = self.client.get(reverse("compare:plates"), {"a": f"bowl-{other.pk}", "b": f"bowl-{mine.bowls.first().pk}"})
+        page = self.client.get(
+            reverse("compare:plates"), {"a": f"bowl-{other.pk}", "b": f"bowl-{mine.bowls.first().pk}"}
+        )
         self.assertContains(page, "Tideline bowl, of Maren Okafor")
         self.assertContains(page, f'<option value="bowl-{other.pk}" selected>')
 

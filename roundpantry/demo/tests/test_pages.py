@@ -417,6 +417,19 @@ class Bench(WithDemo):
         self.assertAlmostEqual(area / (math.pi * CAPACITY_RADIUS**2), value.volume_ml / BOWL_ML, delta=0.002)
         self.assertEqual(len(dish.slices), len(value.portions))
 
+    def test_a_sauce_alone_in_the_well_is_drawn(self) -> None:
+        import re
+
+        from roundpantry.bowls.drawing import sector_path
+
+        for inner, outer in ((0.0, 12.0), (12.0, 150.0), (0.0, 201.0)):
+            path = sector_path(inner, outer, 0.0, 360.0)
+            places = re.findall(r"[MA](?:[\d.]+ [\d.]+ 0 [01] [01] )?([\d.]+ [\d.]+)", path)
+            self.assertTrue(
+                all(a != b for a, b in zip(places, places[1:], strict=False)), "an arc to itself is nothing"
+            )
+            self.assertEqual(path.count("M"), 2 if inner else 1)
+
 
 class Shelf(WithDemo):
     """Search and food pages."""
