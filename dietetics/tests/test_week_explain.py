@@ -12,6 +12,7 @@ from dietetics.targets.windows import Window
 from dietetics.week.anneal import good_week
 from dietetics.week.answer import answer_of
 from dietetics.week.asking import (
+    against_dish,
     fixed_offer,
     kept_from,
     liked_under,
@@ -207,6 +208,10 @@ class FromThePractice(unittest.TestCase):
         hummus = dish("dip", ("tahini", 20))
         self.assertIn("sesame", kept_from(hummus, ["sesame"]))
         self.assertEqual(kept_from(hummus, ["soy"]), "")
+        trace = dish("trace", ("lentils-cooked", 100), ("tahini", 0.4))
+        self.assertEqual(against_dish(trace, ["sesame"], "lentils", None), "tahini: the sesame allergy")
+        self.assertEqual(against_dish(trace, [], "lentils", None), "brown or green lentils: disliked or never eaten")
+        self.assertEqual(against_dish(trace, ["peanut"], "tahini", None), "")  # less than a gram is not noticed
         self.assertEqual((liked_under(self.STEW, "lentils", None), liked_under(self.STEW, "okra", None)), (0, 1))
         oily = dish("oily", ("olive-oil", 10))
         self.assertEqual(liked_under(oily, "", school("starch-centred")), 0)

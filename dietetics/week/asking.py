@@ -21,6 +21,7 @@ MAIN_PERCENT = 20
 WARM_WORDS = ("soup", "porridge", "chili", "stew", "curry", "scramble", "hot", "broth", "oats")
 USUAL_USES = 4  # few favourites, repeated; common practice
 USUAL_DENSITY = 1.2  # kcal/g, for the weight of a free choice without a window for density (our judgement)
+NOTICED_G = 1.0  # of a disliked food in a serving: less is not noticed (our judgement)
 KNOWN_SHARE = 0.8  # a nutrient is planned for only where most of what is offered is known
 
 
@@ -107,10 +108,19 @@ def kept_from(dish: Dish, allergies: Sequence[str]) -> str:
     return next((reason for reason in reasons if reason), "")
 
 
+def against_dish(dish: Dish, allergies: Sequence[str], dislikes: str, school: School | None) -> str:
+    """Why a dish should not be eaten by a client, with the food it is about: an allergen first, in whatever amount; then what is
+    disliked or left out by the school, from a gram on. "" when nothing speaks against it."""
+    kept = next(((f, why) for f, _ in dish.foods if (why := reason_against(f, allergies, "", None))), None)
+    rest = ((f, why) for f, g in dish.foods if g >= NOTICED_G and (why := reason_against(f, (), dislikes, school)))
+    food, why = kept or next(rest, (None, ""))
+    return f"{food.name.partition(',')[0].lower()}: {why.removeprefix('it is ')}" if food else ""
+
+
 def liked_under(dish: Dish, dislikes: str, school: School | None) -> int:
     """How a dish is taken when nothing was said: fine, or rather not where it holds something disliked or left out by the
     client's school. (A raw food that went into a pot is named raw: so a dislike is no reason to leave a dish out.)"""
-    reasons = (reason_against(food, (), dislikes, school) for food, grams in dish.foods if grams >= 1)
+    reasons = (reason_against(food, (), dislikes, school) for food, grams in dish.foods if grams >= NOTICED_G)
     return 0 if any(reasons) else 1
 
 

@@ -8,10 +8,10 @@ from typing import Any
 from django.urls import reverse
 
 from dietetics.amounts.weighing import amount_text
-from dietetics.balance.roles import reason_against
 from dietetics.errors import DieteticsError
 from dietetics.nutrients import nutrient
 from dietetics.week.answer import Answer
+from dietetics.week.asking import against_dish, liked_under
 from dietetics.week.days import Dish
 from dietetics.week.explain import binding, missed, others, ways_out
 from dietetics.week.plan import DAY_NAMES, DRINK, FREE
@@ -64,13 +64,14 @@ def dish_rows(week: Week, found: Laid, day: int, meal: int) -> list[dict[str, An
     for _, _, cell in plan.places():
         for entry in cell.entries:
             used[entry.dish] = used.get(entry.dish, 0) + 1
-    fitting, rest = [], []
+    fitting, rest, school = [], [], school_or_none(week.client)
     for key, dish in kitchen.dishes.items():
         row = said.get(key)
         if key.startswith(FREE) and key != f"{FREE}-{meal}":
             continue
         fits = aims is not None and name in suits(key, kitchen, aims, row) and not (row and row.left_out)
-        (fitting if fits else rest).append((-(row.liking if row else 1), dish.name, dish))
+        liking = row.liking if row else liked_under(dish, week.client.dislikes, school)
+        (fitting if fits else rest).append((-liking, dish.name, dish))
     return [
         _row(n, dish, seen.get(dish.key, 0), used.get(dish.key, 0), said.get(dish.key), against_of(week.client, dish))
         for n, (_, _, dish) in enumerate([*sorted(fitting, key=lambda p: p[:2]), *sorted(rest, key=lambda p: p[:2])], 1)
@@ -79,11 +80,7 @@ def dish_rows(week: Week, found: Laid, day: int, meal: int) -> list[dict[str, An
 
 def against_of(client: Client, dish: Dish) -> str:
     """Why a dish should not be eaten by a client: an allergen first; "" when nothing speaks against it."""
-    school = school_or_none(client)
-    reasons = (
-        reason_against(food, client.allergies, client.dislikes, school) for food, grams in dish.foods if grams >= 1
-    )
-    return next((reason for reason in reasons if reason), "")
+    return against_dish(dish, client.allergies, client.dislikes, school_or_none(client))
 
 
 def cell_panel(week: Week, day: int, meal: int) -> dict[str, Any]:
@@ -316,7 +313,7 @@ def favourites(client: Client, kitchen: Kitchen, aims: Aims, seen: Mapping[str, 
                 "key": key,
                 "name": dish.name,
                 "kind": "bowl" if key.startswith("bowl-") else "batch",
-                "liking": row.liking if row else 1,
+                "liking": row.liking if row else liked_under(dish, client.dislikes, school_or_none(client)),
                 "most": "" if row is None or row.most_uses is None else row.most_uses,
                 "apart": row.apart if row else 1,
                 "travels": dish.travels if row is None or row.travels is None else row.travels,
