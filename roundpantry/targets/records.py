@@ -19,6 +19,11 @@ def newest_set(client: Client) -> TargetSet | None:
     return client.target_sets.prefetch_related("windows", "meals").first()
 
 
+def newest_version(client: Client) -> TargetSet | None:
+    """The client's present targets alone, for who keeps windows and meals of a version; or None."""
+    return client.target_sets.first()
+
+
 def windows_of(target_set: TargetSet) -> tuple[Window, ...]:
     """The daily windows of a set."""
     return tuple(Window(w.key, w.low, w.high, w.importance) for w in target_set.windows.all())

@@ -8,7 +8,7 @@ from datetime import timedelta
 from typing import Any
 
 from django.contrib.auth.models import AbstractBaseUser, AnonymousUser
-from django.db.models import QuerySet
+from django.db.models import Exists, OuterRef, QuerySet
 
 from dietetics.amounts.weighing import Scales
 from dietetics.composition.sums import FoodContent, Item, compose
@@ -32,8 +32,8 @@ from roundpantry.clients.records import school_of
 from roundpantry.counter.typed import whole
 from roundpantry.shelf.records import food_or_none, scales_of
 from roundpantry.targets.models import Meal, TargetSet
-from roundpantry.targets.records import clinicians_keys, newest_set, windows_of
-from roundpantry.weeks.models import DishChoice, Week
+from roundpantry.targets.records import clinicians_keys, newest_version, windows_of
+from roundpantry.weeks.models import DishChoice, Week, WeekChange
 
 FOOD = "food:"
 _KEPT_DISHES: dict[tuple[Any, ...], tuple[Dish, BowlValue]] = {}
@@ -66,7 +66,8 @@ def weeks_of(user: AbstractBaseUser | AnonymousUser) -> QuerySet[Week]:
     """The weeks of a practitioner's clients."""
     if not user.is_authenticated:
         return Week.objects.none()
-    return Week.objects.filter(client__practitioner_id=user.pk).select_related("client__practitioner__preferences")
+    weeks = Week.objects.filter(client__practitioner_id=user.pk).select_related("client__practitioner__preferences")
+    return weeks.annotate(was_changed=Exists(WeekChange.objects.filter(week=OuterRef("pk"))))
 
 
 def plan_value(week: Week) -> Plan:
@@ -76,7 +77,7 @@ def plan_value(week: Week) -> Plan:
 
 def aims_of(client: Client, school_key: str = "") -> Aims | None:
     """What a client's weeks are held against, under their school or another; None without targets."""
-    present = newest_set(client)
+    present = newest_version(client)
     if present is None:
         return None
     windows, meals, fixed = _targets_kept(present)

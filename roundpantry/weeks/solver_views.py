@@ -28,7 +28,7 @@ def _seen(request: HttpRequest) -> int:
 def _with_panel(request: HttpRequest, pk: int, template: str, panel: dict[str, Any], said: str) -> HttpResponse:
     """The week and, out of band, what stands beside it."""
     now = week_or_404(request, pk)
-    context = week_page(now, said=said) | {"can_undo": now.changes.exists(), "panel": template} | panel | {"week": now}
+    context = week_page(now, said=said) | {"can_undo": now.was_changed, "panel": template} | panel | {"week": now}
     return render(request, "weeks/week_and_panel.html", context)
 
 

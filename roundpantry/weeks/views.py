@@ -59,7 +59,7 @@ def render_week(
     typed: dict[str, object] | None = None,
 ) -> HttpResponse:
     """The whole page, or the week alone for a change made on it. `typed` are rules that were refused: they stay."""
-    can_undo = week.frozen_at is None and week.changes.exists()
+    can_undo = week.frozen_at is None and week.was_changed
     context = week_page(week, refused, said) | {"can_undo": can_undo, "blocked": blocked, "typed": typed}
     template = "weeks/week_inner.html" if request.htmx and not request.htmx.boosted else "weeks/week.html"
     return render(request, template, context, status=422 if refused else 200)
