@@ -16,10 +16,16 @@ from dietetics.week.answer import Answer, answer_of, variety_cost
 from dietetics.week.pots import Cooked, cooked_for, supplies_at
 from dietetics.week.question import EXTRA_POT, RUN_MOST, Choice, Question, Slot
 
-MOVES, RESTARTS = 24_000, 4
-HOT, COLD = 60.0, 0.6  # points: at first a pot more is taken lightly, at the end hardly anything is
+MOVES, A_CHOICE, MOST_RESTARTS = (
+    30_000,
+    20,
+    6,
+)  # each run gets twenty moves for each way to fill a cell, as far as they reach
+HOT, COLD = 100.0, 1.5  # points: at first a fire more is taken lightly, at the end hardly anything is
 WARM = 15.0  # points: where a week that is there is only to be bettered
 FINE = 10**12  # shares of a pot are added up as whole trillionths, so that nothing drifts
+EVERYWHERE = 0.04  # the share of moves that exchange two dishes in the whole week
+POTS = 0.8  # where among the kinds of moves that of giving up or beginning a whole pot ends
 BROKEN = 3000.0  # a dish too often or too close: dearer than an empty meal; what is left of it is taken out at the end
 
 
@@ -32,6 +38,8 @@ class _State:
         self.choices = [question.choices(slot) for slot in self.slots]
         self.by_dish = [_by_dish(options) for options in self.choices]
         self.number = [{(o.dish, o.scale): n for n, o in enumerate(options)} for options in self.choices]
+        self.using = [[n for n, o in enumerate(options) if o.uses] for options in self.choices]
+        self.without = [[n for n, o in enumerate(options) if o.dish >= 0 and not o.uses] for options in self.choices]
         self.days = sorted({slot[0] for slot in self.slots})
         self.cells_of = {d: [i for i, s in enumerate(self.slots) if s[0] == d] for d in self.days}
         self.free = [i for i, options in enumerate(self.choices) if len(options) > 1]
@@ -226,6 +234,8 @@ def _move(state: _State, rng: random.Random, by_meal: dict[int, list[int]]) -> l
     cell = rng.choice(state.free)
     kind = rng.random()
     options, now = state.choices[cell], state.picked[cell]
+    if kind < EVERYWHERE:
+        return _throughout(state, options[now].dish, options[rng.randrange(len(options))].dish)
     if kind < 0.4:
         return [(cell, rng.randrange(len(options)))]
     if kind < 0.6:
@@ -238,8 +248,53 @@ def _move(state: _State, rng: random.Random, by_meal: dict[int, list[int]]) -> l
         return []
     if kind < 0.75:
         return [(cell, taken)]
+    if kind < POTS:
+        return _pot_move(state, rng, cell, by_meal[state.slots[cell][1]])
     given = state.number[other].get((options[now].dish, options[now].scale))
     return [(cell, taken), (other, given)] if given is not None else []
+
+
+def _throughout(state: _State, one: int, other: int) -> list[tuple[int, int]]:
+    """Two dishes exchanged wherever either stands, where the cells take them at their portions."""
+    found = []
+    for cell in state.free if one != other else ():
+        here = state.choice(cell)
+        if here.dish in (one, other):
+            number = state.number[cell].get((other if here.dish == one else one, here.scale))
+            if number is not None:
+                found.append((cell, number))
+    return found
+
+
+def _pot_move(state: _State, rng: random.Random, cell: int, alike: list[int]) -> list[tuple[int, int]]:
+    """A pot given up everywhere at once; or, where the cell eats of none, a dish of a pot put on several days."""
+    uses = {pot for pot, _ in state.choice(cell).uses}
+    if uses:
+        users = [c for c in state.free if any(pot in uses for pot, _ in state.choice(c).uses)]
+        return [(c, rng.choice(state.without[c])) for c in users if state.without[c]]
+    if not state.using[cell]:
+        return []
+    chosen = state.choices[cell][rng.choice(state.using[cell])]
+    others = [c for c in rng.sample(alike, min(len(alike), rng.randint(2, 4))) if c != cell]
+    numbers = [(c, state.number[c].get((chosen.dish, chosen.scale))) for c in (cell, *others)]
+    return [(c, number) for c, number in numbers if number is not None]
+
+
+def _polish(state: _State) -> None:
+    """Try every choice of every cell, again and again, until none makes the week better."""
+    better = True
+    while better:
+        better = False
+        for cell in state.free:
+            for number in range(len(state.choices[cell])):
+                if number == state.picked[cell]:
+                    continue
+                before = state.total
+                undo = state.apply([(cell, number)])
+                if state.total < before - 1e-9:
+                    better = True
+                else:
+                    state.take_back(undo)
 
 
 def _run(state: _State, rng: random.Random, moves: int, hot: float = HOT) -> tuple[float, list[int]]:
@@ -260,7 +315,10 @@ def _run(state: _State, rng: random.Random, moves: int, hot: float = HOT) -> tup
             state.take_back(undo)
         elif state.total < best - 1e-9:
             best, kept = state.total, list(state.picked)
-    return _mended(state, kept)
+    state.picked = list(kept)
+    state.reset()
+    _polish(state)
+    return _mended(state, list(state.picked))
 
 
 def _mended(state: _State, kept: list[int]) -> tuple[float, list[int]]:
@@ -292,26 +350,25 @@ def good_week(
     question: Question,
     seed: int = 1,
     moves: int = MOVES,
-    restarts: int = RESTARTS,
+    restarts: int | None = None,
     told: Callable[[float], bool] | None = None,
 ) -> Answer:
-    """A good week, the best of `restarts` runs of `moves` ÷ `restarts` each. Repeatable from its seed.
+    """A good week, the best of `restarts` runs of `moves` ÷ `restarts` each (None: as many as the size allows). Repeatable.
 
     `told` hears the best cost after each run and may end the search by returning False.
     """
     best: tuple[float, list[int]] | None = None
-    state = None
+    state = _State(question, random.Random(f"{seed}-start"))
+    size = sum(len(options) for options in state.choices)
+    restarts = restarts or max(1, min(MOST_RESTARTS, moves // (A_CHOICE * max(size, 1))))
     for number in range(restarts):
         rng = random.Random(f"{seed}-{number}")
-        if state is None:
-            state = _State(question, rng)
-        else:
-            state.start(rng)
+        state.start(rng)
         found = _run(state, rng, moves // restarts) if state.free else (state.total, list(state.picked))
         if best is None or found[0] < best[0] - 1e-9:
             best = found
         if told is not None and not told(best[0]):
             break
-    assert state is not None and best is not None
+    assert best is not None
     chosen: dict[Slot, Choice] = {s: state.choices[i][best[1][i]] for i, s in enumerate(state.slots)}
     return answer_of(question, chosen, seed, moves)

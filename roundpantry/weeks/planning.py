@@ -41,7 +41,7 @@ from roundpantry.weeks.records import (
     with_free,
 )
 
-LONGER_MOVES, LONGER_RESTARTS = 64_000, 4
+LONGER_MOVES = 64_000
 LEAST_SECONDS = 3.0  # for a proof, when looking further has taken most of the time
 SILENT_SECONDS = 15.0  # a search that says nothing for so long is over
 RULES = Rules()
@@ -260,11 +260,7 @@ def _search(search: Search) -> None:
     answer = good_week(question, search.seed)
     note(doing="a good week is there; looking further", first_points=answer.points, **found(answer))
     longer = good_week(
-        question,
-        search.seed + 1,
-        LONGER_MOVES,
-        LONGER_RESTARTS,
-        lambda points: note(doing="exchanging dishes and days"),
+        question, search.seed + 1, LONGER_MOVES, told=lambda points: note(doing="exchanging dishes and days")
     )
     answer = min((answer, longer), key=lambda one: one.points)
     going = note(doing="bounding: what no week can be better than", **found(answer))
