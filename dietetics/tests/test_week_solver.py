@@ -14,9 +14,11 @@ from dietetics.errors import DieteticsError
 from dietetics.targets.windows import Window
 from dietetics.week.anneal import good_week
 from dietetics.week.answer import Answer, answer_of
+from dietetics.week.pots import cheapest
 from dietetics.week.proof import improve
 from dietetics.week.question import Ask, Offer, PotFacts, Question, Rules, SlotMeal
 from dietetics.week.recheck import broken_rules, points_of
+from dietetics.week.state import BROKEN, State
 
 MEALS = (SlotMeal("Lunch", 0.45, 0.45), SlotMeal("Dinner", 0.55, 0.55))
 
@@ -122,6 +124,68 @@ class Repeatable(unittest.TestCase):
         stopped: Answer = improve(question, start, 20, lambda *_: False)
         self.assertLessEqual(stopped.points, start.points)
         self.assertEqual(broken_rules(stopped), [])
+
+
+class KeptSums(unittest.TestCase):
+    """What is kept beside a week while it is searched equals what is counted anew."""
+
+    @settings(max_examples=40, deadline=None)
+    @given(st.integers(0, 10_000), st.integers(0, 10_000))
+    def test_after_any_moves_and_after_taking_them_back(self, seed: int, moves: int) -> None:
+        question, rng = small(seed % 7, days=5, dishes=7, scales=(0.75, 1.0)), random.Random(moves)
+        state = State(question, rng)
+        for _ in range(30):
+            cells = rng.sample(state.free, min(len(state.free), rng.randint(1, 4)))
+            before, picked = state.total, list(state.picked)
+            undo = state.apply([(cell, rng.randrange(len(state.choices[cell]))) for cell in cells])
+            if rng.random() < 0.5:
+                state.take_back(undo)
+                self.assertEqual((state.total, state.picked), (before, picked))
+        kept, broken = state.total, sum(points // BROKEN * BROKEN for points in state.broken_points.values())
+        state.reset()
+        self.assertAlmostEqual(kept, state.total, places=6)
+        chosen = {slot: state.choice(cell) for cell, slot in enumerate(state.slots)}
+        self.assertAlmostEqual(answer_of(question, chosen).points, kept - broken, places=6)
+
+    @settings(max_examples=200, deadline=None)
+    @given(st.data())
+    def test_what_is_missing_equals_eating_serving_by_serving(self, data: st.DataObject) -> None:
+        stock = tuple(
+            (data.draw(st.sampled_from((0.25, 0.5))), data.draw(st.integers(0, 5)))
+            for _ in range(data.draw(st.integers(0, 2)))
+        )
+        pot, days = PotFacts("p", "P", data.draw(st.integers(0, 4)), stock), (-1, 2, 4)
+        eaten = data.draw(st.lists(st.tuples(st.integers(0, 6), st.integers(0, 1)), unique=True, max_size=9))
+        uses = tuple((slot, data.draw(st.sampled_from((0.2, 0.25, 0.4)))) for slot in sorted(eaten))
+        found = cheapest(pot, uses, days, 1)
+        self.assertAlmostEqual(found.missing, by_serving(pot, uses, days, found.counts), places=6)
+        for n in range(len(days)):  # half a pot less somewhere is dearer, or leaves something missing that was there
+            fewer = tuple(count - 0.5 * (i == n) for i, count in enumerate(found.counts))
+            if fewer[n] >= 0:
+                effort = sum(25 + 15 * count for count in fewer if count)
+                held = sum(fewer) + sum(share for share, _ in stock)
+                missing = by_serving(pot, uses, days, fewer)
+                waste = held - sum(share for _, share in uses) + missing
+                self.assertGreaterEqual(effort + 40 * waste + 5000 * missing, found.points - 1e-6)
+
+
+def by_serving(
+    pot: PotFacts, uses: tuple[tuple[tuple[int, int], float], ...], days: tuple[int, ...], counts: tuple[float, ...]
+) -> float:
+    """What is missing when every serving takes first what goes off first."""
+    there = [[(0, 0), end, share] for share, end in pot.stock]
+    there += [
+        [(day, 1) if day >= 0 else (0, 0), day + pot.keeps_days, n] for day, n in zip(days, counts, strict=True) if n
+    ]
+    missing = 0.0
+    for slot, share in uses:
+        need = share
+        for one in sorted((t for t in there if t[0] <= slot and slot[0] <= t[1]), key=lambda t: t[1]):
+            taken = min(need, one[2])
+            one[2] -= taken
+            need -= taken
+        missing += need
+    return missing
 
 
 class Contradictions(unittest.TestCase):
