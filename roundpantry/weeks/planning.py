@@ -8,7 +8,6 @@ from __future__ import annotations
 
 import subprocess
 import sys
-import threading
 import time
 from collections.abc import Mapping
 from dataclasses import replace
@@ -16,7 +15,6 @@ from datetime import timedelta
 from typing import Any
 
 from django.conf import settings
-from django.db import connection
 from django.utils import timezone
 
 from dietetics.errors import DieteticsError
@@ -220,19 +218,10 @@ def start_search(week: Week, seconds: float = 20.0, seed: int = 1) -> Search:
             stderr=subprocess.DEVNULL,
             start_new_session=True,
         )
-    elif settings.SEARCH_IN == "thread":
-        threading.Thread(target=_run_apart, args=(search.pk,), daemon=True).start()
     else:
         run_search(search.pk)
         search.refresh_from_db()
     return search
-
-
-def _run_apart(pk: int) -> None:
-    try:
-        run_search(pk)
-    finally:
-        connection.close()
 
 
 def run_search(pk: int) -> None:

@@ -72,9 +72,10 @@
     else if (KEYS[event.key]) { event.preventDefault(); event.stopImmediatePropagation(); act(KEYS[event.key], {}); }
   }, true);
 
-  /* what is not of one cell opens on the right */
+  /* what is not of one cell opens on the right; what changes the week from the panel leads back to the cell */
   document.addEventListener("htmx:beforeRequest", (event) => {
-    const from = event.detail.elt;
+    const from = event.detail.elt, target = event.detail.target;
+    if (drawer() && drawer().contains(from) && target && target.id === "week") backTo = last;
     if (from && from.matches && from.matches("#explain, #cook, .lane-name")) drawer().classList.remove("at-left");
   });
 
