@@ -19,6 +19,7 @@ from dietetics.cautions.food import (
 from dietetics.composition.sums import Composition
 
 FEW_MEALS = 2
+KNOWN_SHARE = 0.95  # of a day's weight: with less known, a ceiling cannot be said to be kept (our judgement)
 
 
 @dataclass(frozen=True)
@@ -85,13 +86,20 @@ def _few_meals(days: Sequence[DayEaten], conditions: frozenset[str]) -> list[Cau
 def _potassium(days: Sequence[DayEaten], conditions: frozenset[str], ceiling: float | None) -> list[Caution]:
     if not conditions & POTASSIUM_CONDITIONS or ceiling is None:
         return []
-    over = [(day, amount) for day in days if (amount := day.total["potassium_mg"].amount or 0.0) > ceiling]
+    figures = [(day, day.total["potassium_mg"]) for day in days]
+    unknown = [day.name for day, figure in figures if figure.coverage < KNOWN_SHARE and day.eaten]
+    found = []
+    if unknown:
+        text = f"Potassium is not known of everything eaten on {', '.join(unknown)}: its figure is at least."
+        found.append(Caution("potassium-unknown", "warn", text, "Put in foods whose potassium is known, or ask for it on the label.",
+                             "the kidney clinician", measure=float(len(unknown))))  # fmt: skip
+    over = [(day, figure.amount) for day, figure in figures if figure.amount is not None and figure.amount > ceiling]
     if not over:
-        return []
+        return found
     most = max(amount for _, amount in over)
     words = ", ".join(f"{day.name} {amount:,.0f} mg" for day, amount in over)
     text = f"Potassium above the day's ceiling of {ceiling:,.0f} mg: {words}."
-    return [Caution("potassium-days", "serious", text, "Change the days named; halve potato, beans or tomato paste.",
+    return [*found, Caution("potassium-days", "serious", text, "Change the days named; halve potato, beans or tomato paste.",
                     "the kidney clinician", measure=most)]  # fmt: skip
 
 

@@ -312,6 +312,16 @@ class OverTime(unittest.TestCase):
         self.assertNotIn("potassium-days", self.keys(days, "ckd-3", potassium_ceiling_mg=4000))
         self.assertNotIn("potassium-days", self.keys(days, potassium_ceiling_mg=2500))
 
+    def test_potassium_that_is_not_known_is_said_to_a_kidney_client(self) -> None:
+        unknown = next(f for f in SHELF if f.per_100g["potassium_mg"] is None)
+        days = [self.day("Monday", ("kale-raw", 60)), self.day("Tuesday", (unknown.key, 300))]
+        self.assertIsNone(days[1].total["potassium_mg"].amount)
+        told = self.keys(days, "ckd-3", potassium_ceiling_mg=2500)["potassium-unknown"]
+        self.assertIn("Tuesday", told)
+        self.assertNotIn("Monday", told)
+        self.assertNotIn("potassium-unknown", self.keys(days, potassium_ceiling_mg=2500))
+        self.assertNotIn("potassium-unknown", self.keys(days[:1], "ckd-3", potassium_ceiling_mg=2500))
+
     def test_brazil_nuts_soy_fibre_b12_and_iodine(self) -> None:
         nuts = self.day("Friday", ("brazil-nuts", 40))
         self.assertIn("Friday: 8 Brazil nuts", self.keys([nuts])["brazil-nuts"])
