@@ -91,8 +91,10 @@ def _potassium(days: Sequence[DayEaten], conditions: frozenset[str], ceiling: fl
     found = []
     if unknown:
         text = f"Potassium is not known of everything eaten on {', '.join(unknown)}: its figure is at least."
-        found.append(Caution("potassium-unknown", "warn", text, "Put in foods whose potassium is known, or ask for it on the label.",
-                             "the kidney clinician", measure=float(len(unknown))))  # fmt: skip
+        action = "Put in foods whose potassium is known, or ask for it on the label."
+        found.append(
+            Caution("potassium-unknown", "warn", text, action, "the kidney clinician", measure=float(len(unknown)))
+        )
     over = [(day, figure.amount) for day, figure in figures if figure.amount is not None and figure.amount > ceiling]
     if not over:
         return found
