@@ -50,6 +50,7 @@ class DieteticsError(ValueError):
         "week-no-meals": "A week needs at least one meal: set the client's targets and skeleton first.",
         "week-no-cell": "There is no meal {meal} on day {day} in this week.",
         "week-cell-full": "A meal holds at most {most} things.",
+        "week-way": "That way is not taken here: a window is changed under Targets, and {evenings} cooking evenings are the most.",
         "week-scale": "{scale:g} servings of {name} cannot be: above 0, at most {most:g}.",
         "week-locked": "A locked meal stays where it is: unlock it first.",
         "week-unknown-kind": "“{kind}” is no way to spend a day. Known: {known}.",

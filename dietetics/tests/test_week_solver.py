@@ -191,7 +191,7 @@ def by_serving(
 class Contradictions(unittest.TestCase):
     def test_what_cannot_be_asked_is_said(self) -> None:
         question = small(1)
-        for changes in ({"offers": ()}, {"meals": ()}, {"pots": ()}, {"rules": Rules(scales=())},
+        for changes in ({"offers": ()}, {"meals": ()}, {"pots": ()}, {"rules": Rules(scales=())}, {"rules": Rules((-1, 0, 1, 2, 3))},
                         {"locks": {(0, 0): ("gone", 1.0)}}):  # fmt: skip
             with self.subTest(str(changes)), self.assertRaises(DieteticsError):
                 replace(question, **changes)

@@ -18,7 +18,7 @@ from dietetics.week.answer import Answer
 from dietetics.week.days import Dish
 from dietetics.week.explain import binding, day_sums, missed
 from dietetics.week.plan import DAY_NAMES, KINDS, Cell, Day, Entry, Plan, cook, empty_plan
-from dietetics.week.question import Ask, Offer, PotFacts, Question, Rules, SlotMeal
+from dietetics.week.question import MOST_EVENINGS, Ask, Offer, PotFacts, Question, Rules, SlotMeal
 from dietetics.week.recheck import broken_rules
 
 FORMAT = "round-pantry-week/1"
@@ -177,7 +177,7 @@ def _rules(given: Any) -> Rules:
     _known(given, {"cooking_days", "most_pots", "different", "scales", "most_new"}, "the rules")
     usual = Rules()
     days, scales = given.get("cooking_days", list(usual.cooking_days)), given.get("scales", list(usual.scales))
-    if not isinstance(days, list) or not isinstance(scales, list) or len(scales) > 12 or len(days) > 4:
+    if not isinstance(days, list) or not isinstance(scales, list) or len(scales) > 12 or len(days) > MOST_EVENINGS:
         raise _wrong("cooking days (four at most) and scales (twelve at most) are lists")
     different, new = given.get("different", usual.different), given.get("most_new")
     return Rules(

@@ -11,7 +11,7 @@ from dietetics.targets.windows import Window
 from dietetics.week.anneal import better_week
 from dietetics.week.answer import Answer, answer_of
 from dietetics.week.plan import DAY_NAMES
-from dietetics.week.question import Offer, PotFacts, Question, Slot
+from dietetics.week.question import MOST_EVENINGS, Offer, PotFacts, Question, Slot
 
 WAY_MOVES, MOST_SPARE = 4_000, 4
 WORTH = 1.0  # points: less is no reason worth naming
@@ -166,7 +166,7 @@ def ways_out(answer: Answer, spare: Sequence[Spare] = (), seed: int = 1) -> list
 def _relaxed(answer: Answer) -> Iterator[tuple[str, str, str, Question]]:
     question, rules = answer.question, answer.question.rules
     for day in range(-1, len(question.kinds)):
-        if day not in rules.cooking_days and question.pots:
+        if day not in rules.cooking_days and question.pots and len(rules.cooking_days) < MOST_EVENINGS:
             new = replace(rules, cooking_days=tuple(sorted((*rules.cooking_days, day))))
             yield f"cook on the evening of {evening_name(day)} too", "evening", str(day), replace(question, rules=new)
     if question.pots:

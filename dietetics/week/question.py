@@ -24,7 +24,7 @@ FRESH, VARIETY, PORTION, RUN, NEW = 8.0, 15.0, 12.0, 20.0, 150.0
 RUN_DAYS, RUN_MOST = 4, 3  # left-overs for two or three nights: a main dish more often in four days is dull
 LIKING: Mapping[int, float] = {0: 15.0, 1: 5.0, 2: 2.0, 3: 0.0}
 LIKING_WORDS: Mapping[int, str] = {0: "rather not", 1: "fine", 2: "liked", 3: "loved"}
-MOST_DISHES = 400
+MOST_DISHES, MOST_EVENINGS, MOST_POTS = 400, 4, 12  # pots: batches an evening
 HALF, MOST_HALVES = 0.5, 6  # a recipe is cooked by halves, up to three times on an evening
 
 
@@ -134,6 +134,7 @@ class Question:
         problems = [
             (len(self.offers) > MOST_DISHES, f"{len(self.offers)} dishes; {MOST_DISHES} is the most"),
             (len(set(keys)) < len(keys), "two dishes have one key"),
+            (len(self.rules.cooking_days) > MOST_EVENINGS, f"more than {MOST_EVENINGS} cooking evenings"),
             (not self.rules.scales or min(self.rules.scales) <= 0, "portions must be above zero"),
             (any(set(o.own) | set(o.table) > known for o in self.offers), "a dish takes from a batch that is not listed"),
             (any(pot.keeps_days < 0 for pot in self.pots), "a batch cannot keep for less than no days"),

@@ -24,7 +24,8 @@ from dietetics.week.asking import kept_from, liked_under, main_meals, offer_of, 
 from dietetics.week.explain import Spare
 from dietetics.week.plan import DAY_NAMES, DRINK, Cell, Cooking, Day, Entry, Plan, plan_json, plan_of
 from dietetics.week.proof import improve
-from dietetics.week.question import Choice, Offer, Question, Rules, Slot, SlotMeal
+from dietetics.week.question import MOST_EVENINGS, MOST_POTS, Choice, Offer, Question, Rules, Slot, SlotMeal
+from roundpantry.counter.typed import whole
 from roundpantry.weeks.models import Search, Week
 from roundpantry.weeks.records import (
     Aims,
@@ -104,8 +105,25 @@ def spare_dishes(week: Week, question: Question, kitchen: Kitchen) -> list[Spare
     return found
 
 
-def choice_of_way(week: Week, kind: str, key: str) -> dict[str, Any] | None:
-    """How a dish is taken when a way out is: offered too ("dish"), or once more a week ("uses"). None for any other way."""
+def way_taken(week: Week, kind: str, value: str) -> tuple[dict[str, Any], dict[str, Any] | None]:
+    """The rules of a week when a way out is taken, and how the dish that it is about is taken, if it is about one.
+
+    Raises `week-way` for a way that is none, or is taken elsewhere.
+    """
+    usual, evening, pots = rules_of(week), whole(value, -1, 6), whole(value, 1, MOST_POTS)
+    evenings = sorted({*usual.cooking_days, *([] if evening is None else [evening])})
+    if kind == "evening" and evening is not None and len(evenings) <= MOST_EVENINGS:
+        return {**week.rules, "cooking_days": evenings}, None
+    if kind == "pots" and pots is not None:
+        return {**week.rules, "most_pots": pots}, None
+    choice = _choice_of_way(week, kind, value)
+    if choice is None:
+        raise DieteticsError("week-way", evenings=MOST_EVENINGS)
+    return dict(week.rules), choice
+
+
+def _choice_of_way(week: Week, kind: str, key: str) -> dict[str, Any] | None:
+    """How a dish is taken: offered too ("dish"), or once more a week ("uses"). None for any other way."""
     question, kitchen = question_of(week)
     offer, more = None, 0
     if kind == "dish":

@@ -10,15 +10,15 @@ from django.urls import reverse
 from django.views.decorators.http import require_POST, require_safe
 
 from dietetics.errors import DieteticsError
+from dietetics.week.question import MOST_EVENINGS, MOST_POTS
 from roundpantry.counter.typed import whole
 from roundpantry.weeks import panels, planning, services
 from roundpantry.weeks.models import Search
 from roundpantry.weeks.page import week_page
-from roundpantry.weeks.planning import rules_of
 from roundpantry.weeks.views import MOVED_ON, render_week, week_or_404
 
 USUAL_SECONDS, MOST_SECONDS = 20, 120.0
-MOST_POTS, MOST_MAINS = 12, 28  # batches an evening, main dishes a week
+MOST_MAINS = 28
 
 
 def _seen(request: HttpRequest) -> int:
@@ -92,21 +92,14 @@ def ways(request: HttpRequest, pk: int) -> HttpResponse:
 def take_way(request: HttpRequest, pk: int) -> HttpResponse:
     """Take a way out that is a rule of the week, or another dish, or one oftener, and plan again."""
     now = week_or_404(request, pk)
-    rules = dict(now.rules)
-    kind, value = request.POST.get("kind", ""), request.POST.get("value", "")
-    usual = rules_of(now)
-    evening, pots = whole(value, -1, 6), whole(value, 1, MOST_POTS)
-    if kind == "evening" and evening is not None:
-        rules["cooking_days"] = sorted({*usual.cooking_days, evening})
-    elif kind == "pots" and pots is not None:
-        rules["most_pots"] = pots
-    else:
-        try:
-            choice = planning.choice_of_way(now, kind, value)
-        except DieteticsError as error:
-            return render_week(request, now, str(error))
-        if choice is None:
-            return render_week(request, now, "That way is taken elsewhere: a window under Targets.")
+    if _seen(request) != now.revision:
+        return render_week(request, now, MOVED_ON.format(what="the way out"))
+    value = request.POST.get("value", "")
+    try:
+        rules, choice = planning.way_taken(now, request.POST.get("kind", ""), value)
+    except DieteticsError as error:
+        return render_week(request, now, str(error))
+    if choice is not None:
         services.set_choice(now.client, value, choice)
     return _replanned(request, pk, rules)
 
@@ -127,8 +120,8 @@ def set_rules(request: HttpRequest, pk: int) -> HttpResponse:
             f"1 to {MOST_POTS} batches, 0 to {MOST_MAINS} mains and new dishes, or nothing."
         )
         return render_week(request, now, words, typed=typed)
-    if len(days) > 4:
-        return render_week(request, now, "At most four cooking evenings a week.", typed=typed)
+    if len(days) > MOST_EVENINGS:
+        return render_week(request, now, f"At most {MOST_EVENINGS} cooking evenings a week.", typed=typed)
     return _replanned(
         request,
         pk,

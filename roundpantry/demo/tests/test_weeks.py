@@ -304,6 +304,9 @@ class BySolver(Weeks):
         self.assertContains(self.client.post(reverse("weeks:take-way", args=[now.pk]), way, **HTMX), "A good week")
         self.assertEqual(planning.rules_of(Week.objects.get(pk=now.pk)).cooking_days, (-1, 3, 5))
         self.assertEqual(self.client.get(reverse("weeks:ways", args=[now.pk])).status_code, 200)
+        for evening, code in (("4", 200), ("1", 422)):  # four evenings are the most
+            way = {**way, "revision": Week.objects.get(pk=now.pk).revision, "value": evening}
+            self.assertEqual(self.client.post(reverse("weeks:take-way", args=[now.pk]), way, **HTMX).status_code, code)
 
     def test_another_dish_is_taken_as_a_way_out(self) -> None:
         bowl = self.rower.bowls.get(name="Regatta lentils")
