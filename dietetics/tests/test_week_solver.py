@@ -100,6 +100,18 @@ class SmallWeeks(unittest.TestCase):
         self.assertEqual(answer.dish((6 - day, 1)), "")
         self.assertEqual(broken_rules(answer), [])
 
+    def test_a_locked_cell_may_lack_what_no_cooking_brings(self) -> None:
+        # Half a pot is left over from before and goes off at once; the locked lunch takes five eighths of it.
+        pot = PotFacts("p", "Pot", 0, ((0.5, 0),))
+        stew = Offer("stew", "Stew", frozenset({"Lunch"}), {"energy_kcal": 900}, 500, {"p": 0.5})
+        question = Question(("home",) * 2, MEALS, (), (stew,), (pot,), (), Rules((1,)), {(0, 0): ("stew", 1.25)})
+        answer = good_week(question, moves=100)
+        self.assertEqual(answer.dish((0, 0)), "stew")
+        self.assertEqual(broken_rules(answer), [])
+        free = replace(question, locks={})
+        taken = {**answer.chosen, (0, 0): next(c for c in free.choices((0, 0)) if c.scale == 1.25)}
+        self.assertEqual(broken_rules(answer_of(free, taken)), ["Pot: 0.12 of a pot is eaten that is not there"])
+
     def test_a_broken_week_is_seen(self) -> None:
         question = small(0)
         answer = good_week(question, moves=4000)

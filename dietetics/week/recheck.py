@@ -24,6 +24,7 @@ from dietetics.week.question import (
     VARIETY,
     WASTE,
     Offer,
+    PotFacts,
     Question,
     Slot,
 )
@@ -83,29 +84,36 @@ def _dishes_broken(question: Question, placed: dict[Slot, tuple[Offer, float]]) 
 
 
 def _pots_broken(answer: Answer, placed: dict[Slot, tuple[Offer, float]]) -> list[str]:
-    """Eat the week meal by meal from what is there, the first to go off first."""
+    """What is eaten of each pot and not there, beyond what locked cells alone lack: those are kept whatever they cost."""
     question, found = answer.question, []
+    locked = {slot: pair for slot, pair in placed.items() if slot in question.locks}
     for facts in question.pots:
-        there = [_There((0, 0), end, share) for share, end in facts.stock]
-        for (key, day), count in answer.cooked.items():
-            if key == facts.key:
-                start = (day, len(question.meals) - 1) if day >= 0 else (0, 0)
-                there.append(_There(start, day + facts.keeps_days, float(count)))
-        lacking = 0.0
-        for slot in sorted(placed):
-            offer, scale = placed[slot]
-            need = offer.own.get(facts.key, 0.0) * scale + offer.table.get(facts.key, 0.0)
-            if not _reachable(question, facts.key, slot):
-                continue  # only a locked cell can stand there, and the question's warnings tell of it
-            good = [pot for pot in there if pot.start <= slot and slot[0] <= pot.end]
-            for pot in sorted(good, key=lambda pot: pot.end):
-                eaten = min(need, pot.left)
-                pot.left -= eaten
-                need -= eaten
-            lacking += need
+        lacking = _lacking(answer, facts, placed) - _lacking(answer, facts, locked)
         if lacking > 1e-5:
             found.append(f"{facts.name}: {lacking:.2f} of a pot is eaten that is not there")
     return found
+
+
+def _lacking(answer: Answer, facts: PotFacts, placed: dict[Slot, tuple[Offer, float]]) -> float:
+    """Eat one pot meal by meal from what is there, the first to go off first; what is missing, as a share of the pot."""
+    question, lacking = answer.question, 0.0
+    there = [_There((0, 0), end, share) for share, end in facts.stock]
+    for (key, day), count in answer.cooked.items():
+        if key == facts.key:
+            start = (day, len(question.meals) - 1) if day >= 0 else (0, 0)
+            there.append(_There(start, day + facts.keeps_days, float(count)))
+    for slot in sorted(placed):
+        offer, scale = placed[slot]
+        need = offer.own.get(facts.key, 0.0) * scale + offer.table.get(facts.key, 0.0)
+        if not _reachable(question, facts.key, slot):
+            continue  # only a locked cell can stand there, and the question's warnings tell of it
+        good = [pot for pot in there if pot.start <= slot and slot[0] <= pot.end]
+        for pot in sorted(good, key=lambda pot: pot.end):
+            eaten = min(need, pot.left)
+            pot.left -= eaten
+            need -= eaten
+        lacking += need
+    return lacking
 
 
 def _reachable(question: Question, key: str, slot: Slot) -> bool:
