@@ -18,6 +18,7 @@ from dietetics.composition.derivation import rounded_to_sum
 from dietetics.composition.foods import Food, load_shelf
 from dietetics.composition.proteinquality import DIGESTIBILITY_SOURCE, acid_rows, quality, without_pattern
 from dietetics.dishes.cooking import other_weight
+from dietetics.errors import DieteticsError
 from dietetics.nutrients import nutrient
 from roundpantry.bowls.balancing import Balanced
 from roundpantry.bowls.models import Bowl, BowlPart
@@ -70,8 +71,11 @@ def balanced(bowl: Bowl, result: Balanced, proving: bool) -> dict[str, Any]:
 
 
 def ways(bowl: Bowl) -> dict[str, Any]:
-    """Why it cannot be done, and the ways out, each numbered for its key."""
-    answer = balance(question_of(bowl))
+    """Why it cannot be done, and the ways out, each numbered for its key; where there is nothing to balance, that."""
+    try:
+        answer = balance(question_of(bowl))
+    except DieteticsError as error:
+        return {"because": str(error), "bench_url": reverse("bowls:bench", args=[bowl.pk]), "ways": []}
     conflict = conflict_of(answer)
     found = ways_out(answer, conflict, pantry_of(bowl)) if conflict else []
     return {

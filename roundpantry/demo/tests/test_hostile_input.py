@@ -13,6 +13,7 @@ from django.test import TestCase
 from django.urls import reverse
 
 from dietetics.week.anneal import good_week
+from roundpantry.bowls.models import Bowl
 from roundpantry.demo.tests.addresses import OPEN_TO_ALL, address, all_urls
 from roundpantry.demo.tests.practice import load_practice
 from roundpantry.weeks.models import Week
@@ -111,6 +112,15 @@ class HostileInput(TestCase):
                 count += self.tried(address(name, pattern, self.petra), SENSIBLE)
         self.assertEqual(self.broken, [])
         self.assertGreater(count, 400)
+
+    def test_a_bowl_emptied_meanwhile_is_answered(self) -> None:
+        bowl = Bowl.objects.get(name="Tideline bowl")
+        bowl.parts.all().delete()
+        for name in ("bench", "ways", "hints", "balance"):
+            where = reverse(f"bowls:{name}", args=[bowl.pk])
+            self.answered("get", where, {})
+            self.answered("post", where, {})
+        self.assertEqual(self.broken, [])
 
     def test_a_week_is_shown_after_whatever_was_done_to_it(self) -> None:
         week = Week.objects.filter(client__practitioner=self.petra, frozen_at=None).first()
