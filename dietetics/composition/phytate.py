@@ -27,7 +27,11 @@ class PhytateZinc:
 
     def words(self) -> str:
         """The ratio in a sentence, with where it comes from and what it means."""
-        held = "zinc is poorly taken up" if self.ratio > HELD_BACK else "zinc is fairly well taken up"
+        held = (
+            "zinc is poorly taken up"
+            if self.ratio > HELD_BACK
+            else "zinc is fairly well taken up, if what is not known holds none"
+        )
         return (
             f"Phytate to zinc is about {self.ratio:.0f} by moles as far as known, mostly from {' and '.join(self.mostly)}: "
             f"{held} ({'above' if self.ratio > HELD_BACK else 'up to'} {HELD_BACK:.0f}; {SOURCE})."

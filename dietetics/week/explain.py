@@ -194,8 +194,9 @@ def _with_another(answer: Answer, spare: Sequence[Spare]) -> Iterator[tuple[str,
     energy = question.usual_energy
 
     def far(offer: Offer) -> float:
+        amount = offer.amounts.get("energy_kcal")
         wanted = [meal.share * energy for meal in question.meals if meal.name in offer.meals]
-        return min((abs(offer.amounts.get("energy_kcal", 0.0) - one) for one in wanted), default=math.inf)
+        return math.inf if amount is None else min((abs(amount - one) for one in wanted), default=math.inf)
 
     for offer, facts in sorted(spare, key=lambda one: (far(one[0]), one[0].key))[:MOST_SPARE]:
         pots = (*question.pots, *(pot for pot in facts if pot.key not in question.pot_index))

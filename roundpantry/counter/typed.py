@@ -6,7 +6,8 @@ import math
 import re
 
 WHOLE = re.compile(r"[-−]?[0-9]{1,12}", re.ASCII)
-DECIMAL = re.compile(r"[-−]?([0-9]{1,12}([.,][0-9]{0,12})?|[.,][0-9]{1,12})", re.ASCII)
+# A comma before three figures may stand for thousands: not read, rather than read wrongly.
+DECIMAL = re.compile(r"[-−]?([0-9]{1,12}(\.[0-9]{0,12}|,[0-9]{1,2})?|\.[0-9]{1,12})", re.ASCII)
 MOST_KEY = 10**12  # more than any table will hold, and well within what the database takes
 
 
@@ -19,7 +20,7 @@ def whole(text: str | None, least: int = 0, most: int = MOST_KEY) -> int | None:
 
 
 def decimal(text: str | None, least: float = -math.inf, most: float = math.inf) -> float | None:
-    """The number that was typed, with a point or a comma; None where it is none or lies outside."""
+    """The number that was typed, with a point, or a comma before one or two figures; None where it is none or lies outside."""
     if not DECIMAL.fullmatch((text or "").strip()):
         return None
     value = float((text or "").strip().replace("−", "-").replace(",", "."))
