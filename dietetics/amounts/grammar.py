@@ -41,11 +41,15 @@ FRACTION_WORDS = {
     "thirds": Fraction(1, 3),
     "quarter": Fraction(1, 4),
     "quarters": Fraction(1, 4),
+    "fourth": Fraction(1, 4),
+    "fourths": Fraction(1, 4),
+    "fifth": Fraction(1, 5),
+    "sixth": Fraction(1, 6),
     "eighth": Fraction(1, 8),
     "eighths": Fraction(1, 8),
 }
 VAGUE_COUNTS = {"few": (2, 3, 4), "couple": (2, 2, 3), "several": (4, 5, 7), "some": (1, 2, 4)}
-ABOUT = {"about", "approx", "approximately", "around", "roughly", "circa", "ca", "nearly", "almost", "up"}
+ABOUT = {"about", "approx", "approximately", "around", "roughly", "circa", "ca", "nearly", "almost"}
 
 
 @dataclass(frozen=True)
@@ -306,7 +310,7 @@ def bare_unit() -> Any:
     levels = yield LEVEL.many()
     size = yield SIZE.optional(default="")
     unit_word = yield unit
-    countless = unit_word.kind in ("vague", "container") or unit_word.key in ("bunch", "sprig")
+    countless = unit_word.kind in ("vague", "container") or unit_word.key in ("bunch", "sprig", "bulb", "thumb")
     if not countless and not (levels and unit_word.kind == "volume"):
         yield Parser(lambda _s, i: Result.failure(i, frozenset({"a number"})))
     yield OF.optional()

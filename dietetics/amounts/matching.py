@@ -1,195 +1,341 @@
-"""Which food, in which state, a written phrase means.
+"""Which food, in which state, a written phrase means, with every word of it accounted for.
 
-The longest name on the shelf whose words all stand in the phrase wins; words for state (dry, cooked,
-drained, rinsed, frozen, roasted) choose the row within its family; what was left over is reported.
+Of all rows whose name stands in the phrase, the one is taken that leaves the fewest words unhonoured: the name
+itself, states (dry, cooked, canned), claims (unsalted, in oil), kinds and neutral words are accounted for. A word that
+makes another food of it and that the row does not honour is a *clash*: the phrase is then not read, and the nearest
+rows are offered with what would differ. A word nobody knows, before the name, is a *doubt*: the line asks.
 """
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Mapping, Sequence
-from dataclasses import dataclass, field
+from collections.abc import Collection, Iterable, Mapping, Sequence
+from dataclasses import dataclass, field, replace
+from functools import lru_cache
 
+from dietetics.amounts.claims import CLAIM_WORDS, honours
+from dietetics.amounts.not_held import NotHeld, animal_words, known_words, name_not_held, plant_heads
+from dietetics.amounts.vocabulary import (
+    CHANGING_WORDS,
+    CLAIM_OF,
+    CLAIM_PATTERN,
+    COLOUR_WORDS,
+    COOKING_STATES,
+    DONE_LATER,
+    FORM_WORDS,
+    HANDLING_STATES,
+    NATURAL_FORMS,
+    NEUTRAL_WORDS,
+    PRODUCE_GROUPS,
+    SAME_WORD,
+    STATE_WORDS,
+    VARIETY_WORDS,
+)
 from dietetics.composition.foods import Food, Shelf
-from dietetics.composition.names import naming_words, words_of
+from dietetics.composition.names import fold, words_of
 from dietetics.composition.search import SearchIndex
 
-# Written word -> the states of the shelf it asks for, best first.
-STATE_WORDS: Mapping[str, tuple[str, ...]] = {
-    "dry": ("dry", "dried"),
-    "dried": ("dried", "dry"),
-    "uncooked": ("dry", "raw"),
-    "raw": ("raw", "dry"),
-    "fresh": ("raw",),
-    "cooked": ("cooked", "roasted"),
-    "boiled": ("cooked",),
-    "steamed": ("cooked",),
-    "simmered": ("cooked",),
-    "leftover": ("cooked",),
-    "wilted": ("cooked",),
-    "mashed": ("cooked",),
-    "rehydrated": ("cooked",),
-    "roasted": ("roasted", "cooked"),
-    "roast": ("roasted", "cooked"),
-    "baked": ("roasted", "cooked"),
-    "grilled": ("roasted", "cooked"),
-    "frozen": ("frozen",),
-    "thawed": ("frozen",),
-    "defrosted": ("frozen",),
-    "canned": ("canned-drained", "canned-undrained"),
-    "tinned": ("canned-drained", "canned-undrained"),
-    "rinsed": ("canned-rinsed",),
-    "drained": ("canned-drained",),
-    "sauteed": ("cooked",),
-    "microwaved": ("cooked", "roasted"),
-    "precooked": ("cooked",),
-    "unprepared": ("raw",),
-}
-# Said of how a thing is cut or treated: read, and no reason to doubt the food.
-PREPARATION_WORDS = frozenset(
-    words_of(
-        """
-        chopped sliced diced minced grated shredded cubed crushed ground torn trimmed peeled pitted stoned cored
-        seeded deseeded hulled shelled soaked overnight pressed finely roughly coarsely thinly thickly cut into
-        chunks chunk bite size sized florets rounds ribbons matchsticks strips wedges quartered halved whole plain
-        organic ripe unripe firm tender young new large medium small big thick thin heaped fresh freshly squeezed
-        good quality unsalted salted lightly low sodium reduced no salt added salt-free sugar-free oil-free
-        unsweetened sweetened natural regular optional packed loosely rinsed drained washed dry cold warm hot
-        boiling room temperature softened melted toasted crumbled mashed blended cooked raw skin on off with
-        without skins flesh only stems leaves leaf removed reserved set aside plus more extra to taste for serving
-        garnish the a an of and or in our own homemade home made shop bought leftover juice all both kind any
-        colour color mixed assorted chopped-up snipped picked prepared ready eat thawed frozen defrosted steamed
-        boiled roasted unsulphured unsulfured sulphured shaved flaked slivered blanched powdered granulated cloves
-        clove head heads piece pieces stick sticks stalk stalks sprig sprigs bunch handful sheet sheets cup cups
-        can cans tin tins hulled dehulled wild free range local seasonal fine coarse extra virgin pure real vegan
-        wholegrain grain lot few each per generous about approx cool cooled lukewarm their its own liquid water
-        brine packaged pack bag box tub jar smoked sweet mild wholemeal thinned needed instant old fashioned style
-        late end last at the when done if using fortified unfortified split hulls shells outer inner white part
-        green tops bottom ends end preferably then
-        """
-    )
-)
-CUT_WORDS: Mapping[str, str] = {
-    "chopped": "chopped",
-    "diced": "diced",
-    "cubed": "cubed",
-    "sliced": "sliced",
-    "shredded": "shredded",
-    "grated": "grated",
-    "mashed": "mashed",
-    "minced": "minced",
-    "ground": "ground",
-    "halves": "halves",
-    "halved": "halves",
-    "cubes": "cubed",
-    "flaked": "sliced",
-    "slivered": "sliced",
-    "florets": "chopped",
-}
-# One written name, two foods: which is meant by the spoon, which otherwise, and why.
-TWO_MEANINGS: Mapping[str, tuple[str, str, str]] = {
-    "tomato puree": (
+MOST_CHOICES = 4
+# One written name, two foods: which is meant by the spoon, which otherwise, and why; without a why the measure decides.
+TWO_MEANINGS: Mapping[tuple[str, ...], tuple[str, str, str]] = {
+    ("pepper",): ("black-pepper", "red-pepper-raw", ""),
+    ("tomato", "puree"): (
         "tomato-paste",
         "tomato-puree",
         "Tomato purée by the spoon is taken as the British name for tomato paste; the American purée is thinner",
     ),
+    ("coriander",): ("coriander-seed", "cilantro-fresh", "Coriander by the spoon is taken as the ground seed, not the leaf"),
 }
+# Names that say what a thing is for and not what it is: taken for the usual one, and always asked about.
+LOOSE_NAMES: Mapping[tuple[str, ...], tuple[str, str]] = {
+    ("oil",): ("olive-oil", "Which oil is not said: energy is the same, fatty acids and allergens are not"),
+    ("bread",): ("bread-whole-wheat", "Which bread is not said"),
+    ("toast",): ("bread-whole-wheat", "Which bread is not said"),
+    ("brown", "bread"): ("bread-whole-wheat", "Brown bread is taken as whole-wheat bread"),
+    ("tortilla",): ("tortilla-corn", "Corn or wheat is not said: wheat tortillas hold gluten and often oil"),
+    ("wrap",): ("tortilla-whole-wheat", "Which wrap is not said"),
+    ("light", "soy", "sauce"): (
+        "soy-sauce",
+        "British and Asian “light” soy sauce is full salt; some labels mean reduced salt by it",
+    ),
+    ("noodle",): ("pasta-dry", "Which noodles is not said: wheat, rice and konjac differ much"),
+}
+UNASKED_TAGS = frozenset(
+    {"in-oil", "in-syrup", "in-juice", "fat-low", "salt-low", "salt-free", "sweetened", "sugar-low", "gluten-free",
+     "unfortified"}
+)  # fmt: skip
 
 
-# How well a name covers a phrase (smaller is better), its family, its words.
-Cover = tuple[tuple[int, int, int], str, tuple[str, ...]]
+@dataclass(frozen=True)
+class Phrase:
+    """The words of a written phrase: in order, with the claims it makes; `neutral` words are heard and change nothing."""
+
+    words: tuple[str, ...]
+    claims: frozenset[str]
+    neutral: tuple[str, ...] = ()
+
+    def and_then(self, other: Phrase) -> Phrase:
+        """Two phrases as one, the second behind the first."""
+        return Phrase(self.words + other.words, self.claims | other.claims, self.neutral + other.neutral)
+
+
+@dataclass(frozen=True)
+class Choice:
+    """A row that a line may have meant, and what would differ from what was written."""
+
+    food: Food
+    differs: str
 
 
 @dataclass(frozen=True)
 class Match:
-    """The food a phrase means, what else it may mean, the words not understood, and remarks."""
+    """The food a phrase means, what else it may mean, the words not understood, and remarks.
+
+    `clashes` is what forbids the reading; then `choices` holds the nearest rows. `honoured` are the words that chose
+    the row, `neutral` those that changed nothing.
+    """
 
     food: Food
     alternatives: tuple[Food, ...] = ()
     not_understood: tuple[str, ...] = ()
     remarks: tuple[str, ...] = ()
     sure: bool = True
+    clashes: tuple[str, ...] = ()
+    choices: tuple[Choice, ...] = ()
+    honoured: tuple[str, ...] = ()
+    neutral: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True)
+class NoMatch:
+    """Why a phrase means no food of the shelf, and what may stand in."""
+
+    reason: str
+    choices: tuple[Choice, ...] = ()
+
+
+@lru_cache(maxsize=4096)
+def hear(text: str) -> Phrase:
+    """Return the words and claims of a written phrase: "no-salt-added diced tomatoes" claims salt-free."""
+    folded = fold(text)
+    claims: set[str] = set()
+    neutral: list[str] = []
+    pieces: list[str] = []
+    at = 0
+    for found in CLAIM_PATTERN.finditer(folded):
+        pieces.append(folded[at : found.start()])
+        at = found.end()
+        claim = CLAIM_OF[str(found.lastgroup)]
+        if claim == "neutral" or claim == "instead":
+            neutral.append(found.group().strip())
+        elif claim in ("cooked", "wholegrain"):
+            pieces.append(f" {claim} ")
+        else:
+            claims.add(claim)
+            if claim == "vegan":
+                pieces.append(" vegan ")
+    pieces.append(folded[at:])
+    words = tuple(SAME_WORD.get(word, word) for word in words_of(" ".join(pieces)))
+    return Phrase(words, frozenset(claims), tuple(neutral))
+
+
+@dataclass(frozen=True)
+class Name:
+    """A name of a row: its words, and the claims that must be made for it to be meant."""
+
+    words: tuple[str, ...]
+    claims: frozenset[str]
+    food: Food
 
 
 @dataclass
 class NameIndex:
-    """Every name of a shelf as a set of words, looked up by any word of it."""
+    """Every name of a shelf by its last word, and the words each row's names say."""
 
     shelf: Shelf
     search: SearchIndex
-    by_word: dict[str, list[tuple[tuple[str, ...], str]]] = field(default_factory=dict)
+    by_word: dict[str, list[Name]] = field(default_factory=dict)
+    says: dict[str, frozenset[str]] = field(default_factory=dict)
+    heads: set[str] = field(default_factory=set)
     vocabulary: set[str] = field(default_factory=set)
 
     def __post_init__(self) -> None:
-        seen: set[tuple[tuple[str, ...], str]] = set()
         for food in self.shelf:
-            for name in food.names:
-                words = naming_words(name.split(",")[0])
-                if words and (words, food.family) not in seen:
-                    seen.add((words, food.family))
-                    self.by_word.setdefault(words[-1], []).append((words, food.family))
-                    self.vocabulary.update(words)
+            said: set[str] = set()
+            seen: set[tuple[tuple[str, ...], frozenset[str]]] = set()
+            for text in food.names:
+                said.update(_named(text).words)
+                phrase = _named(text.split(",")[0])
+                key = (phrase.words, phrase.claims)
+                if phrase.words and key not in seen:
+                    seen.add(key)
+                    self.by_word.setdefault(phrase.words[-1], []).append(Name(*key, food))
+            self.says[food.key] = frozenset(said)
+            self.vocabulary.update(said)
+        self.heads = {word for word in self.by_word if word not in NEUTRAL_WORDS and word not in STATE_WORDS}
+
+    @property
+    def known(self) -> Collection[str]:
+        """Every word that needs no correction."""
+        return self.vocabulary
 
 
-def _cover(names: Iterable[tuple[tuple[str, ...], str]], phrase: Sequence[str]) -> list[Cover]:
-    """Names whose words all stand in the phrase, ranked: more words, then together, then later in the phrase."""
-    places = {word: i for i, word in enumerate(phrase)}
-    out = []
-    for words, family in names:
-        if all(word in places for word in words):
-            at = [places[word] for word in words]
-            together = at == list(range(at[0], at[0] + len(at)))
-            out.append(((-len(words), 0 if together else 1, -max(at)), family, words))
-    return out
+@lru_cache(maxsize=16384)
+def _named(text: str) -> Phrase:
+    """A name's words and claims; what it carries in brackets is left out of its words."""
+    plain = text.split("(")[0] if text.strip().endswith(")") else text
+    return hear(plain or text)
 
 
-def match_food(phrase: str, notes: str, spoon: bool, container: bool, index: NameIndex) -> Match | None:
-    """Return the food meant by `phrase` (the words before the first comma), or None.
+@dataclass(frozen=True)
+class _Account:
+    """How a row and a name account for a phrase."""
 
-    `notes` are the words after it, `spoon` whether it was measured by spoon, `container` whether by
-    can or tin. State words are looked for in both.
-    """
-    head = words_of(phrase)
-    corrected: dict[str, str] = {}
-    found = _best(head, index)
-    if found is None:
-        head = tuple(_corrected(word, index, corrected) for word in head)
-        found = _best(head, index)
-    if found is None:
-        head = (*head, *words_of(notes))
-        found = _best(head, index)
-    if found is None:
-        return None
-    families, name = found
-    remarks: list[str] = [f"“{wrong}” read as “{right}”" for wrong, right in corrected.items()]
-    family, others = families[0], families[1:]
-    meanings = TWO_MEANINGS.get(" ".join(name))
-    if meanings is not None:
-        by_spoon, otherwise, why = meanings
-        family, other = (by_spoon, otherwise) if spoon else (otherwise, by_spoon)
-        others, remarks = [other], [*remarks, why]
-    states = _states_asked(words_of(f"{phrase} {notes}"), name, container)
-    food, siblings, stated = _choose(index.shelf.families[family], name, states)
-    left = [w for w in head if w not in name and w not in PREPARATION_WORDS and w not in STATE_WORDS]
-    alternatives = [*siblings, *(_choose(index.shelf.families[f], name, states)[0] for f in others)]
-    doubtful = [w for w in left if w in index.vocabulary]
-    return Match(
-        food,
-        tuple(alternatives[:3]),
-        tuple(left),
-        tuple(remarks),
-        sure=not doubtful and not corrected and meanings is None and (stated or not siblings),
-    )
+    name: Name
+    clashes: tuple[str, ...]
+    doubts: tuple[str, ...]
+    honoured: tuple[str, ...]
+    neutral: tuple[str, ...]
+    state_rank: int
+    together: bool
+    last: int
+    later: tuple[str, ...]
+
+    @property
+    def food(self) -> Food:
+        """The row."""
+        return self.name.food
 
 
-def _best(phrase: Sequence[str], index: NameIndex) -> tuple[list[str], tuple[str, ...]] | None:
-    candidates = [pair for word in dict.fromkeys(phrase) for pair in index.by_word.get(word, ())]
-    covers = sorted(_cover(candidates, phrase))
-    if not covers:
-        return None
-    rank, _, name = covers[0]
-    ties = [family for r, family, n in covers if (r, n) == (rank, name)]
-    ties.sort(key=lambda f: (_tie_rank(index.shelf.families[f]), _is_synonym(index.shelf.families[f], name)))
-    return list(dict.fromkeys(ties)), name
+class _Reading:
+    """One phrase, tried against the rows of a shelf."""
+
+    def __init__(self, phrase: Phrase, notes: Phrase, container: str, index: NameIndex) -> None:
+        self.phrase, self.notes, self.container, self.index = phrase, notes, container, index
+        self.claims = phrase.claims | notes.claims
+        self.light = "light" in phrase.words
+        self.places = {word: i for i, word in enumerate(phrase.words)}
+        self.rest = [w for w in dict.fromkeys(phrase.words) if w not in NEUTRAL_WORDS and w not in VARIETY_WORDS]
+        self.states = [w for w in dict.fromkeys(phrase.words) if w in STATE_WORDS]
+        self.note_states = [w for w in dict.fromkeys(notes.words) if w in STATE_WORDS and w not in self.places]
+
+    def accounts(self) -> list[_Account]:
+        """Every row whose name stands in the phrase, with how it accounts for the other words, best first."""
+        found = []
+        for word in dict.fromkeys(self.phrase.words):
+            for name in self.index.by_word.get(word, ()):
+                if self.places.keys() >= set(name.words) and name.claims <= self.claims:
+                    found.append(self._account(name))
+        return sorted(found, key=self._rank)
+
+    def _rank(self, one: _Account) -> tuple[object, ...]:
+        food = one.food
+        unasked = len((food.tags & UNASKED_TAGS) - self.claims - one.name.claims)
+        return (
+            len(one.clashes), -len(one.name.words) - len(one.name.claims), not one.together, len(one.doubts),
+            one.state_rank, unasked, _tie_rank(self.index.shelf.families[food.family]),
+            0 if _outright(food, one.name) else 1, not food.default, -one.last, food.key,
+        )  # fmt: skip
+
+    def _account(self, name: Name) -> _Account:
+        food, said = name.food, self.index.says[name.food.key]
+        clashes: list[str] = []
+        doubts: list[str] = []
+        honoured: list[str] = []
+        at = [self.places[word] for word in name.words]
+        last = max(at)
+        for word in self.rest:
+            if word in name.words:
+                continue
+            if word in said:
+                honoured.append(word)
+            elif word in STATE_WORDS:
+                self._state(word, food, clashes, doubts, honoured)
+            else:
+                self._other(word, food, self.places[word] > last, clashes, doubts)
+        for claim in self.claims:
+            (honoured if honours(food, claim) or claim in name.claims else clashes).append(CLAIM_WORDS[claim])
+        later = self._notes(food, said, clashes, doubts, honoured)
+        if self.container == "can" and not _canned(food):
+            clashes.append("canned")
+        together = at == list(range(at[0], at[0] + len(at)))
+        neutral = tuple(w for w in self.phrase.words if w not in self.rest and w not in name.words)
+        return _Account(
+            name, tuple(clashes), tuple(doubts), tuple(honoured), neutral, self._state_rank(food), together, last, later
+        )
+
+    def _state(self, word: str, food: Food, clashes: list[str], doubts: list[str], honoured: list[str]) -> None:
+        if food.state in STATE_WORDS[word]:
+            honoured.append(word)
+        elif word in HANDLING_STATES and not (word in ("rinsed", "drained") and food.state == "canned-undrained"):
+            honoured.append(word)
+        elif word == "raw" and food.state in ("as-sold", "label", "dried"):
+            honoured.append(word)
+        elif word == "frozen" and food.state in ("raw", "as-sold", "label"):
+            doubts.append(word)
+        elif word == "dried" and food.group == "herb-spice" and food.state == "dried":
+            honoured.append(word)
+        else:
+            clashes.append(word)
+
+    def _other(self, word: str, food: Food, behind: bool, clashes: list[str], doubts: list[str]) -> None:
+        if any(ch.isdigit() for ch in word) or word in NATURAL_FORMS.get(food.group, ()):
+            return
+        if word in COLOUR_WORDS and food.group in PRODUCE_GROUPS:
+            return
+        if word == "ground" and food.group not in ("grain", "starchy-vegetable", "legume"):
+            return
+        if word == "fresh" and food.state in ("raw", "as-sold", "label"):
+            return
+        if word == "leaf" and food.group == "herb-spice" and food.state == "raw":
+            return
+        if behind or word in FORM_WORDS or word in CHANGING_WORDS or word in animal_words():
+            clashes.append(word)
+        elif word in self.index.heads or word in plant_heads():
+            clashes.append(word)
+        else:
+            doubts.append(word)
+
+    def _notes(
+        self, food: Food, said: frozenset[str], clashes: list[str], doubts: list[str], honoured: list[str]
+    ) -> tuple[str, ...]:
+        """States behind the comma: the row's own are honoured; what is done after measuring is noted; others are doubts."""
+        later = []
+        for word in self.note_states:
+            if word in said or food.state in STATE_WORDS[word] or word in HANDLING_STATES:
+                honoured.append(word)
+            elif word == "undrained":
+                clashes.append(word)
+            elif word in DONE_LATER and food.state in ("raw", "as-sold", "label", "frozen"):
+                later.append(word)
+            elif word == "raw" and food.state in ("as-sold", "label", "dried"):
+                honoured.append(word)
+            else:
+                doubts.append(word)
+        return tuple(later)
+
+    def _state_rank(self, food: Food) -> int:
+        wanted: list[str] = []
+        for word in [*self.states, *self.note_states]:
+            wanted.extend(STATE_WORDS[word])
+        if self.container and not any(s.startswith("canned") for s in wanted):
+            wanted = ["canned-drained", "canned-undrained", *wanted]
+        if "canned-rinsed" in wanted:
+            wanted.insert(0, "canned-rinsed")
+        if "soaked" in self.notes.words and food.group in ("legume", "soy-food"):
+            wanted.insert(0, "dry")
+        if "undrained" in self.claims:
+            wanted.insert(0, "canned-undrained")
+        return wanted.index(food.state) if food.state in wanted else len(wanted)
+
+
+def _canned(food: Food) -> bool:
+    known = {m.unit for m in food.measures}
+    return food.state.startswith("canned") or "can" in known or "jar" in known
+
+
+def _outright(food: Food, name: Name) -> bool:
+    """True where a food is called so outright ("sugar" of white sugar), and not only its name begins so."""
+    return any(_named(synonym).words == name.words for synonym in food.synonyms)
 
 
 def _tie_rank(family: Sequence[Food]) -> int:
@@ -201,53 +347,176 @@ def _tie_rank(family: Sequence[Food]) -> int:
     return 0 if any(food.default for food in family) else 1
 
 
-def _is_synonym(family: Sequence[Food], name: tuple[str, ...]) -> int:
-    """0 where a food of the family is called so outright ("sugar" of white sugar), 1 where only its name begins so."""
-    return 0 if any(naming_words(synonym) == name for food in family for synonym in food.synonyms) else 1
+def match_food(phrase: str, notes: str, spoon: bool, container: str, index: NameIndex) -> Match | NoMatch:
+    """Return the food meant by `phrase` (the words before the first comma), or why there is none.
 
-
-def _corrected(word: str, index: NameIndex, corrections: dict[str, str]) -> str:
-    if word in index.vocabulary or word in PREPARATION_WORDS or word in STATE_WORDS or word.isdigit():
-        return word
-    nearest = index.search.correct(word)
-    if nearest is None:
-        return word
-    corrections[word] = nearest
-    return nearest
-
-
-def _states_asked(words: Sequence[str], name: Sequence[str], container: bool) -> list[str]:
-    states: list[str] = []
-    for word in words:
-        if word in STATE_WORDS and word not in name:
-            states.extend(STATE_WORDS[word])
-    if container and not any(s.startswith("canned") for s in states):
-        states = ["canned-drained", "canned-undrained", *states]
-    if "canned-rinsed" in states:
-        states.insert(0, "canned-rinsed")
-    elif "canned-drained" in states and "canned-undrained" not in states:
-        states.insert(0, "canned-drained")
-    return states
-
-
-def _bears(food: Food, name: tuple[str, ...]) -> bool:
-    return any(naming_words(own.split(",")[0]) == name for own in food.names)
-
-
-def _choose(family: Sequence[Food], name: tuple[str, ...], states: Sequence[str]) -> tuple[Food, list[Food], bool]:
-    """The member of a family that is meant, the others that could be, and whether a word decided.
-
-    A word of state outside the name comes first ("frozen" garden peas); then those members that bear the
-    very name ("baked potato"); then the family's usual state.
+    `notes` are the words after it, `spoon` whether it was measured by spoon, `container` "can", "jar" or "".
     """
-    for state in states:
-        chosen = next((food for food in family if food.state == state), None)
-        if chosen is not None:
-            return chosen, [], True
-    bearing = [food for food in family if _bears(food, name)] or list(family)
-    if len(bearing) == 1:
-        return bearing[0], [], True
-    chosen = next((food for food in bearing if food.default), bearing[0])
-    wet_or_dry = {"dry", "cooked"} if chosen.state in ("dry", "cooked") else set()
-    siblings = [food for food in bearing if food is not chosen and food.state in wet_or_dry]
-    return chosen, siblings, False
+    head, behind = hear(phrase), hear(notes)
+    first = _matched(head, behind, spoon, container, index)
+    if isinstance(first, Match) and not first.clashes:
+        return first
+    mended, corrections = _corrected(head, index)
+    if corrections:
+        again = _matched(mended, behind, spoon, container, index)
+        if isinstance(again, Match) and not again.clashes:
+            remarks = tuple(f"“{wrong}” read as “{right}”" for wrong, right in corrections.items())
+            return replace(again, sure=False, remarks=(*remarks, *again.remarks))
+    inverted = _inverted(head, behind, spoon, container, index)
+    return inverted if inverted is not None else first
+
+
+def _inverted(head: Phrase, behind: Phrase, spoon: bool, container: str, index: NameIndex) -> Match | None:
+    """ "Peppers, red" and "Flour, rice": the words behind the comma belong in front. Asked about, never sure."""
+    words = [w for w in behind.words if w not in NEUTRAL_WORDS]
+    if not words or len(words) > 3 or len(head.words) > 3:
+        return None
+    found = _matched(behind.and_then(head), Phrase((), frozenset()), spoon, container, index)
+    if isinstance(found, Match) and not found.clashes and len(found.honoured) < len(words) + len(head.words):
+        return replace(found, sure=False)
+    return None
+
+
+def _matched(head: Phrase, behind: Phrase, spoon: bool, container: str, index: NameIndex) -> Match | NoMatch:
+    loose = LOOSE_NAMES.get(tuple(w for w in head.words if w not in NEUTRAL_WORDS))
+    if loose is not None:
+        food = index.shelf.foods.get(loose[0])
+        if food is not None and all(honours(food, claim) for claim in head.claims | behind.claims):
+            return Match(food, remarks=(loose[1],), sure=False, neutral=head.words)
+    reading = _Reading(head, behind, container, index)
+    accounts = reading.accounts()
+    missing = name_not_held(head.words)
+    if not accounts:
+        return _no_match(head, missing, index)
+    best = accounts[0]
+    if best.clashes:
+        if missing is not None and _names_more(missing, best):
+            return NoMatch(missing.reason(), _stand_ins(missing, index) or _choices(accounts))
+        return Match(
+            best.food, clashes=best.clashes, choices=_choices(accounts), honoured=best.honoured, neutral=best.neutral
+        )
+    if missing is not None and len(missing.words) > len(best.name.words) and not missing.animal:
+        return NoMatch(missing.reason(), _choices(accounts))
+    return _match_of(best, accounts, reading, spoon)
+
+
+def _names_more(missing: NotHeld, best: _Account) -> bool:
+    """True where a name that is not held explains the words that clash better than the row's own name does."""
+    return missing.animal or len(missing.words) > len(best.name.words) or set(best.clashes) <= set(missing.words)
+
+
+def _match_of(best: _Account, accounts: Sequence[_Account], reading: _Reading, spoon: bool) -> Match:
+    food, remarks = best.food, []
+    others = _others_of_the_name(best, accounts)
+    meanings = TWO_MEANINGS.get(best.name.words)
+    if meanings is not None:
+        by_spoon, otherwise, why = meanings
+        shelf = reading.index.shelf
+        food, other = (shelf.food(k) for k in ((by_spoon, otherwise) if spoon else (otherwise, by_spoon)))
+        others, remarks = ([other], [why]) if why else ([], [])
+    asked = bool(reading.states or reading.note_states or reading.container or "soaked" in reading.notes.words)
+    siblings = [] if asked else _wet_or_dry(best, accounts)
+    if best.later:
+        siblings = [*siblings, *_cooked_of(food, reading.index, best.later)]
+        remarks.append(f"{', '.join(best.later)} afterwards: measured before it")
+    if _cooked_behind(reading, food):
+        siblings = [*siblings, *(f for f in reading.index.shelf.families[food.family] if f.state in ("dry", "raw"))][:2]
+    frozen = [w for w in best.doubts if w == "frozen"]
+    if frozen:
+        remarks.append("no frozen row: the one that is not frozen stands in")
+    return Match(
+        food,
+        tuple({f.key: f for f in (*siblings, *others) if f is not food}.values())[:3],
+        tuple(w for w in best.doubts if w != "frozen"),
+        tuple(remarks),
+        sure=not best.doubts and not (meanings and meanings[2]) and not siblings and not (others and not _outright(food, best.name)),
+        honoured=(*best.name.words, *best.honoured),
+        neutral=(*best.neutral, *reading.phrase.neutral),
+    )
+
+
+def _cooked_behind(reading: _Reading, food: Food) -> bool:
+    """ "1 cup quinoa, cooked": measured cooked, or measured dry and then cooked; for grain and pulses that matters."""
+    said = set(reading.note_states) & COOKING_STATES
+    return bool(said) and food.group in ("grain", "legume") and food.state == "cooked"
+
+
+def _cooked_of(food: Food, index: NameIndex, words: Sequence[str]) -> list[Food]:
+    wanted = [state for word in words for state in STATE_WORDS[word]]
+    return [f for f in index.shelf.families[food.family] if f.state in wanted][:1]
+
+
+def _others_of_the_name(best: _Account, accounts: Sequence[_Account]) -> list[Food]:
+    """Rows of other families that bear the very same name."""
+    return [
+        one.food
+        for one in accounts
+        if one.name.words == best.name.words
+        and one.name.claims == best.name.claims
+        and len(one.clashes) == 0
+        and one.food.family != best.food.family
+        and one.state_rank == best.state_rank
+        and (one.food.default or not best.food.default)
+        and _outright(one.food, one.name)
+        and not (one.food.tags & UNASKED_TAGS - best.food.tags)
+    ]
+
+
+def _wet_or_dry(best: _Account, accounts: Sequence[_Account]) -> list[Food]:
+    """Where a name is borne by the dry and the cooked row and no word says which: the other one."""
+    if best.food.state not in ("dry", "cooked"):
+        return []
+    return [
+        one.food
+        for one in accounts
+        if one.food.family == best.food.family
+        and one.food is not best.food
+        and one.name.words == best.name.words
+        and one.food.state in ("dry", "cooked")
+    ][:1]
+
+
+def _choices(accounts: Sequence[_Account]) -> tuple[Choice, ...]:
+    found: dict[str, Choice] = {}
+    for one in accounts:
+        if one.food.key not in found:
+            words = ", ".join(dict.fromkeys(one.clashes))
+            found[one.food.key] = Choice(one.food, f"not accounted for: {words}" if words else "as it stands")
+        if len(found) == MOST_CHOICES:
+            break
+    return tuple(found.values())
+
+
+def _stand_ins(missing: NotHeld, index: NameIndex) -> tuple[Choice, ...]:
+    foods = [index.shelf.foods[key] for key in missing.stand_ins if key in index.shelf.foods]
+    return tuple(Choice(food, f"instead of {missing.name}") for food in foods[:MOST_CHOICES])
+
+
+def _no_match(head: Phrase, missing: NotHeld | None, index: NameIndex) -> NoMatch:
+    if missing is not None:
+        return NoMatch(missing.reason(), _stand_ins(missing, index))
+    return NoMatch("")
+
+
+def _corrected(head: Phrase, index: NameIndex) -> tuple[Phrase, dict[str, str]]:
+    """The phrase with its misspelt words mended; a word that is known anywhere is never mended."""
+    corrections: dict[str, str] = {}
+    words = []
+    for word in head.words:
+        nearest = None if _is_known(word, index) else index.search.correct(word)
+        if nearest is not None:
+            corrections[word] = nearest
+        words.append(nearest or word)
+    return replace(head, words=tuple(words)), corrections
+
+
+def _is_known(word: str, index: NameIndex) -> bool:
+    return (
+        word in index.vocabulary or word in NEUTRAL_WORDS or word in VARIETY_WORDS or word in STATE_WORDS
+        or word in FORM_WORDS or word in CHANGING_WORDS or word in known_words() or any(ch.isdigit() for ch in word)
+    )  # fmt: skip
+
+
+def names_of(foods: Iterable[Food]) -> str:
+    """Names of foods in a sentence."""
+    return ", ".join(food.name for food in foods)

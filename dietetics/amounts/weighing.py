@@ -19,6 +19,8 @@ SPAN_BY_MARK = {
     "practitioner": 0.0,
     "density of its group": 0.25,
 }
+PACKS = frozenset({"pack", "bag", "tub", "box", "jar", "carton", "punnet", "bottle", "tube"})
+PACK_SPREAD = 0.3  # a package whose weight is not written: makers and countries differ; our judgement
 HANDFUL_G = (20.0, 30.0, 40.0)  # a handful of leaves or nuts, common practice
 CANNED_STATES = ("canned-drained", "canned-rinsed")
 
@@ -131,7 +133,7 @@ class Scales:
     def _container(self, term: Term, food: Food) -> Weight:
         content, unit = term.container, term.unit
         assert content is not None and unit is not None and content.unit is not None
-        inner = self.weigh_term(content, food)
+        inner = self._can_volume(content, food) or self.weigh_term(content, food)
         count = _quantity_text(term.quantity)
         each = (inner.low, inner.grams, inner.high)
         how = f"{count} {_unit_word(term)}of {inner.how}"
@@ -141,6 +143,15 @@ class Scales:
             how += f" × {drained.likely:.0%} solids ({drained.source.split(':')[0]})"
             return _spanned(term.quantity, each, how, "from memory")
         return _spanned(term.quantity, each, how, inner.mark)
+
+    def _can_volume(self, content: Term, food: Food) -> Weight | None:
+        """A can stated by volume ("540 mL") holds about a gram a mL, liquid included; None for anything else."""
+        unit = content.unit
+        if unit is None or unit.kind != "volume" or not food.state.startswith("canned"):
+            return None
+        grams = millilitres(unit, self.household)
+        how = f"{_quantity_text(content.quantity)} {unit.singular} at 1 g per mL"
+        return _spanned(content.quantity, (grams * 0.95, grams, grams * 1.08), how, "common practice")
 
     def _volume(self, term: Term, food: Food, cut: str) -> Weight:
         unit = term.unit
@@ -185,7 +196,8 @@ class Scales:
         size = f"{term.size} " if term.size else ""
         name = _unit_word(term) or ("" if size else "whole ")
         how = f"{_quantity_text(term.quantity)} {size}{name}× {measure:.4g} g ({mark})"
-        return _spanned(term.quantity, each, how, mark)
+        weight = _spanned(term.quantity, each, how, mark)
+        return weight.spread(PACK_SPREAD) if unit_key in PACKS and mark != "stated" else weight
 
     def _piece_weight(self, food: Food, unit_key: str, size: str) -> tuple[float, tuple[float, float, float], str]:
         exact = food.measure(unit_key, size) if size else None

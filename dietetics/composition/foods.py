@@ -90,6 +90,7 @@ class Food:
     per_100g: Mapping[str, float | None]
     measures: tuple[Measure, ...]
     density_note: float | None = None
+    tags: frozenset[str] = frozenset()
     names: tuple[str, ...] = field(default=(), compare=False)
 
     @property
@@ -182,6 +183,7 @@ def _food(row: Mapping[str, str], measures: tuple[Measure, ...]) -> Food:
         per_100g=values,
         measures=measures,
         density_note=_number(row["density_g_per_ml"]),
+        tags=frozenset(t for t in row["tags"].split(",") if t),
         names=(row["name"], plain, *(s for s in row["synonyms"].split(";") if s)),
     )
 

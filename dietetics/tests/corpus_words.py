@@ -55,7 +55,8 @@ def _wrong_question(case: Case, readings: list[LineReading]) -> str:
     if sure:
         return f"{case.text}: sure of {sure[0].food.key} ({sure[0].confidence})"
     keys = case.answer.removeprefix("ask").strip()
-    offered = {r.food.key for r in readings if r.food} | {a.food.key for r in readings for a in r.alternatives}
+    offered = {r.food.key for r in readings if r.food}
+    offered |= {other.food.key for r in readings for other in (*r.alternatives, *r.choices)}
     return "" if not keys or offered & set(keys.split("/")) else f"{case.text}: {keys} not offered, {sorted(offered)}"
 
 

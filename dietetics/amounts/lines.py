@@ -1,0 +1,135 @@
+"""A written line before its amount is read: bullets and hedges taken off, several foods parted, asides known.
+
+"1 tbsp cornflour mixed with 2 tbsp cold water" are two foods, "½ tsp each cumin and salt" too; "a cup and a half" is
+1½ cups; "Prep time 15 min" and "For the dressing" are no food at all.
+"""
+
+from __future__ import annotations
+
+import re
+
+_BULLET = re.compile(
+    r"^\s*(?:[•·▪‣∙●○◦*☐☑✓✔]|[-–—](?=\s)|\d{1,2}[.)](?=\s+\S)|\[[ x]?\])\s*"
+)
+# Said before an amount and worth only a wider span.
+_HEDGE = re.compile(
+    r"^(?:optional(?:ly)?[:,]?|maybe|perhaps|like|say|just|so|then|also|roughly|around|approximately|approx\.?|up to|"
+    r"(?:and )?(?:i|we|you)(?:'ve|'ll| have| will)? ?(?:got|use|used|add|added|need|take|took|put in|throw in|like|usually use)?(?= )|"
+    r"(?:add|use|take|plus)(?= (?:a|an|one|two|half|\d|[½¼¾⅓⅔])))\s+",
+    re.IGNORECASE,
+)
+_WIDENING = re.compile(r"^(?:maybe|perhaps|like|say|roughly|around|approximately|approx|up to)\b", re.IGNORECASE)
+_OR_SO = re.compile(r"\b(?:or so|ish|give or take)\b,?", re.IGNORECASE)
+_NICE = re.compile(r"\b(a|an|one|two|three)\s+(?:nice|lovely|really|very)\s+", re.IGNORECASE)
+_LITTLE = re.compile(r"\b(?:a |just a )?(?:little|tiny|wee)? ?bits? of\b|^a little\b(?! (?:more|extra))", re.IGNORECASE)
+_LITTLE_GEM = re.compile(r"\blittle gem\b", re.IGNORECASE)
+_UNIT_AND_PART = re.compile(
+    r"\b(?P<count>an?|one|two|three|four|five|\d+)\s+(?P<unit>[a-z]+)\s+and\s+(?:a\s+)?"
+    r"(?P<part>half|quarter|third|three quarters|two thirds)\b(?:\s+of\b)?",
+    re.IGNORECASE,
+)
+_PARTS = {"half": "1/2", "quarter": "1/4", "third": "1/3", "three quarters": "3/4", "two thirds": "2/3"}
+_COUNTS = {"a": "1", "an": "1", "one": "1", "two": "2", "three": "3", "four": "4", "five": "5"}
+_PART_WORD = re.compile(
+    r"\b(one|two|three|five|seven|a)[- ](half|third|thirds|fourth|fourths|quarter|quarters|fifths?|sixths?|eighths?)\b",
+    re.IGNORECASE,
+)
+_POUND_OUNCE = re.compile(r"(\d[\d/. ]*)\s*(lbs?|pounds?)\.?,?\s*(?:and\s+|\+\s*)?(\d[\d/. ]*)\s*(oz|ounces?)\b", re.IGNORECASE)
+_EACH_AFTER_NUMBER = re.compile(r"^(\d[\d/. ]*)\s*(?:ea\.?|each)\s+(?=[a-z])", re.IGNORECASE)
+_AMOUNT_AHEAD = r"(?=(?:about\s+)?[\d½⅓⅔¼¾⅛]|a\s+(?:tea|table|cup|tbsp|tsp)|an\s+|one\s+|two\s+|three\s+|half\s+)"
+_THINNED = re.compile(
+    r"\b(?:thinned|mixed|loosened|whisked|stirred|blended|diluted|dissolved|made up|combined)\s+(?:out\s+|up\s+)?"
+    r"(?:with|into|in|to)\s+" + _AMOUNT_AHEAD,
+    re.IGNORECASE,
+)
+_PLUS = re.compile(r"\s*(?:\+|\bplus\b)\s*" + _AMOUNT_AHEAD, re.IGNORECASE)
+_MORE_TO = re.compile(r"^\s*\S+\s+(?:more|extra)\b|\b(?:more|extra) (?:to|for)\b", re.IGNORECASE)
+_FOOD_LETTERS = re.compile(r"[a-z]{3,}", re.IGNORECASE)
+_MEASURE_WORDS = re.compile(
+    r"\b(?:heaped|heaping|level|scant|rounded|generous|good|large|small|medium|big|tea|table|dessert)?\s*(?:cups?|c|tsps?|"
+    r"teaspoons?|tbsps?|tbs|tablespoons?|dessert ?spoons?|spoons?|grams?|g|kg|mg|oz|ounces?|lbs?|pounds?|ml|l|litres?|liters?|"
+    r"pints?|quarts?|pinch(?:es)?|dash(?:es)?|handfuls?|about|and|a|an|one|two|three|four|five|half|quarter|x)\b\.?",
+    re.IGNORECASE,
+)
+
+# --- lines that hold no food ---------------------------------------------------------------------------------------
+_HEADING_WORDS = re.compile(
+    r"^(?:for|to make|make) (?:the|your|a) [\w ,'&-]{2,40}$|^(?:for (?:serving|garnish|topping)|to (?:serve|garnish|finish))$|"
+    r"^(?:the )?(?:dressing|sauce|filling|topping|toppings|base|crust|marinade|garnish|salad|bowl|stew|soup|spice mix|dough|"
+    r"glaze|crumble|vegetables|to assemble|assembly|optional|extras|optional extras|garnishes|other|dry ingredients|"
+    r"wet ingredients|main ingredients)$",
+    re.IGNORECASE,
+)
+_META = re.compile(
+    r"^(?:prep(?:aration)?|cook(?:ing)?|total|active|hands[- ]on|rest(?:ing)?|chill(?:ing)?|soak(?:ing)?|bak(?:e|ing)|ready in|"
+    r"additional|inactive|standing|freez(?:e|ing)|marinat(?:e|ing))(?:[- ]?time)?\b\s*[:\-–|]?\s*(?:about |approx\.? )?\d|"
+    r"^(?:course|cuisine|category|keyword|keywords|author|by|recipe by|source|adapted from|diet|difficulty|level|cost|method|"
+    r"equipment|tools|calories|nutrition(?: facts| information| per serving)?|energy|per serving|rating|print|pin|share|save|"
+    r"jump to|posted|published|updated|photo|image|tags?|total time|time|dietary|allergens?|storage|to store|freezing|"
+    r"recipe type|skill|temperature|oven|shelf life|makes ahead|make ahead)\b\s*[:|\-–]|"
+    r"^(?:calories|energy)\s+\d|^nutrition\b|^by (?:the |a )?[\w' ]+(?:\||$)|^(?:ready|done|on the table) in\b|"
+    r"^[★☆⭐*]{2,}|\bfrom \d+ (?:votes|ratings|reviews)\b|^(?:jump to recipe|print recipe|pin recipe|save recipe|"
+    r"leave a comment|did you make this|rate this|follow (?:me|us)|share this|enjoy)\b|https?://|^www\.|^©|^copyright\b",
+    re.IGNORECASE,
+)
+_TOLD = re.compile(
+    r"^(?:so )?this (?:is|was|recipe|one|dish|soup|salad|stew|bowl)\b|^(?:i|we) (?:love|like|made|make|serve|often|always|found)\b|"
+    r"^(?:a|an|my|our|the) [\w' -]{3,80}\b(?:that|which|you(?:'ll)?|perfect|everyone|keeps?|is|are|was)\b.*[.!]$|"
+    r"^(?:perfect|great|ideal|delicious|serve with|best|keeps|freezes|store|leftovers|tip|tips|note|notes|variation|variations)\b",
+    re.IGNORECASE,
+)
+
+
+def is_heading(text: str) -> bool:
+    """True for a line that names a part of the recipe: "For the dressing", "Sauce:"."""
+    plain = text.strip().rstrip(":").strip("*_#= ").strip()
+    if text.strip().endswith(":") and not any(ch.isdigit() for ch in text):
+        return True
+    return bool(_HEADING_WORDS.match(plain))
+
+
+def is_aside(text: str) -> bool:
+    """True for what stands about a recipe and is no food: times, ratings, courses, a sentence of the author's."""
+    return bool(_META.search(text.strip()) or _TOLD.match(text.strip()))
+
+
+def plain_line(text: str) -> str:
+    """The line without bullet, hedges and spoken turns: "like a cup and a half of rice" is "about 1 1/2 cup rice"."""
+    body = _BULLET.sub("", text.strip())
+    about = False
+    while (found := _HEDGE.match(body)) is not None and found.end() < len(body):
+        about = about or _WIDENING.match(found.group()) is not None
+        body = body[found.end() :]
+    if _OR_SO.search(body):
+        about, body = True, _OR_SO.sub("", body)
+    body = _NICE.sub(r"\1 ", body)
+    body = _UNIT_AND_PART.sub(lambda m: f"{_COUNTS.get(m['count'].lower(), m['count'])} {_PARTS[m['part'].lower()]} {m['unit']}", body)
+    body = _PART_WORD.sub(lambda m: f"{m[1]} {m[2]}", body)
+    body = _POUND_OUNCE.sub(r"\1 lb plus \3 oz", body)
+    body = _EACH_AFTER_NUMBER.sub(r"\1 ", body)
+    body = _LITTLE_GEM.sub("little-gem", body)
+    body = _LITTLE.sub("some ", body)
+    return f"about {body.strip()}" if about and not body.lower().startswith("about") else body.strip()
+
+
+def parts_of_line(body: str) -> list[str]:
+    """The foods of a line that each have an amount: what is thinned with what, and "A + 2 tbsp B"."""
+    found: list[str] = []
+    for piece in _THINNED.split(body):
+        at = 0
+        for plus in _PLUS.finditer(piece):
+            left = piece[at : plus.start()]
+            if _names_a_food(left) and not _MORE_TO.search(piece[plus.end() :]):
+                found.append(left)
+                at = plus.end()
+        found.append(piece[at:])
+    return [piece.strip(" ,") for piece in found if piece.strip(" ,")]
+
+
+def _names_a_food(text: str) -> bool:
+    return bool(_FOOD_LETTERS.search(_MEASURE_WORDS.sub(" ", text)))
+
+
+def listed(phrase: str) -> list[str]:
+    """The foods of a list: "cumin, coriander and salt"; one where it is none."""
+    return [piece.strip() for piece in re.split(r"\s*,\s*(?:and\s+)?|\s+and\s+|\s*&\s*", phrase) if piece.strip()]
