@@ -35,10 +35,17 @@ def _salt_low(food: Food) -> bool:
     return "salt-low" in food.tags or (_whole(food) and not food.salted and not food.state.startswith("canned"))
 
 
-def _sugar_free(food: Food) -> bool:
+def _unsweetened(food: Food) -> bool:
     if "sugar-free" in food.tags:
         return True
     return "sweetened" not in food.tags and (_whole(food) or food.group in ("oil", "soy-food", "wheat-protein", "nut-butter"))
+
+
+def _sugar_free(food: Food) -> bool:
+    """No sugar at all: an unsweetened food, but no fruit or nut, which hold their own."""
+    sugars = food.per_100g.get("sugars_g")
+    drink = food.group in ("plant-milk", "plant-yoghurt")
+    return _unsweetened(food) and food.group not in ("fruit", "dried-fruit", "nut-butter") and not (drink and (sugars or 1) > 0.5)
 
 
 def _without(*allergens: str) -> Callable[[Food], bool]:
@@ -49,6 +56,7 @@ HONOURED_BY: Mapping[str, Callable[[Food], bool]] = {
     "salt-free": _salt_free,
     "salt-low": _salt_low,
     "salted": lambda food: food.salted,
+    "unsweetened": _unsweetened,
     "sugar-free": _sugar_free,
     "sugar-low": lambda food: "sugar-low" in food.tags,
     "sweetened": lambda food: "sweetened" in food.tags,
@@ -77,7 +85,7 @@ HONOURED_BY: Mapping[str, Callable[[Food], bool]] = {
 }
 # In the practitioner's words, when a row does not honour them.
 CLAIM_WORDS: Mapping[str, str] = {
-    "salt-free": "no salt added", "salt-low": "less salt", "salted": "salted", "sugar-free": "no sugar",
+    "salt-free": "no salt added", "salt-low": "less salt", "salted": "salted", "unsweetened": "no sugar added", "sugar-free": "no sugar",
     "sugar-low": "less sugar", "sweetened": "sweetened", "fat-free": "fat-free", "fat-low": "less fat", "light": "light",
     "fat-full": "full fat", "oil-free": "no oil", "fortified": "fortified", "unfortified": "not fortified",
     "gluten-free": "gluten-free", "wheat-free": "wheat-free", "soy-free": "soy-free", "nut-free": "nut-free",

@@ -268,7 +268,7 @@ class _Reading:
             honoured.append(word)
         elif word in HANDLING_STATES and not (word in ("rinsed", "drained") and food.state == "canned-undrained"):
             honoured.append(word)
-        elif word == "raw" and food.state in ("as-sold", "label", "dried"):
+        elif word == "raw" and food.state in ("as-sold", "dried"):
             honoured.append(word)
         elif word == "frozen" and food.state in ("raw", "as-sold", "label"):
             doubts.append(word)
@@ -286,7 +286,7 @@ class _Reading:
             return
         if word == "fresh" and food.state in ("raw", "as-sold", "label"):
             return
-        if word == "leaf" and food.group == "herb-spice" and food.state == "raw":
+        if word == "leaf" and food.group == "herb-spice" and food.state == "raw" and food.measure("stalk") is None:
             return
         if behind or word in FORM_WORDS or word in CHANGING_WORDS or word in animal_words():
             clashes.append(word)
@@ -317,8 +317,9 @@ class _Reading:
         wanted: list[str] = []
         for word in [*self.states, *self.note_states]:
             wanted.extend(STATE_WORDS[word])
-        if self.container and not any(s.startswith("canned") for s in wanted):
-            wanted = ["canned-drained", "canned-undrained", *wanted]
+        if self.container:
+            canned = [s for s in wanted if s.startswith("canned")] or ["canned-drained", "canned-undrained"]
+            wanted = [*canned, *wanted]
         if "canned-rinsed" in wanted:
             wanted.insert(0, "canned-rinsed")
         if "soaked" in self.notes.words and food.group in ("legume", "soy-food"):
@@ -364,6 +365,14 @@ def match_food(phrase: str, notes: str, spoon: bool, container: str, index: Name
             return replace(again, sure=False, remarks=(*remarks, *again.remarks))
     inverted = _inverted(head, behind, spoon, container, index)
     return inverted if inverted is not None else first
+
+
+def match_name_in_brackets(inside: str, phrase: str, notes: str, index: NameIndex) -> Match | NoMatch:
+    """The food named in brackets, with the words of the phrase before it that change a food: "dried kelp (kombu)"."""
+    before, named = hear(phrase), hear(inside)
+    changing = tuple(w for w in before.words if w in STATE_WORDS or w in FORM_WORDS or w in CHANGING_WORDS)
+    head = Phrase((*changing, *named.words), before.claims | named.claims)
+    return _matched(head, hear(notes), False, "", index)
 
 
 def _inverted(head: Phrase, behind: Phrase, spoon: bool, container: str, index: NameIndex) -> Match | None:

@@ -12,7 +12,7 @@ from functools import lru_cache
 
 from dietetics.amounts.grammar import Amount, Term, read_amount, read_stated_weight
 from dietetics.amounts.lines import is_aside, is_heading, listed, parts_of_line, plain_line
-from dietetics.amounts.matching import Choice, Match, NameIndex, NoMatch, match_food
+from dietetics.amounts.matching import Choice, Match, NameIndex, NoMatch, match_food, match_name_in_brackets
 from dietetics.amounts.tokens import Token, clean, tokenise
 from dietetics.amounts.units import UNITS, US_HOUSEHOLD, WORDS, Household
 from dietetics.amounts.vocabulary import CUT_WORDS
@@ -250,21 +250,27 @@ class LineReader:
 
     def _either(self, first: Match | NoMatch, second: Match | NoMatch) -> Match | NoMatch:
         """ "Kale or spinach": the first is taken, the other offered, and the line asks."""
-        if not isinstance(first, Match) or first.clashes:
-            return second if isinstance(second, Match) and not second.clashes else first
-        if isinstance(second, Match) and not second.clashes and second.food.family != first.food.family:
-            return replace(first, alternatives=(second.food, *first.alternatives), sure=False)
-        return first
+        read = isinstance(second, Match) and not second.clashes
+        if isinstance(first, NoMatch):
+            return replace(second, sure=False) if isinstance(second, Match) and read and not first.reason else first
+        if first.clashes or not isinstance(second, Match):
+            return first if first.clashes else replace(first, sure=False)
+        if not read:
+            return replace(first, sure=False)
+        others = (second.food, *first.alternatives) if second.food.family != first.food.family else first.alternatives
+        return replace(first, alternatives=others, sure=first.sure and second.food.family == first.food.family)
 
     def _with_bracket(self, found: Match | NoMatch, inside: str, parts: _Parts) -> Match | NoMatch:
         """Another name in brackets: "hing (asafoetida)" is read by it, "rice (cauliflower)" asks."""
         if _SYNONYM_IN_BRACKETS.search(inside):
             return found
-        other = self._match_words(inside, replace(parts, brackets=()))
+        other = match_name_in_brackets(inside, parts.phrase, parts.notes, self.names)
         if not isinstance(other, Match) or other.clashes or other.not_understood:
             return found
-        if not isinstance(found, Match) or found.clashes:
+        if isinstance(found, NoMatch) and not found.reason:
             return replace(other, honoured=(*other.honoured, *words_of(parts.phrase)))
+        if isinstance(found, NoMatch) or found.clashes:
+            return found
         if other.food.family != found.food.family and other.food.key != "water":
             return replace(found, alternatives=(other.food, *found.alternatives), sure=False)
         return found

@@ -59,6 +59,7 @@ class ChangingWord:
             "name": lambda: re.search(value, texts) is not None,
             "salted": lambda: food.salted,
             "unsalted": lambda: not food.salted,
+            "sugars": lambda: food.processing > 2 and (food.per_100g["sugars_g"] or 0) > 5,
             "fortified": lambda: food.fortified,
             "unfortified": lambda: not food.fortified,
             "no-oil": lambda: not food.oil_added and food.group != "oil",
