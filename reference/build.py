@@ -249,6 +249,7 @@ class Rules:
         self.done: dict[str, Entry] = {}
         self.used: dict[str, dict[str, str]] = {}
         self.shares = boiled_shares()
+        self.same = dict([*same_foods(), *IFCT_OILS.items()])
         self.kinds = {
             "label:": self.label, "cook@": self.cook, "boil@": self.boil, "rinse@": self.rinse, "can:": self.can,
             "mixcan@": self.with_liquid, "unsalt:": self.unsalt, "unfortify@": self.unfortify, "patch:": self.patch,
@@ -267,6 +268,7 @@ class Rules:
                 entry.derivation = "blanks of the row are zero by what the food is"
         else:
             self.kinds[kind](entry, entry.source.removeprefix(kind))
+        self.linolenic(entry)
         blank = [key for key in entry.notes.get("blank", "").split(",") if key]
         for key in blank:
             entry.values[key] = None
@@ -274,13 +276,24 @@ class Rules:
             entry.derivation = "; ".join(filter(None, (entry.derivation, f"{', '.join(blank)} taken for unknown")))
         self.done[entry.key] = entry
 
+    def linolenic(self, entry: Entry) -> None:
+        """Fill a blank of alpha-linolenic acid from the other table, where it has the same raw food or oil."""
+        code = self.same.get(entry.key)
+        value = number(self.ifct[code]["f18d3n3"]) if code else None
+        if code and value and entry.values["ala_g"] is None:
+            entry.values["ala_g"] = value
+            said = f"alpha-linolenic acid from IFCT 2017 {code} {self.ifct[code]['name']}"
+            entry.derivation = "; ".join(filter(None, (entry.derivation, said)))
+
     def published(self, entry: Entry, spec: str) -> dict[str, str]:
         """The published row, noted as used; a row with cholesterol holds animal food and stops the build."""
         code, clean, row = self.usda.find(spec)
         entry.dataset, entry.row_name = code, clean
         self.used[f"{code}:{clean}"] = row
         if number(row["Cholesterol"]):
-            raise SystemExit(f"{entry.key}: its row {spec!r} states cholesterol {row['Cholesterol']} mg: animal food in it")
+            raise SystemExit(
+                f"{entry.key}: its row {spec!r} states cholesterol {row['Cholesterol']} mg: animal food in it"
+            )
         return row
 
     def based_on(self, entry: Entry, key: str) -> Entry:
@@ -298,7 +311,9 @@ class Rules:
         key, _, factor = rest.partition("/")
         base = self.based_on(entry, key)
         entry.values = divided(base.values, float(factor))
-        entry.derivation = f"{base.name} ÷ {factor} (weight after cooking ÷ weight before; nothing lost to water or heat)"
+        entry.derivation = (
+            f"{base.name} ÷ {factor} (weight after cooking ÷ weight before; nothing lost to water or heat)"
+        )
 
     def boil(self, entry: Entry, rest: str) -> None:
         """Another entry divided by its yield, less what boiling in poured-off water takes."""
@@ -324,7 +339,16 @@ class Rules:
     def with_liquid(self, entry: Entry, key: str) -> None:
         """A drained can with its liquid: the solids are 60 % of the weight, the drained solids hold 64 % of the sodium."""
         base = self.based_on(entry, key)
-        solids = ("energy_kcal", "protein_g", "fat_g", "saturated_fat_g", "carbohydrate_g", "sugars_g", "fibre_g", "ala_g")
+        solids = (
+            "energy_kcal",
+            "protein_g",
+            "fat_g",
+            "saturated_fat_g",
+            "carbohydrate_g",
+            "sugars_g",
+            "fibre_g",
+            "ala_g",
+        )
         entry.values = {k: v * SOLIDS_OF_CAN if k in solids and v is not None else None for k, v in base.values.items()}
         sodium = base.values["sodium_mg"]
         entry.values["sodium_mg"] = None if sodium is None else sodium * SOLIDS_OF_CAN / DRAINED_OVER_CAN
@@ -411,18 +435,6 @@ class Rules:
         entry.values["carbohydrate_g"] = None if available is None or fibre is None else available + fibre
         entry.dataset, entry.row_name = "ifct", f"{code} {row['name']}"
         entry.derivation = "minerals in g, energy in kJ, carbohydrate = available + fibre"
-
-
-def linolenic_from_ifct(entries: list[Entry], ifct: dict[str, dict[str, str]]) -> None:
-    """Fill a blank of alpha-linolenic acid from the other table, where it has the same raw food or oil."""
-    by_key = {entry.key: entry for entry in entries}
-    for key, code in [*same_foods(), *IFCT_OILS.items()]:
-        entry = by_key[key]
-        value = number(ifct[code]["f18d3n3"])
-        if entry.values["ala_g"] is None and value:
-            entry.values["ala_g"] = value
-            said = f"alpha-linolenic acid from IFCT 2017 {code} {ifct[code]['name']}"
-            entry.derivation = "; ".join(filter(None, (entry.derivation, said)))
 
 
 def same_foods() -> list[tuple[str, str]]:
@@ -741,13 +753,14 @@ def main() -> None:
 
     for entry in entries:
         settle(entry)
-    linolenic_from_ifct(entries, ifct)
     write_foods(entries)
     write_extract(rules.used)
     write_yields()
     write_second_table(ifct, entries)
     write_report(entries, hashlib.sha256(arguments.usda.read_bytes()).hexdigest())
-    print(f"{len(entries)} foods, {sum(len(measure_rows(e)) for e in entries)} measures, {len(rules.used)} published rows")
+    print(
+        f"{len(entries)} foods, {sum(len(measure_rows(e)) for e in entries)} measures, {len(rules.used)} published rows"
+    )
 
 
 if __name__ == "__main__":

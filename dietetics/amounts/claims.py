@@ -10,9 +10,22 @@ from collections.abc import Callable, Mapping
 
 from dietetics.composition.foods import Food
 
-UNSALTED_MOST_MG = 150.0  # sodium per 100 g up to which an unsalted row may be called so: beet greens and chard hold 226
+UNSALTED_MOST_MG = (
+    150.0  # sodium per 100 g up to which an unsalted row may be called so: beet greens and chard hold 226
+)
 WHOLE_GROUPS = frozenset(
-    {"grain", "starchy-vegetable", "legume", "leafy-green", "vegetable", "mushroom", "fruit", "nut", "seed", "herb-spice"}
+    {
+        "grain",
+        "starchy-vegetable",
+        "legume",
+        "leafy-green",
+        "vegetable",
+        "mushroom",
+        "fruit",
+        "nut",
+        "seed",
+        "herb-spice",
+    }
 )
 MINIMALLY_PROCESSED = 2  # degree of processing up to which nothing is added
 
@@ -38,14 +51,20 @@ def _salt_low(food: Food) -> bool:
 def _unsweetened(food: Food) -> bool:
     if "sugar-free" in food.tags:
         return True
-    return "sweetened" not in food.tags and (_whole(food) or food.group in ("oil", "soy-food", "wheat-protein", "nut-butter"))
+    return "sweetened" not in food.tags and (
+        _whole(food) or food.group in ("oil", "soy-food", "wheat-protein", "nut-butter")
+    )
 
 
 def _sugar_free(food: Food) -> bool:
     """No sugar at all: an unsweetened food, but no fruit or nut, which hold their own."""
     sugars = food.per_100g.get("sugars_g")
     drink = food.group in ("plant-milk", "plant-yoghurt")
-    return _unsweetened(food) and food.group not in ("fruit", "dried-fruit", "nut-butter") and not (drink and (sugars or 1) > 0.5)
+    return (
+        _unsweetened(food)
+        and food.group not in ("fruit", "dried-fruit", "nut-butter")
+        and not (drink and (sugars or 1) > 0.5)
+    )
 
 
 def _without(*allergens: str) -> Callable[[Food], bool]:
@@ -77,7 +96,9 @@ HONOURED_BY: Mapping[str, Callable[[Food], bool]] = {
     "in-oil": lambda food: "in-oil" in food.tags,
     "in-brine": lambda food: "in-brine" in food.tags or (food.salted and food.state.startswith("canned")),
     "in-syrup": lambda food: "in-syrup" in food.tags,
-    "in-juice": lambda food: "in-juice" in food.tags or food.state == "canned-undrained" and "in-syrup" not in food.tags,
+    "in-juice": lambda food: (
+        "in-juice" in food.tags or food.state == "canned-undrained" and "in-syrup" not in food.tags
+    ),
     "in-water": lambda food: "in-water" in food.tags or food.state.startswith("canned") and "in-oil" not in food.tags,
     "undrained": lambda food: food.state == "canned-undrained",
     "dry-roasted": lambda food: food.state == "roasted" and not food.oil_added,

@@ -8,9 +8,7 @@ from __future__ import annotations
 
 import re
 
-_BULLET = re.compile(
-    r"^\s*(?:[•·▪‣∙●○◦*☐☑✓✔]|[-–—](?=\s)|\d{1,2}[.)](?=\s+\S)|\[[ x]?\])\s*"
-)
+_BULLET = re.compile(r"^\s*(?:[•·▪‣∙●○◦*☐☑✓✔]|[-–—](?=\s)|\d{1,2}[.)](?=\s+\S)|\[[ x]?\])\s*")
 # Said before an amount and worth only a wider span.
 _HEDGE = re.compile(
     r"^(?:optional(?:ly)?[:,]?|maybe|perhaps|like|say|just|so|then|also|roughly|around|approximately|approx\.?|up to|"
@@ -22,6 +20,8 @@ _WIDENING = re.compile(r"^(?:maybe|perhaps|like|say|roughly|around|approximately
 _OR_SO = re.compile(r"\b(?:or so|ish|give or take)\b,?", re.IGNORECASE)
 _NICE = re.compile(r"\b(a|an|one|two|three)\s+(?:nice|lovely|really|very)\s+", re.IGNORECASE)
 _LITTLE = re.compile(r"\b(?:a |just a )?(?:little|tiny|wee)? ?bits? of\b|^a little\b(?! (?:more|extra))", re.IGNORECASE)
+# "1 whole wheat pita" is not a whole pita of wheat.
+_WHOLE_GRAIN = re.compile(r"\bwhole[- ](wheat|grain|meal)\b", re.IGNORECASE)
 _LITTLE_GEM = re.compile(r"\blittle gem\b", re.IGNORECASE)
 _UNIT_AND_PART = re.compile(
     r"\b(?P<count>an?|one|two|three|four|five|\d+)\s+(?P<unit>[a-z]+)\s+and\s+(?:a\s+)?"
@@ -34,7 +34,9 @@ _PART_WORD = re.compile(
     r"\b(one|two|three|five|seven|a)[- ](half|third|thirds|fourth|fourths|quarter|quarters|fifths?|sixths?|eighths?)\b",
     re.IGNORECASE,
 )
-_POUND_OUNCE = re.compile(r"(\d[\d/. ]*)\s*(lbs?|pounds?)\.?,?\s*(?:and\s+|\+\s*)?(\d[\d/. ]*)\s*(oz|ounces?)\b", re.IGNORECASE)
+_POUND_OUNCE = re.compile(
+    r"(\d[\d/. ]*)\s*(lbs?|pounds?)\.?,?\s*(?:and\s+|\+\s*)?(\d[\d/. ]*)\s*(oz|ounces?)\b", re.IGNORECASE
+)
 _EACH_AFTER_NUMBER = re.compile(r"^(\d[\d/. ]*)\s*(?:ea\.?|each)\s+(?=[a-z])", re.IGNORECASE)
 _AMOUNT_AHEAD = r"(?=(?:about\s+)?[\d½⅓⅔¼¾⅛]|a\s+(?:tea|table|cup|tbsp|tsp)|an\s+|one\s+|two\s+|three\s+|half\s+)"
 _THINNED = re.compile(
@@ -103,11 +105,14 @@ def plain_line(text: str) -> str:
     if _OR_SO.search(body):
         about, body = True, _OR_SO.sub("", body)
     body = _NICE.sub(r"\1 ", body)
-    body = _UNIT_AND_PART.sub(lambda m: f"{_COUNTS.get(m['count'].lower(), m['count'])} {_PARTS[m['part'].lower()]} {m['unit']}", body)
+    body = _UNIT_AND_PART.sub(
+        lambda m: f"{_COUNTS.get(m['count'].lower(), m['count'])} {_PARTS[m['part'].lower()]} {m['unit']}", body
+    )
     body = _PART_WORD.sub(lambda m: f"{m[1]} {m[2]}", body)
     body = _POUND_OUNCE.sub(r"\1 lb plus \3 oz", body)
     body = _EACH_AFTER_NUMBER.sub(r"\1 ", body)
     body = _LITTLE_GEM.sub("little-gem", body)
+    body = _WHOLE_GRAIN.sub(r"whole\1", body)
     body = _LITTLE.sub("some ", body)
     return f"about {body.strip()}" if about and not body.lower().startswith("about") else body.strip()
 

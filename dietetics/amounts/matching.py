@@ -43,7 +43,11 @@ TWO_MEANINGS: Mapping[tuple[str, ...], tuple[str, str, str]] = {
         "tomato-puree",
         "Tomato purée by the spoon is taken as the British name for tomato paste; the American purée is thinner",
     ),
-    ("coriander",): ("coriander-seed", "cilantro-fresh", "Coriander by the spoon is taken as the ground seed, not the leaf"),
+    ("coriander",): (
+        "coriander-seed",
+        "cilantro-fresh",
+        "Coriander by the spoon is taken as the ground seed, not the leaf",
+    ),
 }
 # Names that say what a thing is for and not what it is: taken for the usual one, and always asked about.
 LOOSE_NAMES: Mapping[tuple[str, ...], tuple[str, str]] = {
@@ -182,7 +186,7 @@ class NameIndex:
 @lru_cache(maxsize=16384)
 def _named(text: str) -> Phrase:
     """A name's words and claims; what it carries in brackets is left out of its words."""
-    plain = text.split("(")[0] if text.strip().endswith(")") else text
+    plain = text.split("(", maxsplit=1)[0] if text.strip().endswith(")") else text
     return hear(plain or text)
 
 
@@ -264,11 +268,13 @@ class _Reading:
         )
 
     def _state(self, word: str, food: Food, clashes: list[str], doubts: list[str], honoured: list[str]) -> None:
-        if food.state in STATE_WORDS[word]:
-            honoured.append(word)
-        elif word in HANDLING_STATES and not (word in ("rinsed", "drained") and food.state == "canned-undrained"):
-            honoured.append(word)
-        elif word == "raw" and food.state in ("as-sold", "dried"):
+        if (
+            food.state in STATE_WORDS[word]
+            or word in HANDLING_STATES
+            and not (word in ("rinsed", "drained") and food.state == "canned-undrained")
+            or word == "raw"
+            and food.state in ("as-sold", "dried")
+        ):
             honoured.append(word)
         elif word == "frozen" and food.state in ("raw", "as-sold", "label"):
             doubts.append(word)
@@ -288,9 +294,14 @@ class _Reading:
             return
         if word == "leaf" and food.group == "herb-spice" and food.state == "raw" and food.measure("stalk") is None:
             return
-        if behind or word in FORM_WORDS or word in CHANGING_WORDS or word in animal_words():
-            clashes.append(word)
-        elif word in self.index.heads or word in plant_heads():
+        if (
+            behind
+            or word in FORM_WORDS
+            or word in CHANGING_WORDS
+            or word in animal_words()
+            or word in self.index.heads
+            or word in plant_heads()
+        ):
             clashes.append(word)
         else:
             doubts.append(word)
@@ -415,7 +426,8 @@ def _names_more(missing: NotHeld, best: _Account) -> bool:
 
 
 def _match_of(best: _Account, accounts: Sequence[_Account], reading: _Reading, spoon: bool) -> Match:
-    food, remarks = best.food, []
+    food = best.food
+    remarks: list[str] = []
     others = _others_of_the_name(best, accounts)
     meanings = TWO_MEANINGS.get(best.name.words)
     if meanings is not None:
@@ -438,7 +450,10 @@ def _match_of(best: _Account, accounts: Sequence[_Account], reading: _Reading, s
         tuple({f.key: f for f in (*siblings, *others) if f is not food}.values())[:3],
         tuple(w for w in best.doubts if w != "frozen"),
         tuple(remarks),
-        sure=not best.doubts and not (meanings and meanings[2]) and not siblings and not (others and not _outright(food, best.name)),
+        sure=not best.doubts
+        and not (meanings and meanings[2])
+        and not siblings
+        and not (others and not _outright(food, best.name)),
         honoured=(*best.name.words, *best.honoured),
         neutral=(*best.neutral, *reading.phrase.neutral),
     )

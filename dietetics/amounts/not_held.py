@@ -33,7 +33,13 @@ class NotHeld:
 @lru_cache(maxsize=1)
 def _names() -> tuple[NotHeld, ...]:
     return tuple(
-        NotHeld(row["name"], naming_words(row["name"]), row["kind"] == "animal", tuple(row["stand_ins"].split()), row["note"])
+        NotHeld(
+            row["name"],
+            naming_words(row["name"]),
+            row["kind"] == "animal",
+            tuple(row["stand_ins"].split()),
+            row["note"],
+        )
         for row in read_table("names_not_held.csv")
     )
 
@@ -67,7 +73,5 @@ def known_words() -> frozenset[str]:
 def name_not_held(words: Collection[str]) -> NotHeld | None:
     """The longest name that is not held among these words of a phrase; None when there is none."""
     there = set(words)
-    found = [
-        one for word in there for one in _by_last_word().get(word, ()) if there.issuperset(one.words)
-    ]
+    found = [one for word in there for one in _by_last_word().get(word, ()) if there.issuperset(one.words)]
     return max(found, key=lambda one: (len(one.words), one.animal), default=None)

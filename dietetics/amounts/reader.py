@@ -58,7 +58,9 @@ SOME_G: Mapping[str, tuple[float, float, float]] = {
     "sweetener": (3.0, 8.0, 25.0),
 }
 SOME_OTHER_G = (15.0, 50.0, 120.0)
-_SYNONYM_IN_BRACKETS = re.compile(r"\b(?:or|about|in|with|for|from|see|plus|optional|not|if|each|soaked|chopped|peeled)\b", re.IGNORECASE)
+_SYNONYM_IN_BRACKETS = re.compile(
+    r"\b(?:or|about|in|with|for|from|see|plus|optional|not|if|each|soaked|chopped|peeled)\b", re.IGNORECASE
+)
 
 
 @dataclass(frozen=True)
@@ -397,7 +399,11 @@ class LineReader:
 def _without_stems(weight: Weight, amount: Amount, parts: _Parts, food: Food) -> Weight:
     """A bunch is weighed as bought: "stems removed" leaves its edible share."""
     unit = amount.terms[0].unit
-    said = re.search(r"\b(?:stems?|stalks?|ribs?)\b[\w ]*\b(?:removed|discarded|off)\b", f"{parts.phrase} {parts.notes}", re.IGNORECASE)
+    said = re.search(
+        r"\b(?:stems?|stalks?|ribs?)\b[\w ]*\b(?:removed|discarded|off)\b",
+        f"{parts.phrase} {parts.notes}",
+        re.IGNORECASE,
+    )
     if not said or unit is None or unit.key not in ("bunch", "head") or not food.edible_share:
         return weight
     share = food.edible_share
@@ -410,7 +416,8 @@ def _net_weight_with_liquid(amount: Amount, parts: _Parts, food: Food) -> bool:
     term = amount.terms[0]
     contained = term.unit is not None and term.unit.kind == "container" and (term.container or parts.stated)
     drained = re.search(r"\bdrained\b", f"{parts.phrase} {parts.notes}", re.IGNORECASE)
-    return bool(contained and drained and "in-oil" in food.tags)
+    in_jar = term.unit is not None and term.unit.key == "jar" and food.state == "canned-drained"
+    return bool(contained and drained and ("in-oil" in food.tags or in_jar))
 
 
 def _words_between(phrase: str) -> set[str]:

@@ -9,9 +9,9 @@ from dataclasses import dataclass
 from fractions import Fraction
 
 from dietetics.amounts.grammar import Amount, read_amount
-from dietetics.amounts.vocabulary import CUT_WORDS
 from dietetics.amounts.tokens import clean, tokenise
 from dietetics.amounts.units import US_HOUSEHOLD, Household, millilitres
+from dietetics.amounts.vocabulary import CUT_WORDS
 from dietetics.amounts.weighing import Scales, Weight, amount_text, checked
 from dietetics.composition.foods import Food
 from dietetics.dishes.batches import Batch

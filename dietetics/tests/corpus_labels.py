@@ -46,7 +46,9 @@ def label_problems(figures: dict[str, float], contains: str, traces: str, text: 
     read_contains = set(flags.allergens)
     read_traces = set(getattr(flags, "traces", ()))
     if contains == "unknown":
-        return wrong, [] if not getattr(flags, "recognised", True) else ["the list was not recognised and does not say so"]
+        return wrong, [] if not getattr(flags, "recognised", True) else [
+            "the list was not recognised and does not say so"
+        ]
     allergens = []
     if read_contains != set(contains.split()):
         allergens.append(f"contains {sorted(read_contains)} instead of {sorted(contains.split())}")

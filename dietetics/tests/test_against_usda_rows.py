@@ -83,13 +83,17 @@ class EveryFoodAgainstItsRow(unittest.TestCase):
     def test_published_rows_cell_by_cell(self) -> None:
         checked = 0
         for food in self.shelf:
-            if food.derivation or food.dataset not in CODES:
+            other_table = food.derivation.startswith("alpha-linolenic acid from IFCT")
+            if food.derivation and not other_table or food.dataset not in CODES:
                 continue
             row = self.rows[f"{CODES[food.dataset]}:{food.source_row}"]
             for nutrient in TABLE_KEYS:
-                self.assert_same(food.key, nutrient, food.per_100g[nutrient], cell(row, nutrient))
+                if nutrient == "ala_g" and other_table:
+                    self.assertIsNone(cell(row, nutrient), food.key)
+                else:
+                    self.assert_same(food.key, nutrient, food.per_100g[nutrient], cell(row, nutrient))
             checked += 1
-        self.assertGreater(checked, 350)
+        self.assertGreater(checked, 500)
 
     def test_cooked_rows_are_the_dry_row_divided(self) -> None:
         for key, rule in self.rules.items():
@@ -119,6 +123,55 @@ class EveryFoodAgainstItsRow(unittest.TestCase):
             self.assertFalse(food.salted, key)
             seen += 1
         self.assertGreater(seen, 20)
+
+    def test_boiled_rows_lose_what_boiling_takes(self) -> None:
+        """Folate and vitamin C of greens and vegetables, potassium of all: the retention table, read here anew."""
+        kept: dict[tuple[str, str], float] = {}
+        with (ROOT / "dietetics" / "tables" / "retention.csv").open(encoding="utf-8", newline="") as handle:
+            for row in csv.DictReader(line for line in handle if not line.startswith("#")):
+                if row["method"] == "boiled":
+                    kept[row["group"], row["nutrient"]] = float(row["share"])
+        seen = 0
+        for key, rule in self.rules.items():
+            match = re.fullmatch(r"boil@([a-z0-9-]+)/([\d.]+)", rule)
+            if not match:
+                continue
+            base, food = self.shelf.food(match[1]), self.shelf.food(key)
+            group = "legume" if base.group == "soy-food" else base.group
+            for nutrient in TABLE_KEYS:
+                dry, have = base.per_100g[nutrient], food.per_100g[nutrient]
+                if nutrient in food.derivation.partition("taken for unknown")[0].rpartition(";")[2].split(", "):
+                    continue
+                if dry is None:
+                    self.assertIsNone(have, f"{key} {nutrient}")
+                else:
+                    want = dry / float(match[2]) * kept.get((group, nutrient), 1.0)
+                    self.assertAlmostEqual(have, want, delta=0.002, msg=f"{key} {nutrient}")
+            self.assertIn("boiled and drained, kept", food.derivation)
+            seen += 1
+        self.assertGreater(seen, 20)
+
+    def test_no_row_of_an_animal_food(self) -> None:
+        """Cholesterol is only in animal food, and no description names one that is not said to be left out."""
+        animal = re.compile(
+            r"\b(?:chicken|beef|pork|bacon|ham|turkey|lamb|fish|salmon|tuna|shrimp|crab|egg|eggs|milk|cheese|butter|cream|"
+            r"whey|honey|gelatin|lard|imitation|whitener|nondairy)\b",
+            re.IGNORECASE,
+        )
+        plant = re.compile(
+            r"(?:almond|peanut|pea|cashew|soy|rice|oat|coconut|hemp|nut|sunflower|seed|cocoa|sesame|shea|apple|hazelnut|macadamia|"
+            r"pistachio|plant|vegan|cacao) (?:milk|butter|cream|cheese)|"
+            r"milk, (?:almond|coconut|rice|oat|soy)|"
+            r"(?:butters?|cream|cheese|milk)(?:head|nut|bean)|without|no \w+|butter ?(?:head|nut|beans?|lettuce)|"
+            r"vanilla extract, imitation|cream of tartar|cream style|plant based sour cream|cream cheese alternative|(?:nut|seed) butter|egg ?plant|(?:egg|dairy|milk)[- ]?free|lambs?quarters?",
+            re.IGNORECASE,
+        )
+        named = []
+        for food in self.shelf:
+            text = "" if "meatless" in food.source_row else plant.sub(" ", food.source_row.replace("'", ""))
+            if animal.search(text):
+                named.append((food.key, food.source_row))
+        self.assertEqual(named, [])
 
     def test_rinsing_takes_eight_per_cent_of_the_drained_sodium(self) -> None:
         """Draining leaves 64 %, draining and rinsing 59 % (Duyff et al. 2011, from memory)."""
@@ -164,7 +217,8 @@ class RangesOfTheTable(unittest.TestCase):
         """Tables use food-specific factors: 15 % and 20 kcal apart is explained below or is a misreading.
 
         Fibre counts 4 or 2 kcal/g. Exceptions: brans, seaweed and dried spices (digestible share far
-        lower), cocoa, vinegar and vanilla (acetic acid, alcohol), baking powder, sprouts.
+        lower), cocoa, carob, vinegar and vanilla (acetic acid, alcohol), wine and beer (alcohol), baking powder, sprouts,
+        sweeteners that are not digested, and medians of labels, whose figures were rounded a serving each.
         """
         explained = {
             "oat-bran-dry",
@@ -180,12 +234,28 @@ class RangesOfTheTable(unittest.TestCase):
             "cocoa-powder",
             "coconut-aminos",
             "lentil-sprouts-raw",
+            "soybean-sprouts-raw",
+            *("kombu-dried", "kelp-dried", "wakame-dried", "spirulina"),
+            *(
+                "chili-ground",
+                "chili-flakes",
+                "curry-leaves",
+                "dill-seed",
+                "chervil-dried",
+                "garam-masala",
+                "tarragon-dried",
+            ),
+            *("fenugreek-leaves-dried", "carob-powder", "erythritol", "stevia"),
+            *("beer", "wine-rice", "wine-red", "wine-white"),
+            *("chocolate-chips", "curry-paste-red", "curry-paste-green", "bouillon-cube", "vinegar-sushi", "gochujang"),
         }
         off = set()
         for food in load_shelf():
             energy, protein, fat, carbohydrate = (
                 food.per_100g[k] for k in ("energy_kcal", "protein_g", "fat_g", "carbohydrate_g")
             )
+            if None in (energy, protein, fat, carbohydrate):
+                continue
             upper = 4 * protein + 9 * fat + 4 * carbohydrate
             lower = upper - 2 * (food.per_100g["fibre_g"] or 0)
             gap = max(lower - energy, energy - upper, 0)

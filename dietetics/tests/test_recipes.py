@@ -67,7 +67,7 @@ class SharedRecipes(unittest.TestCase):
             ("chia-seeds", 7.2, 0.2),
             ("walnuts", 30, 0.001),
             ("brazil-nuts", 10, 0.05),
-            ("apricots-dried", 10.5, 0.4),
+            ("apricots-dried", 21, 0.4),
         ],
         "tideline-bowl": [
             ("quinoa-cooked", 170, 0.01),

@@ -97,17 +97,17 @@ class UnknownIsNotZero(unittest.TestCase):
     """Unknown values in words and sums."""
 
     def test_a_food_without_a_value_lowers_coverage_and_adds_nothing(self) -> None:
-        tempeh = SHELF.food("tempeh")
-        self.assertIsNone(tempeh.per_100g["fibre_g"])
+        okara = SHELF.food("okara")
+        self.assertIsNone(okara.per_100g["fibre_g"])
         beans = Item.exact("beans", FoodContent(SHELF.food("black-beans-cooked")), 300)
-        figure = total_figure([beans, Item.exact("tempeh", FoodContent(tempeh), 100)], "fibre_g")
+        figure = total_figure([beans, Item.exact("okara", FoodContent(okara), 100)], "fibre_g")
         self.assertAlmostEqual(figure.amount, SHELF.food("black-beans-cooked").per_100g["fibre_g"] * 3)
         self.assertEqual(figure.coverage, 0.75)
         self.assertIn("25 % of the weight unknown", figure.text())
         self.assertTrue(figure.text().startswith("at least"))
 
     def test_nothing_known_is_unknown(self) -> None:
-        figure = total_figure([Item.exact("tempeh", FoodContent(SHELF.food("tempeh")), 100)], "fibre_g")
+        figure = total_figure([Item.exact("okara", FoodContent(SHELF.food("okara")), 100)], "fibre_g")
         self.assertIsNone(figure.amount)
         self.assertEqual(figure.text(), "unknown")
 

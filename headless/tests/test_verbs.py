@@ -95,7 +95,7 @@ class Evaluate(unittest.TestCase):
             self.assertEqual(done.stdout, "")
 
     def test_unknown_is_null(self) -> None:
-        answer = json.loads(verb("evaluate", written(b"# T\n100 g tempeh\n")).stdout)
+        answer = json.loads(verb("evaluate", written(b"# T\n100 g okara\n")).stdout)
         self.assertIsNone(answer["per_serving"]["fibre_g"])
         self.assertEqual(answer["coverage"]["fibre_g"], 0)
 
