@@ -18,7 +18,8 @@ from dietetics.amounts.weighing import Scales
 from dietetics.cautions.clients import client_cautions
 from dietetics.composition.foods import Food, load_shelf
 from dietetics.composition.search import index_of
-from dietetics.composition.sums import Composition, FoodContent, Item, compose
+from dietetics.composition.sums import Composition, Figure, FoodContent, Item, compose
+from dietetics.dishes.allergens import batch_allergens
 from dietetics.dishes.exchange import decoded
 from dietetics.dishes.portions import read_portion
 from dietetics.dishes.recipes import Recipe, read_recipe
@@ -63,25 +64,56 @@ def line_json(line: LineReading) -> dict[str, Any]:
         "alternatives": [{"food": a.food.key, "grams": round(a.grams, 1), "note": a.note} for a in line.alternatives],
         "remarks": list(line.remarks),
         "not_understood": list(line.not_understood),
+        "words": {"honoured": list(line.honoured), "neutral": list(line.neutral)},
     }
+
+
+def unmatched_json(line: LineReading) -> dict[str, Any]:
+    """A line that was not read as JSON values: why, what was heard, and the nearest rows with what would differ."""
+    return {
+        "text": line.text,
+        "reason": line.reason,
+        "not_understood": list(line.not_understood),
+        "words": {"honoured": list(line.honoured), "neutral": list(line.neutral)},
+        "choices": [
+            {"food": c.food.key, "food_name": c.food.name, "grams": round(c.grams, 1), "differs": c.note}
+            for c in line.choices
+        ],
+    }
+
+
+def _coverage(figure: Figure) -> float | None:
+    """The known share of the weight; null where lines were not read, for their weight is not known."""
+    return None if figure.unread else round(figure.coverage, 4)
 
 
 def evaluation(recipe: Recipe, servings: float | None, yield_g: float | None) -> dict[str, Any]:
     """The whole answer of `evaluate`."""
     batch = recipe.batch(servings, yield_g)
+    held = batch_allergens(batch)
     return {
         "title": recipe.title,
         "servings": batch.servings,
         "batch_g": round(batch.weight_g, 1),
         "ingredients_g": round(batch.ingredients_g, 1),
-        "serving_g": round(batch.serving_g, 1),
+        "serving_g": None if batch.servings is None else round(batch.serving_g, 1),
         "yield_from": "measured" if batch.yield_g is not None else "sum of the ingredients",
-        "per_serving": figures(batch.per_serving),
+        "per_serving": None if batch.servings is None else figures(batch.per_serving),
+        "whole": figures(batch.total),
         "per_100g": figures(batch.per_100g),
-        "coverage": {n.key: round(batch.total[n.key].coverage, 4) for n in NUTRIENTS},
+        "coverage": {n.key: _coverage(batch.total[n.key]) for n in NUTRIENTS},
+        "complete": {n.key: batch.total[n.key].complete for n in NUTRIENTS},
+        "allergens": list(held.contains),
+        "allergens_traces": list(held.traces),
+        "allergens_complete": held.complete,
         "lines": [line_json(line) for line in recipe.lines if line.matched],
-        "unmatched": [{"text": line.text, "reason": line.reason} for line in recipe.unmatched],
-        "remarks": [*recipe.makes.remarks, *batch.remarks()],
+        "unmatched": [unmatched_json(line) for line in recipe.unmatched],
+        "set_aside": list(recipe.asides),
+        "remarks": [
+            *recipe.makes.remarks,
+            *batch.remarks(),
+            *([held.open_words().strip()] if not held.complete else []),
+        ],
     }
 
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 import math
 from collections.abc import Mapping
 from typing import Any
@@ -58,6 +59,17 @@ def food_named(shelf: Shelf, name: Any) -> Food:
     return hits[0].food
 
 
+def _is_nothing(text: object) -> bool:
+    """True for 0, "0" and "0 cup": a part that may be left out."""
+    if isinstance(text, bool):
+        return False
+    return (
+        isinstance(text, (int, float))
+        and text == 0
+        or bool(re.fullmatch(r"0+(?:[.,]0+)?(?:\s*[a-z ]+)?", str(text).strip(), re.IGNORECASE))
+    )
+
+
 def part_of(number: int, given: Mapping[str, Any], shelf: Shelf, scales: Scales) -> Part:
     """One part as given: its food, step, least, most and preferred portion; what is left out is usual."""
     food = food_named(shelf, given.get("food"))
@@ -69,7 +81,7 @@ def part_of(number: int, given: Mapping[str, Any], shelf: Shelf, scales: Scales)
         text = given.get(name)
         if text in (None, ""):
             return None
-        if isinstance(text, (int, float)) and not isinstance(text, bool) and float(text) == 0:
+        if _is_nothing(text):
             return None
         return read_portion(str(text), food, scales)
 
@@ -87,7 +99,7 @@ def part_of(number: int, given: Mapping[str, Any], shelf: Shelf, scales: Scales)
     preferred = in_units(prefer)
     least, most = sensible_range(preferred, size, most_grams(food) / per_unit, fewest_share(food.group))
     low, high = portion("min"), portion("max")
-    least = in_units(low) if low else (0.0 if given.get("min") in (0, "0") else least)
+    least = in_units(low) if low else (0.0 if _is_nothing(given.get("min")) else least)
     most = in_units(high) if high else max(most, least)
     if not given.get("prefer"):
         preferred = min(max(preferred, least), most)

@@ -95,6 +95,11 @@ def is_aside(text: str) -> bool:
     return bool(_META.search(text.strip()) or _TOLD.match(text.strip()))
 
 
+def without_number(text: str) -> str:
+    """The line without its bullet or number: "1. Warm the pan" is "Warm the pan"."""
+    return _BULLET.sub("", text.strip())
+
+
 def plain_line(text: str) -> str:
     """The line without bullet, hedges and spoken turns: "like a cup and a half of rice" is "about 1 1/2 cup rice"."""
     body = _BULLET.sub("", text.strip())

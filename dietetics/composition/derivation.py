@@ -71,10 +71,10 @@ def explain_item(item: Item, key: str, shown: Decimal | None) -> Derivation:
     return Derivation(item.label, figure, sentence, value, parts, _source(item.content, key))
 
 
-def explain_sum(title: str, items: Sequence[Item], key: str) -> Derivation:
+def explain_sum(title: str, items: Sequence[Item], key: str, unread: int = 0) -> Derivation:
     """Derive an additive figure of several items. The parts' shown figures add up to the total shown."""
     one = nutrient(key)
-    figure = total_figure(items, key)
+    figure = total_figure(items, key, unread)
     known = [item for item in items if item.content.known_per_100g(key)[0] is not None]
     amounts = [(item.content.known_per_100g(key)[0] or 0.0) * item.grams / 100 for item in known]
     shown = dict(
@@ -88,15 +88,15 @@ def explain_sum(title: str, items: Sequence[Item], key: str) -> Derivation:
     total = sum(shown.values(), Decimal(0))
     sentence = f"The sum of its parts: {total} {one.unit}." if known else "No part has a value."
     if figure.amount is not None and not figure.complete:
-        sentence += f" {max(1, round(figure.unknown_share * 100))} % of the weight is unknown and adds nothing here."
+        sentence += f" Unknown, adding nothing here: {figure.open_words()}."
     if key == ACID_LOAD:
         sentence += " Acid load = 0.49 protein + 0.037 P − 0.021 K − 0.026 Mg − 0.013 Ca."
     return Derivation(title, figure.text(), sentence, figure.amount, parts, PRAL_SOURCE if key == ACID_LOAD else "")
 
 
-def explain_density(title: str, items: Sequence[Item], grams: float, weight_note: str) -> Derivation:
+def explain_density(title: str, items: Sequence[Item], grams: float, weight_note: str, unread: int = 0) -> Derivation:
     """Derive energy density: the energy sum ÷ the weight as eaten."""
-    energy = explain_sum("Energy", items, "energy_kcal")
+    energy = explain_sum("Energy", items, "energy_kcal", unread)
     weight = Derivation("Weight as eaten", f"{grams:,.1f} g", weight_note, grams)
     if energy.value is None or grams <= 0:
         return Derivation(title, "unknown", "Energy or weight is unknown.", None, (energy, weight))

@@ -68,7 +68,10 @@ class Yield:
 
 @dataclass(frozen=True)
 class Food:
-    """One row of the shelf in one state. `per_100g` holds every table nutrient and the acid load; None is unknown."""
+    """One row of the shelf in one state. `per_100g` holds every table nutrient and the acid load; None is unknown.
+
+    `traces` are allergens that a label says it may contain; `allergens_known` is False where no list was recognised.
+    """
 
     key: str
     name: str
@@ -91,6 +94,8 @@ class Food:
     measures: tuple[Measure, ...]
     density_note: float | None = None
     tags: frozenset[str] = frozenset()
+    traces: tuple[str, ...] = ()
+    allergens_known: bool = True
     names: tuple[str, ...] = field(default=(), compare=False)
 
     @property

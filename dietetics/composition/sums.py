@@ -61,18 +61,23 @@ class Item:
 
 @dataclass(frozen=True)
 class Figure:
-    """One nutrient of a sum. `amount` is the known part; `coverage` the known share of the weight (0 to 1)."""
+    """One nutrient of a sum. `amount` is the known part; `coverage` the known share of the weight (0 to 1).
+
+    `unread` counts written lines that gave no food: their weight is unknown, so they lower no share and still leave
+    the figure open.
+    """
 
     key: str
     amount: float | None
     low: float | None
     high: float | None
     coverage: float
+    unread: int = 0
 
     @property
     def complete(self) -> bool:
         """True when nothing that counts is unknown."""
-        return self.amount is not None and self.coverage > 1 - 1e-9
+        return self.amount is not None and self.coverage > 1 - 1e-9 and not self.unread
 
     @property
     def unknown_share(self) -> float:
@@ -86,11 +91,19 @@ class Figure:
         value = nutrient(self.key).text(self.amount)
         if self.complete:
             return value
-        share = max(1, round(self.unknown_share * 100))
         if self.amount == 0 and nutrient(self.key).kind == "table":
-            return f"none known, {share} % of the weight unknown"
+            return f"none known, {self.open_words()}"
         hedge = "about" if nutrient(self.key).kind != "table" else "at least"
-        return f"{hedge} {value}, {share} % of the weight unknown"
+        return f"{hedge} {value}, {self.open_words()}"
+
+    def open_words(self) -> str:
+        """What of it is unknown: "18 % of the weight unknown, 1 line not read"; "" where nothing is."""
+        found = []
+        if self.coverage <= 1 - 1e-9:
+            found.append(f"{max(1, round(self.unknown_share * 100))} % of the weight unknown")
+        if self.unread:
+            found.append(f"{self.unread} line{'' if self.unread == 1 else 's'} not read")
+        return ", ".join(found)
 
     def shown(self) -> str:
         """The figure in a cell: "12 mg", "≥ 12 mg" or "≈ 1.2 kcal/g" where a part is unknown, or "unknown"."""
@@ -106,7 +119,7 @@ class Figure:
         def times(value: float | None) -> float | None:
             return None if value is None else value * factor
 
-        return Figure(self.key, times(self.amount), times(self.low), times(self.high), self.coverage)
+        return Figure(self.key, times(self.amount), times(self.low), times(self.high), self.coverage, self.unread)
 
 
 @dataclass(frozen=True)
@@ -115,6 +128,11 @@ class Composition:
 
     grams: float
     figures: Mapping[str, Figure]
+
+    @property
+    def unread(self) -> int:
+        """Written lines in it that gave no food."""
+        return self.figures[DENSITY].unread
 
     def __getitem__(self, key: str) -> Figure:
         return self.figures[nutrient(key).key]
@@ -127,10 +145,15 @@ class Composition:
         )
 
 
-def total_figure(items: Sequence[Item], key: str) -> Figure:
+def unread_lines(items: Sequence[Item]) -> int:
+    """Lines not read in the dishes among the items: a dish that lacks a line is open wherever it goes."""
+    return sum(getattr(item.content, "unread_lines", 0) for item in items)
+
+
+def total_figure(items: Sequence[Item], key: str, unread: int = 0) -> Figure:
     """Sum one additive nutrient over items. Unknown rows add nothing and lower the coverage.
 
-    Zero weight is fully covered: nothing is unknown about nothing.
+    Zero weight is fully covered: nothing is unknown about nothing. `unread` counts lines beside the items.
     """
     amount = low = high = known_g = total_g = 0.0
     anything = False
@@ -145,22 +168,23 @@ def total_figure(items: Sequence[Item], key: str) -> Figure:
         ends = sorted((value * item.grams_low / 100, value * item.grams_high / 100))
         low += ends[0]
         high += ends[1]
+    missing = unread + unread_lines(items)
     if not anything:
-        return Figure(key, None if items else 0.0, None, None, 0.0 if items else 1.0)
-    return Figure(key, amount, low, high, known_g / total_g if total_g else 1.0)
+        return Figure(key, None if items or missing else 0.0, None, None, 0.0 if items or missing else 1.0, missing)
+    return Figure(key, amount, low, high, known_g / total_g if total_g else 1.0, missing)
 
 
 def density_figure(energy: Figure, grams: float) -> Figure:
     """Energy density in kcal per gram as eaten, water included. Unknown without energy or weight."""
     if energy.amount is None or grams <= 0:
-        return Figure(DENSITY, None, None, None, energy.coverage)
+        return Figure(DENSITY, None, None, None, energy.coverage, energy.unread)
     value = energy.amount / grams
-    return Figure(DENSITY, value, value, value, energy.coverage)
+    return Figure(DENSITY, value, value, value, energy.coverage, energy.unread)
 
 
-def compose(items: Sequence[Item], grams: float | None = None) -> Composition:
+def compose(items: Sequence[Item], grams: float | None = None, unread: int = 0) -> Composition:
     """Sum all nutrients over items. `grams` replaces the summed weight where a yield was measured."""
-    figures = {key: total_figure(items, key) for key in ADDITIVE_KEYS}
+    figures = {key: total_figure(items, key, unread) for key in ADDITIVE_KEYS}
     weight = sum(item.grams for item in items) if grams is None else grams
     figures[DENSITY] = density_figure(figures["energy_kcal"], weight)
     return Composition(weight, figures)
@@ -177,12 +201,13 @@ def together(parts: Sequence[Composition]) -> Composition:
 def _joined(key: str, parts: Sequence[Composition], grams: float) -> Figure:
     found = [(part.figures[key], part.grams) for part in parts]
     known = [(figure, weight) for figure, weight in found if figure.amount is not None]
+    unread = sum(part.unread for part in parts)
     if not known:
-        return Figure(key, None if parts else 0.0, None, None, 0.0 if parts else 1.0)
+        return Figure(key, None if parts else 0.0, None, None, 0.0 if parts else 1.0, unread)
 
     def total(values: Sequence[float | None]) -> float:
         return sum(value or 0.0 for value in values)
 
     coverage = sum(figure.coverage * weight for figure, weight in known) / grams if grams else 1.0
     lows, highs = [f.low for f, _ in known], [f.high for f, _ in known]
-    return Figure(key, total([f.amount for f, _ in known]), total(lows), total(highs), coverage)
+    return Figure(key, total([f.amount for f, _ in known]), total(lows), total(highs), coverage, unread)

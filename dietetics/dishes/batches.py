@@ -5,12 +5,11 @@ Water added or boiled away changes the weight and the density and nothing else.
 
 from __future__ import annotations
 
-from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import cached_property
 
 from dietetics.composition.derivation import Derivation, explain_density, explain_sum
-from dietetics.composition.sums import Composition, Item, compose
+from dietetics.composition.sums import Composition, FoodContent, Item, compose
 from dietetics.errors import DieteticsError
 from dietetics.nutrients import DENSITY, nutrient
 
@@ -22,24 +21,21 @@ SURPRISING_LOSS = 0.40
 class Batch:
     """Ingredients with what came out. `yield_g` None means the weight of the ingredients stands in.
 
-    Raises DieteticsError for a yield that is not positive or heavier than what went in (with 2 % for the
-    scale), and for servings that are not positive.
+    `servings` None means that nobody said how many: figures are of the whole and of 100 g. `unread` holds the written
+    lines that gave no food with a weight: they count as unknown in every figure. Raises DieteticsError for a yield or
+    servings that are not positive; a measured yield is never refused for being surprising.
     """
 
     name: str
     items: tuple[Item, ...]
     yield_g: float | None = None
-    servings: float = 1.0
-    serving_note: str = ""
+    servings: float | None = None
+    unread: tuple[str, ...] = ()
 
     def __post_init__(self) -> None:
-        if self.yield_g is not None:
-            if self.yield_g <= 0:
-                raise DieteticsError("yield-not-positive", grams=self.yield_g)
-            highest = sum(item.grams_high for item in self.items)
-            if self.items and self.yield_g > highest * 1.02:
-                raise DieteticsError("yield-too-heavy", grams=self.yield_g, ingredients=self.ingredients_g)
-        if self.servings <= 0:
+        if self.yield_g is not None and self.yield_g <= 0:
+            raise DieteticsError("yield-not-positive", grams=self.yield_g)
+        if self.servings is not None and self.servings <= 0:
             raise DieteticsError("servings-not-positive", servings=self.servings)
 
     @cached_property
@@ -53,19 +49,38 @@ class Batch:
         return self.ingredients_g if self.yield_g is None else self.yield_g
 
     @property
+    def known_servings(self) -> float:
+        """How many servings it makes. Raises DieteticsError `servings-unknown` where nobody said."""
+        if self.servings is None:
+            raise DieteticsError("servings-unknown", name=self.name)
+        return self.servings
+
+    @property
     def serving_g(self) -> float:
-        """Weight of one serving, in g."""
-        return self.weight_g / self.servings
+        """Weight of one serving, in g. Raises DieteticsError `servings-unknown` where nobody said how many."""
+        return self.weight_g / self.known_servings
 
     @cached_property
     def total(self) -> Composition:
         """Composition of the whole batch."""
-        return compose(self.items, self.weight_g)
+        return compose(self.items, self.weight_g, unread=len(self.unread))
 
     @cached_property
     def per_serving(self) -> Composition:
-        """Composition of one serving."""
-        return self.total.scaled(1 / self.servings)
+        """Composition of one serving. Raises DieteticsError `servings-unknown` where nobody said how many."""
+        return self.total.scaled(1 / self.known_servings)
+
+    @property
+    def shown(self) -> tuple[str, float, Composition]:
+        """What a figure is shown of: a serving, or 100 g where nobody said how many servings there are; with its grams."""
+        if self.servings is None:
+            return "100 g", 100.0, self.per_100g
+        return "A serving", self.serving_g, self.per_serving
+
+    @property
+    def unread_lines(self) -> int:
+        """Lines that were not read, of this batch and of the batches in it."""
+        return self.total.unread
 
     @cached_property
     def per_100g(self) -> Composition:
@@ -73,18 +88,31 @@ class Batch:
         return self.total.scaled(100 / self.weight_g) if self.weight_g else self.total
 
     def remarks(self) -> list[str]:
-        """What a careful colleague would ask about the yield; empty when nothing."""
+        """What a careful colleague would ask about servings and yield; empty when nothing."""
+        found = []
+        if self.servings is None:
+            found.append(
+                "The number of servings is not written: figures are of the whole batch and of 100 g. Set it below."
+            )
         if self.yield_g is None:
-            return ["No yield was measured: the weight of the ingredients stands in for it."]
-        if not self.ingredients_g:
-            return []
-        lost = 1 - self.yield_g / self.ingredients_g
-        if lost > SURPRISING_LOSS:
-            return [
-                f"{lost:.0%} of what went in is gone ({self.ingredients_g:,.0f} g in, {self.yield_g:,.0f} g out). "
-                "That is a long boil: was the water all added, was something drained, is a line too heavy?"
-            ]
-        return []
+            found.append("No yield was measured: the weight of the ingredients stands in for it.")
+        elif self.ingredients_g and 1 - self.yield_g / self.ingredients_g > SURPRISING_LOSS:
+            found.append(
+                f"{1 - self.yield_g / self.ingredients_g:.0%} of what went in is gone ({self.ingredients_g:,.0f} g in, "
+                f"{self.yield_g:,.0f} g out). That is a long boil: was the water all added, was something drained, "
+                "is a line too heavy?"
+            )
+        elif self.ingredients_g and self.yield_g > sum(item.grams_high for item in self.items) * 1.02:
+            found.append(self._gained())
+        return found
+
+    def _gained(self) -> str:
+        """What a yield heavier than the ingredients usually means."""
+        gained = (self.yield_g or 0.0) - self.ingredients_g
+        dry = [i.label for i in self.items if isinstance(i.content, FoodContent) and i.content.food.state == "dry"]
+        taken = f"{' and '.join(dry[:3])} took up water that no line holds" if dry else "is a line missing, or water"
+        ask = "as it should be" if dry else "or was the weight of the pot left on"
+        return f"{gained:,.0f} g more came out than went in: {taken}; {ask}."
 
 
 @dataclass(frozen=True)
@@ -97,6 +125,11 @@ class BatchContent:
     def name(self) -> str:
         """The batch's name."""
         return self.batch.name
+
+    @property
+    def unread_lines(self) -> int:
+        """Lines of the batch that were not read."""
+        return self.batch.unread_lines
 
     def known_per_100g(self, key: str) -> tuple[float | None, float]:
         """Known amount per 100 g of the batch as it came out, and the share of the weight it is known for."""
@@ -121,8 +154,8 @@ def explain_batch(batch: Batch, key: str) -> Derivation:
     one = nutrient(key)
     if key == DENSITY:
         note = "Measured yield." if batch.yield_g is not None else "Sum of the ingredients; no yield was measured."
-        return explain_density(f"{one.name} of {batch.name}", batch.items, batch.weight_g, note)
-    return explain_sum(f"{one.name} in the whole batch", batch.items, key)
+        return explain_density(f"{one.name} of {batch.name}", batch.items, batch.weight_g, note, len(batch.unread))
+    return explain_sum(f"{one.name} in the whole batch", batch.items, key, len(batch.unread))
 
 
 def explain_serving(batch: Batch, key: str) -> Derivation:
@@ -133,12 +166,7 @@ def explain_serving(batch: Batch, key: str) -> Derivation:
     figure = batch.per_serving[key]
     value = figure.amount
     divided = "" if value is None else f" = {nutrient(key).number(value, 1)} {nutrient(key).unit}"
-    sentence = f"The whole batch ÷ {batch.servings:g} servings{divided}; a serving weighs {batch.serving_g:,.0f} g."
+    sentence = (
+        f"The whole batch ÷ {batch.known_servings:g} servings{divided}; a serving weighs {batch.serving_g:,.0f} g."
+    )
     return Derivation(f"{nutrient(key).name} in one serving of {batch.name}", figure.text(), sentence, value, (whole,))
-
-
-def make_batch(
-    name: str, items: Sequence[Item], yield_g: float | None, servings: float | None, serving_note: str = ""
-) -> Batch:
-    """Make a batch; without servings it is one serving."""
-    return Batch(name, tuple(items), yield_g, servings if servings is not None else 1.0, serving_note)

@@ -160,59 +160,77 @@ def yield_words(expected: ExpectedYield, measured_g: float) -> str:
     text = f"{measured_g:,.0f} g measured; {low:,.0f}–{high:,.0f} g expected, {likely:,.0f} likely: {abs(off):.0%} "
     text += "above" if off > 0 else "below"
     if measured_g > high * 1.03:
-        return f"{text}. Heavier than usual: was it drained, was the pot's weight taken off, is a line missing?"
+        return (
+            f"{text}. Heavier than usual: did dry grain or pulses take up more water, was it drained, was the pot's weight "
+            "taken off, is a line missing?"
+        )
     if measured_g < low * 0.97:
         return f"{text}. Lighter than usual: was it cooked down further, was all the water added, is a line too heavy?"
     return f"{text}, as usual."
 
 
-def read_yield(text: str, household: Household = US_HOUSEHOLD) -> tuple[float, str]:
+POURS = (1.0, "1 g per mL (± 15 %, common practice)")
+
+
+def read_yield(text: str, household: Household = US_HOUSEHOLD, density: tuple[float, str] = POURS) -> tuple[float, str]:
     """A measured yield as written, in g with how: "2.9 kg less 1.16 kg", "7 heaped ladles", "12 x 45 g", "6 cups".
 
-    Volumes are taken at 1 g per mL (± 15 %, common practice). Raises DieteticsError `yield-unreadable`.
+    Volumes are taken at the dish's own `density`, in g per mL with how it is known. Raises DieteticsError
+    `yield-unreadable`.
     """
     words = clean(text).lower().replace("×", "x").replace("−", "-")
     parts = [p for p in words.replace(" minus ", " less ").replace(" - ", " less ").split(" less ") if p.strip()]
     if not parts:
         raise DieteticsError("yield-unreadable", text=text)
-    weights = [_one_weight(part.strip(), household, text) for part in parts]
+    measures = _Measures(household, density, text)
+    weights = [_one_weight(part.strip(), measures) for part in parts]
     grams = weights[0][0] - sum(w for w, _ in weights[1:])
     if grams <= 0:
         raise DieteticsError("yield-not-positive", grams=grams)
     return grams, " less ".join(how for _, how in weights)
 
 
-def _one_weight(part: str, household: Household, text: str) -> tuple[float, str]:
+@dataclass(frozen=True)
+class _Measures:
+    """What a written yield is weighed with: cups and spoons, the dish's density, and the whole text for errors."""
+
+    household: Household
+    density: tuple[float, str]
+    text: str
+
+
+def _one_weight(part: str, measures: _Measures) -> tuple[float, str]:
     level = next((factor for word, factor in _LEVELS.items() if word in part.split()), 1.0)
     plain = " ".join(word for word in part.split() if word not in _LEVELS)
     plain = re.sub(r"^(\S+)\s+[a-z]+\s+(?:of|at)\s+(?=[\d½¼¾⅓⅔])", r"\1 x ", plain)
     count, _, each = plain.partition(" x ")
     if each:
-        one, how = _one_weight(each, household, text)
-        number = _number(count, text)
+        one, how = _one_weight(each, measures)
+        number = _number(count, measures.text)
         return number * one, f"{number:g} × {how}"
     if "ladle" in plain:
-        number = _number(plain.split()[0], text)
-        return number * LADLE_ML * level, f"{number:g} ladles of {LADLE_ML * level:.0f} mL at 1 g per mL (± 15 %)"
+        number = _number(plain.split()[0], measures.text)
+        grams = number * LADLE_ML * level * measures.density[0]
+        return grams, f"{number:g} ladles of {LADLE_ML * level:.0f} mL at {measures.density[1]}"
     amount = read_amount(tokenise(plain))
     if amount is None or len(amount.terms) != 1:
-        raise DieteticsError("yield-unreadable", text=text)
-    return _weight_of(amount.terms[0], level, household, text)
+        raise DieteticsError("yield-unreadable", text=measures.text)
+    return _weight_of(amount.terms[0], level, measures)
 
 
-def _weight_of(term: Term, level: float, household: Household, text: str) -> tuple[float, str]:
+def _weight_of(term: Term, level: float, measures: _Measures) -> tuple[float, str]:
     number = float(term.quantity.likely)
     if term.container is not None:
-        one, how = _weight_of(term.container, level, household, text)
+        one, how = _weight_of(term.container, level, measures)
         return number * one, f"{number:g} × {how}"
     if term.unit is None:
-        raise DieteticsError("yield-unreadable", text=text)
+        raise DieteticsError("yield-unreadable", text=measures.text)
     if term.unit.kind == "mass":
         return number * term.unit.worth, f"{number:g} {term.unit.singular}"
     if term.unit.kind == "volume":
-        grams = number * millilitres(term.unit, household) * level
-        return grams, f"{number:g} {term.unit.singular} at 1 g per mL (± 15 %)"
-    raise DieteticsError("yield-unreadable", text=text)
+        grams = number * millilitres(term.unit, measures.household) * level * measures.density[0]
+        return grams, f"{number:g} {term.unit.singular} at {measures.density[1]}"
+    raise DieteticsError("yield-unreadable", text=measures.text)
 
 
 def _number(text: str, whole: str) -> float:

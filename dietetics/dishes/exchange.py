@@ -67,7 +67,7 @@ def readable_line(line: WrittenLine, reader: LineReader) -> str:
 
 def to_text(batch: Batch, lines: Sequence[WrittenLine], steps: Sequence[str], reader: LineReader) -> str:
     """The dish as plain text."""
-    head = [f"# {batch.name}", f"Serves {batch.servings:g}."]
+    head = [f"# {batch.name}", *([f"Serves {batch.servings:g}."] if batch.servings is not None else [])]
     if batch.yield_g is not None:
         head.append(f"Pot weighed {batch.yield_g:.6g} g when done.")
     body = [readable_line(line, reader) for line in lines]
@@ -80,7 +80,8 @@ def to_csv(batch: Batch, lines: Sequence[WrittenLine], steps: Sequence[str], rea
     writer = csv.writer(out, lineterminator="\n")
     writer.writerow(CSV_HEAD)
     writer.writerow(("title", batch.name, "", ""))
-    writer.writerow(("servings", f"{batch.servings:g}", "", ""))
+    if batch.servings is not None:
+        writer.writerow(("servings", f"{batch.servings:g}", "", ""))
     if batch.yield_g is not None:
         writer.writerow(("yield", f"{batch.yield_g:.6g} g", "", ""))
     for line in lines:
@@ -92,14 +93,14 @@ def to_csv(batch: Batch, lines: Sequence[WrittenLine], steps: Sequence[str], rea
 
 def to_jsonld(batch: Batch, lines: Sequence[WrittenLine], steps: Sequence[str], reader: LineReader) -> str:
     """The dish as a `schema.org/Recipe` with the nutrition of a serving; what is unknown is left out."""
-    makes = [f"{batch.servings:g} servings"]
+    makes = [f"{batch.servings:g} servings"] if batch.servings is not None else []
     if batch.yield_g is not None:
         makes.append(f"{batch.yield_g:.6g} g")
     recipe = {
         "@context": "https://schema.org", "@type": "Recipe", "name": batch.name, "recipeYield": makes,
         "recipeIngredient": [readable_line(line, reader) for line in lines],
         "recipeInstructions": [{"@type": "HowToStep", "text": step} for step in steps],
-        "nutrition": _nutrition(batch.per_serving, batch.serving_g),
+        "nutrition": _nutrition(batch.shown[2], batch.shown[1]),
     }  # fmt: skip
     return json.dumps(recipe, ensure_ascii=False, indent=1) + "\n"
 

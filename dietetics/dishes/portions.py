@@ -14,8 +14,9 @@ from dietetics.amounts.units import US_HOUSEHOLD, Household, millilitres
 from dietetics.amounts.vocabulary import CUT_WORDS
 from dietetics.amounts.weighing import Scales, Weight, amount_text, checked
 from dietetics.composition.foods import Food
+from dietetics.dishes.asfood import POURING_G_PER_ML, dish_density
 from dietetics.dishes.batches import Batch
-from dietetics.dishes.bowls import BATCH_DENSITY_G_PER_ML, step_of
+from dietetics.dishes.bowls import step_of
 from dietetics.errors import DieteticsError
 
 # What a part starts with when it is put into a bowl, by group: tried in order until the food has the measure.
@@ -61,7 +62,10 @@ def read_portion(text: str, food: Food, scales: Scales) -> PortionReading:
 
 
 def read_batch_portion(text: str, batch: Batch, household: Household = US_HOUSEHOLD) -> PortionReading:
-    """Read a typed portion of a batch: servings, grams, or a volume (1 g per mL, ± 15 %, common practice)."""
+    """Read a typed portion of a batch: servings, grams, or a volume at the dish's own density.
+
+    Raises DieteticsError; `servings-unknown` for servings of a dish that does not say how many it makes.
+    """
     amount, _ = _whole_amount(text)
     if len(amount.terms) != 1 or amount.terms[0].container is not None:
         raise DieteticsError("amount-unreadable", text=text)
@@ -77,9 +81,16 @@ def read_batch_portion(text: str, batch: Batch, household: Household = US_HOUSEH
         grams = number * unit.worth
         weight = Weight(grams, grams, grams, f"{amount_text(number)} {unit.singular}", "stated")
     elif unit.kind == "volume":
-        grams = number * millilitres(unit, household) * BATCH_DENSITY_G_PER_ML
-        how = f"{amount_text(number)} {unit.singular} at {BATCH_DENSITY_G_PER_ML:g} g per mL (common practice, ± 15 %)"
-        weight = Weight(grams * 0.85, grams, grams * 1.15, how, "common practice")
+        density, known = dish_density(batch)
+        grams = number * millilitres(unit, household) * density
+        spread = 0.15 if density == POURING_G_PER_ML else 0.25
+        weight = Weight(
+            grams * (1 - spread),
+            grams,
+            grams * (1 + spread),
+            f"{amount_text(number)} {unit.singular} at {known}",
+            "common practice",
+        )
     else:
         raise DieteticsError("measure-unknown", food=batch.name, unit=unit.key, known="serving, g, cup")
     return _reading(text, amount, "", checked(weight, text))

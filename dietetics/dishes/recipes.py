@@ -1,88 +1,71 @@
 """A recipe as people paste it: title, what it makes, ingredients a line each, and steps that are kept as text.
 
-"Serves 6-8 they say. We filled 7 x 1 cup pots, pot weighed 1.74 kg when done." gives the servings that
-were counted and the yield that was weighed; a claim gives way to a count.
+A pasted page holds more than that: times, ratings, courses, a story, notes, the figures somebody else worked out. Each
+is known for what it is and set aside, to be seen and not to be counted. A line that names food is never set aside.
 """
 
 from __future__ import annotations
 
 import re
-from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from collections.abc import Mapping
+from dataclasses import dataclass, field
 
-from dietetics.amounts.grammar import Term, read_amount
+from dietetics.amounts.grammar import read_amount
+from dietetics.amounts.lines import is_aside, is_heading, without_number
 from dietetics.amounts.reader import LineReader, LineReading
-from dietetics.amounts.tokens import Token, clean, tokenise
-from dietetics.amounts.units import Household, millilitres
+from dietetics.amounts.tokens import clean, tokenise
 from dietetics.composition.sums import FoodContent, Item
-from dietetics.dishes.batches import Batch, make_batch
+from dietetics.dishes.batches import Batch, BatchContent
+from dietetics.dishes.makes import Makes, makes_of_title, read_makes
 from dietetics.dishes.steps import read_step
 from dietetics.errors import DieteticsError
 
 MAX_TEXT = 60_000
-MAX_LINES = 200
+MAX_LINES = 400
+TITLE_WORDS = 10
 BATCH_DENSITY_G_PER_ML = 1.0  # for a serving given by volume alone: cooked dishes, ± 15 %, common practice
-_METHOD = re.compile(r"^(method|directions?|instructions?|steps?|preparation|to cook|how to)\b[^\d]*:?$", re.IGNORECASE)
-_INGREDIENTS = re.compile(r"^(ingredients?|you need|what you need)\s*:?$", re.IGNORECASE)
-_VERB = re.compile(
-    r"^(?:add|bake|blanch|blend|boil|bring|chill|chop|combine|cook|cool|cover|drain|fold|fry|grill|heat|leave|let|mash|mix|pour|"
-    r"press|put|rinse|roast|sauté|saute|scrub|season|serve|set|simmer|slice|soak|spread|sprinkle|steam|stir|strain|tip|toss|turn|"
-    r"warm|whisk)\b",
+_METHOD = re.compile(
+    r"^(?:the )?(?:method|directions?|instructions?|steps?|preparation|procedure|to cook|to make|how to|what to do|cooking method)"
+    r"\b[^\d]*:?$",
     re.IGNORECASE,
 )
-_YIELD_WORDS = {"weighed", "weighs", "weighing", "yield", "yields", "yielded", "weight"}
-_SERVE_WORDS = {"serves", "servings", "serve", "feeds", "portions"}
-_MAKE_WORDS = {"makes", "made", "yield", "yields", "gives"}
-_FILL_WORDS = {"filled", "fills", "fill"}
-_COUNT_WORDS = {"servings", "portions", "mornings"}
-_TELLING_WORDS = _YIELD_WORDS | _SERVE_WORDS | _MAKE_WORDS | _FILL_WORDS | _COUNT_WORDS | {"serving"}
-_SERVING_NOUNS = {
-    "serving",
-    "servings",
-    "portion",
-    "portions",
-    "pots",
-    "pot",
-    "jars",
-    "people",
-    "bowls",
-    "mornings",
-    "meals",
-    "helpings",
-    "patties",
-    "balls",
-    "pieces",
-    "muffins",
-    "bars",
-}
-
-
-@dataclass(frozen=True)
-class Makes:
-    """What a recipe says it gives. Grams are measured; volume in mL; `remarks` say what was chosen and why."""
-
-    servings: float | None = None
-    yield_g: float | None = None
-    serving_ml: float | None = None
-    serving_g: float | None = None
-    volume_ml: float | None = None
-    claimed: str = ""
-    remarks: tuple[str, ...] = ()
+_INGREDIENTS = re.compile(
+    r"^(?:the )?(?:ingredients?(?: list)?|(?:what )?you(?:'ll| will)? need|shopping list)\b[^\d]*:?$", re.IGNORECASE
+)
+_NOTES = re.compile(
+    r"^(?:recipe )?(?:notes?|tips?(?: and tricks)?|cook's notes?|variations?|nutrition(?:al)?(?: facts| information| info)?|storage|"
+    r"storing|comments?|faqs?|equipment|serving suggestions?|make[- ]ahead|substitutions?)\s*:?$",
+    re.IGNORECASE,
+)
+_STEP_NUMBER = re.compile(r"^step\s*\d+\s*[:.)-]?\s*", re.IGNORECASE)
+_VERB = re.compile(
+    r"^(?:add|allow|arrange|assemble|bake|beat|blanch|blend|boil|bring|brush|chill|chop|coat|combine|cook|cool|cover|crumble|crush|cut|"
+    r"dice|dissolve|divide|drain|drizzle|dry|enjoy|fill|finish|flip|fold|form|freeze|fry|garnish|grate|grease|grill|grind|heat|keep|"
+    r"knead|leave|let|line|lower|make|marinate|mash|measure|melt|mix|once|peel|pile|place|pour|preheat|prepare|press|process|pulse|"
+    r"puree|purée|put|reduce|refrigerate|reheat|remove|repeat|rest|return|rinse|roast|roll|sauté|saute|scatter|scoop|scrub|season|"
+    r"separate|serve|set|shake|shape|sift|simmer|slice|smash|soak|soften|spoon|spread|sprinkle|squeeze|steam|stir|store|strain|"
+    r"taste|tip|toast|top|toss|transfer|turn|warm|wash|weigh|when|whisk|whizz|wrap|zest)\b",
+    re.IGNORECASE,
+)
+_TOLD_OF = re.compile(r"^(?:so )?this is (?:my|our|a|an|the) ([\w' -]{3,60})", re.IGNORECASE)
 
 
 @dataclass(frozen=True)
 class Recipe:
-    """A recipe as read. `lines` holds every ingredient line's readings in order; `steps` the method as written."""
+    """A recipe as read. `lines` holds every ingredient line's readings in order; `steps` the method as written;
+    `asides` what stood around them and is no food; `dishes` the practitioner's own dishes that a line may name."""
 
     title: str
     makes: Makes
     lines: tuple[LineReading, ...]
     steps: tuple[str, ...] = ()
+    asides: tuple[str, ...] = ()
+    dishes: Mapping[str, Batch] = field(default_factory=dict)
 
     @property
     def items(self) -> tuple[Item, ...]:
         """The lines that were read, as items."""
-        return tuple(item_of(line) for line in self.lines if line.matched)
+        return tuple(item_of(line, self.dishes) for line in self.lines if line.matched)
 
     @property
     def unmatched(self) -> tuple[LineReading, ...]:
@@ -96,21 +79,23 @@ class Recipe:
         count = servings if servings is not None else makes.servings
         if count is None:
             count = _servings_by_size(makes, weight if weight is not None else sum(i.grams for i in self.items))
-        return make_batch(self.title, self.items, weight, count)
+        return Batch(self.title, self.items, weight, count, unread=tuple(line.text for line in self.unmatched))
 
 
-def item_of(line: LineReading) -> Item:
-    """A matched line as an item; raises if it has no food or weight."""
+def item_of(line: LineReading, dishes: Mapping[str, Batch] | None = None) -> Item:
+    """A matched line as an item, of a food or of one of the `dishes`; raises if it has no food or weight."""
     if line.food is None or line.grams is None:
         raise DieteticsError("nothing-matched")
     low = line.grams if line.grams_low is None else line.grams_low
     high = line.grams if line.grams_high is None else line.grams_high
-    return Item(line.food.name, FoodContent(line.food), line.grams, low, high, f"“{line.text}”: {line.how}")
+    dish = (dishes or {}).get(line.food.key)
+    content = FoodContent(line.food) if dish is None else BatchContent(dish)
+    return Item(line.food.name, content, line.grams, low, high, f"“{line.text}”: {line.how}")
 
 
 def _servings_by_size(makes: Makes, batch_g: float) -> float | None:
     if makes.serving_g:
-        return batch_g / makes.serving_g
+        return batch_g / makes.serving_g if batch_g else None
     if makes.serving_ml and makes.volume_ml:
         return makes.volume_ml / makes.serving_ml
     if makes.serving_ml:
@@ -118,183 +103,123 @@ def _servings_by_size(makes: Makes, batch_g: float) -> float | None:
     return None
 
 
-def read_recipe(text: str, reader: LineReader, title: str = "") -> Recipe:
-    """Read a pasted recipe. Raises DieteticsError `recipe-empty` or `recipe-too-long`.
+class _Page:
+    """A pasted page taken apart line by line. `part` is where it is: head, ingredients, steps or notes."""
 
-    The first line is the title when it starts with "#", or when it holds no amount and no known food.
+    def __init__(self, reader: LineReader, title: str) -> None:
+        self.reader, self.title = reader, title
+        self.makes = Makes()
+        self.lines: list[LineReading] = []
+        self.steps: list[str] = []
+        self.asides: list[str] = []
+        self.part = "head"
+        self.told = False
+
+    def take(self, raw: str, first: bool) -> None:
+        """Sort one line that is not empty."""
+        if raw.startswith("#") or (first and not self.title and self._is_title(raw)):
+            self._titled(raw)
+        elif self._turns_page(raw):
+            return
+        elif self.part == "notes":
+            self.asides.append(raw)
+        elif self.part == "steps":
+            self._in_steps(raw)
+        else:
+            self._in_ingredients(raw)
+
+    def _titled(self, raw: str) -> None:
+        title, self.makes = makes_of_title(raw.lstrip("# ").strip(), self.makes, self.reader.household)
+        self.title = self.title or title
+
+    def _is_title(self, raw: str) -> bool:
+        if _METHOD.match(raw) or _INGREDIENTS.match(raw) or is_aside(raw):
+            return False
+        plain = re.sub(r"\([^()]*\)", " ", raw)
+        tokens = tokenise(clean(plain))
+        if not tokens or len(tokens) > TITLE_WORDS or raw.rstrip().endswith(":"):
+            return False
+        if read_makes(plain, Makes(), self.reader.household) is not None and tokens[0].lower in (
+            "serves",
+            "makes",
+            "yield",
+        ):
+            return False
+        amount = read_amount(tokens)
+        return amount is None or amount.terms[0].unit is None and not self._names_food(raw)
+
+    def _turns_page(self, raw: str) -> bool:
+        """True for a line that says what comes below it."""
+        plain = raw.strip("*_= ").strip()
+        for pattern, part in ((_METHOD, "steps"), (_INGREDIENTS, "ingredients"), (_NOTES, "notes")):
+            if pattern.match(plain):
+                self.part, self.told = part, part == "steps"
+                return True
+        return False
+
+    def _in_steps(self, raw: str) -> None:
+        step = _STEP_NUMBER.sub("", without_number(raw))
+        if is_heading(raw) or is_aside(raw):
+            self.asides.append(raw)
+        elif self.told or _tells_what_to_do(step) or (raw.endswith(".") and len(raw.split()) >= 4):
+            self.steps.append(step)
+        else:
+            self.lines.extend(self.reader.read(raw))
+
+    def _in_ingredients(self, raw: str) -> None:
+        found = read_makes(raw, self.makes, self.reader.household)
+        if found is not None and (self._amount_ahead(raw) is False or not self._names_food(raw)):
+            self.makes = found
+            if not self.title and (told := _TOLD_OF.match(raw)):
+                self.title = told[1].strip().capitalize()
+            return
+        step = _STEP_NUMBER.sub("", without_number(raw))
+        if (self.lines or step != raw) and _tells_what_to_do(step) and not self._amount_ahead(step):
+            self.part = "steps"
+            self.steps.append(step)
+        elif self._is_aside(raw):
+            self.asides.append(raw)
+        else:
+            self.lines.extend(self.reader.read(raw))
+
+    def _is_aside(self, raw: str) -> bool:
+        if self._amount_ahead(raw):
+            return False
+        if is_aside(raw):
+            return True
+        sentence = raw.rstrip().endswith((".", "!", "?")) and len(raw.split()) >= 4
+        return sentence and not self.lines and not self._names_food(raw)
+
+    def _amount_ahead(self, raw: str) -> bool:
+        return read_amount(tokenise(clean(raw))) is not None
+
+    def _names_food(self, raw: str) -> bool:
+        return any(reading.matched or reading.choices for reading in self.reader.read(raw))
+
+
+def read_recipe(text: str, reader: LineReader, title: str = "", dishes: Mapping[str, Batch] | None = None) -> Recipe:
+    """Read a pasted recipe. Raises DieteticsError `recipe-empty`, `recipe-too-long` or `recipe-too-many-lines`.
+
+    The first line is the title when it starts with "#", or when it holds no amount of a known food. `dishes` are those
+    of the reader's shelf that are dishes of the practitioner.
     """
     if not text.strip():
         raise DieteticsError("recipe-empty")
-    if len(text) > MAX_TEXT or len(text.splitlines()) > MAX_LINES:
+    if len(text) > MAX_TEXT:
         raise DieteticsError("recipe-too-long", size=len(text), limit=MAX_TEXT)
-    makes = Makes()
-    lines: list[LineReading] = []
-    steps: list[str] = []
-    in_steps = False
-    for number, raw in enumerate(line.strip() for line in text.splitlines()):
-        if not raw:
-            continue
-        if raw.startswith("#"):
-            title = title or raw.lstrip("# ").strip()
-            makes = _from_title(raw, makes, reader.household)
-        elif _METHOD.match(raw):
-            in_steps = True
-        elif _INGREDIENTS.match(raw):
-            in_steps = False
-        elif in_steps or (lines and _tells_what_to_do(raw)):
-            steps.append(raw)
-        elif (found := read_makes(raw, makes, reader.household)) is not None:
-            makes = found
-        elif number == 0 and not title and _looks_like_title(raw):
-            title = raw
-        else:
-            lines.extend(reader.read(raw))
-    return Recipe(title or "Untitled", makes, tuple(lines), tuple(steps))
-
-
-def _looks_like_title(raw: str) -> bool:
-    tokens = tokenise(clean(raw))
-    return read_amount(tokens) is None and not any(t.value is not None for t in tokens) and len(tokens) <= 8
+    written = [line.strip() for line in text.splitlines() if line.strip()]
+    if len(written) > MAX_LINES:
+        raise DieteticsError("recipe-too-many-lines", lines=len(written), limit=MAX_LINES)
+    page = _Page(reader, title)
+    for number, raw in enumerate(written):
+        page.take(raw, first=number == 0)
+    return Recipe(
+        page.title or "Untitled", page.makes, tuple(page.lines), tuple(page.steps), tuple(page.asides), dishes or {}
+    )
 
 
 def _tells_what_to_do(raw: str) -> bool:
-    """True for a sentence of the method among the ingredients: it starts with a verb, and stops or takes its time."""
+    """True for a sentence of the method: it starts with a verb, and stops, goes on for long or takes its time."""
     if _VERB.match(raw) is None:
         return False
-    return raw.endswith(".") or read_step(raw).words() != ""
-
-
-def _from_title(raw: str, makes: Makes, household: Household) -> Makes:
-    found = read_makes(raw.lstrip("# "), makes, household, only_counts=True)
-    return found if found is not None else makes
-
-
-def read_makes(text: str, before: Makes, household: Household, only_counts: bool = False) -> Makes | None:
-    """Read a line that says what a recipe gives, or return None when it says no such thing."""
-    makes, changed = before, False
-    for clause in re.split(r"(?<=[a-z0-9])\.\s+(?=[A-Z])|[,;](?=\s)|\bor so\b", clean(text)):
-        tokens = [t for t in tokenise(clause) if t.text not in ":.="]
-        for index, token in enumerate(tokens):
-            read = _clause(tokens, index, token.lower, household)
-            if read is not None:
-                makes, changed = _merge(makes, read, clause.strip(), counted=token.lower in _FILL_WORDS), True
-                break
-        if only_counts and changed:
-            break
-    return makes if changed else None
-
-
-def _clause(tokens: Sequence[Token], index: int, word: str, household: Household) -> Makes | None:
-    """What one clause gives, read from the word that announces it."""
-    if word not in _TELLING_WORDS:
-        return None
-    rest = list(tokens[index + 1 :])
-    amount = read_amount(_without_filler(rest))
-    term = amount.terms[0] if amount else None
-    if word in _FILL_WORDS and term is not None:
-        return _filled(_without_filler(rest), household)
-    if word in _YIELD_WORDS and term is not None and term.unit is not None and term.unit.kind == "mass":
-        return Makes(yield_g=float(term.quantity.likely) * term.unit.worth)
-    if word == "serving" and index == 0 and term is not None:
-        return _serving_size(term, household)
-    if word in _MAKE_WORDS and term is not None:
-        return _made(term, _without_filler(rest), household)
-    if word in _SERVE_WORDS and index == 0 and term is not None and term.unit is None:
-        return Makes(servings=float(term.quantity.likely), claimed=_claim(term))
-    if word in _COUNT_WORDS and index > 0:
-        return _counted_before(tokens, index, household)
-    return None
-
-
-def _without_filler(tokens: Sequence[Token]) -> list[Token]:
-    skip = 0
-    while skip < len(tokens) and tokens[skip].lower in {"about", "around", "of", "up", "is", "was", "the", "roughly"}:
-        skip += 1
-    return list(tokens[skip:])
-
-
-def _claim(term: Term) -> str:
-    low, high = float(term.quantity.low), float(term.quantity.high)
-    return f"{low:g}–{high:g}" if low != high else ""
-
-
-def _volume(term: Term, household: Household) -> float:
-    return float(term.quantity.likely) * millilitres(term.unit, household) if term.unit is not None else 0.0
-
-
-def _serving_size(term: Term, household: Household) -> Makes | None:
-    if term.container is not None:
-        return _serving_size(term.container, household)
-    if term.unit is None:
-        return None
-    if term.unit.kind == "mass":
-        return Makes(serving_g=float(term.quantity.likely) * term.unit.worth)
-    volume = _volume(term, household)
-    return Makes(serving_ml=volume) if volume else None
-
-
-def _made(term: Term, rest: Sequence[Token], household: Household) -> Makes | None:
-    if term.unit is None:
-        amount = read_amount(rest)
-        noun = rest[amount.taken].lower if amount and amount.taken < len(rest) else ""
-        count = float(term.quantity.likely)
-        return Makes(servings=count, claimed=_claim(term)) if noun in _SERVING_NOUNS or not noun else None
-    if term.unit.key == "serving":
-        return Makes(servings=float(term.quantity.likely), claimed=_claim(term))
-    if term.unit.kind == "mass":
-        return Makes(yield_g=float(term.quantity.likely) * term.unit.worth)
-    volume = _volume(term, household)
-    return Makes(volume_ml=volume) if volume else None
-
-
-def _counted_before(tokens: Sequence[Token], index: int, household: Household) -> Makes | None:
-    """ "about 10 servings of 2 tbsp": the count stands before the word, the size may stand after it."""
-    before = _without_filler(tokens[:index])
-    amount = read_amount(before)
-    if amount is None or amount.taken != len(before):
-        return None
-    term = amount.terms[0]
-    made = Makes(servings=float(term.quantity.likely), claimed=_claim(term))
-    size = read_amount(_without_filler(tokens[index + 1 :]))
-    inner = _serving_size(size.terms[0], household) if size else None
-    return replace(made, serving_ml=inner.serving_ml, serving_g=inner.serving_g) if inner else made
-
-
-def _filled(rest: Sequence[Token], household: Household) -> Makes | None:
-    """ "filled 7 x 1 cup pots": seven servings of a cup were counted."""
-    count = next((t.value for t in rest if t.value is not None), None)
-    after = next((i for i, t in enumerate(rest) if t.lower == "x"), None)
-    if count is None:
-        return None
-    inner = read_amount(rest[after + 1 :]) if after is not None else None
-    size = _serving_size(inner.terms[0], household) if inner else None
-    made = Makes(servings=float(count))
-    return replace(made, serving_ml=size.serving_ml, serving_g=size.serving_g) if size else made
-
-
-def _merge(before: Makes, read: Makes, clause: str, counted: bool) -> Makes:
-    """Put what a clause says on top of what was read before; a count stands before a claim."""
-    remarks = [] if counted else list(before.remarks)
-    servings, claimed = before.servings, before.claimed or read.claimed
-    if read.servings is not None:
-        if servings is not None and servings != read.servings:
-            remarks.append(
-                f"“{clause}” counts {read.servings:g}; it stands before the earlier {servings:g}"
-                if counted
-                else f"“{clause}” also says {read.servings:g} servings; {servings:g} was kept"
-            )
-        if servings is None or counted:
-            servings = read.servings
-    if counted and before.claimed:
-        remarks.append(f"“{clause}” is a count; it stands before the claim of {before.claimed}")
-    if read.claimed and not counted:
-        remarks.append(f"“{read.claimed}” servings is a range: {read.servings:g} is taken until a count is given")
-    return Makes(
-        servings=servings,
-        yield_g=read.yield_g if read.yield_g is not None else before.yield_g,
-        serving_ml=read.serving_ml or before.serving_ml,
-        serving_g=read.serving_g or before.serving_g,
-        volume_ml=read.volume_ml or before.volume_ml,
-        claimed=claimed,
-        remarks=tuple(remarks),
-    )
+    return raw.endswith((".", "!")) or read_step(raw).words() != "" or len(raw.split()) > 8

@@ -111,9 +111,12 @@ class UnknownIsNotZero(unittest.TestCase):
         self.assertIsNone(figure.amount)
         self.assertEqual(figure.text(), "unknown")
 
-    def test_yield_cannot_be_more_than_went_in_or_nothing(self) -> None:
-        items = (Item.exact("beans", FoodContent(SHELF.food("black-beans-cooked")), 300),)
-        for weight in (0, -5, 307):
+    def test_a_measured_yield_is_taken_unless_it_is_nothing(self) -> None:
+        items = (Item.exact("Black beans", FoodContent(SHELF.food("black-beans-dry")), 454),)
+        soaked = Batch("pot", items, 1100, 1)
+        self.assertEqual(soaked.weight_g, 1100)
+        self.assertIn("Black beans took up water", " ".join(soaked.remarks()))
+        for weight in (0, -5):
             with self.assertRaises(DieteticsError):
                 Batch("pot", items, weight, 1)
         self.assertEqual(Batch("pot", items, 300, 1).weight_g, 300)

@@ -87,7 +87,6 @@ class Evaluate(unittest.TestCase):
             (written(b"   \n"), "nothing"),
             (written(b"a" * 300_000), "characters"),
             (written(b"\x00\x01\x02"), "not text"),
-            (written(b"1 cup cooked quinoa\nyield: 4 kg\n"), "more than went in"),
         ):
             done = verb("evaluate", path)
             self.assertEqual(done.returncode, 2, done.stdout)
@@ -95,9 +94,40 @@ class Evaluate(unittest.TestCase):
             self.assertEqual(done.stdout, "")
 
     def test_unknown_is_null(self) -> None:
-        answer = json.loads(verb("evaluate", written(b"# T\n100 g okara\n")).stdout)
+        answer = json.loads(verb("evaluate", written(b"# T\nServes 1\n100 g okara\n")).stdout)
         self.assertIsNone(answer["per_serving"]["fibre_g"])
         self.assertEqual(answer["coverage"]["fibre_g"], 0)
+
+    def test_no_servings_are_not_one(self) -> None:
+        answer = json.loads(verb("evaluate", written(b"# T\n1 cup cooked quinoa\nyield: 4 kg\n")).stdout)
+        self.assertEqual((answer["servings"], answer["serving_g"], answer["per_serving"]), (None, None, None))
+        self.assertEqual(answer["batch_g"], 4000)
+        self.assertIn("more came out than went in", " ".join(answer["remarks"]))
+        self.assertIsNotNone(answer["whole"]["energy_kcal"])
+
+    def test_allergens_are_complete_only_when_every_line_was_read(self) -> None:
+        whole = json.loads(verb("evaluate", written(b"# T\nServes 2\n2 tbsp tahini\n100 g firm tofu\n")).stdout)
+        self.assertEqual((whole["allergens"], whole["allergens_complete"]), (["sesame", "soy"], True))
+        self.assertTrue(whole["complete"]["protein_g"])
+        done = verb("evaluate", written(b"# T\nServes 2\n2 tbsp tahini\n100 g chicken breast\n"))
+        part = json.loads(done.stdout)
+        self.assertEqual(done.returncode, 3)
+        self.assertEqual((part["allergens"], part["allergens_complete"]), (["sesame"], False))
+        self.assertFalse(part["complete"]["protein_g"])
+        self.assertIsNone(part["coverage"]["protein_g"])
+        self.assertIn("chicken", part["unmatched"][0]["reason"])
+
+    def test_words_and_choices(self) -> None:
+        answer = json.loads(
+            verb("evaluate", written(b"# T\n1 can no-salt-added black beans, drained\n2 tbsp organic tahini\n")).stdout
+        )
+        self.assertIn("no salt added", " ".join(answer["lines"][0]["words"]["honoured"]))
+        self.assertIn("organic", answer["lines"][1]["words"]["neutral"])
+        refused = json.loads(
+            verb("evaluate", written(b"# T\n2 tbsp tahini\n1 cup sweetened soy yogurt with fudge\n")).stdout
+        )
+        self.assertTrue(refused["unmatched"][0]["choices"])
+        self.assertTrue(refused["unmatched"][0]["choices"][0]["differs"])
 
 
 class Foods(unittest.TestCase):
