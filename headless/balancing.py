@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-import re
 import math
+import re
 from collections.abc import Mapping
 from typing import Any
 

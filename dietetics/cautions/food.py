@@ -15,7 +15,8 @@ from dietetics.composition.sums import Composition
 ALLERGIES: Mapping[str, tuple[str, ...]] = {
     "peanut": ("peanut",), "tree-nuts": ("tree-nuts",), "soy": ("soy",), "wheat": ("wheat",),
     "gluten": ("gluten", "wheat", "gluten-trace"), "sesame": ("sesame",), "mustard": ("mustard",), "celery": ("celery",),
-    "lupin": ("lupin",), "sulphites": ("sulphites",),
+    "lupin": ("lupin",), "sulphites": ("sulphites",), "milk": ("milk",), "egg": ("egg",), "fish": ("fish",),
+    "crustaceans": ("crustaceans",), "molluscs": ("molluscs",),
 }  # fmt: skip
 OXALATE_FAMILIES = {"spinach", "chard", "beet-greens", "almonds", "almond-flour", "almond-butter"}
 SOY_GROUP = "soy-food"
@@ -59,6 +60,35 @@ def allergen_cautions(eaten: Sequence[Eaten], allergies: Sequence[str]) -> list[
                 )
             )
     return found
+
+
+def trace_cautions(eaten: Sequence[Eaten], allergies: Sequence[str]) -> list[Caution]:
+    """Foods whose label says that they may contain traces of what a client is allergic to."""
+    found = []
+    for allergy in allergies:
+        carried = set(ALLERGIES.get(allergy, (allergy,)))
+        names = sorted(
+            {e.food.name for e in eaten if set(e.food.traces) & carried and not set(e.food.allergens) & carried}
+        )
+        if names:
+            text = f"{allergy} allergy: {', '.join(names)} may contain traces, says the label."
+            action = "Ask how strict they are, or take another make."
+            found.append(
+                Caution(f"traces-{allergy}", "warn", text, action, "the client", "the label", float(len(names)))
+            )
+    return found
+
+
+def open_allergen_caution(eaten: Sequence[Eaten], unread: int, allergies: Sequence[str]) -> Caution | None:
+    """What keeps the allergens of a meal from being complete, for a client who has any: lines not read, unknown lists."""
+    unlisted = sorted({e.food.name for e in eaten if not e.food.allergens_known})
+    if not allergies or not (unread or unlisted):
+        return None
+    lines = f"{unread} line{'' if unread == 1 else 's'} of its dishes not read" if unread else ""
+    lists = f"the ingredient list of {', '.join(unlisted)} is not known" if unlisted else ""
+    text = f"Allergens are not all known: {'; '.join(filter(None, (lines, lists)))}."
+    action = "Mend the lines, or read the package, before it is eaten."
+    return Caution("allergens-open", "serious", text, action, "", "the dish as written", float(unread + len(unlisted)))
 
 
 def refusals(dislikes: str) -> tuple[tuple[str, ...], ...]:

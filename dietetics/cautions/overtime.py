@@ -14,6 +14,8 @@ from dietetics.cautions.food import (
     allergen_cautions,
     brazil_nut_caution,
     fibre_jump,
+    open_allergen_caution,
+    trace_cautions,
     vitamin_k_swing,
 )
 from dietetics.composition.sums import Composition
@@ -47,11 +49,19 @@ def week_cautions(
 ) -> list[Caution]:
     """The cautions of a week, the most serious first, each naming its days. `fibre_before_g` is a usual day before it."""
     found = [
-        *allergen_cautions([one for day in days for one in day.eaten], allergies),
+        *_allergens(days, allergies),
         *_vitamin_k(days, conditions), *_few_meals(days, conditions), *_potassium(days, conditions, potassium_ceiling_mg),
         *_nuts(days), *_soy(days, conditions), *_fibre(days, fibre_before_g), *_b12_and_iodine(days),
     ]  # fmt: skip
     return sorted(found, key=lambda caution: SEVERITIES.index(caution.severity))
+
+
+def _allergens(days: Sequence[DayEaten], allergies: Sequence[str]) -> list[Caution]:
+    eaten = [one for day in days for one in day.eaten]
+    unread = max((day.total.unread for day in days), default=0)
+    still_open = open_allergen_caution(eaten, unread, allergies)
+    held = [*allergen_cautions(eaten, allergies), *trace_cautions(eaten, allergies)]
+    return [*held, still_open] if still_open is not None else held
 
 
 def _vitamin_k(days: Sequence[DayEaten], conditions: frozenset[str]) -> list[Caution]:

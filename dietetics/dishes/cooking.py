@@ -34,6 +34,7 @@ STORING = (
     "Cool within 2 hours; keep at 5 °C or below; reheat once, until it steams right through."  # FDA Food Code 3-501.14
 )
 RICE_STORING = "Rice: cool at once."  # common practice
+MOST_YIELD_G = 1e6  # above a tonne it is a slip of the pen
 LEARNT_FROM, LEARNT_LEAST = 5, 2  # cookings that an expected yield learns from, and how many it needs
 
 
@@ -187,6 +188,8 @@ def read_yield(text: str, household: Household = US_HOUSEHOLD, density: tuple[fl
     grams = weights[0][0] - sum(w for w, _ in weights[1:])
     if grams <= 0:
         raise DieteticsError("yield-not-positive", grams=grams)
+    if grams > MOST_YIELD_G:
+        raise DieteticsError("amount-absurd", text=text, grams=grams, limit_kg=MOST_YIELD_G / 1000)
     return grams, " less ".join(how for _, how in weights)
 
 

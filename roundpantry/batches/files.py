@@ -9,6 +9,7 @@ from reportlab.lib.styles import getSampleStyleSheet
 from reportlab.lib.units import mm
 from reportlab.platypus import Paragraph, SimpleDocTemplate, Spacer, Table, TableStyle
 
+from dietetics.dishes.allergens import batch_allergens
 from dietetics.dishes.exchange import to_csv, to_jsonld, to_text
 from dietetics.nutrients import nutrient
 from roundpantry.batches.models import Batch
@@ -33,16 +34,19 @@ def card(batch: Batch) -> bytes:
     """A card of the dish as PDF, A5."""
     value = batch_value(batch)
     styles = getSampleStyleSheet()
-    head = f"{value.servings:g} servings of {value.serving_g:,.0f} g"
+    what, _, shown = value.shown
+    head = "" if value.servings is None else f"{value.servings:g} servings of {value.serving_g:,.0f} g"
+    head = head or f"{value.weight_g:,.0f} g; the number of servings is not said"
     head += f", pot weighed {batch.yield_g:,.0f} g" if batch.yield_g is not None else ""
-    figures = [(nutrient(k).name, value.per_serving[k].shown()) for k in CARD_KEYS]
+    figures = [(nutrient(k).name, shown[k].shown()) for k in CARD_KEYS]
     body = [
         Paragraph(_safe(batch.title), styles["Title"]), Paragraph(_safe(head), styles["Normal"]), Spacer(1, 4 * mm),
         *(Paragraph(_safe(line.text), styles["Normal"], bulletText="-") for line in batch.lines.all()), Spacer(1, 4 * mm),
         *(Paragraph(_safe(step), styles["Normal"]) for step in batch.steps.splitlines() if step.strip()), Spacer(1, 4 * mm),
         Table([[_safe(a), _safe(b)] for a, b in figures], hAlign="LEFT",
               style=TableStyle([("LINEBELOW", (0, 0), (-1, -1), 0.4, "grey"), ("FONTSIZE", (0, 0), (-1, -1), 9)])),
-        Spacer(1, 3 * mm), Paragraph("A serving. Plans food; does not treat disease.", styles["Italic"]),
+        Spacer(1, 3 * mm), Paragraph(_safe(f"Allergens: {batch_allergens(value).words()}"), styles["Normal"]), Spacer(1, 2 * mm),
+        Paragraph(_safe(f"{what}. Plans food; does not treat disease."), styles["Italic"]),
     ]  # fmt: skip
     out = io.BytesIO()
     margins = dict.fromkeys(("leftMargin", "rightMargin", "topMargin", "bottomMargin"), 14 * mm)

@@ -27,7 +27,7 @@ class YieldForm(forms.Form):
     """What came out of the pot."""
 
     yield_g = forms.CharField(required=False, max_length=100, label="Yield, weighed or counted")
-    servings = forms.FloatField(label="Servings")
+    servings = forms.FloatField(required=False, label="Servings")
     method = forms.ChoiceField(required=False, choices=[("", "")] + list(METHODS.items()))
     retention = forms.BooleanField(required=False)
 

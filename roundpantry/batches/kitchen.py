@@ -9,7 +9,8 @@ from django.urls import reverse
 
 from dietetics.cautions.food import ALLERGIES, POTASSIUM_CONDITIONS, Eaten, meal_cautions
 from dietetics.composition.foods import Food
-from dietetics.composition.sums import Figure
+from dietetics.composition.sums import Composition, Figure
+from dietetics.dishes.allergens import Allergens, batch_allergens
 from dietetics.dishes.batches import Batch as BatchValue
 from dietetics.dishes.bowls import foods_of
 from dietetics.dishes.cooking import storing_words
@@ -27,7 +28,7 @@ from dietetics.dishes.fitting import (
 from dietetics.nutrients import nutrient
 from dietetics.targets.windows import above, ceiling_words
 from roundpantry.batches.models import Batch, BatchLine
-from roundpantry.batches.records import batch_items, batch_value, learnt_yield
+from roundpantry.batches.records import batch_items, batch_value, counted_lines, learnt_yield
 from roundpantry.clients.models import Client
 from roundpantry.shelf.records import food_or_none, shelf_of
 from roundpantry.targets.records import main_meal, newest_set, windows_of, windows_of_meal
@@ -41,7 +42,6 @@ COSTS = (
     ("energy_kcal", "kcal"),
 )
 MINERAL_CEILINGS = frozenset({"potassium_mg", "phosphorus_mg", "sodium_mg"})
-HIDDEN = {"gluten-trace": "may hold gluten"}
 
 
 def portions_page(batch: Batch) -> dict[str, Any]:
@@ -60,7 +60,7 @@ def portions_page(batch: Batch) -> dict[str, Any]:
     vessel = value.total.scaled(batch.vessel_g / value.weight_g) if batch.vessel_g and value.weight_g else None
     return {
         "batch": batch, "rows": rows, "weight": f"{value.weight_g:,.0f}", "given": f"{given:,.0f}", "left": f"{abs(left):,.0f}",
-        "short": left < -0.5, "containers": sum(share.times for share in shares), "serving_g": f"{value.serving_g:,.0f}",
+        "short": left < -0.5, "containers": sum(share.times for share in shares), "serving_g": "" if value.servings is None else f"{value.serving_g:,.0f}",
         "vessel": [(nutrient(k).name, vessel[k].shown()) for k in TOLD] if vessel else [],
         "vessel_g": "" if batch.vessel_g is None else f"{batch.vessel_g:g} g",
         "fills": "" if not batch.vessel_g else f"{value.weight_g / batch.vessel_g:.1f}",
@@ -73,8 +73,9 @@ def fitting_page(batch: Batch, client: Client | None) -> dict[str, Any]:
     lines = [line for line in batch.lines.all() if not line.heading]
     items = batch_items(batch)
     by_line = {}
-    counted = [line for line in lines if line.grams is not None and food_or_none(line.food_key)]
-    for index, (line, cost) in enumerate(zip(counted, costs(items, value.servings), strict=True)):
+    what, share_g, shown = value.shown
+    parts = value.weight_g / share_g if share_g and value.weight_g else 1.0
+    for index, ((line, _), cost) in enumerate(zip(counted_lines(batch), costs(items, parts), strict=True)):
         by_line[line.pk] = (index, cost)
     shelf = shelf_of(batch.practitioner)
     rows = []
@@ -90,14 +91,14 @@ def fitting_page(batch: Batch, client: Client | None) -> dict[str, Any]:
                 "grams": "" if line.grams is None else f"{line.grams:,.0f}",
                 "costs": [(label, _cell(cost.amounts[key], key) if cost else "") for key, label in COSTS],
                 "worst": f"{cost.share:.0%} of the {nutrient(cost.worst).name.lower()}" if cost and cost.share >= 0.25 else "",
-                "marks": _marks(food, client), "swaps": [_swap(items, index, one, value.servings, client) for one in offered],
+                "marks": _marks(food, client), "swaps": [_swap(items, index, one, parts, client) for one in offered],
                 "instead_of": line.instead_of,
             }
         )  # fmt: skip
     return {
         "batch": batch, "rows": rows, "cost_names": [label for _, label in COSTS],
         "client": client, "fit_url": reverse("batches:fit", args=[batch.pk]),
-        "headline": [(nutrient(k).name, value.per_serving[k].shown()) for k in TOLD], "changed": _changed(batch, value),
+        "headline": [(nutrient(k).name, shown[k].shown()) for k in TOLD], "column": what, "changed": _changed(batch, value),
         "wants": _wants(value, client), "why": batch.why_changed.splitlines(), "cautions": _cautions(value, client),
     }  # fmt: skip
 
@@ -132,8 +133,15 @@ def _changed(batch: Batch, value: BatchValue) -> dict[str, Any]:
     return {
         "parent": batch.parent, "lines": [difference_words(d) for d in differences(before.items, value.items)],
         "figures": [(nutrient(k).name, a.shown(), b.shown(), _share(a, b))
-                    for k, a, b in figure_changes(before.per_serving, value.per_serving, TOLD)],
+                    for k, a, b in figure_changes(*_comparable(before, value), TOLD)],
     }  # fmt: skip
+
+
+def _comparable(before: BatchValue, after: BatchValue) -> tuple[Composition, Composition]:
+    """Both as a serving, or both as 100 g where either does not say how many servings it makes."""
+    if before.servings is None or after.servings is None:
+        return before.per_100g, after.per_100g
+    return before.per_serving, after.per_serving
 
 
 def changed_page(batch: Batch, client: Client | None) -> dict[str, Any]:
@@ -144,7 +152,7 @@ def changed_page(batch: Batch, client: Client | None) -> dict[str, Any]:
         "lines": [(line.text, "" if line.grams is None else f"{line.grams:,.0f} g") for line in batch.lines.all()
                   if not line.heading],
         "steps": [step for step in batch.steps.splitlines() if step.strip()], "cautions": _cautions(value, client),
-        "servings": f"{value.servings:g}", "serving_g": f"{value.serving_g:,.0f}",
+        "servings": "" if value.servings is None else f"{value.servings:g}", "serving_g": f"{value.shown[1]:,.0f}",
     }  # fmt: skip
 
 
@@ -160,6 +168,8 @@ def _wants(value: BatchValue, client: Client | None) -> list[str]:
     meal = main_meal(present) if present else None
     if meal is None:
         return []
+    if value.servings is None:
+        return []
     serving = value.per_serving
     return [
         f"{nutrient(w.key).name} {serving[w.key].shown()}: the whole {meal.name.lower()} wants {w.text()}"
@@ -168,12 +178,12 @@ def _wants(value: BatchValue, client: Client | None) -> list[str]:
 
 
 def _cautions(value: BatchValue, client: Client | None) -> list[str]:
-    if client is None:
+    if client is None or value.servings is None:
         return []
     present = newest_set(client)
     kidney = bool(POTASSIUM_CONDITIONS & set(client.conditions)) and present is not None
     ceilings = ceiling_words(windows_of(present), value.per_serving, MINERAL_CEILINGS) if kidney and present else []
-    eaten = [Eaten(food, grams / value.servings) for item in value.items for food, grams in foods_of(item)]
+    eaten = [Eaten(food, grams / value.known_servings) for item in value.items for food, grams in foods_of(item)]
     found = [f"{c.text} {c.action}" for c in meal_cautions(eaten, value.per_serving, frozenset(client.conditions))]
     return (
         [*found, f"A serving: {'; '.join(ceilings)}. Ask the kidney clinician before ceilings are moved."]
@@ -195,14 +205,28 @@ def label_page(batch: Batch, made_on: date, most: int) -> dict[str, Any]:
     figures, allergens, how to reheat."""
     value = batch_value(batch)
     portions = [(share.who, share.grams) for share in batch.shares.all() for _ in range(share.times)]
-    portions = portions or [("", value.serving_g)] * max(1, round(value.servings))
-    allergens = sorted({a for item in value.items for food, _ in foods_of(item) for a in food.allergens})
+    if not portions and value.servings is not None:
+        portions = [("", value.serving_g)] * max(1, round(value.servings))
+    allergens = batch_allergens(value)
     return {
         "batch": batch, "made_on": made_on, "use_by": made_on + timedelta(days=batch.keeps_days),
-        "labels": [(who, f"{grams:,.0f}", _label_figures(value, grams)) for who, grams in portions[:most]],
-        "allergens": ", ".join(HIDDEN.get(a, a.replace("-", " ")) for a in allergens) or "none known",
+        "labels": [(who, f"{grams:,.0f}", _label_figures(value, grams)) for who, grams in (portions or [("", value.weight_g)])[:most]],
+        "allergens": _allergen_words(allergens), "open": allergens.open_words().strip(),
         "caution": storing_words(food for item in value.items for food, _ in foods_of(item)),
     }  # fmt: skip
+
+
+def allergen_name(key: str) -> str:
+    """An allergen as it is said."""
+    return key.replace("-", " ")
+
+
+def _allergen_words(found: Allergens) -> str:
+    held = ", ".join(allergen_name(a) for a in found.contains)
+    traces = ", ".join(allergen_name(a) for a in found.traces)
+    words = [held, f"may contain {traces}" if traces else ""]
+    said = "; ".join(word for word in words if word)
+    return said or ("none of the usual ones" if found.complete else "none in what was read")
 
 
 def _label_figures(value: BatchValue, grams: float) -> list[tuple[str, str]]:

@@ -8,16 +8,18 @@ class Batch(models.Model):
     """A cooked dish of a practitioner, as written and as measured.
 
     `method` is how the pot is cooked, `retention` whether what heat and water take is counted, `water_g` water put in
-    or (negative) boiled away afterwards. A fitted version knows its `parent` and why it was changed.
+    or (negative) boiled away afterwards. `servings` is empty where nobody said how many. A fitted version knows its
+    `parent` and why it was changed.
     """
 
     practitioner = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="batches")
     title = models.CharField(max_length=120)
     yield_g = models.FloatField(null=True, blank=True)
-    servings = models.FloatField(default=1)
+    servings = models.FloatField(null=True, blank=True)
     remarks = models.JSONField(default=list, blank=True)
     steps = models.TextField(blank=True)
     written = models.TextField(blank=True)
+    asides = models.JSONField(default=list, blank=True)
     method = models.CharField(max_length=8, default="pot")
     retention = models.BooleanField(default=False)
     water_g = models.FloatField(default=0)
@@ -38,12 +40,17 @@ class Batch(models.Model):
 
 
 class BatchLine(models.Model):
-    """One reading of one written line. `grams` is empty where it was not understood; `reason` then says why."""
+    """One reading of one written line. `grams` is empty where it was not understood; `reason` then says why.
+
+    `dish` is set where the line names another batch of the practitioner. `words` holds what was heard and changed
+    nothing; `choices` the nearest foods where nothing was read.
+    """
 
     batch = models.ForeignKey(Batch, on_delete=models.CASCADE, related_name="lines")
     position = models.PositiveIntegerField()
     text = models.CharField(max_length=320)
     food_key = models.CharField(max_length=60, blank=True)
+    dish = models.ForeignKey(Batch, on_delete=models.RESTRICT, null=True, blank=True, related_name="used_in")
     grams = models.FloatField(null=True, blank=True)
     grams_low = models.FloatField(null=True, blank=True)
     grams_high = models.FloatField(null=True, blank=True)
@@ -52,6 +59,8 @@ class BatchLine(models.Model):
     reason = models.TextField(blank=True)
     remarks = models.JSONField(default=list, blank=True)
     alternatives = models.JSONField(default=list, blank=True)
+    choices = models.JSONField(default=list, blank=True)
+    neutral = models.JSONField(default=list, blank=True)
     heading = models.BooleanField(default=False)
     method = models.CharField(max_length=8, blank=True)
     instead_of = models.CharField(max_length=320, blank=True)

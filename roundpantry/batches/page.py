@@ -2,13 +2,21 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Iterable
 from dataclasses import dataclass
 from typing import Any
 
-from dietetics.cautions.food import Eaten, allergen_cautions, dislike_cautions
+from dietetics.cautions.food import (
+    Eaten,
+    allergen_cautions,
+    dislike_cautions,
+    open_allergen_caution,
+    trace_cautions,
+)
 from dietetics.composition.foods import load_shelf
 from dietetics.composition.sums import Composition
+from dietetics.dishes.allergens import batch_allergens
 from dietetics.dishes.batches import Batch as BatchValue
 from dietetics.dishes.bowls import foods_of
 from dietetics.dishes.cooking import METHODS, bowls_coated, yield_words
@@ -16,12 +24,12 @@ from dietetics.dishes.fitting import for_words
 from dietetics.dishes.steps import read_step
 from dietetics.nutrients import nutrient
 from dietetics.targets.windows import levels_of
-from roundpantry.batches.kitchen import log_rows
+from roundpantry.batches.kitchen import allergen_name, log_rows
 from roundpantry.batches.models import Batch, BatchLine
-from roundpantry.batches.records import batch_value, expected_of, learnt_yield
+from roundpantry.batches.records import batch_value, expected_of, learnt_yield, line_content
 from roundpantry.clients.models import Client
 from roundpantry.counter.levels import figure_rows, levels_html
-from roundpantry.shelf.records import food_or_none, newer_key, shelf_of
+from roundpantry.shelf.records import newer_key, shelf_of
 from roundpantry.targets.records import main_meal, newest_set, windows_of_meal
 
 CONFIDENCE_WORDS = {"high": "sure", "fair": "fairly sure", "low": "rough", "ask": "two meanings"}
@@ -47,11 +55,14 @@ class LineRow:
     method: str
     instead_of: str
     swaps: bool
+    dish: Batch | None
+    choices: list[dict[str, Any]]
+    written: list[tuple[str, bool]]
 
 
 def line_row(line: BatchLine) -> LineRow:
     """Format one line."""
-    food = food_or_none(line.food_key)
+    food = line_content(line)
     span = ""
     low, high = line.grams_low, line.grams_high
     if line.grams is not None and low is not None and high is not None and high - low > 0.05 * line.grams:
@@ -73,7 +84,19 @@ def line_row(line: BatchLine) -> LineRow:
         line.method,
         line.instead_of,
         food is None and not line.heading and bool(for_words(line.text, load_shelf())),
+        line.dish,
+        line.choices if line.reason else [],
+        heard(line.text, line.neutral),
     )
+
+
+def heard(text: str, neutral: Iterable[str]) -> list[tuple[str, bool]]:
+    """The written line in pieces, each with whether it was heard and changed nothing: shown in grey."""
+    words = sorted({re.escape(word) for word in neutral if word}, key=len, reverse=True)
+    if not words:
+        return [(text, False)]
+    pattern = re.compile(rf"\b((?:{'|'.join(words)})\w{{0,2}})\b", re.IGNORECASE)
+    return [(piece, i % 2 == 1) for i, piece in enumerate(pattern.split(text)) if piece]
 
 
 def _remarks(line: BatchLine) -> list[str]:
@@ -81,7 +104,21 @@ def _remarks(line: BatchLine) -> list[str]:
     newer = (
         ["this label has a newer version; the line keeps the one it was made with"] if newer_key(line.food_key) else []
     )
-    return [*line.remarks, *newer]
+    return [*line.remarks, *newer, *_dish_remarks(line)]
+
+
+def _dish_remarks(line: BatchLine) -> list[str]:
+    """What is to be known of a dish in a dish: that lines of it were not read, and that a version of it was made since."""
+    if line.dish is None:
+        return []
+    found = [f"{line.dish.title} makes its own figures: what is changed there counts here"]
+    unread = batch_value(line.dish).unread_lines
+    if unread:
+        found.append(f"{unread} line{'' if unread == 1 else 's'} of {line.dish.title} not read")
+    newer = line.dish.variants.order_by("-created_at").first()
+    if newer is not None:
+        found.append(f"a newer one exists: {newer.title}")
+    return found
 
 
 def _grams(value: float | None) -> str:
@@ -95,16 +132,17 @@ def list_rows(batches: Iterable[Batch]) -> list[dict[str, Any]]:
     rows = []
     for batch in batches:
         value = batch_value(batch)
-        serving = value.per_serving
+        what, grams, serving = value.shown
         rows.append(
             {
                 "batch": batch,
-                "servings": f"{value.servings:g}",
-                "serving_g": f"{value.serving_g:,.0f} g",
+                "servings": "not said" if value.servings is None else f"{value.servings:g}",
+                "serving_g": f"{grams:,.0f} g",
+                "per_100g": value.servings is None,
                 "energy": serving["energy_kcal"].text(),
                 "protein": serving["protein_g"].text(),
                 "density": serving["kcal_per_g"].text(),
-                "open": sum(1 for line in batch.lines.all() if line.grams is None and not line.heading),
+                "open": len(value.unread),
                 "ask": sum(1 for line in batch.lines.all() if line.confidence == "ask"),
             }
         )
@@ -115,7 +153,7 @@ def _levels(value: BatchValue, client: Client | None) -> dict[str, Any]:
     """One serving against the client's main meal, when there is a client with targets."""
     present = newest_set(client) if client else None
     meal = main_meal(present) if present else None
-    if client is None or meal is None or not value.items:
+    if client is None or meal is None or not value.items or value.servings is None:
         return {"levels": [], "levels_title": ""}
     levels = levels_html(levels_of(windows_of_meal(meal), value.per_serving))
     return {"levels": levels, "levels_title": f"One serving in {client.name}'s {meal.name.lower()}"}
@@ -126,7 +164,9 @@ def _warnings(value: BatchValue, client: Client | None) -> list[str]:
     if client is None:
         return []
     eaten = [Eaten(food, grams) for item in value.items for food, grams in foods_of(item)]
-    found = [*allergen_cautions(eaten, client.allergies), *dislike_cautions(eaten, client.dislikes)]
+    found = [*allergen_cautions(eaten, client.allergies), *trace_cautions(eaten, client.allergies)]
+    still_open = open_allergen_caution(eaten, value.unread_lines, client.allergies)
+    found += [*([still_open] if still_open else []), *dislike_cautions(eaten, client.dislikes)]
     return [f"For {client.name}: {caution.text}" for caution in found]
 
 
@@ -149,7 +189,9 @@ def batch_page(batch: Batch, client: Client | None) -> dict[str, Any]:
     """Everything the batch page shows."""
     value = batch_value(batch)
     lines = [line_row(line) for line in batch.lines.all()]
-    columns: list[Composition] = [value.per_serving, value.per_100g, value.total]
+    what, grams, serving = value.shown
+    columns: list[Composition] = [serving, value.per_100g, value.total]
+    allergens = batch_allergens(value)
     return {
         "batch": batch,
         "lines": lines,
@@ -157,8 +199,14 @@ def batch_page(batch: Batch, client: Client | None) -> dict[str, Any]:
         "asking": sum(1 for line in lines if line.confidence == "ask"),
         "weight": f"{value.weight_g:,.0f}",
         "ingredients": f"{value.ingredients_g:,.0f}",
-        "serving_g": f"{value.serving_g:,.0f}",
-        "servings": f"{value.servings:g}",
+        "serving_g": f"{grams:,.0f}",
+        "servings": "" if value.servings is None else f"{value.servings:g}",
+        "column": what,
+        "scope": "100g" if value.servings is None else "serving",
+        "unread": value.unread_lines,
+        "allergens": allergens,
+        "held": [allergen_name(a) for a in allergens.contains],
+        "may_hold": [allergen_name(a) for a in allergens.traces],
         "yield_g": "" if batch.yield_g is None else f"{batch.yield_g:g} g",
         "expected": _expected(batch),
         "methods": list(METHODS.items()),
@@ -170,9 +218,10 @@ def batch_page(batch: Batch, client: Client | None) -> dict[str, Any]:
         "coats": bowls_coated(value.weight_g),
         "warnings": _warnings(value, client),
         "remarks": [*batch.remarks, *value.remarks()],
+        "made_of": [line.batch for line in batch.used_in.select_related("batch")],
         "figures": figure_rows(columns) if value.items else [],
         "headline": [
-            (nutrient(k).name, value.per_serving[k].text(), k)
+            (nutrient(k).name, serving[k].text(), k)
             for k in ("energy_kcal", "protein_g", "kcal_per_g", "fibre_g", "sodium_mg")
         ],
         "food_names": [food.name for food in shelf_of(batch.practitioner)],

@@ -2,17 +2,25 @@
 
 from __future__ import annotations
 
-from django.contrib.auth.models import AbstractBaseUser, AnonymousUser
-from django.db.models import QuerySet
+from collections.abc import Iterable
+from typing import Any
 
-from dietetics.amounts.reader import LineReading
-from dietetics.composition.foods import load_shelf
-from dietetics.composition.sums import FoodContent, Item
+from django.contrib.auth.models import AbstractBaseUser, AnonymousUser
+from django.db.models import Count, Max, QuerySet
+
+from dietetics.amounts.reader import Alternative, LineReader, LineReading
+from dietetics.composition.foods import Shelf, load_shelf
+from dietetics.composition.sums import Composed, FoodContent, Item
 from dietetics.dishes import batches as core
+from dietetics.dishes.asfood import DISH, with_dishes
 from dietetics.dishes.cooking import AddedWater, ExpectedYield, expected_yield, learnt_shares, retained
 from dietetics.dishes.exchange import WrittenLine
 from roundpantry.batches.models import Batch, BatchLine
-from roundpantry.shelf.records import food_or_none
+from roundpantry.counter.typed import whole
+from roundpantry.shelf.records import food_or_none, reader_of, shelf_of
+
+_DISHES: dict[int, tuple[Any, dict[str, core.Batch]]] = {}
+_DISH_SHELVES: dict[int, tuple[Shelf, dict[str, core.Batch], Shelf]] = {}
 
 
 def batches_of(user: AbstractBaseUser | AnonymousUser) -> QuerySet[Batch]:
@@ -20,11 +28,11 @@ def batches_of(user: AbstractBaseUser | AnonymousUser) -> QuerySet[Batch]:
     if not user.is_authenticated:
         return Batch.objects.none()
     mine = Batch.objects.filter(practitioner_id=user.pk).select_related("practitioner", "parent")
-    return mine.prefetch_related("lines", "cookings", "shares")
+    return mine.prefetch_related("lines__dish__lines", "cookings", "shares")
 
 
 def batch_value(row: Batch) -> core.Batch:
-    """The batch as a value of the core. Lines without a weight are left out; the page shows them apart."""
+    """The batch as a value of the core. Lines without a weight are named as not read."""
     items = batch_items(row)
     if row.retention:
         items = [retained(item, method) for item, method in zip(items, line_methods(row), strict=True)]
@@ -32,14 +40,41 @@ def batch_value(row: Batch) -> core.Batch:
     if row.water_g:
         items.append(Item.exact("Water", AddedWater(), row.water_g, "put in afterwards"))
         yield_g = None if yield_g is None else yield_g + row.water_g
-    return core.Batch(row.title, tuple(items), yield_g, row.servings)
+    return core.Batch(row.title, tuple(items), yield_g, row.servings, unread_lines(row))
+
+
+def unread_lines(row: Batch) -> tuple[str, ...]:
+    """The written lines that gave no food with a weight."""
+    counted = {line.pk for line, _ in counted_lines(row)}
+    return tuple(line.text for line in row.lines.all() if not line.heading and line.pk not in counted)
+
+
+def counted_lines(row: Batch) -> list[tuple[BatchLine, Composed]]:
+    """The lines that have a food or a dish and a weight, each with what it holds."""
+    found = []
+    for line in row.lines.all():
+        content = line_content(line) if line.grams is not None and not line.heading else None
+        if content is not None:
+            found.append((line, content))
+    return found
+
+
+def line_content(line: BatchLine) -> Composed | None:
+    """What a line holds: a dish of the practitioner, or a food; None where it has neither."""
+    if line.dish_id is not None:
+        return core.BatchContent(batch_value(line.dish)) if line.dish is not None else None
+    food = food_or_none(line.food_key) if line.food_key else None
+    return FoodContent(food) if food is not None else None
+
+
+def line_key(line: BatchLine) -> str:
+    """The key of what a line holds: a food's, or a dish's."""
+    return f"{DISH}{line.dish_id}" if line.dish_id is not None else line.food_key
 
 
 def line_methods(row: Batch) -> list[str]:
     """How each counted line is cooked: its own way, or the pot's."""
-    return [
-        line.method or row.method for line in row.lines.all() if line.grams is not None and food_or_none(line.food_key)
-    ]
+    return [line.method or row.method for line, _ in counted_lines(row)]
 
 
 def learnt_yield(row: Batch) -> tuple[float, float, float] | None:
@@ -61,20 +96,51 @@ def written_lines(row: Batch) -> list[WrittenLine]:
 
 
 def batch_items(row: Batch) -> list[Item]:
-    """The lines that have a food and a weight, as items."""
-    found = {line.food_key: food_or_none(line.food_key) for line in row.lines.all() if line.food_key}
+    """The lines that have a food or a dish and a weight, as items."""
     return [
         Item(
-            food.name,
-            FoodContent(food),
-            line.grams,
-            line.grams if line.grams_low is None else line.grams_low,
-            line.grams if line.grams_high is None else line.grams_high,
+            content.name,
+            content,
+            line.grams or 0.0,
+            line.grams or 0.0 if line.grams_low is None else line.grams_low,
+            line.grams or 0.0 if line.grams_high is None else line.grams_high,
             f"“{line.text}”: {line.how}",
         )
-        for line in row.lines.all()
-        if line.grams is not None and (food := found.get(line.food_key)) is not None
+        for line, content in counted_lines(row)
     ]
+
+
+def dishes_in(row: Batch) -> set[int]:
+    """The batches that a batch is made of, all the way down, itself among them."""
+    found = {row.pk}
+    for line in row.lines.all():
+        if line.dish is not None and line.dish_id not in found:
+            found |= dishes_in(line.dish)
+    return found
+
+
+def dishes_of(user: AbstractBaseUser) -> dict[str, core.Batch]:
+    """The practitioner's dishes by key, for lines that name one. Made anew when a batch changes."""
+    rows = batches_of(user)
+    stamp = rows.aggregate(last=Max("changed_at"), count=Count("pk"))
+    kept = _DISHES.get(user.pk)
+    if kept is None or kept[0] != stamp:
+        if len(_DISHES) > 50:
+            _DISHES.clear()
+        found = {f"{DISH}{row.pk}": batch_value(row) for row in rows}
+        kept = _DISHES[user.pk] = (stamp, {key: value for key, value in found.items() if value.items})
+    return kept[1]
+
+
+def dish_reader(user: AbstractBaseUser) -> LineReader:
+    """The practitioner's reader, which knows their own dishes by name."""
+    shelf, dishes = shelf_of(user), dishes_of(user)
+    kept = _DISH_SHELVES.get(user.pk)
+    if kept is None or kept[0] is not shelf or kept[1] is not dishes:
+        if len(_DISH_SHELVES) > 50:
+            _DISH_SHELVES.clear()
+        kept = _DISH_SHELVES[user.pk] = (shelf, dishes, with_dishes(shelf, dishes))
+    return reader_of(user, kept[2])
 
 
 def line_fields(reading: LineReading) -> dict[str, object]:
@@ -82,9 +148,12 @@ def line_fields(reading: LineReading) -> dict[str, object]:
     remarks = list(reading.remarks)
     if reading.not_understood:
         remarks.append("not understood: " + ", ".join(reading.not_understood))
+    key = reading.food.key if reading.food else ""
+    is_dish = key.startswith(DISH)
     return {
         "text": reading.text,
-        "food_key": reading.food.key if reading.food else "",
+        "food_key": "" if is_dish or not reading.food else reading.food.key,
+        "dish_id": whole(key.removeprefix(DISH)) if is_dish else None,
         "grams": reading.grams,
         "grams_low": reading.grams_low,
         "grams_high": reading.grams_high,
@@ -92,12 +161,15 @@ def line_fields(reading: LineReading) -> dict[str, object]:
         "confidence": reading.confidence,
         "reason": reading.reason,
         "remarks": remarks,
-        "alternatives": [
-            {"food": a.food.key, "name": a.food.name, "grams": round(a.grams, 1), "note": a.note}
-            for a in reading.alternatives
-        ],
+        "alternatives": _meanings(reading.alternatives),
+        "choices": _meanings(reading.choices),
+        "neutral": list(reading.neutral),
         "heading": reading.heading,
     }
+
+
+def _meanings(meanings: Iterable[Alternative]) -> list[dict[str, object]]:
+    return [{"food": a.food.key, "name": a.food.name, "grams": round(a.grams, 1), "note": a.note} for a in meanings]
 
 
 def line_row(batch: Batch, position: int, reading: LineReading) -> BatchLine:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from dataclasses import replace
 from datetime import date
 
 from django.contrib.auth.models import AbstractBaseUser
@@ -15,15 +16,27 @@ from dietetics.amounts.weighing import ABSURD_GRAMS, Weight, amount_text, checke
 from dietetics.composition.foods import Food
 from dietetics.composition.search import index_of
 from dietetics.dishes import batches as core
+from dietetics.dishes.asfood import DISH, dish_density
 from dietetics.dishes.cooking import METHODS, read_yield
 from dietetics.dishes.fitting import Substitution, fitted_yield_g
 from dietetics.dishes.portions import read_batch_portion
 from dietetics.dishes.recipes import Recipe, read_recipe
 from dietetics.errors import DieteticsError
 from roundpantry.batches.models import Batch, BatchLine, Cooking, Share
-from roundpantry.batches.records import batch_items, batch_value, line_fields, line_row
-from roundpantry.counter.typed import decimal
-from roundpantry.shelf.records import food_or_none, reader_of, scales_of, shelf_of
+from roundpantry.batches.records import (
+    batch_items,
+    batch_value,
+    batches_of,
+    dish_reader,
+    dishes_in,
+    dishes_of,
+    line_content,
+    line_fields,
+    line_key,
+    line_row,
+)
+from roundpantry.counter.typed import decimal, whole
+from roundpantry.shelf.records import own_food, scales_of
 from roundpantry.shelf.services import remember
 
 
@@ -32,7 +45,7 @@ def read_pasted(practitioner: AbstractBaseUser, text: str, title: str = "") -> R
 
     Raises DieteticsError when it is empty, too long, or its yield cannot be.
     """
-    recipe = read_recipe(text, reader_of(practitioner), title)
+    recipe = read_recipe(text, dish_reader(practitioner), title, dishes_of(practitioner))
     if not recipe.lines:
         raise DieteticsError("nothing-matched")
     return recipe
@@ -49,7 +62,7 @@ def add_batch(practitioner: AbstractBaseUser, recipe: Recipe, written: str) -> B
         value = recipe.batch()
     except DieteticsError as error:
         remarks.append(f"{error} It was left out.")
-        value = core.make_batch(recipe.title, recipe.items, None, recipe.makes.servings)
+        value = core.Batch(recipe.title, recipe.items, None, recipe.makes.servings)
     batch = Batch.objects.create(
         practitioner_id=practitioner.pk,
         title=recipe.title[:120],
@@ -57,16 +70,19 @@ def add_batch(practitioner: AbstractBaseUser, recipe: Recipe, written: str) -> B
         servings=value.servings,
         remarks=remarks,
         steps="\n".join(recipe.steps),
+        asides=list(recipe.asides),
         written=written,
     )
     BatchLine.objects.bulk_create(line_row(batch, i, reading) for i, reading in enumerate(recipe.lines))
     return batch
 
 
-def set_yield(batch: Batch, measured: str, servings: float, method: str = "", retention: bool | None = None) -> None:
+def set_yield(
+    batch: Batch, measured: str, servings: float | None, method: str = "", retention: bool | None = None
+) -> None:
     """Store a measured yield as written ("1.74 kg", "2.9 kg less 1.16 kg"), the servings, and how the pot is cooked.
 
-    Raises DieteticsError when they cannot be.
+    A yield by volume is weighed at the dish's own density. Raises DieteticsError when they cannot be.
     """
     yield_g, how = None, ""
     if measured.strip():
@@ -75,7 +91,8 @@ def set_yield(batch: Batch, measured: str, servings: float, method: str = "", re
         if bare is not None and bare < 0:
             raise DieteticsError("yield-not-positive", grams=bare)
         written = plain if bare is None else f"{plain} g"
-        yield_g, how = read_yield(written, scales_of(batch.practitioner).household)
+        density = dish_density(core.Batch(batch.title, tuple(batch_items(batch))))
+        yield_g, how = read_yield(written, scales_of(batch.practitioner).household, density)
     core.Batch(batch.title, tuple(batch_items(batch)), yield_g, servings)
     if method and method not in METHODS:
         raise DieteticsError("method-unknown", method=method, known=", ".join(METHODS))
@@ -83,6 +100,14 @@ def set_yield(batch: Batch, measured: str, servings: float, method: str = "", re
     batch.method = method or batch.method
     batch.retention = batch.retention if retention is None else retention
     batch.save()
+    _note_change(batch)
+
+
+def set_servings(batch: Batch, servings: float) -> None:
+    """Say how many a batch serves; everything else stays."""
+    batch.servings = servings
+    batch.save(update_fields=["servings", "changed_at"])
+    _note_change(batch)
 
 
 def set_method(line: BatchLine, method: str) -> None:
@@ -105,11 +130,13 @@ def set_water(batch: Batch, grams: float) -> None:
         raise DieteticsError("yield-not-positive", grams=left)
     batch.water_g = grams
     batch.save(update_fields=["water_g", "changed_at"])
+    _note_change(batch)
 
 
 def log_cooking(batch: Batch, day: date, measured: str, taste: int | None, notes: str) -> Cooking:
     """Keep one cooking with its yield; the expected yield learns from the last five. Raises DieteticsError."""
-    grams, _ = read_yield(measured, scales_of(batch.practitioner).household)
+    value = batch_value(batch)
+    grams, _ = read_yield(measured, scales_of(batch.practitioner).household, dish_density(value))
     went_in = sum(item.grams for item in batch_items(batch))
     core.Batch(batch.title, tuple(batch_items(batch)), grams, batch.servings)
     return Cooking.objects.create(batch=batch, day=day, yield_g=grams, went_in_g=went_in, taste=taste, notes=notes)
@@ -120,7 +147,8 @@ def set_vessel(batch: Batch, name: str, fill: str, keeps_days: int | None = None
 
     Raises DieteticsError.
     """
-    grams = read_yield(fill, scales_of(batch.practitioner).household)[0] if fill.strip() else None
+    density = dish_density(batch_value(batch))
+    grams = read_yield(fill, scales_of(batch.practitioner).household, density)[0] if fill.strip() else None
     batch.vessel, batch.vessel_g, batch.keeps_days = name[:40], grams, keeps_days or batch.keeps_days
     batch.save(update_fields=["vessel", "vessel_g", "keeps_days", "changed_at"])
 
@@ -187,9 +215,31 @@ def take_substitution(line: BatchLine, taken: Substitution) -> None:
         fresh.save()
 
 
+def _refuse_circle(batch: Batch, food_key: str) -> None:
+    """Raise DieteticsError `dish-in-itself` for the batch itself, and for a dish that is made of it."""
+    if not food_key.startswith(DISH):
+        return
+    dish = batches_of(batch.practitioner).filter(pk=whole(food_key.removeprefix(DISH))).first()
+    if dish is not None and batch.pk in dishes_in(dish):
+        raise DieteticsError("dish-in-itself", name=dish.title, into=batch.title)
+
+
+def _read_for(batch: Batch, text: str) -> list[LineReading]:
+    """The readings of a line of a batch; one that names the batch itself, or a dish made of it, says so instead."""
+    found = []
+    for reading in dish_reader(batch.practitioner).read(text):
+        try:
+            _refuse_circle(batch, reading.food.key if reading.food else "")
+        except DieteticsError as error:
+            found.append(LineReading(reading.text, reason=str(error)))
+        else:
+            found.append(reading)
+    return found
+
+
 def food_named(practitioner: AbstractBaseUser, name: str) -> Food:
-    """The food a practitioner named: its exact name or key, else the best found. Raises `unknown-food`."""
-    shelf = shelf_of(practitioner)
+    """The food or dish a practitioner named: its exact name or key, else the best found. Raises `unknown-food`."""
+    shelf = dish_reader(practitioner).shelf
     wanted = name.strip()
     exact = next((f for f in shelf if wanted.lower() in (f.name.lower(), f.key)), None)
     if exact is not None:
@@ -202,7 +252,7 @@ def food_named(practitioner: AbstractBaseUser, name: str) -> Food:
 
 def rewrite_line(line: BatchLine, text: str) -> None:
     """Read a line anew from changed text. Two readings of one text become two lines."""
-    first, *more = reader_of(line.batch.practitioner).read(text)
+    first, *more = _read_for(line.batch, text)
     with transaction.atomic():
         _store(line, first)
         if more:
@@ -217,6 +267,7 @@ def correct_line(line: BatchLine, food_name: str, grams: float | None) -> None:
     """Store the practitioner's own food or grams for a line. Raises DieteticsError when they cannot be used."""
     practitioner = line.batch.practitioner
     food = food_named(practitioner, food_name)
+    _refuse_circle(line.batch, food.key)
     if grams is not None:
         checked(Weight(grams, grams, grams, "", "stated"), f"{grams:g} g")
         reading = LineReading(line.text, food, grams, grams, grams, "grams typed by you", "high")
@@ -239,7 +290,7 @@ def _remember(practitioner: AbstractBaseUser, text: str, food: Food, grams: floa
 
 def _read_as(practitioner: AbstractBaseUser, text: str, food: Food) -> LineReading:
     """Weigh the written amount as another food."""
-    reading = reader_of(practitioner).read_as(text, food)
+    reading = dish_reader(practitioner).read_as(text, food)
     if reading.grams is None:
         raise DieteticsError("amount-unreadable", text=text)
     return reading
@@ -248,15 +299,14 @@ def _read_as(practitioner: AbstractBaseUser, text: str, food: Food) -> LineReadi
 def take_alternative(line: BatchLine, number: int) -> None:
     """Take another meaning of a line; what it was before becomes an alternative."""
     other = line.alternatives[number]
-    before = {
-        "food": line.food_key,
-        "name": _name(line.food_key),
-        "grams": round(line.grams or 0, 1),
-        "note": "as it was first read",
-    }
+    _refuse_circle(line.batch, other["food"])
+    key = line_key(line)
+    before = {"food": key, "name": _name(line), "grams": round(line.grams or 0, 1), "note": "as it was first read"}
     rest = [a for i, a in enumerate(line.alternatives) if i != number]
-    line.food_key, line.grams = other["food"], other["grams"]
-    line.grams_low = line.grams_high = other["grams"]
+    is_dish = other["food"].startswith(DISH)
+    line.food_key = "" if is_dish else other["food"]
+    line.dish_id = whole(other["food"].removeprefix(DISH)) if is_dish else None
+    line.grams = line.grams_low = line.grams_high = other["grams"]
     line.how, line.confidence = f"your choice: {other['note']}", "high"
     line.alternatives = [*rest, before]
     with transaction.atomic():
@@ -264,9 +314,25 @@ def take_alternative(line: BatchLine, number: int) -> None:
         _touch(line.batch)
 
 
+def take_choice(line: BatchLine, number: int) -> None:
+    """Take one of the foods offered for a line that was not read, with the amount as written.
+
+    Raises DieteticsError where that amount cannot be weighed as this food.
+    """
+    choice = line.choices[number]
+    food = own_food(line.batch.practitioner, choice["food"])
+    if food is None:
+        raise DieteticsError("unknown-food", key=choice["food"])
+    reading = _read_as(line.batch.practitioner, line.text, food)
+    words = f"your choice, {choice['note']}; {reading.how}"
+    with transaction.atomic():
+        _store(line, replace(reading, how=words, confidence="high", alternatives=()))
+        _touch(line.batch)
+
+
 def add_line(batch: Batch, text: str) -> None:
     """Read a line and put it at the end."""
-    readings = reader_of(batch.practitioner).read(text)
+    readings = _read_for(batch, text)
     position = max((line.position for line in batch.lines.all()), default=-1) + 1
     with transaction.atomic():
         BatchLine.objects.bulk_create(line_row(batch, position + i, r) for i, r in enumerate(readings))
@@ -285,9 +351,9 @@ def remove_batch(batch: Batch) -> None:
     batch.delete()
 
 
-def _name(food_key: str) -> str:
-    food = food_or_none(food_key)
-    return food.name if food is not None else food_key
+def _name(line: BatchLine) -> str:
+    content = line_content(line)
+    return content.name if content is not None else line.food_key
 
 
 def _store(line: BatchLine, reading: LineReading) -> None:
@@ -297,11 +363,13 @@ def _store(line: BatchLine, reading: LineReading) -> None:
 
 
 def _touch(batch: Batch) -> None:
-    """Note the change; a yield that the changed lines make impossible is dropped and remarked."""
-    fresh = Batch.objects.prefetch_related("lines").get(pk=batch.pk)
-    try:
-        batch_value(fresh)
-    except DieteticsError as error:
-        fresh.remarks = [*fresh.remarks, f"{error} It was taken off; weigh the pot again."]
-        fresh.yield_g = None
-    fresh.save()
+    """Note the change of a batch's lines, for everything that is made of it too."""
+    Batch.objects.get(pk=batch.pk).save(update_fields=["changed_at"])
+    _note_change(batch)
+
+
+def _note_change(batch: Batch) -> None:
+    """Note in every dish that is made of a batch that it has changed: what was worked out of them is worked out anew."""
+    for line in batch.used_in.select_related("batch"):
+        line.batch.save(update_fields=["changed_at"])
+        _note_change(line.batch)

@@ -12,7 +12,7 @@ from django.http import Http404, HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.views.decorators.http import require_http_methods, require_POST, require_safe
 
-from dietetics.dishes.batches import explain_batch, explain_serving
+from dietetics.dishes.batches import BatchContent, explain_batch, explain_serving
 from dietetics.dishes.exchange import read_file
 from dietetics.errors import DieteticsError
 from roundpantry.batches import services
@@ -22,7 +22,9 @@ from roundpantry.batches.page import batch_page, list_rows
 from roundpantry.batches.records import batch_value, batches_of
 from roundpantry.clients.context import current_client
 from roundpantry.counter.drawer import render_why
-from roundpantry.counter.typed import whole
+from roundpantry.counter.typed import decimal, whole
+
+MOST_SERVINGS = 1000
 
 
 @require_safe
@@ -117,6 +119,18 @@ def set_yield(request: HttpRequest, pk: int) -> HttpResponse:
 
 
 @require_POST
+def set_servings(request: HttpRequest, pk: int) -> HttpResponse:
+    """Say how many a batch serves, where its text did not."""
+    typed = request.POST.get("servings", "")
+    number = decimal(typed)
+    if number is None or not 0 < number <= MOST_SERVINGS:
+        problem = f"Servings “{typed}” were not understood: a number above 0, at most {MOST_SERVINGS}."
+        return render_batch(request, pk, problem=problem, typed={"servings": typed})
+    services.set_servings(batch_or_404(request, pk), number)
+    return render_batch(request, pk)
+
+
+@require_POST
 def change_line(request: HttpRequest, pk: int, line_pk: int) -> HttpResponse:
     """Correct a line: changed words are read anew, a food or grams typed are taken as they are."""
     line = line_or_404(request, pk, line_pk)
@@ -141,7 +155,23 @@ def take_alternative(request: HttpRequest, pk: int, line_pk: int, number: int) -
     line = line_or_404(request, pk, line_pk)
     if number >= len(line.alternatives):
         raise Http404("no such meaning")
-    services.take_alternative(line, number)
+    try:
+        services.take_alternative(line, number)
+    except DieteticsError as error:
+        return render_batch(request, pk, problem=str(error))
+    return render_batch(request, pk)
+
+
+@require_POST
+def take_choice(request: HttpRequest, pk: int, line_pk: int, number: int) -> HttpResponse:
+    """Take one of the foods that are offered for a line that was not read."""
+    line = line_or_404(request, pk, line_pk)
+    if number >= len(line.choices):
+        raise Http404("no such choice")
+    try:
+        services.take_choice(line, number)
+    except DieteticsError as error:
+        return render_batch(request, pk, problem=f"{error} Press Correct and type the grams.")
     return render_batch(request, pk)
 
 
@@ -168,17 +198,24 @@ def remove(request: HttpRequest, pk: int) -> HttpResponse:
     try:
         services.remove_batch(batch_or_404(request, pk))
     except RestrictedError:
-        return render_batch(request, pk, problem="A bowl holds a serving of this batch. Take it out of the bowl first.")
+        dishes = batch_or_404(request, pk).used_in.values_list("batch__title", flat=True).distinct()
+        problem = "A bowl holds a serving of this batch. Take it out of the bowl first."
+        if dishes:
+            problem = f"{', '.join(dishes)} is made with this batch. Take it out there first."
+        return render_batch(request, pk, problem=problem)
     messages.success(request, "The batch was removed.")
     return redirect("batches:list")
 
 
 @require_safe
 def why(request: HttpRequest, pk: int, scope: str, key: str) -> HttpResponse:
-    """The way back of a figure: of a serving, or of the whole batch."""
+    """The way back of a figure: of a serving, of 100 g, or of the whole batch."""
     value = batch_value(batch_or_404(request, pk))
     try:
-        derivation = explain_serving(value, key) if scope == "serving" else explain_batch(value, key)
+        if scope == "100g":
+            derivation = BatchContent(value).explain_per_100g(key)
+        else:
+            derivation = explain_serving(value, key) if scope == "serving" else explain_batch(value, key)
     except DieteticsError as error:
         raise Http404(str(error)) from None
     return render_why(request, derivation)

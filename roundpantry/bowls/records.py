@@ -17,6 +17,8 @@ from dietetics.cautions.food import (
     brazil_nut_caution,
     dislike_cautions,
     meal_cautions,
+    open_allergen_caution,
+    trace_cautions,
 )
 from dietetics.composition.foods import Food
 from dietetics.composition.sums import Item, compose
@@ -157,12 +159,12 @@ def bowl_cautions(bowl: Bowl, value: BowlValue) -> list[tuple[Caution, Acknowled
     eaten, client = eaten_of(value), bowl.client
     found = [
         *allergen_cautions(eaten, client.allergies),
+        *trace_cautions(eaten, client.allergies),
         *meal_cautions(eaten, value.total, frozenset(client.conditions)),
         *dislike_cautions(eaten, client.dislikes),
     ]
-    nuts = brazil_nut_caution(eaten)
-    if nuts is not None:
-        found.append(nuts)
+    more = (brazil_nut_caution(eaten), open_allergen_caution(eaten, value.total.unread, client.allergies))
+    found += [caution for caution in more if caution is not None]
     if not found:
         return []
     known = acknowledged(client, bowl_scope(bowl))

@@ -9,8 +9,7 @@ from django.db.models import F
 
 from dietetics.cautions.caution import Caution
 from dietetics.composition.foods import Food
-from dietetics.composition.sums import FoodContent
-from dietetics.dishes.bowls import step_of
+from dietetics.dishes.bowls import foods_of, step_of
 from dietetics.dishes.portions import PortionReading, first_portion, read_batch_portion, read_portion, stepped
 from dietetics.errors import DieteticsError
 from roundpantry.batches.models import Batch
@@ -110,10 +109,13 @@ def note_caution(bowl: Bowl, caution: Caution, reason: str, by: str) -> None:
     acknowledge(bowl.client, bowl_scope(bowl), caution, reason, by)
 
 
-def add_batch(bowl: Bowl, batch: Batch, amount: str = "1 serving", because: str = "") -> BowlPart:
-    """Put a portion of a batch into the bowl. Raises `allergen-blocked` like `add_food`."""
-    foods = [item.content.food for item in batch_kept(batch).items if isinstance(item.content, FoodContent)]
-    _let_in(bowl, foods, batch.title, because)
+def add_batch(bowl: Bowl, batch: Batch, amount: str = "", because: str = "") -> BowlPart:
+    """Put a portion of a batch into the bowl: a serving, or 100 g where nobody said how many servings it makes.
+
+    Raises `allergen-blocked` like `add_food`.
+    """
+    _let_in(bowl, [food for item in batch_kept(batch).items for food, _ in foods_of(item)], batch.title, because)
+    amount = amount or ("1 serving" if batch.servings is not None else "100 g")
     return _add(bowl, read_batch_portion(amount, batch_kept(batch)), batch.title, batch=batch)
 
 

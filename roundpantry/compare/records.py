@@ -61,9 +61,9 @@ def side_of(user: AbstractBaseUser, word: str, client: Client | None = None) -> 
         if batch is None:
             return None
         value = batch_value(batch)
-        item = Item.exact(value.name, BatchContent(value), value.serving_g, "a serving")
-        volume = value.serving_g / BATCH_DENSITY_G_PER_ML
-        return Side(
-            word, Plate(value.name, (item,), value.serving_g, volume), Bowl(value.name, taken_apart(item, volume))
-        )
+        what, grams, _ = value.shown
+        item = Item.exact(value.name, BatchContent(value), grams, what.lower())
+        volume = grams / BATCH_DENSITY_G_PER_ML
+        name = value.name if value.servings is not None else f"{value.name}, 100 g"
+        return Side(word, Plate(name, (item,), grams, volume), Bowl(name, taken_apart(item, volume)))
     return None

@@ -67,6 +67,9 @@ class Preferences(models.Model):
     portions = models.CharField(
         max_length=9, choices=[("household", "cups, spoons and pieces"), ("metric", "grams")], default="household"
     )
+    salt = models.CharField(
+        max_length=8, choices=[("plain", "plain table salt"), ("iodised", "iodised salt")], default="plain"
+    )
 
 
 class ImportDraft(models.Model):

@@ -132,14 +132,16 @@ def scales_of(user: AbstractBaseUser) -> Scales:
     return Scales(load_shelf(), _HOUSEHOLDS[preferences_of(user).cup])
 
 
-def reader_of(user: AbstractBaseUser) -> LineReader:
-    """The reader of written lines for a practitioner: their shelf, cups and remembered corrections."""
+def reader_of(user: AbstractBaseUser, shelf: Shelf | None = None) -> LineReader:
+    """The reader of written lines for a practitioner: their shelf (or the given one), cups, usual salt and corrections."""
     remembered: dict[str, Remembered] = {}
     for row in Correction.objects.filter(practitioner_id=user.pk):
         remembered[f"{row.phrase}|{row.unit}" if row.unit else row.phrase] = Remembered(
             row.food_key, row.grams_per_unit, row.unit
         )
-    return LineReader(shelf_of(user), _HOUSEHOLDS[preferences_of(user).cup], remembered)
+    preferences = preferences_of(user)
+    usual = {"salt-table": "salt-iodised"} if preferences.salt == "iodised" else {}
+    return LineReader(shelf or shelf_of(user), _HOUSEHOLDS[preferences.cup], remembered, usual)
 
 
 def often_used(user: AbstractBaseUser) -> dict[str, int]:

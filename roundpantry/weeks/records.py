@@ -130,7 +130,7 @@ def kitchen_of(client: Client, plan: Plan | None = None, everything: bool = Fals
     named = {whole(key[6:]) for key in keys | cooked if key.startswith("batch-")}
     wanted = named - {None, *batches}
     if everything:
-        batches |= {b.pk: b for b in batches_of(client.practitioner)}
+        batches |= {b.pk: b for b in batches_of(client.practitioner).filter(servings__isnull=False)}
     elif wanted:
         batches |= {b.pk: b for b in batches_of(client.practitioner).filter(pk__in=wanted)}
     for pk, batch in batches.items():
@@ -175,20 +175,23 @@ def _taken(parts: Iterable[BowlPart]) -> dict[str, float]:
 
 
 def _batch_dish(batch: Batch) -> tuple[Dish, BowlValue]:
-    """One serving of a batch as a dish."""
+    """One serving of a batch as a dish; 100 g of one that does not say how many servings it makes."""
     value = batch_kept(batch)
-    item = Item.exact(value.name, BatchContent(value), value.serving_g, "a serving")
-    portion = Portion("1", item, BATCH_GROUP, value.serving_g / BATCH_DENSITY_G_PER_ML, 1, "serving", "1 serving")
+    what, grams, _ = value.shown
+    item = Item.exact(value.name, BatchContent(value), grams, what.lower())
+    text = "100 g" if value.servings is None else "1 serving"
+    amount, unit = (grams, "g") if value.servings is None else (1, "serving")
+    portion = Portion("1", item, BATCH_GROUP, grams / BATCH_DENSITY_G_PER_ML, amount, unit, text)
     foods = tuple(foods_of(item))
     key = f"batch-{batch.pk}"
     travels = travels_cold(value.name, [food for food, _ in foods])
-    dish = Dish(key, value.name, compose([item]), foods, {key: value.serving_g}, {}, travels)
+    dish = Dish(key, value.name, compose([item]), foods, {key: grams}, {}, travels)
     return dish, BowlValue(value.name, (portion,))
 
 
 def _pot(batch: Batch) -> Pot:
     value = batch_kept(batch)
-    return Pot(f"batch-{batch.pk}", value.name, value.weight_g, value.serving_g, batch.keeps_days)
+    return Pot(f"batch-{batch.pk}", value.name, value.weight_g, value.shown[1], batch.keeps_days)
 
 
 def food_dish(key: str, scales: Scales) -> Dish | None:

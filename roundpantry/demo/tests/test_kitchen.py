@@ -42,10 +42,12 @@ class Kitchen(WithDemo):
         self.assertContains(self.client.get(self.at("detail")), "2,200 g measured")
         bad = self.client.post(self.at("yield"), {"yield_g": "a lot", "servings": "6"}, **HTMX)
         self.assertContains(bad, "a lot", status_code=422)
-        for impossible in ("0", "-5", "40 kg"):
+        for impossible in ("0", "-5", "4000 kg"):
             answer = self.client.post(self.at("yield"), {"yield_g": impossible, "servings": "6"}, **HTMX)
             self.assertEqual(answer.status_code, 422, impossible)
         self.assertEqual(self.now().yield_g, 2200.0)
+        self.client.post(self.at("yield"), {"yield_g": "40 kg", "servings": "6"}, **HTMX)
+        self.assertContains(self.client.get(self.at("detail")), "Heavier than usual")
 
     def test_water_changes_weight_and_density_and_nothing_else(self) -> None:
         before = batch_value(self.now())
