@@ -178,8 +178,10 @@ def label(path: Path, amount: str) -> int:
             "name": facts.name, "basis": facts.basis, "serving_g": facts.serving_g, "serving": facts.serving_text,
             "servings_per_package": facts.servings_per_package, "net_g": facts.net_g, "package_g": facts.package_g,
             "values": {k: round(v, 3) for k, v in facts.values.items()}, "ingredients": facts.ingredients,
-            "marks": facts.flags.sentences(),
+            "marks": facts.flags.sentences(), "allergens": list(facts.flags.allergens), "traces": list(facts.flags.traces),
+            "allergens_known": facts.flags.recognised,
         },
+        "questions": list(reading.questions),
         "not_understood": list(reading.not_understood),
         "checks": [{"key": c.key, "serious": c.serious, "text": c.text} for c in checks],
     }  # fmt: skip
@@ -190,7 +192,7 @@ def label(path: Path, amount: str) -> int:
             "nutrients": figures(compose([item])),
         }  # fmt: skip
     print(json.dumps(answer, ensure_ascii=False, indent=1))
-    return SOME_UNMATCHED if any(c.serious for c in checks) else OK
+    return SOME_UNMATCHED if reading.questions or any(c.serious for c in checks) else OK
 
 
 def person_of(facts: dict[str, Any]) -> Person:

@@ -41,6 +41,7 @@ _LIQUID_FOODS = {
 }
 SEASONING_G = (0.0, 0.3, 1.2)  # a spice with no amount: nothing to half a teaspoon, common practice
 SALTING_G = (0.0, 0.4, 1.5)  # "salt to taste": a pinch, nothing to a quarter teaspoon, common practice
+BARE_WORDS = frozenset({"salt", "table", "cooking", "fine"})  # with none but these, "salt" is the usual one
 SALT_FAMILIES = frozenset({"salt-table", "salt-kosher"})
 # "Some", "a few", "a little" of a food by group: least, likely, most in g. Our judgement of common practice.
 SOME_G: Mapping[str, tuple[float, float, float]] = {
@@ -278,7 +279,8 @@ class LineReader:
         return found
 
     def _usual(self, found: Match | NoMatch) -> Match | NoMatch:
-        if isinstance(found, Match) and found.food.key in self.usual:
+        """The practitioner's usual row for a bare name: "salt", not "sea salt"."""
+        if isinstance(found, Match) and found.food.key in self.usual and set(found.honoured) <= BARE_WORDS:
             food = self.shelf.food(self.usual[found.food.key])
             return replace(found, food=food, remarks=(*found.remarks, f"{food.name} is your usual one"))
         return found

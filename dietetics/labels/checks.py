@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from dietetics.labels.allergenwords import ANIMAL
 from dietetics.labels.facts import LabelFacts
 from dietetics.nutrients import nutrient
 
@@ -24,7 +25,7 @@ class Check:
 
 def check_label(facts: LabelFacts) -> list[Check]:
     """Return what does not agree; an empty list when nothing does not."""
-    found = [*_missing(facts), *_energy(facts), *_parts(facts), *_sodium(facts), *_package(facts)]
+    found = [*_missing(facts), *_energy(facts), *_parts(facts), *_sodium(facts), *_package(facts), *_ingredients(facts)]
     return sorted(found, key=lambda check: not check.serious)
 
 
@@ -125,6 +126,18 @@ def _sodium(facts: LabelFacts) -> list[Check]:
             )
         ]
     return []
+
+
+def _ingredients(facts: LabelFacts) -> list[Check]:
+    """A list that was not recognised, and animal foods in one that was."""
+    flags = facts.flags
+    if not flags.recognised:
+        said = "was not recognised" if facts.ingredients.strip() else "is missing"
+        return [Check("ingredients", False, f"The ingredient list {said}: allergens and additives stay unknown.")]
+    animal = [name for name in flags.allergens if name in ANIMAL]
+    if not animal:
+        return []
+    return [Check("animal", False, f"The list names {', '.join(animal)}: this is no plant food.")]
 
 
 def _package(facts: LabelFacts) -> list[Check]:

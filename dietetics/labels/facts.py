@@ -15,8 +15,6 @@ from dietetics.composition.foods import Food, Measure
 from dietetics.labels.ingredients import IngredientFlags, read_ingredients
 from dietetics.nutrients import ACID_LOAD, TABLE_KEYS
 
-KJ_PER_KCAL = 4.184
-SODIUM_MG_PER_SALT_G = 393.4  # Na 22.990 / NaCl 58.443
 PER_SERVING, PER_100G = "serving", "100 g"
 
 
@@ -83,6 +81,6 @@ def label_food(facts: LabelFacts, key: str, source: str) -> Food:
     return Food(
         key=key, name=facts.name, synonyms=(), family=key, group=facts.group, state="label", default=True,
         salted=flags.added_salt, oil_added=flags.added_oil, fortified=bool(flags.fortified), processing=4,
-        allergens=flags.allergens, edible_share=None, dataset="package label", source_row=source, derivation="",
+        allergens=flags.allergens, traces=flags.traces, allergens_known=flags.recognised, edible_share=None, dataset="package label", source_row=source, derivation="",
         proxy="", per_100g=facts.per_100g(), measures=label_measures(facts), names=(facts.name,),
     )  # fmt: skip

@@ -1,6 +1,7 @@
-"""A label as text, in US or EU wording, read into facts: what was understood, and what was not.
+"""A label as text, pasted or typed, read into facts: what was understood, what was not, and what has to be asked.
 
-"Per serving (84 g): 160 kcal, fat 5 g, sodium 10 mg" and "per 100 g: 670 kJ / 160 kcal, salt 0.4 g".
+Layouts: one figure a line, one running line, two columns, per serving or per 100 g, with units beside the figures or in
+the row's name. Languages: English, German, French, Spanish, Italian, Dutch.
 """
 
 from __future__ import annotations
@@ -8,167 +9,137 @@ from __future__ import annotations
 import re
 from dataclasses import dataclass
 
-from dietetics.labels.facts import KJ_PER_KCAL, PER_100G, PER_SERVING, SODIUM_MG_PER_SALT_G, LabelFacts
+from dietetics.labels.columns import HUNDRED, figures_of, number
+from dietetics.labels.facts import PER_100G, PER_SERVING, LabelFacts
+from dietetics.labels.ingredients import CONTAINS, TRACES
+from dietetics.labels.names import INGREDIENTS_HEADING, NAME, NUTRITION_HEADING, PLAIN_SERVING, SERVING_SIZE
 
-# As printed -> our key, most particular first.
-NAMES: tuple[tuple[str, str], ...] = (
-    (r"(?:of which\s+)?saturate[sd]?(?:\s+fat(?:ty acids)?)?|sat(?:urated)?\.?\s+fat", "saturated_fat_g"),
-    (r"(?:of which\s+|total\s+|includes?\s+)?(?<!added )sugars?", "sugars_g"),
-    (r"dietary fib(?:re|er)|fib(?:re|er)", "fibre_g"),
-    (r"total carbohydrates?|carbohydrates?|carbs?", "carbohydrate_g"),
-    (r"proteins?", "protein_g"),
-    (r"total fat|fat", "fat_g"),
-    (r"sodium", "sodium_mg"),
-    (r"salt", "salt"),
-    (r"potassium", "potassium_mg"),
-    (r"phosphorus", "phosphorus_mg"),
-    (r"calcium", "calcium_mg"),
-    (r"magnesium", "magnesium_mg"),
-    (r"iron", "iron_mg"),
-    (r"zinc", "zinc_mg"),
-    (r"selenium", "selenium_ug"),
-    (r"iodine", "iodine_ug"),
-    (r"vitamin\s*c", "vitamin_c_mg"),
-    (r"vitamin\s*k", "vitamin_k_ug"),
-    (r"vitamin\s*d", "vitamin_d_ug"),
-    (r"vitamin\s*b-?\s?12", "vitamin_b12_ug"),
-    (r"fol(?:ate|ic acid)", "folate_ug"),
-    (r"ala|alpha-linolenic acid", "ala_g"),
-)
-TO_GRAMS = {"g": 1.0, "mg": 1e-3, "µg": 1e-6, "mcg": 1e-6, "ug": 1e-6, "kg": 1000.0}
-OUR_UNIT = {"g": 1.0, "mg": 1e-3, "ug": 1e-6}
 OZ_G = 28.3495
-_NUMBER = r"(?P<less><\s*)?(?P<value>\d+(?:[.,]\d+)?)"
-
-
-_SERVING = (
-    r"(?:serving size|per serving|per portion|one serving is|a serving is)\s*:?\s*"
-    r"(?P<before>[^()\d]*[\d¼½¾⅓⅔/ ]*[^()]{0,24}?)?\(\s*(?P<inside>[^)]*)\)"
+_NUMBER = r"(?P<value>\d+(?:[.,]\d+)?)"
+_UNIT = r"(?P<unit>kg|g|ml|cl|l|litres?|liters?|oz|lb)\b"
+_UNITS_G = {"g": 1.0, "ml": 1.0, "cl": 10.0, "kg": 1000.0, "l": 1000.0, "oz": OZ_G, "lb": 453.592}
+_NET = re.compile(
+    rf"\b(?:net(?:to(?:gewicht|füllmenge)?)?|poids net|peso net(?:o|to)|füllmenge|inhalt)\b(?:\s*(?:wt|weight|contents?))?\.?:?\s*{_NUMBER}"
+    rf"\s*{_UNIT}(?:\s*\((?P<metric>\d+(?:[.,]\d+)?)\s*(?:g|ml)\))?",
+    re.IGNORECASE,
 )
+_NAME_WEIGHT = re.compile(rf"[\s,]\(?{_NUMBER}\s*{_UNIT}\)?\s*[.,]?\s*$", re.IGNORECASE)
+_SERVINGS = tuple(
+    re.compile(pattern, re.IGNORECASE)
+    for pattern in (
+        rf"servings?\s+per\s+(?:package|container|pack(?:et)?|tub|can)\D{{0,10}}?{_NUMBER}",
+        rf"{_NUMBER}\s+servings\s+per",
+        rf"(?:contains|about)\s+{_NUMBER}\s+servings",
+    )
+)
+_LIST_ENDS = re.compile(
+    rf"(?:(?<=[.\n])|^)\s*(?=(?:{NUTRITION_HEADING.pattern}|per\s+(?:100|serving)|net\s|serving size))", re.IGNORECASE
+)
+_SERVINGS_PER = re.compile(r"servings?\s+per\s+\w+", re.IGNORECASE)
+_LEFT_OVER = re.compile(r"[A-Za-zÀ-ÿ][\wÀ-ÿ ()-]{1,30}?\s\d+(?:[.,]\d+)?\s*(?:mg|µg|mcg|g|%)(?=[\s,.;)]|$)")
 
 
 @dataclass(frozen=True)
 class LabelReading:
-    """Facts as read, and the pieces of text that looked like a figure and were not understood."""
+    """Facts as read, the pieces of text that looked like a figure and were not understood, and what has to be asked."""
 
     facts: LabelFacts
     not_understood: tuple[str, ...] = ()
-
-
-def figure(text: str) -> float:
-    """A printed number, with a decimal point or comma."""
-    return float(text.replace(",", "."))
-
-
-def in_our_unit(key: str, value: float, unit: str) -> float:
-    """A stated amount in the unit of `key`; salt in g becomes sodium in mg."""
-    grams = value * TO_GRAMS[unit.lower().replace("μ", "µ")]
-    if key == "salt":
-        return grams * SODIUM_MG_PER_SALT_G
-    return grams / OUR_UNIT[key.rsplit("_", 1)[1]]
+    questions: tuple[str, ...] = ()
 
 
 def read_label(text: str, name: str = "") -> LabelReading:
     """Read a label. Facts hold what was found; nothing found leaves the field empty."""
     body = text.replace("\u00a0", " ").replace("μ", "µ")
     lines = [line.strip() for line in body.splitlines() if line.strip() and not line.startswith("#")]
-    flat = " ".join(lines)
-    nutrition, ingredients = _split_ingredients(flat)
-    basis = PER_100G if re.search(r"per\s+100\s*(?:g|ml)", nutrition, re.IGNORECASE) else PER_SERVING
-    serving_g, serving_text = _serving(nutrition)
-    values, used = _values(nutrition)
+    nutrition, ingredients = _split_ingredients("\n".join(lines))
+    table = _SERVINGS_PER.sub(lambda m: " " * len(m.group()), nutrition)
+    serving_g, serving_text = _serving(table)
+    found = figures_of(table, serving_g)
     facts = LabelFacts(
-        name=name or _name(flat), basis=basis, serving_g=serving_g, serving_text=serving_text,
-        servings_per_package=_servings(nutrition), net_g=_net(nutrition), values=values, ingredients=ingredients,
+        name=name or _name(lines), basis=PER_100G if found.basis == HUNDRED else PER_SERVING, serving_g=serving_g,
+        serving_text=serving_text, servings_per_package=_servings(nutrition), net_g=_net(nutrition, lines),
+        values=found.values, ingredients=ingredients,
     )  # fmt: skip
-    return LabelReading(facts, _left_over(nutrition, used))
+    return LabelReading(facts, _left_over(nutrition, found.used), (found.question,) if found.question else ())
 
 
 def _split_ingredients(text: str) -> tuple[str, str]:
-    match = re.search(
-        r"\bingredients?\s*:\s*(?P<list>.*?)(?=(?:\.\s+(?:nutrition|per\s|net\s|serving))|$)", text, re.IGNORECASE
-    )
+    """(the text without its ingredient list and allergen sentences, these)."""
+    match = INGREDIENTS_HEADING.search(text)
     if match is None:
-        return text, ""
-    return text[: match.start()] + " " + text[match.end() :], match["list"].strip()
+        said = [line for line in text.split("\n") if _speaks_of_allergens(line)]
+        rest = [line for line in text.split("\n") if line not in said]
+        return "\n".join(rest), _sentences(said)
+    behind = text[match.end() :]
+    ends = _LIST_ENDS.search(behind)
+    until = ends.start() if ends else len(behind)
+    before = text[: match.start()].split("\n")
+    said = [line for line in before[1:] if _speaks_of_allergens(line)]
+    kept = "\n".join(line for line in before if line not in said)
+    return f"{kept}\n{behind[until:]}".strip("\n"), _sentences([*behind[:until].split("\n"), *said])
 
 
-def _name(text: str) -> str:
-    return re.split(r"[.;:]|\bnet\b", text, maxsplit=1, flags=re.IGNORECASE)[0].strip()[:80]
-
-
-def _net(text: str) -> float | None:
-    unit = r"(?P<unit>kg|g|ml|l|oz|lb)\b"
-    match = re.search(
-        rf"\bnet\b(?:\s*(?:wt|weight|contents?))?\.?:?\s*{_NUMBER}\s*{unit}(?:\s*\((?P<metric>\d+(?:[.,]\d+)?)\s*(?:g|ml)\))?",
-        text,
-        re.IGNORECASE,
+def _speaks_of_allergens(line: str) -> bool:
+    return not re.search(r"\d\s*(?:g|mg|kcal|kj)\b", line, re.IGNORECASE) and bool(
+        TRACES.search(line) or CONTAINS.match(line.strip())
     )
+
+
+def _sentences(lines: list[str]) -> str:
+    """Lines as one text in which each line ends."""
+    ended = [line if line[-1] in ".;:,(" else f"{line}." for raw in lines if (line := raw.strip())]
+    joined = " ".join(ended)
+    return joined[:-1] if len(ended) == 1 and lines and not lines[-1].strip().endswith(".") else joined
+
+
+def _name(lines: list[str]) -> str:
+    if not lines or NUTRITION_HEADING.match(lines[0]):
+        return ""
+    first = re.split(r"[;:]|\.(?=\s|$)|\bnet\b|\|", lines[0], maxsplit=1, flags=re.IGNORECASE)[0].strip()
+    plain = _NAME_WEIGHT.sub("", first).strip(" ,")[:80]
+    return "" if NAME.fullmatch(plain) else plain
+
+
+def _net(text: str, lines: list[str]) -> float | None:
+    match = _NET.search(text)
+    if match is not None and match["metric"]:
+        return number(match["metric"])
+    if match is None and lines:
+        match = _NAME_WEIGHT.search(re.split(r"\.(?=\s|$)", lines[0], maxsplit=1)[0])
     if match is None:
         return None
-    if match["metric"]:
-        return figure(match["metric"])
-    factor = {"g": 1.0, "ml": 1.0, "kg": 1000.0, "l": 1000.0, "oz": OZ_G, "lb": 453.592}[match["unit"].lower()]
-    return figure(match["value"]) * factor
+    unit = match["unit"].lower()
+    return number(match["value"]) * _UNITS_G["l" if unit.startswith("l") and unit != "lb" else unit]
 
 
 def _servings(text: str) -> float | None:
-    for pattern in (
-        r"servings?\s+per\s+(?:package|container|pack(?:et)?|tub|can)\D{0,10}?(?P<value>\d+(?:[.,]\d+)?)",
-        r"(?P<value>\d+(?:[.,]\d+)?)\s+servings\s+per",
-        r"(?:contains|about)\s+(?P<value>\d+(?:[.,]\d+)?)\s+servings",
-    ):
-        match = re.search(pattern, text, re.IGNORECASE)
+    for pattern in _SERVINGS:
+        match = pattern.search(text)
         if match:
-            return figure(match["value"])
+            return number(match["value"])
     return None
 
 
 def _serving(text: str) -> tuple[float | None, str]:
     """Grams of a serving and the household measure it is stated in."""
-    match = re.search(_SERVING, text, re.IGNORECASE)
-    if match:
+    for match in SERVING_SIZE.finditer(text):
         inside = re.search(r"(\d+(?:[.,]\d+)?)\s*(?:g|ml)\b", match["inside"], re.IGNORECASE)
-        before = (match["before"] or "").strip()
         if inside:
-            household = before or re.sub(r"[=,]?\s*\d+(?:[.,]\d+)?\s*(?:g|ml)\b", "", match["inside"]).strip()
-            return figure(inside[1]), household
-    plain = re.search(
-        r"(?:serving size|per serving|per portion|per)\s*:?\s*(?:of\s+)?(\d+(?:[.,]\d+)?)\s*g\b", text, re.IGNORECASE
-    )
-    if plain and figure(plain[1]) != 100:
-        return figure(plain[1]), ""
-    return None, ""
+            before = re.sub(r"^(?:of|=)\s*", "", (match["before"] or "").strip())
+            household = before or re.sub(r"[=,/]?\s*\d+(?:[.,]\d+)?\s*(?:g|ml)\b", "", match["inside"]).strip(" /,")
+            return number(inside[1]), household
+    plain = PLAIN_SERVING.search(text)
+    return (number(plain[1]), "") if plain else (None, "")
 
 
-def _values(text: str) -> tuple[dict[str, float], list[tuple[int, int]]]:
-    values: dict[str, float] = {}
-    used: list[tuple[int, int]] = []
-    for pattern, factor in (
-        (rf"{_NUMBER}\s*(?:kcal|cal(?:ories)?)\b|(?:calories)\s*:?\s*(?P<other>\d+(?:[.,]\d+)?)", 1.0),
-        (rf"{_NUMBER}\s*kj\b", 1 / KJ_PER_KCAL),
-    ):
-        match = re.search(pattern, text, re.IGNORECASE)
-        if match and "energy_kcal" not in values:
-            stated = match["value"] or match.groupdict().get("other") or "0"
-            values["energy_kcal"] = figure(stated) * factor
-        used += [m.span() for m in re.finditer(pattern, text, re.IGNORECASE)]
-    for words, key in NAMES:
-        pattern = rf"\b(?:{words})\b\s*(?:\([^)\d]*\))?\s*[:=]?\s*{_NUMBER}\s*(?P<unit>mg|µg|mcg|ug|g)\b"
-        for match in re.finditer(pattern, text, re.IGNORECASE):
-            if any(start < match.end() and match.start() < end for start, end in used):
-                continue
-            ours = "sodium_mg" if key == "salt" else key
-            values.setdefault(ours, in_our_unit(key, figure(match["value"]), match["unit"]))
-            used.append(match.span())
-    return values, used
-
-
-def _left_over(text: str, used: list[tuple[int, int]]) -> tuple[str, ...]:
+def _left_over(text: str, used: tuple[tuple[int, int], ...]) -> tuple[str, ...]:
     """Figures with a unit that no name claimed, so that nothing is dropped in silence."""
     left = []
-    for match in re.finditer(r"[A-Za-z][\w ()-]{1,30}?\s\d+(?:[.,]\d+)?\s*(?:mg|µg|mcg|g|%)(?=[\s,.;)]|$)", text):
+    for match in _LEFT_OVER.finditer(text):
         inside = any(start < match.end() and match.start() < end for start, end in used)
-        if not inside and not re.search(r"net|serving|per 100|package|\(", match.group(), re.IGNORECASE):
+        if not inside and not re.search(
+            r"net|serv|\bper\s+\d|100\s*(?:g|ml)|package|portion|\(", match.group(), re.IGNORECASE
+        ):
             left.append(match.group().strip())
     return tuple(left)

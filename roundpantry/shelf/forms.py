@@ -6,7 +6,8 @@ from typing import Any
 
 from django import forms
 
-from dietetics.labels.facts import PER_100G, PER_SERVING, SODIUM_MG_PER_SALT_G, LabelFacts
+from dietetics.labels.columns import SODIUM_MG_PER_SALT_G
+from dietetics.labels.facts import PER_100G, PER_SERVING, LabelFacts
 from dietetics.nutrients import KJ_PER_KCAL, nutrient
 from roundpantry.shelf.listing import GROUP_NAMES
 
@@ -92,6 +93,10 @@ class PreferencesForm(forms.Form):
     )
     portions = forms.ChoiceField(
         choices=[("household", "cups, spoons and pieces"), ("metric", "grams")], label="First portions in a bowl"
+    )
+    salt = forms.ChoiceField(
+        choices=[("plain", "plain table salt, no iodine"), ("iodised", "iodised salt")],
+        label="“Salt” in a recipe means",
     )
 
 

@@ -82,10 +82,13 @@ def label_edit(request: HttpRequest, pk: int | None = None) -> HttpResponse:
     newest = label.versions.all()[0] if label else None
     paste = PasteLabelForm(request.POST or None)
     left: tuple[str, ...] = ()
+    questions: tuple[str, ...] = ()
+    flags = facts_of(newest).flags if newest else None
     status = 200
     if request.method == "POST" and "read" in request.POST:
         reading = read_label(request.POST.get("text", "")[:20_000])
-        form, left = LabelForm(initial=initial_of(reading.facts)), reading.not_understood
+        form, left, questions = LabelForm(initial=initial_of(reading.facts)), reading.not_understood, reading.questions
+        flags = reading.facts.flags
         checks = check_label(reading.facts)
     elif request.method == "POST":
         form, checks = LabelForm(request.POST), []
@@ -99,6 +102,7 @@ def label_edit(request: HttpRequest, pk: int | None = None) -> HttpResponse:
         form = LabelForm(initial=initial_of(facts_of(newest)) if newest else None)
         checks = check_label(facts_of(newest)) if newest else []
     context = {"form": form, "paste": paste, "label": label, "newest": newest, "checks": checks, "left": left}
+    context |= {"questions": questions, "flags": flags}
     return render(request, "shelf/label_edit.html", context, status=status)
 
 
@@ -133,7 +137,7 @@ def label_retire(request: HttpRequest, pk: int) -> HttpResponse:
 def preferences(request: HttpRequest) -> HttpResponse:
     """Units, and what was remembered from corrections."""
     row = preferences_of(request.user)
-    names = ("energy", "density", "cup", "portions")
+    names = ("energy", "density", "cup", "portions", "salt")
     form = PreferencesForm(request.POST or None, initial={name: getattr(row, name) for name in names})
     if request.method == "POST" and form.is_valid():
         row = services.set_preferences(request.user, **form.cleaned_data)

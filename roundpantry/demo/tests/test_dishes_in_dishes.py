@@ -36,7 +36,9 @@ class DishesInDishes(WithDemo):
         self.assertEqual((line.dish_id, line.grams), (self.sauce.pk, 110))
         sauce, plate = batch_value(self.fresh(self.sauce)), batch_value(self.fresh(self.plate))
         chickpeas = plate.items[0].content.known_per_100g("protein_g")[0] * 3
-        self.assertAlmostEqual(plate.total["protein_g"].amount, chickpeas + sauce.total["protein_g"].amount / 2, places=6)
+        self.assertAlmostEqual(
+            plate.total["protein_g"].amount, chickpeas + sauce.total["protein_g"].amount / 2, places=6
+        )
         tahini = sum(grams for item in plate.items for food, grams in foods_of(item) if food.key == "tahini")
         self.assertAlmostEqual(tahini, 50)
         self.assertIn("sesame", batch_allergens(plate).contains)
@@ -85,11 +87,17 @@ class DishesInDishes(WithDemo):
         for name in ("portions", "fit", "label"):
             self.assertEqual(self.client.get(reverse(f"batches:{name}", args=[self.plate.pk])).status_code, 200, name)
         for kind in ("pdf", "txt", "csv", "jsonld"):
-            self.assertEqual(self.client.get(reverse("batches:export", args=[self.plate.pk, kind])).status_code, 200, kind)
-        why = self.client.get(reverse("batches:why", args=[self.plate.pk, "serving", "protein_g"]), **HTMX).content.decode()
+            self.assertEqual(
+                self.client.get(reverse("batches:export", args=[self.plate.pk, kind])).status_code, 200, kind
+            )
+        why = self.client.get(
+            reverse("batches:why", args=[self.plate.pk, "serving", "protein_g"]), **HTMX
+        ).content.decode()
         self.assertIn("Tahini", why)
 
     def test_another_practitioners_dish_is_not_known(self) -> None:
         other = next(user for user in type(self.petra).objects.exclude(pk=self.petra.pk))
-        theirs = add_batch(other, read_pasted(other, "# Osprey pot\nServes 2\n110 g Kestrel sauce\n100 g firm tofu"), "")
+        theirs = add_batch(
+            other, read_pasted(other, "# Osprey pot\nServes 2\n110 g Kestrel sauce\n100 g firm tofu"), ""
+        )
         self.assertIsNone(theirs.lines.get(text__contains="Kestrel").dish_id)

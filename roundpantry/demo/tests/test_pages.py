@@ -218,7 +218,9 @@ class Batches(WithDemo):
         for kind in ("pdf", "txt", "csv", "jsonld"):
             self.assertEqual(self.client.get(reverse("batches:export", args=[batch.pk, kind])).status_code, 200, kind)
         self.assertEqual(self.client.get(reverse("batches:why", args=[batch.pk, "100g", "protein_g"])).status_code, 200)
-        self.assertEqual(self.client.get(reverse("batches:why", args=[batch.pk, "serving", "protein_g"])).status_code, 404)
+        self.assertEqual(
+            self.client.get(reverse("batches:why", args=[batch.pk, "serving", "protein_g"])).status_code, 404
+        )
         self.assertContains(self.client.get(reverse("batches:list")), "per 100 g")
         compared = self.client.get(reverse("compare:plates"), {"a": f"batch-{batch.pk}"})
         self.assertContains(compared, "Pot, 100 g")
@@ -244,7 +246,9 @@ class Batches(WithDemo):
         self.assertEqual((line.food_key, line.reason), ("tahini", ""))
         self.assertAlmostEqual(line.grams, 30, delta=3)
         self.assertNotContains(self.client.get(reverse("batches:detail", args=[batch.pk])), "not complete")
-        self.assertEqual(self.client.post(reverse("batches:choice", args=[batch.pk, line.pk, 9]), **HTMX).status_code, 404)
+        self.assertEqual(
+            self.client.post(reverse("batches:choice", args=[batch.pk, line.pk, 9]), **HTMX).status_code, 404
+        )
 
     def test_odd_bytes_do_not_break(self) -> None:
         for text in (

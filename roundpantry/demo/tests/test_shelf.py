@@ -36,7 +36,7 @@ class Labels(WithDemo):
     def test_typed_label_becomes_a_food_of_ones_own(self) -> None:
         version = self.store()
         food = version_food(version)
-        self.assertAlmostEqual(food.per_100g["sodium_mg"], 0.3 * 393.4 * 100 / 30)
+        self.assertAlmostEqual(food.per_100g["sodium_mg"], 0.3 * 400 * 100 / 30)
         self.assertIsNone(food.per_100g["iron_mg"])
         self.assertIn("soy", food.allergens)
         self.assertAlmostEqual(food.measure("tbsp").grams, 15)
