@@ -106,7 +106,8 @@ HONOURED_BY: Mapping[str, Callable[[Food], bool]] = {
 }
 # In the practitioner's words, when a row does not honour them.
 CLAIM_WORDS: Mapping[str, str] = {
-    "salt-free": "no salt added", "salt-low": "less salt", "salted": "salted", "unsweetened": "no sugar added", "sugar-free": "no sugar",
+    "salt-free": "no salt added", "salt-low": "less salt", "salted": "salted", "unsweetened": "no sugar added",
+    "sugar-free": "no sugar",
     "sugar-low": "less sugar", "sweetened": "sweetened", "fat-free": "fat-free", "fat-low": "less fat", "light": "light",
     "fat-full": "full fat", "oil-free": "no oil", "fortified": "fortified", "unfortified": "not fortified",
     "gluten-free": "gluten-free", "wheat-free": "wheat-free", "soy-free": "soy-free", "nut-free": "nut-free",

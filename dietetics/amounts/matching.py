@@ -129,7 +129,7 @@ def hear(text: str) -> Phrase:
         pieces.append(folded[at : found.start()])
         at = found.end()
         claim = CLAIM_OF[str(found.lastgroup)]
-        if claim == "neutral" or claim == "instead":
+        if claim in {"neutral", "instead"}:
             neutral.append(found.group().strip())
         elif claim in ("cooked", "wholegrain"):
             pieces.append(f" {claim} ")

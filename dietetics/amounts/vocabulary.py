@@ -170,7 +170,8 @@ SAME_WORD: Mapping[str, str] = {
 CLAIMS: tuple[tuple[str, str], ...] = (
     (r"no[- ](?:added[- ])?salt(?:[- ]added)?|without (?:added )?salt|salt[- ]free|un[- ]?salted|zero salt", "salt-free"),
     (r"(?:no|without) (?:added )?sodium|sodium[- ]free|no[- ]sodium(?:[- ]added)?", "salt-free"),
-    (r"(?:low(?:er)?|reduced|less)(?:er)?[- ](?:in )?(?:sodium|salt)|light[- ]in[- ]salt|sodium[- ]reduced|lightly[- ]salted|half[- ]salt",
+    (r"(?:low(?:er)?|reduced|less)(?:er)?[- ](?:in )?(?:sodium|salt)|light[- ]in[- ]salt|sodium[- ]reduced|"
+     r"lightly[- ]salted|half[- ]salt",
      "salt-low"),
     (r"\bsalted\b|with (?:added )?salt", "salted"),
     (r"no[- ](?:added[- ])?sugars?(?:[- ]added)?(?! or)|without (?:added )?sugar|un[- ]?sweetened", "unsweetened"),
@@ -191,18 +192,21 @@ CLAIMS: tuple[tuple[str, str], ...] = (
     (r"sesame[- ]free", "sesame-free"),
     (r"(?:dairy|milk|lactose|cow)[- ]free|non[- ]dairy|without dairy", "vegan"),
     (r"egg[- ]free|eggless", "vegan"),
-    (r"vegan|plant[- ]based|meat[- ]?free|meatless|mock|faux|vegetarian|veggie(?= (?:burger|sausage|mince|meat|ground|dog|crumble|patt|chick|bacon|ball))",
+    (r"vegan|plant[- ]based|meat[- ]?free|meatless|mock|faux|vegetarian|veggie(?= (?:burger|sausage|mince|meat|ground|dog|"
+     r"crumble|patt|chick|bacon|ball))",
      "vegan"),
     (r"(?:packed |preserved |marinated |canned |tinned )?in (?:\w+ )?oil|oil[- ]packed", "in-oil"),
     (r"(?:packed |canned |tinned )?in (?:\w+ )?brine", "in-brine"),
     (r"(?:packed |canned |tinned )?in (?:\w+ )?syrup", "in-syrup"),
-    (r"(?:packed |canned |tinned )?in (?:\w+ )?(?:natural |own |its |their )*juices?|juice and all|with (?:its |their )?juices?", "in-juice"),
+    (r"(?:packed |canned |tinned )?in (?:\w+ )?(?:natural |own |its |their )*juices?|juice and all|with (?:its |"
+     r"their )?juices?", "in-juice"),
     (r"(?:packed |canned |tinned )in (?:\w+ )?water|(?<=s )in (?:spring ?)?water(?! overnight)", "in-water"),
     (r"with (?:its |their |the )?liquid|liquid and all|not drained|do not drain", "undrained"),
     (r"whole[- ]?(?:grain|wheat|meal)|wholegrains?|wholemeal|100 ?% wheat", "wholegrain"),
     (r"instead of [\w -]+|in place of [\w -]+|rather than [\w -]+", "instead"),
     (r"(?:stems?|stalks?|seeds?|skins?|stones?|pits?|cores?|ends?|leaves|outer leaves|tops?|ribs?|roots?|peel|pith|fronds?|husks?|"
-     r"shells?|membranes?|tough (?:stems?|ends?))(?: (?:and|&) (?:\w+))? (?:removed|discarded|trimmed|reserved|attached|on|off|only)",
+     r"shells?|membranes?|tough (?:stems?|ends?))(?: (?:and|&) (?:\w+))? (?:removed|discarded|trimmed|reserved|attached|on|"
+     r"off|only)",
      "neutral"),
     (r"(?:no need to|do not|don't) \w+|(?:skin|peel)[- ](?:on|off)|skinless|seedless|boneless|pitless|stoneless", "neutral"),
     (r"(?:alumin(?:i)?um|gmo|msg|preservative|additive|bpa|caffeine|cruelty|pesticide|cholesterol)[- ]free|non[- ]gmo|"

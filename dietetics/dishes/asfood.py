@@ -51,7 +51,8 @@ def dish_food(key: str, batch: Batch) -> Food:
     name, held = batch.name.strip() or "Dish", batch_allergens(batch)
     return Food(
         key=key, name=name, synonyms=_short_names(name), family=key, group="processed", state="as-sold", default=True,
-        salted=False, oil_added=False, fortified=False, processing=2, allergens=held.contains, traces=held.traces, allergens_known=held.complete,
+        salted=False, oil_added=False, fortified=False, processing=2, allergens=held.contains,
+        traces=held.traces, allergens_known=held.complete,
         edible_share=None, dataset="your own dish", source_row=name, derivation="", proxy="",
         per_100g={k: batch.per_100g[k].amount for k in TABLE_KEYS}, measures=tuple(measures), density_note=density,
         names=(name, *_short_names(name)),

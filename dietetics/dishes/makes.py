@@ -70,7 +70,8 @@ _NUMBER_WORDS = dict(
 )
 _ENOUGH_FOR = re.compile(r"\b(?:enough|dinner|lunch|breakfast|supper|a meal|plenty) for (?=[a-z\d])", re.IGNORECASE)
 _SIZED_SERVINGS = re.compile(
-    r"^(?P<count>\S+)\s+(?P<level>heaping|heaped|level|generous|small|large|scant)?\s*(?P<size>(?:\d|[½¼¾⅓⅔]|half|quarter|third|a |one )"
+    r"^(?P<count>\S+)\s+(?P<level>heaping|heaped|level|generous|small|large|scant)?\s*(?P<size>(?:\d|[½¼¾⅓⅔]|half|quarter|"
+    r"third|a |one )"
     r"[\w /.½¼¾⅓⅔]*?)\s+(?:servings?|portions?|helpings?)\b",
     re.IGNORECASE,
 )

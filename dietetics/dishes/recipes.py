@@ -33,7 +33,8 @@ _INGREDIENTS = re.compile(
     r"^(?:the )?(?:ingredients?(?: list)?|(?:what )?you(?:'ll| will)? need|shopping list)\b[^\d]*:?$", re.IGNORECASE
 )
 _NOTES = re.compile(
-    r"^(?:recipe )?(?:notes?|tips?(?: and tricks)?|cook's notes?|variations?|nutrition(?:al)?(?: facts| information| info)?|storage|"
+    r"^(?:recipe )?(?:notes?|tips?(?: and tricks)?|cook's notes?|variations?|nutrition(?:al)?(?: facts| information| info)?|"
+    r"storage|"
     r"storing|comments?|faqs?|equipment|serving suggestions?|make[- ]ahead|substitutions?)\s*:?$",
     re.IGNORECASE,
 )

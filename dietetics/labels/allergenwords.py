@@ -15,10 +15,12 @@ _WHEAT = (
     r"tarwe\w*"
 )
 ALLERGENS: Mapping[str, str] = {
-    "peanut": r"\b(?:peanuts?|groundnuts?|arachis|arachides?|cacahu[eè]tes?|cacahuates?|maní|\w*erdn(?:u|ü)ss\w*|arachidi|pinda\w*)\b",
+    "peanut": r"\b(?:peanuts?|groundnuts?|arachis|arachides?|cacahu[eè]tes?|cacahuates?|maní|\w*erdn(?:u|ü)ss\w*|arachidi|"
+    r"pinda\w*)\b",
     "tree-nuts": (
         r"\b(?:almonds?|cashews?|walnuts?|hazelnuts?|pecans?|pistachios?|macadamias?|brazil nuts?|tree nuts?|coconuts?|"
-        r"(?<!pine )(?<!tiger )(?<!pea)nuts|mandel\w*|hasel(?:nu|nü)ss\w*|walnü?u?ss\w*|cashew\w*|pistazien?|schalenfrüchte?|nüsse|paranüsse|"
+        r"(?<!pine )(?<!tiger )(?<!pea)nuts|mandel\w*|hasel(?:nu|nü)ss\w*|walnü?u?ss\w*|cashew\w*|pistazien?|"
+        r"schalenfrüchte?|nüsse|paranüsse|"
         r"pekannüsse|kokos\w*|amandes?|noisettes?|noix(?! de muscade)|pistaches?|fruits à coque|almendras?|avellanas?|nueces|"
         r"nuez(?! moscada)|anacardos?|pistachos?|frutos (?:de cáscara|secos)|coco|mandorle?|nocciole?|noci|anacardi|pistacchi|"
         r"frutta (?:a guscio|secca)|cocco|amandel\w*|hazelno\w+|walno\w+|noten|pistachenoten)\b"
@@ -39,13 +41,16 @@ ALLERGENS: Mapping[str, str] = {
         r"E\s?-?22[0-8])\b"
     ),
     "milk": (
-        r"\b(?:(?:butter|skimmed |whole )?milk(?! thistle)|dairy|lactose|whey|casein\w*|butter(?! beans?| lettuce)|cheese|yogh?urt|ghee|"
+        r"\b(?:(?:butter|skimmed |whole )?milk(?! thistle)|dairy|lactose|whey|casein\w*|butter(?! beans?| lettuce)|cheese|"
+        r"yogh?urt|ghee|"
         r"cream(?! of tartar)|(?:voll|mager|butter|süß)?milch\w*|\w*molke\w*|sahne|käse|lait|lactosérum|petit-lait|crème fraîche|"
-        r"fromage|beurre|leche|suero lácteo|nata|queso|mantequilla|latte|panna|formaggio|burro|siero di latte|melk\w*|wei(?:poeder)?|"
+        r"fromage|beurre|leche|suero lácteo|nata|queso|mantequilla|latte|panna|formaggio|burro|siero di latte|melk\w*|"
+        r"wei(?:poeder)?|"
         r"kaas|boter|lactosa|lattosio|laktose)\b"
     ),
     "egg": (
-        r"\b(?:eggs?(?! (?:replacer|substitute))|egg whites?|albumen|albumin|eier|ei|eigelb|vollei\w*|hühnerei\w*|hühnereiweiß\w*|eiklar|"
+        r"\b(?:eggs?(?! (?:replacer|substitute))|egg whites?|albumen|albumin|eier|ei|eigelb|vollei\w*|hühnerei\w*|"
+        r"hühnereiweiß\w*|eiklar|"
         r"œufs?|oeufs?|huevos?|uov[ao]|eieren|eigeel|kippenei\w*)\b"
     ),
     "fish": r"\b(?:fish|anchov\w+|tuna|salmon|cod|fisch\w*|poissons?|anchois|pescados?|pesce|vis|acciughe)\b",
@@ -65,25 +70,25 @@ PLANT_MILKS = re.compile(
     r"sunflower seed|sunflower|pumpkin seed|macadamia|pistachio|walnut|tigernut|plant|vegan|dairy-?free|non-?dairy)\s+"
     r"(?:milks?|butters?|creams?|cheeses?|yogh?urts?|drinks?|whey)\b"
     r"|\b(?:lait|beurre|crème|leche|manteca|mantequilla|crema|latte|burro|boter|melk)\s+(?:de|d['’]|di|van)\s*"
-    r"(?=(?:la |l['’])?(?:coco|amande|soja|avoine|riz|cacao|sésame|noisette|cajou|cacahu|almendra|soja|avena|arroz|mandorl|soia|riso|"
+    r"(?=(?:la |l['’])?(?:coco|amande|soja|avoine|riz|cacao|sésame|noisette|cajou|cacahu|almendra|soja|avena|arroz|mandorl|"
+    r"soia|riso|"
     r"cocco|arachid|nocciol|karit))",
     re.IGNORECASE,
 )
-COMMON_WORDS = frozenset(
-    """
-    water salt sugar oil flour starch gum acid extract flavour flavouring flavor flavors natural spices spice herbs vinegar yeast
-    protein fibre fiber lecithin emulsifier stabiliser stabilizer thickener preservative antioxidant colour color vitamins vitamin
-    minerals concentrate powder juice syrup glucose calcium sulphate sulfate citrate carbonate organic whole grain cultures pectin
-    wasser salz speisesalz meersalz zucker öl rapsöl sonnenblumenöl olivenöl mehl stärke gewürze gewürz kräuter essig branntweinessig
-    hefe eiweiß erbseneiweiß zwiebeln knoblauch tomaten kartoffeln bohnen kichererbsen linsen säuerungsmittel emulgator aroma
-    verdickungsmittel gewürzextrakte karotten paprika erbsen reis mais
-    eau sel sucre huile colza tournesol farine amidon épices herbes vinaigre levure protéines oignon ail tomate tomates citron jus
-    pois chiches lentilles haricots riz maïs arômes ferments acidifiant émulsifiant conservateur graines
-    agua sal azúcar aceite oliva girasol harina almidón especias hierbas vinagre levadura cebolla ajo tomate limón zumo garbanzos
-    lentejas alubias arroz maíz aroma acidulante espesante conservador semillas
-    acqua sale zucchero olio girasole farina amido spezie erbe aceto lievito cipolla aglio pomodoro limone succo ceci lenticchie
-    fagioli riso aromi acidificante addensante correttore semi
-    zout suiker olie raapzaadolie zonnebloemolie bloem zetmeel specerijen kruiden azijn gist ui knoflook tomaat citroen sap
-    kikkererwten linzen bonen rijst maïs aroma zuurteregelaar emulgator verdikkingsmiddel zaden
-    """.split()
+_COMMON = (
+    "water salt sugar oil flour starch gum acid extract flavour flavouring flavor flavors natural spices spice herbs "
+    "vinegar yeast protein fibre fiber lecithin emulsifier stabiliser stabilizer thickener preservative antioxidant colour "
+    "color vitamins vitamin minerals concentrate powder juice syrup glucose calcium sulphate sulfate citrate carbonate "
+    "organic whole grain cultures pectin wasser salz speisesalz meersalz zucker öl rapsöl sonnenblumenöl olivenöl mehl "
+    "stärke gewürze gewürz kräuter essig branntweinessig hefe eiweiß erbseneiweiß zwiebeln knoblauch tomaten kartoffeln "
+    "bohnen kichererbsen linsen säuerungsmittel emulgator aroma verdickungsmittel gewürzextrakte karotten paprika erbsen "
+    "reis mais eau sel sucre huile colza tournesol farine amidon épices herbes vinaigre levure protéines oignon ail tomate "
+    "tomates citron jus pois chiches lentilles haricots riz maïs arômes ferments acidifiant émulsifiant conservateur "
+    "graines agua sal azúcar aceite oliva girasol harina almidón especias hierbas vinagre levadura cebolla ajo tomate limón "
+    "zumo garbanzos lentejas alubias arroz maíz aroma acidulante espesante conservador semillas acqua sale zucchero olio "
+    "girasole farina amido spezie erbe aceto lievito cipolla aglio pomodoro limone succo ceci lenticchie fagioli riso aromi "
+    "acidificante addensante correttore semi zout suiker olie raapzaadolie zonnebloemolie bloem zetmeel specerijen kruiden "
+    "azijn gist ui knoflook tomaat citroen sap kikkererwten linzen bonen rijst maïs aroma zuurteregelaar emulgator "
+    "verdikkingsmiddel zaden "
 )
+COMMON_WORDS = frozenset(_COMMON.split())

@@ -81,6 +81,7 @@ def label_food(facts: LabelFacts, key: str, source: str) -> Food:
     return Food(
         key=key, name=facts.name, synonyms=(), family=key, group=facts.group, state="label", default=True,
         salted=flags.added_salt, oil_added=flags.added_oil, fortified=bool(flags.fortified), processing=4,
-        allergens=flags.allergens, traces=flags.traces, allergens_known=flags.recognised, edible_share=None, dataset="package label", source_row=source, derivation="",
+        allergens=flags.allergens, traces=flags.traces, allergens_known=flags.recognised, edible_share=None,
+        dataset="package label", source_row=source, derivation="",
         proxy="", per_100g=facts.per_100g(), measures=label_measures(facts), names=(facts.name,),
     )  # fmt: skip

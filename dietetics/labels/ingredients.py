@@ -38,7 +38,10 @@ PHOSPHATES = (
     r"(?:\b\w*phosphates?\b|\b\w*phosphate?\b|\bfosfat\w*|\bphosphoric acid\b|\bphosphorsäure\b|"
     r"\bE\s?-?(?:338|339|340|341|450|451|452)\w*\b)"
 )
-POTASSIUM_CHLORIDE = r"(?:\bpotassium chloride\b|\bkaliumchlorid\w*|\bchlorure de potassium\b|\bcloruro (?:de potasio|di potassio)\b|\bE\s?-?508\b)"
+POTASSIUM_CHLORIDE = (
+    r"(?:\bpotassium chloride\b|\bkaliumchlorid\w*|\bchlorure de potassium\b|\bcloruro (?:de potasio|di potassio)\b|"
+    r"\bE\s?-?508\b)"
+)
 FORTIFIED: Mapping[str, str] = {
     "B12": r"\b(?:(?:vit(?:amine?|amina)?s?\s*)?b-?\s?12|cyanocobalamin\w*|methylcobalamin|cobalamin)\b",
     "calcium": r"\b(?:calcium(?!\s*sul(?:ph|f)at|\s*chlorid)|tricalcium|kalzium|calcio|phosphate de calcium|\w*calciumphosph\w*)\b",

@@ -12,14 +12,19 @@ NUTRIENT_NAMES: tuple[tuple[str, str], ...] = (
     (IGNORED, r"cholest(?:\.|erol)?(?:\s*/\s*cholestérol)?|cholestérol|colesterol(?:o)?|cholesterin"),
     (IGNORED, r"starch|stärke|amidon|almidón|amido|zetmeel|polyols?|mehrwertige alkohole|polialcoholes|polioli|polyolen"),
     (IGNORED, r"(?:(?:mono|poly)[- ]?unsaturat\w*(?: fat\w*)?(?: acids)?|(?:einfach|mehrfach) ungesättigte fettsäuren|"
-              r"(?:acides gras )?(?:mono|poly)[- ]?insaturés|(?:mono|poli)insatur\w+|enkelvoudig onverzadigd|meervoudig onverzadigd)"),
+              r"(?:acides gras )?(?:mono|poly)[- ]?insaturés|(?:mono|poli)insatur\w+|enkelvoudig onverzadigd|"
+              r"meervoudig onverzadigd)"),
     (IGNORED, r"omega[- ]?[369](?: fatty acids)?|calories from fat"),
-    ("saturated_fat_g", r"(?:of which |davon |dont |de las cuales |di cui |waarvan )?(?:saturate[sd]?(?: fat(?:ty acids)?)?(?!\w)|sat\.? fat|"
+    ("saturated_fat_g", r"(?:of which |davon |dont |de las cuales |di cui |"
+     "waarvan )?(?:saturate[sd]?(?: fat(?:ty acids)?)?(?!\w)|sat\.? fat|"
                         r"gesättigte fettsäuren|(?:acides gras )?saturés|(?:ácidos grasos |grasas )?saturad[ao]s|"
                         r"(?:acidi grassi )?saturi|verzadigd(?:e)?(?: vet(?:zuren)?)?)"),
-    ("energy", r"calories per serving|calories|energy|energie|énergie|brennwert|valor energético|energía|energia|energetische waarde"),
-    ("sugars_g", r"(?:of which |davon |dont |de los cuales |di cui |waarvan )?(?:total )?(?:sugars?|zucker|sucres?|azúcares|zuccheri|suikers)"),
-    ("fibre_g", r"dietary fib(?:re|er)s?|fib(?:re|er)s?(?: alimentaires?)?|ballaststoffe|fibra(?: alimentaria| alimentare)?|(?:voedings)?vezels?"),
+    ("energy", r"calories per serving|calories|energy|energie|énergie|brennwert|valor energético|energía|energia|"
+     "energetische waarde"),
+    ("sugars_g", r"(?:of which |davon |dont |de los cuales |di cui |waarvan )?(?:total )?(?:sugars?|zucker|sucres?|azúcares|"
+     "zuccheri|suikers)"),
+    ("fibre_g", r"dietary fib(?:re|er)s?|fib(?:re|er)s?(?: alimentaires?)?|ballaststoffe|fibra(?: alimentaria| alimentare)?|"
+     "(?:voedings)?vezels?"),
     ("carbohydrate_g", r"(?:total )?carb(?:ohydrates?|s|\.)?|kohlenhydrate|glucides|hidratos de carbono|carboidrati|koolhydraten"),
     ("protein_g", r"proteins?|eiweiß|protéines?|proteínas?|proteine|eiwit(?:ten)?"),
     ("fat_g", r"total fat|fat|fett|mati[èe]res grasses|lipides|grasas?|grassi|vet(?:ten)?"),
@@ -69,12 +74,14 @@ COLUMN = re.compile(
     re.IGNORECASE,
 )
 SERVING_SIZE = re.compile(
-    rf"(?:serv(?:ing|\.)?\s*size|per serving|per portion|one serving is|a serving is|{PER}\s+(?=[\d¼½¾⅓⅔/., ]*(?:{PORTION_WORDS})\b))"
+    rf"(?:serv(?:ing|\.)?\s*size|per serving|per portion|one serving is|a serving is|"
+    rf"{PER}\s+(?=[\d¼½¾⅓⅔/., ]*(?:{PORTION_WORDS})\b))"
     r"\s*:?\s*(?P<before>[^()\n|;]{0,40}?)\s*\(\s*(?P<inside>[^)]*)\)",
     re.IGNORECASE,
 )
 PLAIN_SERVING = re.compile(
-    rf"(?:serv(?:ing|\.)?\s*size\s*:?|(?:per serving|per portion|{PER})\s*:?\s*(?:of\s+)?(?!\s*100\s*(?:g|ml)\b))\s*(\d+(?:[.,]\d+)?)"
+    rf"(?:serv(?:ing|\.)?\s*size\s*:?|(?:per serving|per portion|{PER})\s*:?\s*(?:of\s+)?(?!\s*100\s*(?:g|"
+    rf"ml)\b))\s*(\d+(?:[.,]\d+)?)"
     r"\s*(?:g|ml)\b",
     re.IGNORECASE,
 )

@@ -19,7 +19,8 @@ _NUMBER = r"(?P<value>\d+(?:[.,]\d+)?)"
 _UNIT = r"(?P<unit>kg|g|ml|cl|l|litres?|liters?|oz|lb)\b"
 _UNITS_G = {"g": 1.0, "ml": 1.0, "cl": 10.0, "kg": 1000.0, "l": 1000.0, "oz": OZ_G, "lb": 453.592}
 _NET = re.compile(
-    rf"\b(?:net(?:to(?:gewicht|füllmenge)?)?|poids net|peso net(?:o|to)|füllmenge|inhalt)\b(?:\s*(?:wt|weight|contents?))?\.?:?\s*{_NUMBER}"
+    rf"\b(?:net(?:to(?:gewicht|füllmenge)?)?|poids net|peso net(?:o|to)|füllmenge|inhalt)\b(?:\s*(?:wt|weight|"
+    rf"contents?))?\.?:?\s*{_NUMBER}"
     rf"\s*{_UNIT}(?:\s*\((?P<metric>\d+(?:[.,]\d+)?)\s*(?:g|ml)\))?",
     re.IGNORECASE,
 )

@@ -60,7 +60,8 @@ def portions_page(batch: Batch) -> dict[str, Any]:
     vessel = value.total.scaled(batch.vessel_g / value.weight_g) if batch.vessel_g and value.weight_g else None
     return {
         "batch": batch, "rows": rows, "weight": f"{value.weight_g:,.0f}", "given": f"{given:,.0f}", "left": f"{abs(left):,.0f}",
-        "short": left < -0.5, "containers": sum(share.times for share in shares), "serving_g": "" if value.servings is None else f"{value.serving_g:,.0f}",
+        "short": left < -0.5, "containers": sum(share.times for share in shares),
+        "serving_g": "" if value.servings is None else f"{value.serving_g:,.0f}",
         "vessel": [(nutrient(k).name, vessel[k].shown()) for k in TOLD] if vessel else [],
         "vessel_g": "" if batch.vessel_g is None else f"{batch.vessel_g:g} g",
         "fills": "" if not batch.vessel_g else f"{value.weight_g / batch.vessel_g:.1f}",
@@ -207,10 +208,11 @@ def label_page(batch: Batch, made_on: date, most: int) -> dict[str, Any]:
     portions = [(share.who, share.grams) for share in batch.shares.all() for _ in range(share.times)]
     if not portions and value.servings is not None:
         portions = [("", value.serving_g)] * max(1, round(value.servings))
+    portions = portions or [("", value.weight_g)]
     allergens = batch_allergens(value)
     return {
         "batch": batch, "made_on": made_on, "use_by": made_on + timedelta(days=batch.keeps_days),
-        "labels": [(who, f"{grams:,.0f}", _label_figures(value, grams)) for who, grams in (portions or [("", value.weight_g)])[:most]],
+        "labels": [(who, f"{grams:,.0f}", _label_figures(value, grams)) for who, grams in portions[:most]],
         "allergens": _allergen_words(allergens), "open": allergens.open_words().strip(),
         "caution": storing_words(food for item in value.items for food, _ in foods_of(item)),
     }  # fmt: skip

@@ -5,6 +5,7 @@ from __future__ import annotations
 import csv
 import io
 
+from django.contrib.auth import get_user_model
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.urls import reverse
 from openpyxl import Workbook, load_workbook
@@ -41,7 +42,7 @@ class Labels(WithDemo):
         self.assertIn("soy", food.allergens)
         self.assertAlmostEqual(food.measure("tbsp").grams, 15)
         page = self.client.get(reverse("shelf:label", args=[version.label_id])).content.decode()
-        for words in ("added oil: palm oil", "added sugar: sugar", "Allergens: soy"):
+        for words in ("added oil: palm oil", "added sugar: sugar", "Contains: soy"):
             self.assertIn(words, page)
 
     def test_own_labels_come_first_when_searching(self) -> None:
@@ -160,7 +161,7 @@ class Units(WithDemo):
 
     def choose(self, **changes: str) -> None:
         """Store units."""
-        usual = {"energy": "kcal", "density": "g", "cup": "us", "portions": "household"}
+        usual = {"energy": "kcal", "density": "g", "cup": "us", "portions": "household", "salt": "plain"}
         self.client.post(reverse("shelf:preferences"), {**usual, **changes})
 
     def test_kilojoules_and_pounds_everywhere(self) -> None:
@@ -191,6 +192,16 @@ class Units(WithDemo):
         self.choose(cup="metric")
         grams = reader_of(self.petra).read("1 cup cooked quinoa")[0].grams
         self.assertAlmostEqual(grams, 185 * 250 / 236.588, places=2)
+
+    def test_iodised_salt_is_a_choice(self) -> None:
+        from roundpantry.shelf.records import reader_of
+
+        self.assertEqual(reader_of(self.petra).read("1 tsp salt")[0].food.key, "salt-table")
+        self.choose(salt="iodised")
+        reader = reader_of(get_user_model().objects.get(pk=self.petra.pk))
+        self.assertEqual(reader.read("1 tsp salt")[0].food.key, "salt-iodised")
+        self.assertIn("your usual one", " ".join(reader.read("salt to taste")[0].remarks))
+        self.assertEqual(reader.read("1 tsp sea salt")[0].food.key, "salt-table")
 
     def test_first_portions_in_grams(self) -> None:
         self.choose(portions="metric")
