@@ -41,7 +41,7 @@ _POUND_OUNCE = re.compile(
 _EACH_AFTER_NUMBER = re.compile(r"^(\d[\d/. ]*)\s*(?:ea\.?|each)\s+(?=[a-z])", re.IGNORECASE)
 _AMOUNT_AHEAD = r"(?=(?:about\s+)?[\d½⅓⅔¼¾⅛]|a\s+(?:tea|table|cup|tbsp|tsp)|an\s+|one\s+|two\s+|three\s+|half\s+)"
 _THINNED = re.compile(
-    r"\b(?:thinned|mixed|loosened|whisked|stirred|blended|diluted|dissolved|made up|combined)\s+(?:out\s+|up\s+)?"
+    r"\b(?:thinned|mixed|loosened|whisked|stirred|blended|diluted|dissolved|made up|combined|soaked|soaked overnight)\s+(?:out\s+|up\s+)?"
     r"(?:with|into|in|to)\s+" + _AMOUNT_AHEAD,
     re.IGNORECASE,
 )

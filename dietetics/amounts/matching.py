@@ -61,8 +61,20 @@ LOOSE_NAMES: Mapping[tuple[str, ...], tuple[str, str]] = {
         "soy-sauce",
         "British and Asian “light” soy sauce is full salt; some labels mean reduced salt by it",
     ),
+    ("sprout",): ("brussels-sprouts-raw", "Sprouts are Brussels sprouts in Britain, alfalfa or bean sprouts elsewhere"),
     ("noodle",): ("pasta-dry", "Which noodles is not said: wheat, rice and konjac differ much"),
 }
+# A claim that names a row by another: "sugar-free applesauce" is looked for among the unsweetened, and then asked about.
+IMPLIED: Mapping[str, tuple[str, ...]] = {
+    "sugar-free": ("unsweetened",),
+    "salt-free": ("salt-low",),
+    "fat-free": ("fat-low",),
+}
+# Of the words behind a comma, those that change a food wherever they stand; other words there are told of the dish.
+NOTED_WORDS = frozenset(
+    (CHANGING_WORDS | {"oil", "syrup", "brine"}) - {"fresh", "hot", "strong", "filled", "coated", "nut", "ground"}
+)
+DAIRY_WORDS = frozenset({"milk", "cream", "butter", "cheese", "yogurt", "yoghurt"})
 UNASKED_TAGS = frozenset(
     {"in-oil", "in-syrup", "in-juice", "fat-low", "salt-low", "salt-free", "sweetened", "sugar-low", "gluten-free",
      "unfortified"}
@@ -216,18 +228,20 @@ class _Reading:
     def __init__(self, phrase: Phrase, notes: Phrase, container: str, index: NameIndex) -> None:
         self.phrase, self.notes, self.container, self.index = phrase, notes, container, index
         self.claims = phrase.claims | notes.claims
+        self.implied = self.claims | {more for claim in self.claims for more in IMPLIED.get(claim, ())}
         self.light = "light" in phrase.words
         self.places = {word: i for i, word in enumerate(phrase.words)}
         self.rest = [w for w in dict.fromkeys(phrase.words) if w not in NEUTRAL_WORDS and w not in VARIETY_WORDS]
         self.states = [w for w in dict.fromkeys(phrase.words) if w in STATE_WORDS]
         self.note_states = [w for w in dict.fromkeys(notes.words) if w in STATE_WORDS and w not in self.places]
+        self.note_changes = [w for w in dict.fromkeys(notes.words) if w in NOTED_WORDS and w not in self.places]
 
     def accounts(self) -> list[_Account]:
         """Every row whose name stands in the phrase, with how it accounts for the other words, best first."""
         found = []
         for word in dict.fromkeys(self.phrase.words):
             for name in self.index.by_word.get(word, ()):
-                if self.places.keys() >= set(name.words) and name.claims <= self.claims:
+                if self.places.keys() >= set(name.words) and name.claims <= self.implied:
                     found.append(self._account(name))
         return sorted(found, key=self._rank)
 
@@ -235,7 +249,7 @@ class _Reading:
         food = one.food
         unasked = len((food.tags & UNASKED_TAGS) - self.claims - one.name.claims)
         return (
-            len(one.clashes), -len(one.name.words) - len(one.name.claims), not one.together, len(one.doubts),
+            len(one.clashes) + sum(0.5 for word in one.clashes if word in FORM_WORDS), -len(one.name.words) - len(one.name.claims), not one.together, len(one.doubts),
             one.state_rank, unasked, _tie_rank(self.index.shelf.families[food.family]),
             0 if _outright(food, one.name) else 1, not food.default, -one.last, food.key,
         )  # fmt: skip
@@ -261,6 +275,8 @@ class _Reading:
         later = self._notes(food, said, clashes, doubts, honoured)
         if self.container == "can" and not _canned(food):
             clashes.append("canned")
+        elif self.container == "can" and food.state in ("raw", "dry", "frozen"):
+            doubts.append("canned")
         together = at == list(range(at[0], at[0] + len(at)))
         neutral = tuple(w for w in self.phrase.words if w not in self.rest and w not in name.words)
         return _Account(
@@ -322,7 +338,15 @@ class _Reading:
                 honoured.append(word)
             else:
                 doubts.append(word)
+        for word in self.note_changes:
+            if word in STATE_WORDS or self._claimed(word, food):
+                continue
+            (honoured if word in said else doubts).append(word)
         return tuple(later)
+
+    def _claimed(self, word: str, food: Food) -> bool:
+        """True for a word that is a claim of its own ("light") which the row honours."""
+        return word in self.claims and honours(food, word)
 
     def _state_rank(self, food: Food) -> int:
         wanted: list[str] = []
@@ -347,7 +371,9 @@ def _canned(food: Food) -> bool:
 
 def _outright(food: Food, name: Name) -> bool:
     """True where a food is called so outright ("sugar" of white sugar), and not only its name begins so."""
-    return any(_named(synonym).words == name.words for synonym in food.synonyms)
+    return any(
+        (named := _named(synonym)).words == name.words and named.claims == name.claims for synonym in food.synonyms
+    )
 
 
 def _tie_rank(family: Sequence[Food]) -> int:
@@ -366,6 +392,15 @@ def match_food(phrase: str, notes: str, spoon: bool, container: str, index: Name
     """
     head, behind = hear(phrase), hear(notes)
     first = _matched(head, behind, spoon, container, index)
+    changing = _naming(head, behind, index) or tuple(
+        w for w in dict.fromkeys(behind.words) if w in NOTED_WORDS and w not in head.words
+    )
+    if changing:
+        fronted = _matched(
+            replace(head, words=(*changing, *head.words)), _less(behind, changing), spoon, container, index
+        )
+        if isinstance(fronted, Match) and not fronted.clashes and not fronted.not_understood:
+            return fronted
     if isinstance(first, Match) and not first.clashes:
         return first
     mended, corrections = _corrected(head, index)
@@ -376,6 +411,32 @@ def match_food(phrase: str, notes: str, spoon: bool, container: str, index: Name
             return replace(again, sure=False, remarks=(*remarks, *again.remarks))
     inverted = _inverted(head, behind, spoon, container, index)
     return inverted if inverted is not None else first
+
+
+def _naming(head: Phrase, behind: Phrase, index: NameIndex) -> tuple[str, ...]:
+    """The words behind the comma that belong to a name: "tofu, extra firm" and "sugar, brown". The longest name counts."""
+    noted = {
+        word: place for place, word in enumerate(behind.words) if word not in STATE_WORDS and word not in head.words
+    }
+    best: tuple[str, ...] = ()
+    for word in head.words if noted else ():
+        for name in index.by_word.get(word, ()):
+            taken = [w for w in name.words if w in noted]
+            there = all(w in noted or w in head.words for w in name.words)
+            if (
+                len(taken) > len(best)
+                and there
+                and len(taken) < len(name.words)
+                and name.claims <= head.claims | behind.claims
+            ):
+                places = sorted(noted[w] for w in taken)
+                if places == list(range(places[0], places[0] + len(places))):
+                    best = tuple(taken)
+    return best
+
+
+def _less(phrase: Phrase, words: Collection[str]) -> Phrase:
+    return replace(phrase, words=tuple(w for w in phrase.words if w not in words))
 
 
 def match_name_in_brackets(inside: str, phrase: str, notes: str, index: NameIndex) -> Match | NoMatch:
@@ -410,14 +471,19 @@ def _matched(head: Phrase, behind: Phrase, spoon: bool, container: str, index: N
         return _no_match(head, missing, index)
     best = accounts[0]
     if best.clashes:
-        if missing is not None and _names_more(missing, best):
-            return NoMatch(missing.reason(), _stand_ins(missing, index) or _choices(accounts))
+        if missing is not None and not _says(best, missing) and _names_more(missing, best):
+            return NoMatch(_reason(head, missing, index), _stand_ins(missing, index) or _choices(accounts))
         return Match(
             best.food, clashes=best.clashes, choices=_choices(accounts), honoured=best.honoured, neutral=best.neutral
         )
     if missing is not None and len(missing.words) > len(best.name.words) and not missing.animal:
         return NoMatch(missing.reason(), _choices(accounts))
     return _match_of(best, accounts, reading, spoon)
+
+
+def _says(best: _Account, missing: NotHeld) -> bool:
+    """True where the row's own name holds the name that is not held: soy *yogurt* is no dairy yogurt."""
+    return set(missing.words) < set(best.name.words)
 
 
 def _names_more(missing: NotHeld, best: _Account) -> bool:
@@ -496,7 +562,7 @@ def _wet_or_dry(best: _Account, accounts: Sequence[_Account]) -> list[Food]:
         if one.food.family == best.food.family
         and one.food is not best.food
         and one.name.words == best.name.words
-        and one.food.state in ("dry", "cooked")
+        and {one.food.state, best.food.state} == {"dry", "cooked"}
     ][:1]
 
 
@@ -518,8 +584,17 @@ def _stand_ins(missing: NotHeld, index: NameIndex) -> tuple[Choice, ...]:
 
 def _no_match(head: Phrase, missing: NotHeld | None, index: NameIndex) -> NoMatch:
     if missing is not None:
-        return NoMatch(missing.reason(), _stand_ins(missing, index))
+        return NoMatch(_reason(head, missing, index), _stand_ins(missing, index))
     return NoMatch("")
+
+
+def _reason(head: Phrase, missing: NotHeld, index: NameIndex) -> str:
+    """Why it is not read; oat cream is no dairy cream, and not on this shelf all the same."""
+    if missing.animal and len(missing.words) == 1 and missing.words[0] in DAIRY_WORDS:
+        at = head.words.index(missing.words[0])
+        if at and head.words[at - 1] in index.vocabulary and head.words[at - 1] not in animal_words():
+            return f"{' '.join(head.words[at - 1 : at + 1])} is not on this shelf"
+    return missing.reason()
 
 
 def _corrected(head: Phrase, index: NameIndex) -> tuple[Phrase, dict[str, str]]:

@@ -56,7 +56,7 @@ COOKING_STATES = frozenset(
      "roasted", "roast", "baked", "grilled", "charred", "barbecued"}
 )  # fmt: skip
 # Behind a comma these tell what is done after measuring ("2 onions, fried"), unless the row of that state is there.
-DONE_LATER = COOKING_STATES - {"cooked"}
+DONE_LATER = COOKING_STATES - {"cooked", "fried"}  # frying brings oil that no line holds: it is asked about
 
 # Said of how a thing is cut, treated or chosen: read, and no reason to doubt the food. `words_of` makes them singular.
 NEUTRAL_WORDS = frozenset(
@@ -85,7 +85,7 @@ NEUTRAL_WORDS = frozenset(
         quick easy favourite favorite please maybe like some little bit lovely beautiful
         stem stems core cores stone pith sub part parts
         filtered tap mineral still lump lumps knob thumb length slice dice cube
-        purpose everyday bought such other similar equivalent available possible
+        rasher purpose everyday bought such other similar equivalent available possible
         """
     )
 ) | {"drained weight", "s", "i", "we", "you", "it", "be", "is", "are", "have", "ve", "got", "re", "so", "just", "this"}
@@ -203,6 +203,8 @@ CLAIMS: tuple[tuple[str, str], ...] = (
     (r"(?:packed |canned |tinned )in (?:\w+ )?water|(?<=s )in (?:spring ?)?water(?! overnight)", "in-water"),
     (r"with (?:its |their |the )?liquid|liquid and all|not drained|do not drain", "undrained"),
     (r"whole[- ]?(?:grain|wheat|meal)|wholegrains?|wholemeal|100 ?% wheat", "wholegrain"),
+    (r"home[- ]?made(?= (?:soy|soya|almond|oat|rice|cashew|coconut|nut|hemp) (?:milk|drink))", "unfortified"),
+    (r"(?:made |cooked )?from (?:dry|dried|scratch|frozen)(?! \w+ed\b)", "neutral"),
     (r"instead of [\w -]+|in place of [\w -]+|rather than [\w -]+", "instead"),
     (r"(?:stems?|stalks?|seeds?|skins?|stones?|pits?|cores?|ends?|leaves|outer leaves|tops?|ribs?|roots?|peel|pith|fronds?|husks?|"
      r"shells?|membranes?|tough (?:stems?|ends?))(?: (?:and|&) (?:\w+))? (?:removed|discarded|trimmed|reserved|attached|on|"

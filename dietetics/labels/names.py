@@ -16,7 +16,7 @@ NUTRIENT_NAMES: tuple[tuple[str, str], ...] = (
               r"meervoudig onverzadigd)"),
     (IGNORED, r"omega[- ]?[369](?: fatty acids)?|calories from fat"),
     ("saturated_fat_g", r"(?:of which |davon |dont |de las cuales |di cui |"
-     "waarvan )?(?:saturate[sd]?(?: fat(?:ty acids)?)?(?!\w)|sat\.? fat|"
+     r"waarvan )?(?:saturate[sd]?(?: fat(?:ty acids)?)?(?!\w)|sat\.? fat|"
                         r"gesättigte fettsäuren|(?:acides gras )?saturés|(?:ácidos grasos |grasas )?saturad[ao]s|"
                         r"(?:acidi grassi )?saturi|verzadigd(?:e)?(?: vet(?:zuren)?)?)"),
     ("energy", r"calories per serving|calories|energy|energie|énergie|brennwert|valor energético|energía|energia|"
