@@ -8,7 +8,9 @@ from __future__ import annotations
 
 import re
 
-_BULLET = re.compile(r"^\s*(?:[•·▪‣∙●○◦*☐☑✓✔]|[-–—](?=\s)|\d{1,2}[.)](?=\s+\S)|\[[ x]?\])\s*")
+_BULLET = re.compile(
+    r"^\s*(?:[^\w\s½⅓⅔¼¾⅕⅖⅗⅘⅙⅚⅛⅜⅝⅞(\[\"'#&.+~≈<>=/,;:%@$–—-]+|[-–—](?=\s)|\d{1,2}[.)](?=\s+\S)|\[[ x]?\])\s*"
+)
 # Said before an amount and worth only a wider span.
 _HEDGE = re.compile(
     r"^(?:optional(?:ly)?[:,]?|maybe|perhaps|like|say|just|so|then|also|roughly|around|approximately|approx\.?|up to|"
@@ -41,7 +43,8 @@ _POUND_OUNCE = re.compile(
 _EACH_AFTER_NUMBER = re.compile(r"^(\d[\d/. ]*)\s*(?:ea\.?|each)\s+(?=[a-z])", re.IGNORECASE)
 _AMOUNT_AHEAD = r"(?=(?:about\s+)?[\d½⅓⅔¼¾⅛]|a\s+(?:tea|table|cup|tbsp|tsp)|an\s+|one\s+|two\s+|three\s+|half\s+)"
 _THINNED = re.compile(
-    r"\b(?:thinned|mixed|loosened|whisked|stirred|blended|diluted|dissolved|made up|combined|soaked|soaked overnight)\s+(?:out\s+|up\s+)?"
+    r"\b(?:thinned|mixed|loosened|whisked|stirred|blended|diluted|dissolved|made up|combined|soaked|"
+    r"soaked overnight)\s+(?:out\s+|up\s+)?"
     r"(?:with|into|in|to)\s+" + _AMOUNT_AHEAD,
     re.IGNORECASE,
 )
@@ -72,7 +75,7 @@ _META = re.compile(
     r"recipe type|skill|temperature|oven|shelf life|makes ahead|make ahead)\b\s*[:|\-–]|"
     r"^(?:calories|energy)\s+\d|^nutrition\b|^by (?:the |a )?[\w' ]+(?:\||$)|^(?:ready|done|on the table) in\b|"
     r"^[★☆⭐*]{2,}|\bfrom \d+ (?:votes|ratings|reviews)\b|^(?:jump to recipe|print recipe|pin recipe|save recipe|"
-    r"leave a comment|did you make this|rate this|follow (?:me|us)|share this|enjoy)\b|https?://|^www\.|^©|^copyright\b",
+    r"leave a comment|us customary|metric$|serving suggestions?|did you make this|rate this|follow (?:me|us)|share this|enjoy)\b|https?://|^www\.|^©|^copyright\b",
     re.IGNORECASE,
 )
 _TOLD = re.compile(

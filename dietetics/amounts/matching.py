@@ -248,8 +248,11 @@ class _Reading:
     def _rank(self, one: _Account) -> tuple[object, ...]:
         food = one.food
         unasked = len((food.tags & UNASKED_TAGS) - self.claims - one.name.claims)
+        heavy = sum(
+            0.5 for word in one.clashes if word in FORM_WORDS
+        )  # another form is another food, sooner than a claim
         return (
-            len(one.clashes) + sum(0.5 for word in one.clashes if word in FORM_WORDS), -len(one.name.words) - len(one.name.claims), not one.together, len(one.doubts),
+            len(one.clashes) + heavy, -len(one.name.words) - len(one.name.claims), not one.together, len(one.doubts),
             one.state_rank, unasked, _tie_rank(self.index.shelf.families[food.family]),
             0 if _outright(food, one.name) else 1, not food.default, -one.last, food.key,
         )  # fmt: skip

@@ -41,6 +41,7 @@ _LIQUID_FOODS = {
 }
 SEASONING_G = (0.0, 0.3, 1.2)  # a spice with no amount: nothing to half a teaspoon, common practice
 SALTING_G = (0.0, 0.4, 1.5)  # "salt to taste": a pinch, nothing to a quarter teaspoon, common practice
+WATER, WATER_G = "water", (0.0, 30.0, 120.0)  # "water, as needed"; common practice
 BARE_WORDS = frozenset({"salt", "table", "cooking", "fine"})  # with none but these, "salt" is the usual one
 SALT_FAMILIES = frozenset({"salt-table", "salt-kosher"})
 # "Some", "a few", "a little" of a food by group: least, likely, most in g. Our judgement of common practice.
@@ -310,6 +311,10 @@ class LineReader:
         if parts.some:
             low, likely, high = SOME_G.get(food.group, SOME_OTHER_G)
             how = "some: a small amount by the kind of food is taken, wide (common practice)"
+            return replace(base, grams=likely, grams_low=low, grams_high=high, confidence="low", how=how)
+        if food.key == WATER:
+            low, likely, high = WATER_G
+            how = "no amount written: a splash of water is taken, up to half a cup (common practice); it changes weight alone"
             return replace(base, grams=likely, grams_low=low, grams_high=high, confidence="low", how=how)
         if food.group != "herb-spice" and food.family not in SALT_FAMILIES:
             return replace(base, reason=f"no amount is written for {food.name}")

@@ -121,8 +121,13 @@ def makes_of_title(title: str, before: Makes, household: Household) -> tuple[str
         found = read_makes(behind[1], before, household, only_counts=True)
         if found is not None:
             return title[: behind.start()].strip(), found
-    found = read_makes(title, before, household, only_counts=True)
-    return title, found if found is not None else before
+    makes, kept = before, []
+    for sentence in re.split(r"(?<=[.!])\s+", title):
+        found = read_makes(sentence, makes, household, only_counts=True)
+        makes = found if found is not None else makes
+        if found is None or sentence == title:
+            kept.append(sentence)
+    return " ".join(kept).rstrip(".") if len(kept) < len(re.split(r"(?<=[.!])\s+", title)) else title, makes
 
 
 def read_makes(text: str, before: Makes, household: Household, only_counts: bool = False) -> Makes | None:
@@ -217,8 +222,12 @@ def _made(term: Term, rest: Sequence[Token], household: Household) -> Makes | No
         behind = [t.lower for t in rest[amount.taken : amount.taken + 4]] if amount else []
         noun = next((found for word in behind if (found := _noun(word))), "")
         return _counted(term, noun) if noun or not behind else None
-    if term.unit.key == "serving" or term.unit.singular in _THINGS and term.unit.kind in ("container", "count"):
-        return _counted(term, "serving" if term.unit.key == "serving" else term.unit.singular)
+    if (
+        term.unit.key in ("serving", "bowl", "glass")
+        or term.unit.singular in _THINGS
+        and term.unit.kind in ("container", "count")
+    ):
+        return _counted(term, term.unit.singular if term.unit.singular in _THINGS else "serving")
     if term.unit.kind == "mass":
         return Makes(yield_g=count * term.unit.worth)
     volume = _volume(term, household)

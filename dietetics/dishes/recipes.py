@@ -24,14 +24,24 @@ MAX_TEXT = 60_000
 MAX_LINES = 400
 TITLE_WORDS = 10
 BATCH_DENSITY_G_PER_ML = 1.0  # for a serving given by volume alone: cooked dishes, ± 15 %, common practice
+# What stands behind the colon of "Method: blend" is the first step, behind "Ingredients: 1 banana" the first line.
 _METHOD = re.compile(
-    r"^(?:the )?(?:method|directions?|instructions?|steps?|preparation|procedure|to cook|to make|how to|what to do|cooking method)"
-    r"\b[^\d]*:?$",
+    r"^(?:the )?(?:(?:cooking )?method|directions?|instructions?|steps?|preparation|procedure|to cook|to make|what to do|"
+    r"how to (?:make|cook|prepare)(?: (?:it|this|them|the [\w -]{1,40}))?)(?: for the [\w -]{1,40})?\s*(?::\s*(?P<rest>.*)|\.?)$",
     re.IGNORECASE,
 )
 _INGREDIENTS = re.compile(
-    r"^(?:the )?(?:ingredients?(?: list)?|(?:what )?you(?:'ll| will)? need|shopping list)\b[^\d]*:?$", re.IGNORECASE
+    r"^(?:the )?(?:ingredients?(?: list)?|what (?:you|we)(?:'ll| will)? need|you(?:'ll| will)? need|shopping list)"
+    r"(?: for the [\w -]{1,40})?\s*(?::\s*(?P<rest>.*)|\.?)$",
+    re.IGNORECASE,
 )
+_LEAD = re.compile(
+    r"^(?:(?:first(?:ly)?|second(?:ly)?|then|next|now|finally|lastly|after (?:that|which)|meanwhile|so|and|okay|ok),?\s+)*"
+    r"(?:(?:you|we|i)(?:'ll| will| can| just)?\s+)?(?:just\s+)?",
+    re.IGNORECASE,
+)
+_TIMES = re.compile(r"\s*(?:about |approx\.? )?\d+\s*(?:min|h|sec|day)", re.IGNORECASE)  # "Preparation: 5 minutes"
+_ASKS_FOR_NUMBER = re.compile(r"^(?:serves|servings?|yields?|makes|portions)\s*:?$", re.IGNORECASE)
 _NOTES = re.compile(
     r"^(?:recipe )?(?:notes?|tips?(?: and tricks)?|cook's notes?|variations?|nutrition(?:al)?(?: facts| information| info)?|"
     r"storage|"
@@ -147,14 +157,20 @@ class _Page:
         ):
             return False
         amount = read_amount(tokens)
-        return amount is None or amount.terms[0].unit is None and not self._names_food(raw)
+        if amount is None or amount.taken == len(tokens) and not any(t.value is not None for t in tokens):
+            return True
+        return amount.terms[0].unit is None and not self._names_food(raw)
 
     def _turns_page(self, raw: str) -> bool:
         """True for a line that says what comes below it."""
         plain = raw.strip("*_= ").strip()
         for pattern, part in ((_METHOD, "steps"), (_INGREDIENTS, "ingredients"), (_NOTES, "notes")):
-            if pattern.match(plain):
+            found = pattern.match(plain)
+            if found is not None and not (part == "steps" and _TIMES.match(found["rest"] or "")):
                 self.part, self.told = part, part == "steps"
+                rest = found.groupdict().get("rest")
+                if rest:
+                    self.take(rest.strip(), first=False)
                 return True
         return False
 
@@ -162,34 +178,48 @@ class _Page:
         step = _STEP_NUMBER.sub("", without_number(raw))
         if is_heading(raw) or is_aside(raw):
             self.asides.append(raw)
-        elif self.told or _tells_what_to_do(step) or (raw.endswith(".") and len(raw.split()) >= 4):
+        elif self.told and (self.lines or not self._measure_ahead(step) or not self._names_food(step)):
             self.steps.append(step)
-        else:
-            self.lines.extend(self.reader.read(raw))
+        elif not self._makes(raw):
+            if _tells_what_to_do(step) or (raw.endswith(".") and len(raw.split()) >= 4):
+                self.steps.append(step)
+            else:
+                self.lines.extend(self.reader.read(raw))
 
     def _in_ingredients(self, raw: str) -> None:
-        found = read_makes(raw, self.makes, self.reader.household)
-        if found is not None and (self._amount_ahead(raw) is False or not self._names_food(raw)):
-            self.makes = found
-            if not self.title and (told := _TOLD_OF.match(raw)):
-                self.title = told[1].strip().capitalize()
+        if self._makes(raw):
             return
         step = _STEP_NUMBER.sub("", without_number(raw))
-        if (self.lines or step != raw) and _tells_what_to_do(step) and not self._amount_ahead(step):
+        if self._is_aside(raw):
+            self.asides.append(raw)
+        elif (self.lines or step != raw) and _tells_what_to_do(step) and not self._measure_ahead(step):
             self.part = "steps"
             self.steps.append(step)
-        elif self._is_aside(raw):
-            self.asides.append(raw)
         else:
             self.lines.extend(self.reader.read(raw))
 
+    def _makes(self, raw: str) -> bool:
+        """True for a line that says what the recipe gives, and nothing of what goes in."""
+        found = read_makes(raw, self.makes, self.reader.household)
+        if found is None or self._measure_ahead(raw) and self._names_food(raw):
+            return False
+        self.makes = found
+        if not self.title and (told := _TOLD_OF.match(raw)):
+            self.title = told[1].strip().capitalize()
+        return True
+
     def _is_aside(self, raw: str) -> bool:
-        if self._amount_ahead(raw):
+        if self._measure_ahead(raw):
             return False
         if is_aside(raw):
             return True
         sentence = raw.rstrip().endswith((".", "!", "?")) and len(raw.split()) >= 4
-        return sentence and not self.lines and not self._names_food(raw)
+        return sentence and not self.lines and not self._amount_ahead(raw) and not self._names_food(raw)
+
+    def _measure_ahead(self, raw: str) -> bool:
+        """True where a line begins with an amount that has a measure."""
+        found = read_amount(tokenise(clean(raw)))
+        return found is not None and found.terms[0].unit is not None
 
     def _amount_ahead(self, raw: str) -> bool:
         return read_amount(tokenise(clean(raw))) is not None
@@ -208,7 +238,7 @@ def read_recipe(text: str, reader: LineReader, title: str = "", dishes: Mapping[
         raise DieteticsError("recipe-empty")
     if len(text) > MAX_TEXT:
         raise DieteticsError("recipe-too-long", size=len(text), limit=MAX_TEXT)
-    written = [line.strip() for line in text.splitlines() if line.strip()]
+    written = _joined([line.strip() for line in text.splitlines() if line.strip()])
     if len(written) > MAX_LINES:
         raise DieteticsError("recipe-too-many-lines", lines=len(written), limit=MAX_LINES)
     page = _Page(reader, title)
@@ -219,8 +249,19 @@ def read_recipe(text: str, reader: LineReader, title: str = "", dishes: Mapping[
     )
 
 
+def _joined(lines: list[str]) -> list[str]:
+    """Lines, with a number below "Serves:" put behind it."""
+    found: list[str] = []
+    for line in lines:
+        if found and _ASKS_FOR_NUMBER.match(found[-1]):
+            found[-1] = f"{found[-1]} {line}"
+        else:
+            found.append(line)
+    return found
+
+
 def _tells_what_to_do(raw: str) -> bool:
     """True for a sentence of the method: it starts with a verb, and stops, goes on for long or takes its time."""
-    if _VERB.match(raw) is None:
+    if _VERB.match(_LEAD.sub("", raw)) is None:
         return False
     return raw.endswith((".", "!")) or read_step(raw).words() != "" or len(raw.split()) > 8
