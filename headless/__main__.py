@@ -112,7 +112,7 @@ def evaluation(recipe: Recipe, servings: float | None, yield_g: float | None) ->
         "remarks": [
             *recipe.makes.remarks,
             *batch.remarks(),
-            *([held.open_words().strip()] if not held.complete else []),
+            *([held.open_words()] if not held.complete else []),
         ],
     }
 

@@ -181,7 +181,7 @@ class LineReader:
             return LineReading(written, reason=reason, choices=self._weighed_choices(match.choices, parts))
         return LineReading(
             written,
-            reason=f"“{what}” is not read: {match.food.name} does not account for “{', '.join(match.clashes)}”",
+            reason=f"no food on the shelf is “{what}”: the nearest, {match.food.name}, differs in “{', '.join(match.clashes)}”",
             choices=self._weighed_choices(match.choices, parts),
             honoured=match.honoured,
             neutral=match.neutral,

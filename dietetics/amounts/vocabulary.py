@@ -94,7 +94,7 @@ NEUTRAL_WORDS = frozenset(
 VARIETY_WORDS = frozenset(
     words_of(
         """
-        heirloom roma beefsteak campari vine plum san marzano hass fuji gala braeburn granny smith pink lady cox
+        heirloom roma beefsteak campari vine san marzano hass fuji gala braeburn granny smith pink lady cox
         bramley honeycrisp conference bartlett anjou bosc yukon gold russet maris piper king edward desiree
         kabuli valencia navel cavendish alphonso atlantic italian french spanish japanese chinese indian american
         english greek turkish mexican thai korean vietnamese californian scottish welsh irish canadian australian

@@ -38,17 +38,22 @@ class Allergens:
             else "None of the usual allergens in what was read."
         )
         traces = f" May contain traces of {', '.join(self.traces)}." if self.traces else ""
-        return f"{held}{traces}{self.open_words()}"
+        return f"{held}{traces} {self.open_words()}".strip()
 
     def open_words(self) -> str:
         """Why the list is not complete; "" where it is."""
+        why = self.why_open()
+        return f"Not complete: {why}." if why else ""
+
+    def why_open(self) -> str:
+        """What keeps the list from being complete, as the rest of a sentence; "" where nothing does."""
         found = []
         if self.unread:
             lines = "1 line was" if len(self.unread) == 1 else f"{len(self.unread)} lines were"
             found.append(f"{lines} not read: {'; '.join(self.unread)}")
         if self.unlisted:
             found.append(f"the ingredient list of {', '.join(self.unlisted)} is not known")
-        return f" Not complete: {'; and '.join(found)}." if found else ""
+        return "; and ".join(found)
 
 
 def allergens_of(items: Sequence[Item], unread: Iterable[str] = ()) -> Allergens:

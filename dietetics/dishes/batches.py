@@ -15,6 +15,7 @@ from dietetics.nutrients import DENSITY, nutrient
 
 # A yield below this share of what went in is legal (water boils away) but worth a second look.
 SURPRISING_LOSS = 0.40
+SERVINGS_NOT_WRITTEN = "The number of servings is not written: figures are of the whole batch and of 100 g."
 
 
 @dataclass(frozen=True)
@@ -91,9 +92,7 @@ class Batch:
         """What a careful colleague would ask about servings and yield; empty when nothing."""
         found = []
         if self.servings is None:
-            found.append(
-                "The number of servings is not written: figures are of the whole batch and of 100 g. Set it below."
-            )
+            found.append(SERVINGS_NOT_WRITTEN)
         if self.yield_g is None:
             found.append("No yield was measured: the weight of the ingredients stands in for it.")
         elif self.ingredients_g and 1 - self.yield_g / self.ingredients_g > SURPRISING_LOSS:

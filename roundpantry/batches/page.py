@@ -17,6 +17,7 @@ from dietetics.cautions.food import (
 from dietetics.composition.foods import load_shelf
 from dietetics.composition.sums import Composition
 from dietetics.dishes.allergens import batch_allergens
+from dietetics.dishes.batches import SERVINGS_NOT_WRITTEN
 from dietetics.dishes.batches import Batch as BatchValue
 from dietetics.dishes.bowls import foods_of
 from dietetics.dishes.cooking import METHODS, bowls_coated, yield_words
@@ -217,11 +218,11 @@ def batch_page(batch: Batch, client: Client | None) -> dict[str, Any]:
         "most_water": f"{max(500, round(value.weight_g, -2)):g}",
         "coats": bowls_coated(value.weight_g),
         "warnings": _warnings(value, client),
-        "remarks": [*batch.remarks, *value.remarks()],
+        "remarks": [*batch.remarks, *(r for r in value.remarks() if r != SERVINGS_NOT_WRITTEN)],
         "made_of": [line.batch for line in batch.used_in.select_related("batch")],
         "figures": figure_rows(columns) if value.items else [],
         "headline": [
-            (nutrient(k).name, serving[k].text(), k)
+            (nutrient(k).name, serving[k].shown(), k)
             for k in ("energy_kcal", "protein_g", "kcal_per_g", "fibre_g", "sodium_mg")
         ],
         "food_names": [food.name for food in shelf_of(batch.practitioner)],

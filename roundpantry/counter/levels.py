@@ -104,6 +104,6 @@ def figure_rows(compositions: Iterable[Composition], keys: Sequence[str] | None 
         cells = []
         for composition in columns:
             figure = composition[one.key]
-            cells.append((figure.shown(), "" if figure.complete else figure.text()))
+            cells.append((figure.shown(), "" if figure.complete else figure.open_words()))
         rows.append(FigureRow(one.key, one.name, tuple(cells)))
     return rows
