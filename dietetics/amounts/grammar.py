@@ -9,11 +9,12 @@ from __future__ import annotations
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 from fractions import Fraction
+from functools import lru_cache
 from typing import Any
 
 from parsy import ParseError, Parser, Result, alt, generate, seq, success, test_item
 
-from dietetics.amounts.tokens import Token
+from dietetics.amounts.tokens import Token, forget_tokens
 from dietetics.amounts.units import CASED, LEVELS, SIZES, TWO_WORDS, UNITS, WORDS, Unit
 
 NUMBER_WORDS = {
@@ -49,6 +50,7 @@ FRACTION_WORDS = {
     "eighths": Fraction(1, 8),
 }
 VAGUE_COUNTS = {"few": (2, 3, 4), "couple": (2, 2, 3), "several": (4, 5, 7), "some": (1, 2, 4)}
+PARTS_OF_FRUIT = {"juice", "zest", "rind", "peel"}
 ABOUT = {"about", "approx", "approximately", "around", "roughly", "circa", "ca", "nearly", "almost"}
 
 
@@ -101,6 +103,17 @@ class Stream(list[Token]):
     def __init__(self, tokens: Sequence[Token]) -> None:
         super().__init__(tokens)
         self.found: dict[tuple[str, int], Any] = {}
+        words = {token.lower for token in tokens}
+        self.holds_container = any(
+            (found := WORDS.get(word)) is not None and found.kind == "container" for word in words
+        )
+        self.holds_times = "x" in words or any(token.text == "*" for token in tokens)
+        self.holds_part = bool(words & PARTS_OF_FRUIT)
+        self.holds_vague = not words.isdisjoint(VAGUE_COUNTS)
+        self.holds_dozen = "dozen" in words
+        self.holds_part_word = not words.isdisjoint(FRACTION_WORDS)
+        self.holds_fraction = self.holds_part_word or any(token.kind == "fraction" for token in tokens)
+        self.holds_span = not words.isdisjoint(("to", "or")) or any(token.text == "-" for token in tokens)
 
 
 def remembered(name: str, parser: Parser) -> Parser:
@@ -111,6 +124,15 @@ def remembered(name: str, parser: Parser) -> Parser:
         if key not in stream.found:
             stream.found[key] = parser(stream, index)
         return stream.found[key]
+
+    return Parser(parse)
+
+
+def only_where(holds: Callable[[Stream], bool], parser: Parser) -> Parser:
+    """The same parser, tried only on a line that holds what it cannot do without."""
+
+    def parse(stream: Stream, index: int) -> Any:
+        return parser(stream, index) if holds(stream) else Result.failure(index, frozenset())
 
     return Parser(parse)
 
@@ -170,7 +192,17 @@ VAGUE_COUNT = (
 DOZEN = seq((NUMERAL | NUMBER_WORD).optional(), _word("dozen"), OF.optional()).combine(
     lambda n, _d, _o: (n if n is not None else Fraction(1)) * 12
 )
-NUMBER = alt(mixed_number, DOZEN, half_of_something, FRACTION, NUMERAL, NUMBER_WORD)
+NUMBER = remembered(
+    "number",
+    alt(
+        only_where(lambda s: s.holds_fraction, mixed_number),
+        only_where(lambda s: s.holds_dozen, DOZEN),
+        only_where(lambda s: s.holds_part_word, half_of_something),
+        FRACTION,
+        NUMERAL,
+        NUMBER_WORD,
+    ),
+)
 
 
 @generate
@@ -187,7 +219,11 @@ def span() -> Any:
 def _quantity() -> Any:
     """A number with its span, "about" noted."""
     rough = yield _item(lambda t: t.lower in ABOUT or t.text == "~", "about").many()
-    value = yield alt(VAGUE_COUNT, span, NUMBER.map(Quantity.of))
+    value = yield alt(
+        only_where(lambda s: s.holds_vague, VAGUE_COUNT),
+        only_where(lambda s: s.holds_span, span),
+        NUMBER.map(Quantity.of),
+    )
     return replace(value, rough=value.rough or bool(rough))
 
 
@@ -317,7 +353,13 @@ def bare_unit() -> Any:
     return Term(Quantity.of(1), unit_word, size, tuple(levels))
 
 
-TERM = alt(packaged, weighed_container, multiplied, measured, bare_unit)
+TERM = alt(
+    only_where(lambda s: s.holds_container, packaged),
+    only_where(lambda s: s.holds_container, weighed_container),
+    only_where(lambda s: s.holds_times, multiplied),
+    measured,
+    bare_unit,
+)
 
 
 @generate
@@ -353,11 +395,73 @@ def part_of_fruit() -> Any:
     return Amount((Term(number, UNITS["piece"], size),), name)
 
 
-AMOUNT = alt(part_of_fruit, amount_sum.map(Amount))
+AMOUNT = alt(only_where(lambda s: s.holds_part, part_of_fruit), amount_sum.map(Amount))
 
 
 def read_amount(tokens: Sequence[Token]) -> Amount | None:
     """Return the amount at the head of `tokens` with the number of tokens it took, or None."""
+    return _read_amount(tuple(tokens))
+
+
+def forget_amounts() -> None:
+    """Drop what was kept, so that a measurement reads anew."""
+    _read_amount.cache_clear()
+    forget_tokens()
+
+
+# Words an amount can begin with, and words and signs by which a plain one ("2 cups", "3") goes on.
+_BEGINS = frozenset(
+    {*NUMBER_WORDS, *FRACTION_WORDS, *VAGUE_COUNTS, *ABOUT, *LEVELS, *SIZES, *WORDS, *(first for first, _ in TWO_WORDS)}
+    | PARTS_OF_FRUIT
+    | {"finely", "freshly", "grated", "squeezed", "pared", "the", "strained", "dozen"}
+)
+_GOES_ON = _BEGINS | {"x", "to", "or", "and", "plus", "of", "each"}
+
+
+def plain_amount(tokens: Sequence[Token]) -> Amount | None:
+    """ "2 cups …", "1 1/2 tsp …", "a can …" and "3 …" read at once: what the grammar gives for them, without trying its
+    other rules. None for anything more."""
+    if not tokens:
+        return None
+    first, at = tokens[0], 1
+    if first.kind == "word" and first.lower in NUMBER_WORDS and first.lower != "dozen":
+        value = Fraction(NUMBER_WORDS[first.lower])
+    elif first.kind in ("number", "fraction") and first.value is not None:
+        value = first.value
+    else:
+        return None
+    second = tokens[1] if len(tokens) > 1 else None
+    if first.kind != "fraction" and second is not None and second.kind == "fraction" and second.value is not None:
+        value, at = value + second.value, 2
+    if at >= len(tokens) or tokens[at].kind != "word":
+        return None
+    if tokens[at].lower in SIZES and at + 1 < len(tokens) and _is_name(tokens[at + 1]):
+        return Amount((Term(Quantity.of(value), None, SIZES[tokens[at].lower], ()),), "", at + 1)
+    found = _unit_at(tokens, at)
+    if found is None:
+        return Amount((Term(Quantity.of(value), None, "", ()),), "", at) if _is_name(tokens[at]) else None
+    unit_word, end = found
+    if end < len(tokens) and tokens[end].text != "," and (tokens[end].kind != "word" or tokens[end].lower in _GOES_ON):
+        return None
+    return Amount((Term(Quantity.of(value), unit_word, "", ()),), "", end)
+
+
+def _is_name(token: Token) -> bool:
+    """True for a word that no amount goes on with: the food is named from here."""
+    return token.kind == "word" and token.lower not in _GOES_ON and token.text.rstrip(".") not in CASED
+
+
+@lru_cache(maxsize=4096)
+def _read_amount(tokens: tuple[Token, ...]) -> Amount | None:
+    """By the plain reading where it is enough, else by the whole grammar; a line is read at several places, so it is kept."""
+    first = tokens[0] if tokens else None
+    if first is None or first.kind == "word" and first.lower not in _BEGINS and first.text.rstrip(".") not in CASED:
+        return None
+    return plain_amount(tokens) or by_grammar(tokens)
+
+
+def by_grammar(tokens: Sequence[Token]) -> Amount | None:
+    """The amount by the whole grammar."""
     found: Amount
     try:
         found, rest = AMOUNT.parse_partial(Stream(tokens))

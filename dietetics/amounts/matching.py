@@ -524,7 +524,7 @@ def _match_of(best: _Account, accounts: Sequence[_Account], reading: _Reading, s
         and not siblings
         and not (others and not _outright(food, best.name)),
         honoured=(*best.name.words, *best.honoured),
-        neutral=(*best.neutral, *reading.phrase.neutral),
+        neutral=(*best.neutral, *reading.phrase.neutral, *(w for w in reading.notes.words if w in NEUTRAL_WORDS)),
     )
 
 

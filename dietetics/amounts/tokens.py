@@ -8,8 +8,9 @@ from __future__ import annotations
 
 import re
 import unicodedata
-from dataclasses import dataclass
 from fractions import Fraction
+from functools import lru_cache
+from typing import NamedTuple
 
 _VULGAR = {ch: unicodedata.normalize("NFKC", ch).replace("\u2044", "/") for ch in "½⅓⅔¼¾⅕⅖⅗⅘⅙⅚⅛⅜⅝⅞⅐⅑⅒"}
 _DASHES = str.maketrans({"–": "-", "—": "-", "−": "-", "‑": "-", "×": "x", "’": "'", "⁄": "/", "\u00a0": " "})
@@ -22,8 +23,7 @@ _PATTERN = re.compile(
 )
 
 
-@dataclass(frozen=True)
-class Token:
+class Token(NamedTuple):
     """One token. `kind`: number, fraction, word or sign. `start` and `end` point into the cleaned text.
 
     `lower` is the text in small letters without accents or a closing full stop.
@@ -45,6 +45,8 @@ class Token:
 
 def plain(text: str) -> str:
     """Small letters, accents taken off: "Purée" becomes "puree"."""
+    if text.isascii():
+        return text.lower()
     decomposed = unicodedata.normalize("NFKD", text)
     return "".join(ch for ch in decomposed if not unicodedata.combining(ch)).lower()
 
@@ -74,6 +76,17 @@ def _number(text: str) -> Fraction:
 
 def tokenise(text: str) -> list[Token]:
     """Return the tokens of a cleaned line. A fraction over zero is kept as a word, to be reported."""
+    return list(_tokens(text))
+
+
+def forget_tokens() -> None:
+    """Drop what was kept, so that a measurement reads anew."""
+    _tokens.cache_clear()
+
+
+@lru_cache(maxsize=1024)
+def _tokens(text: str) -> tuple[Token, ...]:
+    """The tokens, kept for a line that is looked at for several questions."""
     tokens: list[Token] = []
     for match in _PATTERN.finditer(text):
         kind, raw = str(match.lastgroup), match.group()
@@ -90,4 +103,4 @@ def tokenise(text: str) -> list[Token]:
         elif kind == "other":
             kind = "sign"
         tokens.append(Token.of(kind, raw, match.start(), match.end(), value, glued))
-    return tokens
+    return tuple(tokens)

@@ -24,6 +24,7 @@ HIGH_POTASSIUM_MG = 200.0  # of one food in a meal: worth a mark for a client wi
 POTASSIUM_CONDITIONS = frozenset({"ckd-3", "ckd-4", "ckd-5", "dialysis", "transplant", "potassium-raising"})
 IRON_WORTH_MG, VITAMIN_C_LEAST_MG = 3.0, 25.0  # Hallberg et al. 1989, from memory
 BRAZIL_NUT_G, BRAZIL_NUTS_MOST = 5.0, 4
+IODINE_SEAWEED, IODINE_UPPER_UG = frozenset({"kelp", "kelp-dried", "kombu-dried"}), 1100
 FIBRE_JUMP_G, SWING = 10.0, 0.5
 B12_DAY_UG = 2.4
 
@@ -175,8 +176,27 @@ def brazil_nut_caution(eaten: Sequence[Eaten]) -> Caution | None:
     return Caution("brazil-nuts", "warn", text, "One or two a day are enough.", "", "IOM 2000", nuts)
 
 
+def iodine_grams(eaten: Sequence[Eaten]) -> float:
+    """Grams of seaweeds whose iodine can be very high."""
+    return sum(e.grams for e in eaten if e.food.family in IODINE_SEAWEED)
+
+
+def iodine_caution(eaten: Sequence[Eaten]) -> Caution | None:
+    """Kelp and kombu: their iodine is not in the table, and a gram or two may pass the upper level. Unknown is not none."""
+    names = sorted({e.food.name for e in eaten if e.food.family in IODINE_SEAWEED and e.grams > 0})
+    if not names:
+        return None
+    grams = iodine_grams(eaten)
+    text = (
+        f"{', '.join(names)}, {grams:.1f} g: how much iodine is not known, and it can be very much "
+        f"(1,000–2,500 µg in a gram of dried kombu; the upper level is {IODINE_UPPER_UG:,} µg a day)."
+    )
+    action = "Take it out before eating, use nori, or ask the clinician with thyroid illness or in pregnancy."
+    return Caution("iodine-seaweed", "warn", text, action, "", "IOM 2001; range from memory", grams)
+
+
 def day_cautions(eaten: Sequence[Eaten], total: Composition) -> list[Caution]:
-    """Cautions of a whole day: Brazil nuts, B12, iodine."""
+    """Cautions of a whole day: Brazil nuts, B12, iodine too little and too much."""
     nuts = brazil_nut_caution(eaten)
     found = [nuts] if nuts else []
     fortified = sum(e.amount("vitamin_b12_ug") or 0.0 for e in eaten if e.food.fortified or e.food.state == "label")
@@ -191,7 +211,10 @@ def day_cautions(eaten: Sequence[Eaten], total: Composition) -> list[Caution]:
                 "IOM 1998",
             )
         )
-    if not total["iodine_ug"].amount:
+    seaweed = iodine_caution(eaten)
+    if seaweed is not None:
+        found.append(seaweed)
+    elif not total["iodine_ug"].amount:
         found.append(
             Caution(
                 "iodine", "note", "No known iodine in this day.", "Iodised salt, a labelled drink, or a supplement."

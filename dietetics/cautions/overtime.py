@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from dietetics.cautions.caution import LOCAL, SEVERITIES, Caution
 from dietetics.cautions.food import (
@@ -14,6 +14,8 @@ from dietetics.cautions.food import (
     allergen_cautions,
     brazil_nut_caution,
     fibre_jump,
+    iodine_caution,
+    iodine_grams,
     open_allergen_caution,
     trace_cautions,
     vitamin_k_swing,
@@ -159,7 +161,12 @@ def _b12_and_iodine(days: Sequence[DayEaten]) -> list[Caution]:
         found.append(
             Caution("b12", "warn", text, "A B12 supplement is usual practice.", "", "IOM 1998", float(len(short)))
         )
-    if not any(day.total["iodine_ug"].amount for day in days):
+    seaweed = [day for day in days if iodine_caution(day.eaten) is not None]
+    if seaweed:
+        worst = iodine_caution(max(seaweed, key=lambda day: iodine_grams(day.eaten)).eaten)
+        assert worst is not None
+        found.append(replace(worst, text=f"{', '.join(day.name for day in seaweed)}: {worst.text}"))
+    elif not any(day.total["iodine_ug"].amount for day in days):
         found.append(Caution("iodine", "warn", "No known iodine all week.",
                              "Iodised salt, a labelled drink, or a supplement."))  # fmt: skip
     return found

@@ -56,6 +56,7 @@ _FILLER = {
     "for",
     "size",
 }
+_TELLING = re.compile(rf"\b(?:{'|'.join(sorted(_TELLING_WORDS))})\b", re.IGNORECASE)
 _SPOKEN_RANGE = re.compile(
     r"\b(?P<low>one|two|three|four|five|six|seven|eight|nine|ten|\d+),? (?:maybe|perhaps|or maybe|or perhaps|or even|or|to) "
     r"(?P<high>two|three|four|five|six|seven|eight|nine|ten|eleven|twelve|\d+)\b",
@@ -132,6 +133,8 @@ def makes_of_title(title: str, before: Makes, household: Household) -> tuple[str
 
 def read_makes(text: str, before: Makes, household: Household, only_counts: bool = False) -> Makes | None:
     """Read a line that says what a recipe gives, or return None when it says no such thing."""
+    if _TELLING.search(text) is None:
+        return None
     makes, changed = before, False
     for clause in re.split(r"(?<=[a-z0-9])\.\s+(?=[A-Z])|[,;|](?=\s)|\bor so\b", clean(_spoken(text))):
         tokens = [t for t in tokenise(clause) if t.text not in ":.="]

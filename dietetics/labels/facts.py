@@ -70,7 +70,7 @@ def label_measures(facts: LabelFacts) -> tuple[Measure, ...]:
             unit = term.unit.key if term.unit else "piece"
             if (term.unit is None or term.unit.kind != "mass") and term.quantity.likely > 0 and unit != "serving":
                 found.append(Measure(unit, "", facts.serving_g / float(term.quantity.likely), "stated"))
-    if facts.package_g:
+    if facts.package_g and not any(measure.unit == "pack" for measure in found):
         found.append(Measure("pack", "", facts.package_g, "stated"))
     return tuple(found)
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import unittest
+from dataclasses import replace
 
 from dietetics.cautions.caution import Caution
 from dietetics.cautions.clients import client_cautions
@@ -13,8 +14,11 @@ from dietetics.cautions.food import (
     dislike_cautions,
     fibre_jump,
     meal_cautions,
+    open_allergen_caution,
+    trace_cautions,
     vitamin_k_swing,
 )
+from dietetics.cautions.overtime import DayEaten, week_cautions
 from dietetics.composition.foods import load_shelf
 from dietetics.composition.sums import FoodContent, Item, compose
 from dietetics.targets.person import Person
@@ -97,6 +101,31 @@ class Food(unittest.TestCase):
         keys = {c.key for c in allergen_cautions(eaten, ["soy", "sesame", "gluten"])}
         self.assertEqual(keys, {"allergen-soy", "allergen-sesame", "allergen-gluten"})
         self.assertEqual(allergen_cautions(eaten, ["peanut"]), [])
+
+    def test_kombu_is_much_iodine_and_never_none(self) -> None:
+        eaten, total = meal(("kombu-dried", 5), ("white-rice-cooked", 200))
+        found = {c.key: c for c in day_cautions(eaten, total)}
+        self.assertIn("iodine-seaweed", found)
+        self.assertNotIn("iodine", found)
+        self.assertIn("not known", found["iodine-seaweed"].text)
+        plain, rice = meal(("white-rice-cooked", 200))
+        self.assertIn("iodine", {c.key for c in day_cautions(plain, rice)})
+        week = week_cautions([DayEaten("Monday", tuple(eaten), total, 3)], frozenset())
+        self.assertIn("Monday: Kombu", next(c.text for c in week if c.key == "iodine-seaweed"))
+
+    def test_traces_and_unread_lines_are_cautions_of_their_own(self) -> None:
+        oats = SHELF.food("rolled-oats-dry")
+        bar = replace(oats, traces=("peanut",), allergens=())
+        held = trace_cautions([Eaten(bar, 30)], ["peanut", "soy"])
+        self.assertEqual([c.key for c in held], ["traces-peanut"])
+        both = replace(bar, allergens=("peanut",))
+        self.assertEqual(trace_cautions([Eaten(both, 30)], ["peanut"]), [])
+        self.assertIsNone(open_allergen_caution([Eaten(oats, 30)], 0, ["peanut"]))
+        self.assertIsNone(open_allergen_caution([Eaten(oats, 30)], 2, []))
+        unread = open_allergen_caution([Eaten(replace(oats, allergens_known=False), 30)], 2, ["peanut"])
+        self.assertEqual(unread.severity, "serious")
+        self.assertIn("2 lines", unread.text)
+        self.assertIn(oats.name, unread.text)
 
     def test_dislikes_as_people_write_them(self) -> None:
         eaten, _ = meal(("mushrooms-white-raw", 50), ("onion-cooked", 40), ("kale-raw", 20))

@@ -3,10 +3,13 @@
 from __future__ import annotations
 
 import unittest
+from pathlib import Path
 
 from hypothesis import given
 from hypothesis import strategies as st
 
+from dietetics.amounts.grammar import by_grammar, plain_amount
+from dietetics.amounts.tokens import clean, tokenise
 from dietetics.amounts.units import UNITS, US_HOUSEHOLD, WORDS, Household, millilitres
 from dietetics.amounts.weighing import Scales
 from dietetics.composition.foods import load_shelf
@@ -84,3 +87,19 @@ class ThereAndBack(unittest.TestCase):
         for text in ("", "plenty", "-2 cups", "0 cups", "1 cup or so of it", "1/0 cup", "21 kg", "2 sheets"):
             with self.assertRaises(DieteticsError, msg=text):
                 read_portion(text, food, SCALES)
+
+
+class PlainAmounts(unittest.TestCase):
+    """The short way round the grammar gives what the grammar gives, on every line of the corpora and from every place in it."""
+
+    def test_same_as_the_whole_grammar(self) -> None:
+        taken = 0
+        for path in sorted((Path(__file__).parent / "corpus").rglob("*.txt")):
+            for line in path.read_text(encoding="utf-8").splitlines():
+                tokens = tokenise(clean(line.split("|")[0]))
+                for place in range(len(tokens)):
+                    plain = plain_amount(tokens[place:])
+                    if plain is not None:
+                        taken += 1
+                        self.assertEqual(plain, by_grammar(tokens[place:]), f"{line} from {place}")
+        self.assertGreater(taken, 500)

@@ -16,6 +16,7 @@ from dietetics.cautions.food import (
     allergen_cautions,
     brazil_nut_caution,
     dislike_cautions,
+    iodine_caution,
     meal_cautions,
     open_allergen_caution,
     trace_cautions,
@@ -163,7 +164,11 @@ def bowl_cautions(bowl: Bowl, value: BowlValue) -> list[tuple[Caution, Acknowled
         *meal_cautions(eaten, value.total, frozenset(client.conditions)),
         *dislike_cautions(eaten, client.dislikes),
     ]
-    more = (brazil_nut_caution(eaten), open_allergen_caution(eaten, value.total.unread, client.allergies))
+    more = (
+        brazil_nut_caution(eaten),
+        iodine_caution(eaten),
+        open_allergen_caution(eaten, value.total.unread, client.allergies),
+    )
     found += [caution for caution in more if caution is not None]
     if not found:
         return []

@@ -71,6 +71,9 @@ def compare(request: HttpRequest) -> HttpResponse:
     return render(request, "shelf/compare.html", context)
 
 
+ALLERGEN_MARKS = ("allergens", "may contain")  # shown as marks of the food, not among the notes
+
+
 def _label(request: HttpRequest, pk: int) -> Label:
     return get_object_or_404(labels_of(request.user), pk=pk)
 
@@ -117,7 +120,9 @@ def label_page(request: HttpRequest, pk: int) -> HttpResponse:
         "newest": newest,
         "facts": facts,
         "checks": check_label(facts),
-        "marks": facts.flags.sentences(),
+        "marks": [
+            f"{name}: {', '.join(by)}" for name, by in (facts.flags.words or {}).items() if name not in ALLERGEN_MARKS
+        ],
     }
     found = None if newest.draft else own_food(request.user, f"own-{label.pk}-{newest.number}")
     if found is not None:
