@@ -71,6 +71,9 @@ IMPLIED: Mapping[str, tuple[str, ...]] = {
     "fat-free": ("fat-low",),
 }
 # Of the words behind a comma, those that change a food wherever they stand; other words there are told of the dish.
+_TELLING = frozenset(
+    {"for", "with", "to", "in", "on", "or", "and", "if", "from", "as", "into", "plus", "like", "per", "by"}
+)
 NOTED_WORDS = frozenset(
     (CHANGING_WORDS | {"oil", "syrup", "brine"}) - {"fresh", "hot", "strong", "filled", "coated", "nut", "ground"}
 )
@@ -83,11 +86,15 @@ UNASKED_TAGS = frozenset(
 
 @dataclass(frozen=True)
 class Phrase:
-    """The words of a written phrase: in order, with the claims it makes; `neutral` words are heard and change nothing."""
+    """The words of a written phrase: in order, with the claims it makes; `neutral` words are heard and change nothing.
+
+    `forms` are, of the words behind a comma, those that stand alone there and name a form: "carrots, juice".
+    """
 
     words: tuple[str, ...]
     claims: frozenset[str]
     neutral: tuple[str, ...] = ()
+    forms: frozenset[str] = frozenset()
 
     def and_then(self, other: Phrase) -> Phrase:
         """Two phrases as one, the second behind the first."""
@@ -107,7 +114,7 @@ class Match:
     """The food a phrase means, what else it may mean, the words not understood, and remarks.
 
     `clashes` is what forbids the reading; then `choices` holds the nearest rows. `honoured` are the words that chose
-    the row, `neutral` those that changed nothing.
+    the row, `neutral` those that changed nothing, `later` what is done after measuring ("onions, roasted").
     """
 
     food: Food
@@ -119,6 +126,7 @@ class Match:
     choices: tuple[Choice, ...] = ()
     honoured: tuple[str, ...] = ()
     neutral: tuple[str, ...] = ()
+    later: tuple[str, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -234,7 +242,8 @@ class _Reading:
         self.rest = [w for w in dict.fromkeys(phrase.words) if w not in NEUTRAL_WORDS and w not in VARIETY_WORDS]
         self.states = [w for w in dict.fromkeys(phrase.words) if w in STATE_WORDS]
         self.note_states = [w for w in dict.fromkeys(notes.words) if w in STATE_WORDS and w not in self.places]
-        self.note_changes = [w for w in dict.fromkeys(notes.words) if w in NOTED_WORDS and w not in self.places]
+        changing = (w for w in notes.words if w in NOTED_WORDS or w in notes.forms)
+        self.note_changes = [w for w in dict.fromkeys(changing) if w not in self.places]
 
     def accounts(self) -> list[_Account]:
         """Every row whose name stands in the phrase, with how it accounts for the other words, best first."""
@@ -311,7 +320,7 @@ class _Reading:
             return
         if word == "fresh" and food.state in ("raw", "as-sold", "label"):
             return
-        if word == "leaf" and food.group == "herb-spice" and food.state == "raw" and food.measure("stalk") is None:
+        if word == "leaf" and _has_leaves(food):
             return
         if (
             behind
@@ -337,12 +346,14 @@ class _Reading:
                 clashes.append(word)
             elif word in DONE_LATER and food.state in ("raw", "as-sold", "label", "frozen"):
                 later.append(word)
-            elif word == "raw" and food.state in ("as-sold", "label", "dried"):
+            elif word == "raw" and food.state in ("as-sold", "dried"):
                 honoured.append(word)
             else:
                 doubts.append(word)
         for word in self.note_changes:
-            if word in STATE_WORDS or self._claimed(word, food):
+            if word in STATE_WORDS or self._claimed(word, food) or word in NATURAL_FORMS.get(food.group, ()):
+                continue
+            if word == "leaf" and _has_leaves(food):
                 continue
             (honoured if word in said else doubts).append(word)
         return tuple(later)
@@ -365,6 +376,11 @@ class _Reading:
         if "undrained" in self.claims:
             wanted.insert(0, "canned-undrained")
         return wanted.index(food.state) if food.state in wanted else len(wanted)
+
+
+def _has_leaves(food: Food) -> bool:
+    """True for a fresh herb, which is its leaves."""
+    return food.group == "herb-spice" and food.state == "raw" and food.measure("stalk") is None
 
 
 def _canned(food: Food) -> bool:
@@ -393,7 +409,7 @@ def match_food(phrase: str, notes: str, spoon: bool, container: str, index: Name
 
     `notes` are the words after it, `spoon` whether it was measured by spoon, `container` "can", "jar" or "".
     """
-    head, behind = hear(phrase), hear(notes)
+    head, behind = hear(phrase), _noted(notes)
     first = _matched(head, behind, spoon, container, index)
     changing = _naming(head, behind, index) or tuple(
         w for w in dict.fromkeys(behind.words) if w in NOTED_WORDS and w not in head.words
@@ -414,6 +430,21 @@ def match_food(phrase: str, notes: str, spoon: bool, container: str, index: Name
             return replace(again, sure=False, remarks=(*remarks, *again.remarks))
     inverted = _inverted(head, behind, spoon, container, index)
     return inverted if inverted is not None else first
+
+
+def _noted(notes: str) -> Phrase:
+    """What is heard behind the comma or in brackets; a piece of it that holds nothing but a form names a form."""
+    forms: set[str] = set()
+    for piece in notes.split(","):
+        heard = [word for word in hear(piece).words if word not in NEUTRAL_WORDS]
+        told = piece.split() and piece.split()[0].lower() in _TELLING
+        if (
+            not told
+            and heard
+            and all(word in FORM_WORDS or word in STATE_WORDS or word in CHANGING_WORDS for word in heard)
+        ):
+            forms.update(word for word in heard if word in FORM_WORDS)
+    return replace(hear(notes.replace(",", " ")), forms=frozenset(forms))
 
 
 def _naming(head: Phrase, behind: Phrase, index: NameIndex) -> tuple[str, ...]:
@@ -447,7 +478,7 @@ def match_name_in_brackets(inside: str, phrase: str, notes: str, index: NameInde
     before, named = hear(phrase), hear(inside)
     changing = tuple(w for w in before.words if w in STATE_WORDS or w in FORM_WORDS or w in CHANGING_WORDS)
     head = Phrase((*changing, *named.words), before.claims | named.claims)
-    return _matched(head, hear(notes), False, "", index)
+    return _matched(head, _noted(notes), False, "", index)
 
 
 def _inverted(head: Phrase, behind: Phrase, spoon: bool, container: str, index: NameIndex) -> Match | None:
@@ -524,6 +555,7 @@ def _match_of(best: _Account, accounts: Sequence[_Account], reading: _Reading, s
         and not siblings
         and not (others and not _outright(food, best.name)),
         honoured=(*best.name.words, *best.honoured),
+        later=best.later,
         neutral=(*best.neutral, *reading.phrase.neutral, *(w for w in reading.notes.words if w in NEUTRAL_WORDS)),
     )
 

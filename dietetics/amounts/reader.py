@@ -246,7 +246,7 @@ class LineReader:
         unit = parts.amount.terms[0].unit if parts.amount else None
         return match_food(
             phrase,
-            " ".join((parts.notes, *parts.brackets)),
+            " , ".join(filter(None, (parts.notes, *parts.brackets))),
             spoon=parts.amount is None or unit is not None and unit.key in _SPOONS,
             container=unit.key if unit is not None and unit.key in ("can", "jar") else "",
             index=self.names,
@@ -367,6 +367,9 @@ class LineReader:
             except DieteticsError:
                 continue
             alternatives.append(Alternative(other, grams, f"if {other.name.lower()} is meant"))
+        term = amount.terms[0]
+        if match.later and term.unit is not None and term.unit.kind in ("mass", "volume"):
+            match = replace(match, sure=False)  # 200 g before it or after it: the water differs
         if _net_weight_with_liquid(amount, parts, food):
             match = replace(match, sure=False)
             base = replace(base, remarks=(*base.remarks, "the net weight holds its oil or liquid: weigh it drained"))
@@ -493,7 +496,11 @@ def _juiced(parts: _Parts) -> Amount | None:
         return amount
     unit = amount.terms[0].unit
     counted = unit is None or unit.key == "piece"
-    if counted and re.search(r"\bjuiced\b", f"{parts.phrase} {parts.notes}", re.IGNORECASE):
+    behind = (parts.notes, *parts.brackets)
+    juiced = re.search(r"\bjuiced\b", f"{parts.phrase} {parts.notes}", re.IGNORECASE)
+    if counted and (
+        juiced or any(re.fullmatch(r"(?:the )?juice(?: only| of)?", text.strip(" ,"), re.IGNORECASE) for text in behind)
+    ):
         return replace(amount, part="juice")
     return replace(amount, part="juice") if unit is not None and unit.key == "squeeze" else amount
 
@@ -535,6 +542,8 @@ def _worded(amount: Amount | None, rest: Sequence[Token]) -> _Parts:
             position = close + 1
             continue
         if token.text in ",;:" or (token.text == "-" and not token.glued):
+            if notes:
+                notes.append(",")
             target = notes
         elif token.kind in ("word", "number", "fraction") or token.text in "%&-":
             target.append(token.text)

@@ -42,9 +42,11 @@ class ChangingWord:
         plain, name = (honoured, "") if pattern < 0 else (honoured[:pattern], honoured[pattern:])
         return cls(word, place == "before", (*plain.split(), *([name] if name else [])))
 
-    def line(self, name: str) -> str:
-        """A written line with this word and the name of a food."""
-        return f"1 cup {self.word} {name}" if self.before else f"1 cup {name} {self.word}"
+    def line(self, name: str, form: str) -> str:
+        """A written line with this word and the name of a food: side by side, behind a comma, or in brackets."""
+        if form == "beside":
+            return f"1 cup {self.word} {name}" if self.before else f"1 cup {name} {self.word}"
+        return f"1 cup {name}, {self.word}" if form == "comma" else f"1 cup {name} ({self.word})"
 
     def is_honoured(self, food: Food) -> bool:
         """True when one of the tests holds for the row."""
@@ -76,23 +78,38 @@ def sure_readings(text: str) -> Iterator[LineReading]:
 
 
 class FoodsTimesWords(unittest.TestCase):
-    """Every food's plain name with every changing word."""
+    """Every food's plain name with every changing word. First runs, sure readings that contradicted their word: beside the
+    name 690 of 6,478, behind a comma 9,673 of 15,454, in brackets 8,619 of 13,852."""
 
-    def test_no_sure_reading_contradicts_its_word(self) -> None:
+    def contradicted(self, form: str) -> tuple[int, list[str]]:
+        """How many sure readings there are in a form of line, and which of them contradict their word."""
         words = [ChangingWord.of(row) for row in rows_of("words_that_change.txt")]
         names = sorted({food.name.split(",")[0].lower() for food in SHELF})
         self.assertGreaterEqual(len(words), 40)
         self.assertGreaterEqual(len(names), 400)
-        contradicted = []
-        sure = 0
+        found, sure = [], 0
         for one in words:
             for name in names:
-                for reading in sure_readings(one.line(name)):
+                for reading in sure_readings(one.line(name, form)):
                     sure += 1
                     if not one.is_honoured(reading.food):
-                        contradicted.append(f"{one.line(name)}: {reading.food.key} ({reading.confidence})")
+                        found.append(f"{one.line(name, form)}: {reading.food.key} ({reading.confidence})")
+        return sure, found
+
+    def test_beside_the_name(self) -> None:
+        sure, found = self.contradicted("beside")
         self.assertGreater(sure, 1000, "a reader that is never sure proves nothing")
-        self.assertEqual(contradicted, [])
+        self.assertEqual(found, [])
+
+    def test_behind_a_comma(self) -> None:
+        sure, found = self.contradicted("comma")
+        self.assertGreater(sure, 1000)
+        self.assertEqual(found, [])
+
+    def test_in_brackets(self) -> None:
+        sure, found = self.contradicted("brackets")
+        self.assertGreater(sure, 1000)
+        self.assertEqual(found, [])
 
 
 class FoodsThatAreNotHeld(unittest.TestCase):
