@@ -40,7 +40,7 @@ class ByKeys(BrowserTestCase):
             page.keyboard.press("Tab")
         page.keyboard.press("Enter")
         expect(page.get_by_role("heading", level=1)).to_have_text("Net-loft beans")
-        expect(page.locator("#batch")).to_contain_text("1 line not understood")
+        expect(page.locator("#batch")).to_contain_text("1 line not read")
         batch = Batch.objects.get(title="Net-loft beans")
         self._correct(batch)
         self._fit_and_hand_over(batch)
@@ -54,7 +54,7 @@ class ByKeys(BrowserTestCase):
         page.keyboard.press("Control+a")
         page.keyboard.insert_text("2 tbsp tomato paste")
         page.keyboard.press("Enter")
-        expect(page.locator("#batch")).not_to_contain_text("not understood")
+        expect(page.locator("#batch")).not_to_contain_text("not read")
         wrong.refresh_from_db()
         self.assertIn("tomato-paste", wrong.food_key)
 

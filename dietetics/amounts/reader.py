@@ -176,6 +176,8 @@ class LineReader:
         if isinstance(match, Match) and not match.clashes:
             return self._weigh(written, parts, match, own)
         what = (parts.phrase or parts.notes or body).strip()
+        if isinstance(match, Match) and parts.notes and not set(match.clashes) & set(words_of(parts.phrase)):
+            what = f"{what}, {parts.notes}".replace(" ,", ",")
         if isinstance(match, NoMatch):
             reason = match.reason or f"no food on the shelf is called “{what}”"
             return LineReading(written, reason=reason, choices=self._weighed_choices(match.choices, parts))

@@ -74,6 +74,17 @@ class WhatIsSaid(unittest.TestCase):
         for line in ("1 cup popcorn, popped in oil", "1 plantain, fried", "1 cup soy yogurt, chocolate"):
             self.assertFalse(self.read(line).endswith((" high", " fair")), f"{line}: {self.read(line)}")
 
+    def test_cooked_after_measuring_is_asked_about_where_water_counts(self) -> None:
+        self.assertTrue(self.read("200 g radishes, roasted").endswith(" ask"))
+        self.assertFalse(self.read("2 onions, roasted").endswith(" ask"))
+
+    def test_a_can_of_what_is_not_canned(self) -> None:
+        self.assertIn("canned", self.read("1 can arugula"))
+        self.assertTrue(self.read("1 can water chestnuts").endswith(" ask"))
+
+    def test_water_as_needed_changes_weight_alone(self) -> None:
+        self.assertEqual(self.read("water, as needed"), "water low")
+
     def test_animal_foods_are_named_as_such(self) -> None:
         for line in ("100 g chicken breast", "1 cup cow's milk", "2 eggs", "1 tbsp honey", "1 tbsp fish sauce"):
             self.assertIn("no plant food", self.read(line), line)

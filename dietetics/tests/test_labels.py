@@ -67,6 +67,32 @@ class Reading(unittest.TestCase):
         facts = read_label("Hummus. Serving size 3 tbsp (45 g): 90 kcal, protein 3 g").facts
         self.assertAlmostEqual(protein_of(facts, "1 tbsp"), 1.0)
 
+    def test_figures_before_their_names(self) -> None:
+        values = read_label(
+            "Spread. Per 15 g serving: 95 kcal, 4 g protein, 8 g fat (1.4 g saturated), 2 g carbs"
+        ).facts.values
+        self.assertEqual((values["protein_g"], values["fat_g"], values["saturated_fat_g"]), (4, 8, 1.4))
+
+    def test_two_columns_that_nobody_can_tell_apart_are_asked_about(self) -> None:
+        reading = read_label("Yoghurt\nEnergy\t210 kJ\t315 kJ\nProtein\t4 g\t6 g\nFat\t2 g\t3 g")
+        self.assertEqual(reading.facts.values, {})
+        self.assertIn("two columns", reading.questions[0])
+        headed = "Yoghurt\n\tper serving (150 g)\tper 100 g\nEnergy\t210 kJ\t315 kJ\nProtein\t4 g\t6 g\nFat\t2 g\t3 g"
+        turned = read_label(headed).facts  # the headings say one thing, the arithmetic the other: 4 × 1.5 = 6
+        self.assertEqual((turned.basis, turned.values["protein_g"]), (PER_100G, 4))
+        odd = read_label(headed.replace("6 g", "60 g").replace("315", "999").replace("3 g", "30 g"))
+        self.assertTrue(odd.questions)
+
+    def test_figures_of_the_food_as_prepared_are_not_taken(self) -> None:
+        reading = read_label("Broth powder\nper 100 ml prepared: 12 kcal\nSalt 0.9 g")
+        self.assertEqual(reading.facts.values, {})
+        self.assertIn("as prepared", reading.questions[0])
+
+    def test_thousands_and_decimals(self) -> None:
+        values = read_label("X. Per 100 g: energy 1,234 kJ, sodium 1.200 mg, protein 10,5 g, fat 0,250 g").facts.values
+        self.assertAlmostEqual(values["energy_kcal"], 1234 / 4.184)
+        self.assertEqual((values["sodium_mg"], values["protein_g"], values["fat_g"]), (1200, 10.5, 0.25))
+
     @given(st.text(max_size=300))
     def test_any_text_is_answered(self, text: str) -> None:
         facts = read_label(text).facts
@@ -183,6 +209,39 @@ class Ingredients(unittest.TestCase):
         for text in ("tricalcium phosphate", "sodium polyphosphates", "E338", "E 450i", "e-341", "diphosphates"):
             self.assertTrue(read_ingredients(text).phosphates, text)
         self.assertFalse(read_ingredients("E330, calcium sulphate").phosphates)
+
+    def test_colours_are_no_sugar(self) -> None:
+        for text in (
+            "Water, vinegar, colour: plain caramel",
+            "Water, colour (caramel)",
+            "Water, caramel color",
+            "Water, E150d",
+        ):
+            self.assertFalse(read_ingredients(text).added_sugar, text)
+        self.assertTrue(read_ingredients("Water, caramel").added_sugar)
+
+    def test_contained_and_traces_apart(self) -> None:
+        for text, contains, traces in (
+            ("Oats, soya flour. May contain nuts and milk", {"gluten-trace", "soy"}, {"tree-nuts", "milk"}),
+            ("Chickpeas, water. Made in a facility that also handles sesame", set(), {"sesame"}),
+            ("Wasser, WEIZENeiweiß. Kann Spuren von Senf enthalten", {"wheat", "gluten"}, {"mustard"}),
+            ("Eau, lait d'amande, sel. Peut contenir des traces de céleri", {"tree-nuts"}, {"celery"}),
+            ("Coconut milk, cocoa butter, almond butter", {"tree-nuts"}, set()),
+            ("Buchweizenmehl, Wasser, Salz", set(), set()),
+            ("Sugar, whole milk powder, egg, anchovies, prawns", {"milk", "egg", "fish", "crustaceans"}, set()),
+            ("Rice, free from nuts, milk and soy. Salt", set(), set()),
+        ):
+            flags = read_ingredients(text)
+            self.assertTrue(flags.recognised, text)
+            self.assertEqual((set(flags.allergens), set(flags.traces)), (contains, traces), text)
+
+    def test_a_list_in_another_language_is_unknown_and_not_empty(self) -> None:
+        flags = read_ingredients("papu 60 %, vesi, tomaatti, suola")
+        self.assertFalse(flags.recognised)
+        food = label_food(LabelFacts("x", ingredients="papu 60 %, vesi, tomaatti, suola"), "own-1-1", "test")
+        self.assertFalse(food.allergens_known)
+        self.assertIn("ingredients", {check.key for check in check_label(LabelFacts("x", ingredients="papu, vesi"))})
+        self.assertTrue(label_food(LabelFacts("x", ingredients="Tofu, water"), "own-1-1", "test").allergens_known)
 
     def test_nothing_given_marks_nothing(self) -> None:
         self.assertEqual(read_ingredients("").sentences(), [])

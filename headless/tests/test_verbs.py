@@ -130,6 +130,22 @@ class Evaluate(unittest.TestCase):
         self.assertTrue(refused["unmatched"][0]["choices"][0]["differs"])
 
 
+class Label(unittest.TestCase):
+    """A package label."""
+
+    def test_traces_and_what_has_to_be_asked(self) -> None:
+        text = (
+            "Tofu pieces\nper 100 g\nEnergy 600 kJ\nProtein 15 g\nIngredients: SOYA beans, water. May contain sesame."
+        )
+        done = verb("label", written(text.encode()))
+        answer = json.loads(done.stdout)["label"]
+        self.assertEqual((done.returncode, answer["allergens"], answer["traces"]), (0, ["soy"], ["sesame"]))
+        self.assertTrue(answer["allergens_known"])
+        asked = verb("label", written(b"Broth\nper 100 ml prepared: 12 kcal\nSalt 0.9 g"))
+        self.assertEqual(asked.returncode, 3)
+        self.assertIn("as prepared", json.loads(asked.stdout)["questions"][0])
+
+
 class Foods(unittest.TestCase):
     """Foods by name."""
 
@@ -210,6 +226,14 @@ class BalanceVerb(unittest.TestCase):
             self.assertEqual(part["steps"], int(part["steps"]) if part["food"] != "avocado" else part["steps"])
         self.assertAlmostEqual(sum(p["grams"] for p in answer["parts"]), answer["totals"]["grams"], delta=0.3)
         self.assertIsNone(answer["conflict"])
+
+    def test_nothing_is_a_fair_least(self) -> None:
+        for nothing in ("0 cup", "0", 0):
+            parts = [{**part, "min": nothing} if not part.get("lock") else part for part in self.QUESTION["parts"]]
+            answer = json.loads(
+                self.asked(parts=parts, targets={"energy_kcal": {"high": 150, "importance": "must"}}).stdout
+            )
+            self.assertIn(0.0, [part["grams"] for part in answer["parts"]], nothing)
 
     def test_impossible_is_explained(self) -> None:
         targets = {"protein_g": {"low": 60, "importance": "must"}, "energy_kcal": {"high": 400, "importance": "must"}}
