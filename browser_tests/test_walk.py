@@ -77,7 +77,7 @@ class SixSteps(BrowserTestCase):
         amount.press("Enter")
         expect(amount).to_have_value("1¼ cups")
         before = page.locator("#level-energy_kcal").inner_text()
-        page.get_by_role("button", name="More Quinoa").click()
+        page.get_by_role("button", name="More Quinoa", exact=True).click()
         expect(amount).to_have_value("1½ cups")
         self.assertNotEqual(page.locator("#level-energy_kcal").inner_text(), before)
         amount.fill("plenty")
