@@ -542,6 +542,9 @@ def _match_of(best: _Account, accounts: Sequence[_Account], reading: _Reading, s
         remarks.append(f"{', '.join(best.later)} afterwards: measured before it")
     if _cooked_behind(reading, food):
         siblings = [*siblings, *(f for f in reading.index.shelf.families[food.family] if f.state in ("dry", "raw"))][:2]
+    often_animal = "vegan" in food.tags and "vegan" not in reading.claims
+    if often_animal:
+        remarks.append(f"{food.name}: ordinary kinds often hold an animal food. Is it a vegan one?")
     frozen = [w for w in best.doubts if w == "frozen"]
     if frozen:
         remarks.append("no frozen row: the one that is not frozen stands in")
@@ -551,6 +554,7 @@ def _match_of(best: _Account, accounts: Sequence[_Account], reading: _Reading, s
         tuple(w for w in best.doubts if w != "frozen"),
         tuple(remarks),
         sure=not best.doubts
+        and not often_animal
         and not (meanings and meanings[2])
         and not siblings
         and not (others and not _outright(food, best.name)),

@@ -13,8 +13,11 @@ from hypothesis import strategies as st
 
 from dietetics.composition.foods import Food, load_shelf, read_table
 from dietetics.composition.sums import FoodContent, Item, compose
+from dietetics.dishes.asfood import dish_density
+from dietetics.dishes.batches import Batch
 from dietetics.dishes.bowls import foods_of
 from dietetics.dishes.cooking import METHODS, expected_yield, read_yield, retained, yield_words
+from dietetics.dishes.portions import read_batch_portion
 from dietetics.dishes.steps import read_step
 from dietetics.errors import DieteticsError
 from dietetics.nutrients import BY_KEY
@@ -184,6 +187,20 @@ class Yields(unittest.TestCase):
         for bad in ("plenty", "", "7", "1 kg less 2 kg", "x"):
             with self.assertRaises(DieteticsError, msg=bad):
                 read_yield(bad)
+
+    def test_a_cup_of_a_dish_weighs_what_its_foods_weigh(self) -> None:
+        """A cup of oats is 80 g and of walnuts about 110 g: a dry mix lies between, far from the 237 g of a soup."""
+        dry = dish_density(Batch("mix", (item("rolled-oats-dry", 200), item("walnuts", 50))))
+        grams, how = read_yield("3 cups", density=dry)
+        self.assertTrue(3 * 80 <= grams <= 3 * 120, grams)
+        self.assertIn("by what went in", how)
+        soup = dish_density(Batch("soup", (item("red-lentils-dry", 200), item("water", 800))))
+        self.assertAlmostEqual(read_yield("3 cups", density=soup)[0], 3 * 236.588, delta=0.1)
+        self.assertAlmostEqual(
+            read_batch_portion("1/2 cup", Batch("mix", (item("rolled-oats-dry", 200),))).weight.grams, 40, delta=1
+        )
+        boiled_in = dish_density(Batch("rice", (item("white-rice-dry", 200),), 560))
+        self.assertLessEqual(boiled_in[0], 1.1)
 
     @given(st.text(max_size=40))
     def test_any_text_is_read_or_refused(self, text: str) -> None:

@@ -78,6 +78,11 @@ class WhatIsSaid(unittest.TestCase):
         self.assertTrue(self.read("200 g radishes, roasted").endswith(" ask"))
         self.assertFalse(self.read("2 onions, roasted").endswith(" ask"))
 
+    def test_foods_whose_ordinary_kind_holds_an_animal_food_are_asked_about(self) -> None:
+        for name in ("kimchi", "pesto", "Thai red curry paste"):
+            self.assertTrue(self.read(f"1 tbsp {name}").endswith(" ask"), name)
+            self.assertFalse(self.read(f"1 tbsp vegan {name}").endswith(" ask"), name)
+
     def test_a_can_of_what_is_not_canned(self) -> None:
         self.assertIn("canned", self.read("1 can arugula"))
         self.assertTrue(self.read("1 can water chestnuts").endswith(" ask"))

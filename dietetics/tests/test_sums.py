@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import unittest
+from dataclasses import replace
 from decimal import Decimal
 
 from hypothesis import given
@@ -10,9 +11,11 @@ from hypothesis import strategies as st
 
 from dietetics.composition.derivation import explain_sum, rounded_to_sum
 from dietetics.composition.foods import load_shelf
-from dietetics.composition.sums import FoodContent, Item, compose, total_figure
-from dietetics.dishes.batches import Batch, BatchContent, explain_serving
+from dietetics.composition.sums import FoodContent, Item, compose, together, total_figure
+from dietetics.dishes.allergens import allergens_of
+from dietetics.dishes.batches import Batch, BatchContent, explain_batch, explain_serving
 from dietetics.dishes.bowls import Bowl, explain_bowl, food_portion, taken_apart
+from dietetics.dishes.portions import read_batch_portion
 from dietetics.errors import DieteticsError
 from dietetics.nutrients import ADDITIVE_KEYS, NUTRIENTS, TABLE_KEYS
 
@@ -122,6 +125,64 @@ class UnknownIsNotZero(unittest.TestCase):
         self.assertEqual(Batch("pot", items, 300, 1).weight_g, 300)
         with self.assertRaises(DieteticsError):
             Batch("pot", items, 300, 0)
+
+
+class LinesNotRead(unittest.TestCase):
+    """A line that gave no food leaves every figure open: of its dish, of the bowl and the day that hold it."""
+
+    def setUp(self) -> None:
+        beans = Item.exact("beans", FoodContent(SHELF.food("black-beans-cooked")), 300)
+        self.whole = Batch("pot", (beans,), None, 3)
+        self.open = Batch("pot", (beans,), None, 3, unread=("2 cups unobtainium",))
+
+    def test_every_figure_of_the_dish_is_open(self) -> None:
+        for composition in (self.open.total, self.open.per_serving, self.open.per_100g):
+            figure = composition["protein_g"]
+            self.assertFalse(figure.complete)
+            self.assertEqual(figure.unread, 1)
+            self.assertTrue(figure.text().endswith("1 line not read"), figure.text())
+            self.assertTrue(figure.shown().startswith("≥ "))
+        self.assertEqual(self.open.total["protein_g"].amount, self.whole.total["protein_g"].amount)
+        self.assertTrue(self.whole.total["protein_g"].complete)
+
+    def test_nothing_read_is_unknown_and_not_nothing(self) -> None:
+        empty = Batch("pot", (), None, None, unread=("x", "y"))
+        self.assertEqual(empty.total["protein_g"].text(), "unknown")
+        self.assertEqual(Batch("pot", ()).total["protein_g"].amount, 0.0)
+
+    def test_bowl_and_day_are_open_too(self) -> None:
+        serving = Item.exact("a serving", BatchContent(self.open), self.open.serving_g)
+        bowl = compose([serving, Item.exact("kale", FoodContent(SHELF.food("kale-raw")), 50)])
+        self.assertEqual((bowl.unread, bowl["protein_g"].complete), (1, False))
+        day = together([bowl, self.whole.per_serving, bowl])
+        self.assertEqual(day.unread, 2)
+        self.assertFalse(day["energy_kcal"].complete)
+        self.assertTrue(together([self.whole.per_serving])["energy_kcal"].complete)
+
+    def test_the_way_back_says_so(self) -> None:
+        self.assertIn("1 line not read", explain_batch(self.open, "protein_g").sentence)
+
+    def test_allergens_are_complete_only_when_all_is_known(self) -> None:
+        tofu = SHELF.food("tofu-firm")
+        label = replace(tofu, name="Bar", allergens_known=False, traces=("peanut",))
+        held = allergens_of([Item.exact("tofu", FoodContent(tofu), 10)])
+        self.assertEqual((held.contains, held.traces, held.complete), (("soy",), (), True))
+        unlisted = allergens_of([Item.exact("bar", FoodContent(label), 10)])
+        self.assertEqual((unlisted.traces, unlisted.complete), (("peanut",), False))
+        self.assertIn("ingredient list of Bar", unlisted.why_open())
+        inside = allergens_of([Item.exact("pot", BatchContent(self.open), 10)])
+        self.assertEqual(inside.unread, ("2 cups unobtainium",))
+        oats = allergens_of([Item.exact("oats", FoodContent(SHELF.food("rolled-oats-dry")), 10)])
+        self.assertEqual((oats.contains, oats.traces), ((), ("gluten",)))
+
+    def test_servings_that_nobody_said(self) -> None:
+        batch = Batch("pot", self.whole.items)
+        self.assertEqual(batch.shown[:2], ("100 g", 100.0))
+        for ask in (lambda: batch.serving_g, lambda: batch.per_serving, lambda: read_batch_portion("1 serving", batch)):
+            with self.assertRaises(DieteticsError) as caught:
+                ask()
+            self.assertEqual(caught.exception.code, "servings-unknown")
+        self.assertEqual(read_batch_portion("150 g", batch).weight.grams, 150)
 
 
 class TakenApart(unittest.TestCase):
