@@ -45,7 +45,7 @@ def dish_food(key: str, batch: Batch) -> Food:
     """A dish as a food of the shelf, to be named and weighed; its figures come from the batch, not from here."""
     density, how = dish_density(batch)
     spoons = {"cup": ML_PER_US_CUP, "tbsp": ML_PER_US_CUP / 16, "tsp": ML_PER_US_CUP / 48}
-    measures = [Measure(unit, "", density * size, how) for unit, size in spoons.items()]
+    measures = [Measure(unit, "", round(density * size, 1), how) for unit, size in spoons.items()]
     if batch.servings is not None and batch.weight_g:
         measures.append(Measure("serving", "", batch.serving_g, "the dish ÷ its servings"))
     name, held = batch.name.strip() or "Dish", batch_allergens(batch)

@@ -213,7 +213,7 @@ def label_page(batch: Batch, made_on: date, most: int) -> dict[str, Any]:
     return {
         "batch": batch, "made_on": made_on, "use_by": made_on + timedelta(days=batch.keeps_days),
         "labels": [(who, f"{grams:,.0f}", _label_figures(value, grams)) for who, grams in portions[:most]],
-        "allergens": _allergen_words(allergens), "open": allergens.open_words(),
+        "allergens": _allergen_words(allergens), "open": allergens.why_open(),
         "caution": storing_words(food for item in value.items for food, _ in foods_of(item)),
     }  # fmt: skip
 

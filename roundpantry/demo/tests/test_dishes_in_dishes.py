@@ -95,6 +95,30 @@ class DishesInDishes(WithDemo):
         ).content.decode()
         self.assertIn("Tahini", why)
 
+    def test_a_bowl_takes_the_allergens_of_the_dish_in_the_dish(self) -> None:
+        client = self.bowl.client
+        client.allergies = ["sesame"]
+        client.save()
+        put = reverse("bowls:add", args=[self.bowl.pk])
+        parts = self.bowl.parts.count()
+        self.assertContains(self.client.post(put, {"batch": self.plate.pk}, **HTMX), "sesame", status_code=422)
+        self.assertEqual(self.bowl.parts.count(), parts)
+        add_line(self.fresh(self.sauce), "2 cups unobtainium")
+        self.client.post(put, {"batch": self.plate.pk, "because": "agreed with the clinic"}, **HTMX)
+        self.assertEqual(self.bowl.parts.count(), parts + 1)
+        self.assertContains(self.client.get(self.url), "Allergens are not all known: 1 line")
+
+    def test_a_dish_without_servings_goes_into_a_bowl_by_weight(self) -> None:
+        tray = self.paste("# Kestrel tray\n300 g cooked chickpeas")
+        answer = self.client.post(reverse("bowls:add", args=[self.bowl.pk]), {"batch": tray.pk}, **HTMX)
+        self.assertEqual(answer.status_code, 200)
+        part = self.bowl.parts.get(batch=tray)
+        self.assertEqual((part.grams, part.amount_text), (100, "100 g"))
+        asked = self.client.post(
+            reverse("bowls:portion", args=[self.bowl.pk, part.pk]), {"amount": "1 serving"}, **HTMX
+        )
+        self.assertContains(asked, "does not say how many it serves", status_code=422)
+
     def test_another_practitioners_dish_is_not_known(self) -> None:
         other = next(user for user in type(self.petra).objects.exclude(pk=self.petra.pk))
         theirs = add_batch(
