@@ -49,6 +49,8 @@ _THINNED = re.compile(
     re.IGNORECASE,
 )
 _PLUS = re.compile(r"\s*(?:\+|\bplus\b)\s*" + _AMOUNT_AHEAD, re.IGNORECASE)
+# "1 tsp cumin and 1 tsp coriander": the second food has an amount of its own, in figures.
+_AND = re.compile(r"\s+and\s+(?=(?:about\s+)?[\d½⅓⅔¼¾⅛][\d/.½⅓⅔¼¾⅛ ]*[a-z]{1,12}\b\.?\s+[a-z])", re.IGNORECASE)
 _MORE_TO = re.compile(r"^\s*\S+\s+(?:more|extra)\b|\b(?:more|extra) (?:to|for)\b", re.IGNORECASE)
 _FOOD_LETTERS = re.compile(r"[a-z]{3,}", re.IGNORECASE)
 _MEASURE_WORDS = re.compile(
@@ -69,6 +71,7 @@ _HEADING_WORDS = re.compile(
 _META = re.compile(
     r"^(?:prep(?:aration)?|cook(?:ing)?|total|active|hands[- ]on|rest(?:ing)?|chill(?:ing)?|soak(?:ing)?|bak(?:e|ing)|ready in|"
     r"additional|inactive|standing|freez(?:e|ing)|marinat(?:e|ing))(?:[- ]?time)?\b\s*[:\-–|]?\s*(?:about |approx\.? )?\d|"
+    r"^serves?\s*:?\s*(?:about )?\d|"
     r"^(?:course|cuisine|category|keyword|keywords|author|by|recipe by|source|adapted from|diet|difficulty|level|cost|method|"
     r"equipment|tools|calories|nutrition(?: facts| information| per serving)?|energy|per serving|rating|print|pin|share|save|"
     r"jump to|posted|published|updated|photo|image|tags?|total time|time|dietary|allergens?|storage|to store|freezing|"
@@ -131,7 +134,7 @@ def parts_of_line(body: str) -> list[str]:
     found: list[str] = []
     for piece in _THINNED.split(body):
         at = 0
-        for plus in _PLUS.finditer(piece):
+        for plus in sorted((*_PLUS.finditer(piece), *_AND.finditer(piece)), key=lambda found: found.start()):
             left = piece[at : plus.start()]
             if _names_a_food(left) and not _MORE_TO.search(piece[plus.end() :]):
                 found.append(left)

@@ -299,7 +299,7 @@ class _Reading:
         if (
             food.state in STATE_WORDS[word]
             or word in HANDLING_STATES
-            and not (word in ("rinsed", "drained") and food.state == "canned-undrained")
+            and not _holds_liquid(food, word)
             or word == "raw"
             and food.state in ("as-sold", "dried")
         ):
@@ -340,7 +340,9 @@ class _Reading:
         """States behind the comma: the row's own are honoured; what is done after measuring is noted; others are doubts."""
         later = []
         for word in self.note_states:
-            if word in said or food.state in STATE_WORDS[word] or word in HANDLING_STATES:
+            if _holds_liquid(food, word):
+                doubts.append(word)
+            elif word in said or food.state in STATE_WORDS[word] or word in HANDLING_STATES:
                 honoured.append(word)
             elif word == "undrained":
                 clashes.append(word)
@@ -376,6 +378,13 @@ class _Reading:
         if "undrained" in self.claims:
             wanted.insert(0, "canned-undrained")
         return wanted.index(food.state) if food.state in wanted else len(wanted)
+
+
+def _holds_liquid(food: Food, word: str) -> bool:
+    """True for "drained" of a row that is with its juice or syrup: the figures are of both together."""
+    return word in ("drained", "rinsed") and (
+        food.state == "canned-undrained" or not {"in-juice", "in-syrup"}.isdisjoint(food.tags)
+    )
 
 
 def _has_leaves(food: Food) -> bool:

@@ -203,6 +203,7 @@ CLAIMS: tuple[tuple[str, str], ...] = (
     (r"(?:packed |canned |tinned )in (?:\w+ )?water|(?<=s )in (?:spring ?)?water(?! overnight)", "in-water"),
     (r"with (?:its |their |the )?liquid|liquid and all|not drained|do not drain", "undrained"),
     (r"whole[- ]?(?:grain|wheat|meal)|wholegrains?|wholemeal|100 ?% wheat", "wholegrain"),
+    (r"with (?:its |their |the )?(?:leaves|tops?|greens?|skins?|stalks?|stems?)(?: on| attached)?", "neutral"),
     (r"home[- ]?made(?= (?:soy|soya|almond|oat|rice|cashew|coconut|nut|hemp) (?:milk|drink))", "unfortified"),
     (r"(?:made |cooked )?from (?:dry|dried|scratch|frozen)(?! \w+ed\b)", "neutral"),
     (r"instead of [\w -]+|in place of [\w -]+|rather than [\w -]+", "instead"),

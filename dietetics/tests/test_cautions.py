@@ -20,7 +20,7 @@ from dietetics.cautions.food import (
 )
 from dietetics.cautions.overtime import DayEaten, week_cautions
 from dietetics.composition.foods import load_shelf
-from dietetics.composition.sums import FoodContent, Item, compose
+from dietetics.composition.sums import Composition, FoodContent, Item, compose
 from dietetics.targets.person import Person
 from dietetics.targets.proposal import propose
 
@@ -39,6 +39,11 @@ def meal(*foods: tuple[str, float]) -> tuple[list[Eaten], object]:
     """Foods as eaten, and their composition."""
     eaten = [Eaten(SHELF.food(key), grams) for key, grams in foods]
     return eaten, compose([Item.exact(e.food.name, FoodContent(e.food), e.grams) for e in eaten])
+
+
+def replace_unread(total: Composition, lines: int) -> Composition:
+    """The same composition with so many lines not read."""
+    return replace(total, figures={key: replace(figure, unread=lines) for key, figure in total.figures.items()})
 
 
 class Clients(unittest.TestCase):
@@ -118,6 +123,9 @@ class Food(unittest.TestCase):
         bar = replace(oats, traces=("peanut",), allergens=())
         held = trace_cautions([Eaten(bar, 30)], ["peanut", "soy"])
         self.assertEqual([c.key for c in held], ["traces-peanut"])
+        day = DayEaten("Monday", (Eaten(bar, 30),), replace_unread(meal(("rolled-oats-dry", 30))[1], 2), 3)
+        week = {c.key: c.severity for c in week_cautions([day], frozenset(), allergies=["peanut"])}
+        self.assertEqual((week.get("traces-peanut"), week.get("allergens-open")), ("warn", "serious"))
         both = replace(bar, allergens=("peanut",))
         self.assertEqual(trace_cautions([Eaten(both, 30)], ["peanut"]), [])
         self.assertIsNone(open_allergen_caution([Eaten(oats, 30)], 0, ["peanut"]))
