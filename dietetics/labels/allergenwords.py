@@ -20,7 +20,7 @@ ALLERGENS: Mapping[str, str] = {
     "tree-nuts": (
         r"\b(?:almonds?|cashews?|walnuts?|hazelnuts?|pecans?|pistachios?|macadamias?|brazil nuts?|tree nuts?|coconuts?|"
         r"(?<!pine )(?<!tiger )(?<!pea)nuts|mandel\w*|hasel(?:nu|nü)ss\w*|walnü?u?ss\w*|cashew\w*|pistazien?|"
-        r"schalenfrüchte?|nüsse|paranüsse|"
+        r"schalenfrüchten?|nüssen?|nuss|paranüsse|"
         r"pekannüsse|kokos\w*|amandes?|noisettes?|noix(?! de muscade)|pistaches?|fruits à coque|almendras?|avellanas?|nueces|"
         r"nuez(?! moscada)|anacardos?|pistachos?|frutos (?:de cáscara|secos)|coco|mandorle?|nocciole?|noci|anacardi|pistacchi|"
         r"frutta (?:a guscio|secca)|cocco|amandel\w*|hazelno\w+|walno\w+|noten|pistachenoten)\b"

@@ -6,6 +6,7 @@ rounding. Where neither decides, nothing is taken and a question is asked.
 
 from __future__ import annotations
 
+import itertools
 import re
 import statistics
 from collections.abc import Mapping, Sequence
@@ -26,9 +27,9 @@ _FIGURE = re.compile(
     re.IGNORECASE,
 )
 _RIGHT_BEFORE = re.compile(
-    r"(?P<value>\d+(?:[.,]\d+)?)\s*(?P<unit>kcal|kj|mg|µg|mcg|ug|g)\s+(?:of\s+)?$", re.IGNORECASE
+    r"(?P<value>\d+(?:[.,]\d+)?)\s*(?P<unit>kcal|kj|mg|µg|mcg|ug|g)[ \t]+(?:of[ \t]+)?$", re.IGNORECASE
 )
-_RIGHT_BEHIND = re.compile(r"[\s:|=]*(?:\([a-zµ]+\)[\s:|]*)?<?\s*\d", re.IGNORECASE)
+_RIGHT_BEHIND = re.compile(r"[ \t:|=]*(?:\([a-zµ]+\)[\s:|]*)?<?\s*\d", re.IGNORECASE)
 _THOUSANDS = re.compile(r"[1-9]\d{0,2}[.,]\d{3}")
 _UNIT_IN_NAME = re.compile(r"^[\s,(]*(?:total\s*)?\(?\s*(?P<unit>kcal|kj|mg|µg|mcg|ug|g)\b\s*\)?", re.IGNORECASE)
 
@@ -100,7 +101,9 @@ def _own_part(segment: str) -> str:
     lines = segment.split("\n")
     if re.search(r"\d", lines[0]) or len(lines) == 1:
         return lines[0]
-    return "\n".join(lines[:2])
+    below = [line for line in lines[1:] if line.strip()]
+    figures = list(itertools.takewhile(lambda line: re.match(r"\s*[<|]?\s*\d", line), below))
+    return "\n".join([lines[0], *figures[:3]])
 
 
 def _figures_of(segment: str, key: str) -> tuple[tuple[float | None, str], ...]:
@@ -158,7 +161,8 @@ def _table_start(text: str) -> int:
     for start in headings:
         if any(row.key != IGNORED for row in rows_of(text[start:])[0]):
             return start
-    return 0
+    below_name = text.find("\n") + 1
+    return below_name if below_name and rows_of(text[below_name:])[0] else 0
 
 
 def _table(rows: Sequence[Row]) -> dict[str, list[float | None]]:

@@ -17,17 +17,19 @@ NUTRIENT_NAMES: tuple[tuple[str, str], ...] = (
     (IGNORED, r"omega[- ]?[369](?: fatty acids)?|calories from fat"),
     ("saturated_fat_g", r"(?:of which |davon |dont |de las cuales |di cui |"
      r"waarvan )?(?:saturate[sd]?(?: fat(?:ty acids)?)?(?!\w)|sat\.? fat|"
-                        r"gesättigte fettsäuren|(?:acides gras )?saturés|(?:ácidos grasos |grasas )?saturad[ao]s|"
+                        r"gesättigte fettsäuren|(?:acides gras )?saturés|(?:ácidos grasos |grasas? )?saturad[ao]s?|"
                         r"(?:acidi grassi )?saturi|verzadigd(?:e)?(?: vet(?:zuren)?)?)"),
-    ("energy", r"calories per serving|calories|energy|energie|énergie|brennwert|valor energético|energía|energia|"
+    ("energy", r"calories per serving|calories|calorías|energy|energie|énergie|brennwert|valor energético|energía|energia|"
      "energetische waarde"),
     ("sugars_g", r"(?:of which |davon |dont |de los cuales |di cui |waarvan )?(?:total )?(?:sugars?|zucker|sucres?|azúcares|"
      "zuccheri|suikers)"),
-    ("fibre_g", r"dietary fib(?:re|er)s?|fib(?:re|er)s?(?: alimentaires?)?|ballaststoffe|fibra(?: alimentaria| alimentare)?|"
+    ("fibre_g", r"dietary fib(?:re|er)s?|fib(?:re|er)s?(?: alimentaires?)?|ballaststoffe|fibra(?: alimentaria| alimentare|"
+     " diet[ée]tica)?|"
      "(?:voedings)?vezels?"),
-    ("carbohydrate_g", r"(?:total )?carb(?:ohydrates?|s|\.)?|kohlenhydrate|glucides|hidratos de carbono|carboidrati|koolhydraten"),
+    ("carbohydrate_g", r"(?:total )?carb(?:ohydrates?|s|\.)?|kohlenhydrate|glucides|hidratos de carbono|"
+     "carbohidratos(?: totales)?|carboidrati|koolhydraten"),
     ("protein_g", r"proteins?|eiweiß|protéines?|proteínas?|proteine|eiwit(?:ten)?"),
-    ("fat_g", r"total fat|fat|fett|mati[èe]res grasses|lipides|grasas?|grassi|vet(?:ten)?"),
+    ("fat_g", r"total fat|fat|fett|mati[èe]res grasses|lipides|grasas?(?: totale?s?)?|grassi|vet(?:ten)?"),
     ("sodium_mg", r"sodium|natrium|sodio"),
     ("salt", r"salt(?: equivalent)?|salz|sel|sale|sal|zout"),
     ("potassium_mg", r"potassium|potas\.?|kalium|potasio|potassio"),
@@ -52,7 +54,8 @@ NAME = re.compile(
 
 NUTRITION_HEADING = re.compile(
     r"nutrition(?:al)?\s*(?:facts|information|info|values?)?|n[äa]hrwert\w*|valeurs?\s+nutri\w+|informaci[óo]n\s+nutricional|"
-    r"dichiarazione\s+nutrizionale|valori\s+nutrizionali|voedingswaarde\w*|typical values|average values",
+    r"dichiarazione\s+nutrizionale|valori\s+nutrizionali|voedingswaarde\w*|typical values|average values|(?:typical |"
+    r"average )?composition per",
     re.IGNORECASE,
 )
 INGREDIENTS_HEADING = re.compile(
@@ -67,20 +70,22 @@ PORTION_WORDS = (
 )
 COLUMN = re.compile(
     rf"(?P<hundred>(?:{PER}\s*)?(?<!\d)100\s*(?:g|ml|gramm?e?s?)\b)|"
-    rf"(?P<percent>%\s*(?:rda|nrv|dv|ri|daily value|valeur quotidienne|gda)[^|\t\n]*|\*?\s*(?:rda|nrv|ri)\b)|"
+    rf"(?P<percent>%\s*(?:rda|nrv|dv|ri|daily value|valeur quotidienne|gda)[^|\t\n]*|(?<!\w)(?:rda|nrv|ri)\b)|"
     rf"(?P<portion>(?:quantity\s+)?{PER}\s+(?:[\d¼½¾⅓⅔/., ]*)(?:{PORTION_WORDS})(?:\s*\([^)]*\))?|"
     rf"{PER}\s+(?!100\b)\d+\s*(?:g|ml)\b)|"
     r"(?P<other>(?:\bwith|\bas prepared|\bprepared|\bzubereitet|\bpréparé)\b[^|\t\n]*)",
     re.IGNORECASE,
 )
 SERVING_SIZE = re.compile(
-    rf"(?:serv(?:ing|\.)?\s*size|per serving|per portion|one serving is|a serving is|"
+    rf"(?:serv(?:ing|\.)?\s*size|tamaño de (?:la )?porción(?:\s*/\s*serving size)?|per serving|per portion|one serving is|"
+    rf"a serving is|"
     rf"{PER}\s+(?=[\d¼½¾⅓⅔/., ]*(?:{PORTION_WORDS})\b))"
     r"\s*:?\s*(?P<before>[^()\n|;]{0,40}?)\s*\(\s*(?P<inside>[^)]*)\)",
     re.IGNORECASE,
 )
 PLAIN_SERVING = re.compile(
-    rf"(?:serv(?:ing|\.)?\s*size\s*:?|(?:per serving|per portion|{PER})\s*:?\s*(?:of\s+)?(?!\s*100\s*(?:g|"
+    rf"(?:(?:serv(?:ing|\.)?\s*size|tamaño de (?:la )?porción)\s*:?|(?:per serving|per portion|"
+    rf"{PER})\s*:?\s*(?:of\s+)?(?!\s*100\s*(?:g|"
     rf"ml)\b))\s*(\d+(?:[.,]\d+)?)"
     r"\s*(?:g|ml)\b",
     re.IGNORECASE,

@@ -30,6 +30,7 @@ _SERVINGS = tuple(
     for pattern in (
         rf"servings?\s+per\s+(?:package|container|pack(?:et)?|tub|can)\D{{0,10}}?{_NUMBER}",
         rf"{_NUMBER}\s+servings\s+per",
+        rf"porciones por (?:envase|empaque)\D{{0,10}}?{_NUMBER}",
         rf"(?:contains|about)\s+{_NUMBER}\s+servings",
     )
 )
@@ -106,7 +107,7 @@ def _net(text: str, lines: list[str]) -> float | None:
     match = _NET.search(text)
     if match is not None and match["metric"]:
         return number(match["metric"])
-    if match is None and lines:
+    if match is None and lines and not NUTRITION_HEADING.search(lines[0]):
         match = _NAME_WEIGHT.search(re.split(r"\.(?=\s|$)", lines[0], maxsplit=1)[0])
     if match is None:
         return None

@@ -88,6 +88,21 @@ class Reading(unittest.TestCase):
         self.assertEqual(reading.facts.values, {})
         self.assertIn("as prepared", reading.questions[0])
 
+    def test_names_in_the_title_and_figures_on_the_next_line(self) -> None:
+        bar = read_label("Protein Bar\nServing Size 1 bar (60g)\nCalories 230\nTotal Fat 9g 14%\nProtein 15g").facts
+        self.assertEqual((bar.name, bar.serving_g, bar.values["protein_g"]), ("Protein Bar", 60, 15))
+        stacked = read_label(
+            "Drink\nNährwerte\npro 100 g\npro Portion (125 g)\nFett\n4,2 g\n5,3 g\nEiweiß\n6,8 g\n8,5 g"
+        ).facts
+        self.assertEqual((stacked.basis, stacked.values["fat_g"], stacked.values["protein_g"]), (PER_100G, 4.2, 6.8))
+
+    def test_lines_one_below_the_other_are_not_read_into_each_other(self) -> None:
+        text = "Tiras\nTamaño de la porción 30 g\nCalorías 110\nGrasa total 5 g\nGrasa saturada 0.5 g\nSodio 0 mg\nProteína 11 g"
+        values = read_label(text).facts.values
+        self.assertEqual(
+            values, {"energy_kcal": 110, "fat_g": 5, "saturated_fat_g": 0.5, "sodium_mg": 0, "protein_g": 11}
+        )
+
     def test_thousands_and_decimals(self) -> None:
         values = read_label("X. Per 100 g: energy 1,234 kJ, sodium 1.200 mg, protein 10,5 g, fat 0,250 g").facts.values
         self.assertAlmostEqual(values["energy_kcal"], 1234 / 4.184)
