@@ -77,7 +77,8 @@ _META = re.compile(
     r"jump to|posted|published|updated|photo|image|tags?|total time|time|dietary|allergens?|storage|to store|freezing|"
     r"recipe type|skill|temperature|oven|shelf life|makes ahead|make ahead)\b\s*[:|\-–]|"
     r"^(?:calories|energy)\s+\d|^nutrition\b|^by (?:the |a )?[\w' ]+(?:\||$)|^(?:ready|done|on the table) in\b|"
-    r"^[★☆⭐*]{2,}|\bfrom \d+ (?:votes|ratings|reviews)\b|^(?:jump to recipe|print recipe|pin recipe|save recipe|"
+    r"^[★☆⭐]{2,}|^(?:posted|published|updated|written) (?:on|by|in)\b|\bfrom \d+ (?:votes|ratings|reviews)\b|"
+    r"^(?:jump to recipe|print recipe|pin recipe|save recipe|"
     r"leave a comment|us customary|metric$|serving suggestions?|did you make this|rate this|follow (?:me|us)|share this|enjoy)\b|https?://|^www\.|^©|^copyright\b",
     re.IGNORECASE,
 )

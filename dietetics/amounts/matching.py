@@ -20,6 +20,7 @@ from dietetics.amounts.vocabulary import (
     CLAIM_PATTERN,
     COLOUR_WORDS,
     COOKING_STATES,
+    CUT_WORDS,
     DONE_LATER,
     FORM_WORDS,
     HANDLING_STATES,
@@ -71,6 +72,23 @@ IMPLIED: Mapping[str, tuple[str, ...]] = {
     "fat-free": ("fat-low",),
 }
 # Of the words behind a comma, those that change a food wherever they stand; other words there are told of the dish.
+# Cut at home: "3 tomatoes, diced" are no canned diced tomatoes.
+_CUTS = (CUT_WORDS.keys() - {"ground"}) | {
+    *(
+        "whole",
+        "peeled",
+        "crushed",
+        "mashed",
+        "halved",
+        "quartered",
+        "torn",
+        "minced",
+        "cubed",
+        "cut",
+        "pureed",
+        "puree",
+    )
+}
 _TELLING = frozenset(
     {"for", "with", "to", "in", "on", "or", "and", "if", "from", "as", "into", "plus", "like", "per", "by"}
 )
@@ -459,7 +477,9 @@ def _noted(notes: str) -> Phrase:
 def _naming(head: Phrase, behind: Phrase, index: NameIndex) -> tuple[str, ...]:
     """The words behind the comma that belong to a name: "tofu, extra firm" and "sugar, brown". The longest name counts."""
     noted = {
-        word: place for place, word in enumerate(behind.words) if word not in STATE_WORDS and word not in head.words
+        word: place
+        for place, word in enumerate(behind.words)
+        if word not in STATE_WORDS and word not in _CUTS and word not in head.words
     }
     best: tuple[str, ...] = ()
     for word in head.words if noted else ():

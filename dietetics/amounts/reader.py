@@ -60,6 +60,11 @@ SOME_G: Mapping[str, tuple[float, float, float]] = {
     "sweetener": (3.0, 8.0, 25.0),
 }
 SOME_OTHER_G = (15.0, 50.0, 120.0)
+_JUICE_ALONE = re.compile(
+    r"(?:the )?(?:(?:finely )?(?:grated )?(?:zest|rind)(?:ed)? (?:and|&) )?juiced?(?: only|"
+    r" of)?",
+    re.IGNORECASE,
+)
 _SYNONYM_IN_BRACKETS = re.compile(
     r"\b(?:or|about|in|with|for|from|see|plus|optional|not|if|each|soaked|chopped|peeled)\b", re.IGNORECASE
 )
@@ -500,9 +505,7 @@ def _juiced(parts: _Parts) -> Amount | None:
     counted = unit is None or unit.key == "piece"
     behind = (parts.notes, *parts.brackets)
     juiced = re.search(r"\bjuiced\b", f"{parts.phrase} {parts.notes}", re.IGNORECASE)
-    if counted and (
-        juiced or any(re.fullmatch(r"(?:the )?juice(?: only| of)?", text.strip(" ,"), re.IGNORECASE) for text in behind)
-    ):
+    if counted and (juiced or any(_JUICE_ALONE.fullmatch(text.strip(" ,")) for text in behind)):
         return replace(amount, part="juice")
     return replace(amount, part="juice") if unit is not None and unit.key == "squeeze" else amount
 

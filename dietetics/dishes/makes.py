@@ -117,9 +117,9 @@ def makes_of_title(title: str, before: Makes, household: Household) -> tuple[str
         found = read_makes(inside, before, household, only_counts=True)
         if found is not None:
             return title.replace(f"({inside})", "").strip(), found
-    behind = re.search(r"[,–—-]\s*((?:serves|for|makes)\b.*)$", title, re.IGNORECASE)
+    behind = re.search(r"(?:[,–—-]\s*((?:serves|for|makes)\b.*)|\s((?:serves|makes)\s+\d.*))$", title, re.IGNORECASE)
     if behind is not None:
-        found = read_makes(behind[1], before, household, only_counts=True)
+        found = read_makes(behind[1] or behind[2], before, household, only_counts=True)
         if found is not None:
             return title[: behind.start()].strip(), found
     makes, kept = before, []
@@ -136,7 +136,7 @@ def read_makes(text: str, before: Makes, household: Household, only_counts: bool
     if _TELLING.search(text) is None:
         return None
     makes, changed = before, False
-    for clause in re.split(r"(?<=[a-z0-9])\.\s+(?=[A-Z])|[,;|](?=\s)|\bor so\b", clean(_spoken(text))):
+    for clause in re.split(r"(?<=[a-z0-9])\.\s+(?=[A-Z])|[,;|·•](?=\s)|\bor so\b", clean(_spoken(text))):
         tokens = [t for t in tokenise(clause) if t.text not in ":.="]
         for index, token in enumerate(tokens):
             read = _clause(tokens, index, token.lower, household)

@@ -22,17 +22,18 @@ from dietetics.errors import DieteticsError
 
 MAX_TEXT = 60_000
 MAX_LINES = 400
-TITLE_WORDS = 10
+TITLE_WORDS, LAST_TITLE_LINE = 10, 2
 BATCH_DENSITY_G_PER_ML = 1.0  # for a serving given by volume alone: cooked dishes, ± 15 %, common practice
 # What stands behind the colon of "Method: blend" is the first step, behind "Ingredients: 1 banana" the first line.
 _METHOD = re.compile(
     r"^(?:the )?(?:(?:cooking )?method|directions?|instructions?|steps?|preparation|procedure|to cook|to make|what to do|"
-    r"how to (?:make|cook|prepare)(?: (?:it|this|them|the [\w -]{1,40}))?)(?: for the [\w -]{1,40})?\s*(?::\s*(?P<rest>.*)|\.?)$",
+    r"how to (?:make|cook|prepare)(?: (?:it|this|them|"
+    r"the [\w -]{1,40}))?)(?: for the [\w -]{1,40})?(?:\s*\([^()]*\))?\s*(?::\s*(?P<rest>.*)|\.?)$",
     re.IGNORECASE,
 )
 _INGREDIENTS = re.compile(
     r"^(?:the )?(?:ingredients?(?: list)?|what (?:you|we)(?:'ll| will)? need|you(?:'ll| will)? need|shopping list)"
-    r"(?: for the [\w -]{1,40})?\s*(?::\s*(?P<rest>.*)|\.?)$",
+    r"(?: for the [\w -]{1,40})?(?:\s*\([^()]*\))?\s*(?::\s*(?P<rest>.*)|\.?)$",
     re.IGNORECASE,
 )
 _LEAD = re.compile(
@@ -41,11 +42,13 @@ _LEAD = re.compile(
     re.IGNORECASE,
 )
 _TIMES = re.compile(r"\s*(?:about |approx\.? )?\d+\s*(?:min|h|sec|day)", re.IGNORECASE)  # "Preparation: 5 minutes"
+_ANNOUNCING = {"serves", "servings", "serving", "portions", "makes", "yield", "yields", "for", "enough"}
 _ASKS_FOR_NUMBER = re.compile(r"^(?:serves|servings?|yields?|makes|portions)\s*:?$", re.IGNORECASE)
 _NOTES = re.compile(
     r"^(?:recipe )?(?:notes?|tips?(?: and tricks)?|cook's notes?|variations?|nutrition(?:al)?(?: facts| information| info)?|"
     r"storage|"
-    r"storing|comments?|faqs?|equipment|serving suggestions?|make[- ]ahead|substitutions?)\s*:?$",
+    r"storing|comments?|faqs?|equipment|serving suggestions?|make[- ]ahead|substitutions?|"
+    r"(?:more|other|related) recipes?\b.*|you (?:might|may) also like.*|reader interactions?)(?:\s*\([^()]*\))?\s*:?$",
     re.IGNORECASE,
 )
 _STEP_NUMBER = re.compile(r"^step\s*\d+\s*[:.)-]?\s*", re.IGNORECASE)
@@ -58,6 +61,7 @@ _VERB = re.compile(
     r"taste|tip|toast|top|toss|transfer|turn|warm|wash|weigh|when|whisk|whizz|wrap|zest)\b",
     re.IGNORECASE,
 )
+_UNDERLINED = re.compile(r"^(\*\*|__)(.+?)\1:?$")
 _TOLD_OF = re.compile(r"^(?:so )?this is (?:my|our|a|an|the) ([\w' -]{3,60})", re.IGNORECASE)
 
 
@@ -126,17 +130,20 @@ class _Page:
         self.part = "head"
         self.told = False
 
-    def take(self, raw: str, first: bool) -> None:
-        """Sort one line that is not empty."""
-        if raw.startswith("#") or (first and not self.title and self._is_title(raw)):
+    def take(self, raw: str, number: int) -> None:
+        """Sort one line that is not empty; `number` counts such lines from 0."""
+        if raw.startswith("#") or (not self.title and self._is_title(raw) and self._stands_as_title(raw, number)):
             self._titled(raw)
         elif self._turns_page(raw):
             return
-        elif self.part == "notes":
+        elif self.part == "notes" and (
+            self.lines or not self._measure_ahead(without_number(raw)) or not self._names_food(raw)
+        ):
             self.asides.append(raw)
         elif self.part == "steps":
             self._in_steps(raw)
         else:
+            self.part = "ingredients" if self.part == "notes" else self.part
             self._in_ingredients(raw)
 
     def _titled(self, raw: str) -> None:
@@ -150,16 +157,20 @@ class _Page:
         tokens = tokenise(clean(plain))
         if not tokens or len(tokens) > TITLE_WORDS or raw.rstrip().endswith(":"):
             return False
-        if read_makes(plain, Makes(), self.reader.household) is not None and tokens[0].lower in (
-            "serves",
-            "makes",
-            "yield",
-        ):
+        if read_makes(plain, Makes(), self.reader.household) is not None and tokens[0].lower in _ANNOUNCING:
             return False
         amount = read_amount(tokens)
         if amount is None or amount.taken == len(tokens) and not any(t.value is not None for t in tokens):
             return True
         return amount.terms[0].unit is None and not self._names_food(raw)
+
+    def _stands_as_title(self, raw: str, number: int) -> bool:
+        """True for the first line, and for one just below "Servings: 8" that is no heading and no food's name."""
+        if number == 0 or number > LAST_TITLE_LINE:
+            return number == 0
+        if self.part != "head" or self.lines or is_heading(raw) or is_aside(raw) or raw.rstrip().endswith((".", "!")):
+            return False
+        return all(reading.food is None for reading in self.reader.read(raw))
 
     def _turns_page(self, raw: str) -> bool:
         """True for a line that says what comes below it."""
@@ -170,12 +181,14 @@ class _Page:
                 self.part, self.told = part, part == "steps"
                 rest = found.groupdict().get("rest")
                 if rest:
-                    self.take(rest.strip(), first=False)
+                    self.take(rest.strip(), LAST_TITLE_LINE + 1)
                 return True
         return False
 
     def _in_steps(self, raw: str) -> None:
         step = _STEP_NUMBER.sub("", without_number(raw))
+        if self.told:
+            step = re.sub(r"^\d{1,2}\s+(?=[A-ZÀ-Þ])", "", step)
         if is_heading(raw) or is_aside(raw):
             self.asides.append(raw)
         elif self.told and (self.lines or not self._measure_ahead(step) or not self._names_food(step)):
@@ -214,7 +227,8 @@ class _Page:
         if is_aside(raw):
             return True
         sentence = raw.rstrip().endswith((".", "!", "?")) and len(raw.split()) >= 4
-        return sentence and not self.lines and not self._amount_ahead(raw) and not self._names_food(raw)
+        begun = any(line.matched for line in self.lines)
+        return sentence and not begun and not self._amount_ahead(raw) and not self._names_food(raw)
 
     def _measure_ahead(self, raw: str) -> bool:
         """True where a line begins with an amount that has a measure."""
@@ -243,7 +257,7 @@ def read_recipe(text: str, reader: LineReader, title: str = "", dishes: Mapping[
         raise DieteticsError("recipe-too-many-lines", lines=len(written), limit=MAX_LINES)
     page = _Page(reader, title)
     for number, raw in enumerate(written):
-        page.take(raw, first=number == 0)
+        page.take(_UNDERLINED.sub(r"\2", raw), number)
     return Recipe(
         page.title or "Untitled", page.makes, tuple(page.lines), tuple(page.steps), tuple(page.asides), dishes or {}
     )

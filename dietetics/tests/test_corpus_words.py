@@ -45,7 +45,7 @@ class EveryRowByItsOwnNames(unittest.TestCase):
 
     # A name that two foods bear, read as the other one and asked about, or the same food in the state it is sold in.
     SHARED = frozenset({"edamame-unprepared", "tofu-firm-calcium-set", "roasted-peppers-jar", "flax-whole", "black-pepper",
-                        "potato-chips-unsalted"})  # fmt: skip
+                        "potato-chips-unsalted", "potato-mashed"})  # fmt: skip
 
     def test_no_name_is_unread_and_none_is_sure_of_another_food(self) -> None:
         unread, other = [], []
@@ -131,8 +131,23 @@ class PastedRecipes(unittest.TestCase):
         ):
             recipe = read_recipe(f"Curry\n{line}\n200 g tofu", READER)
             self.assertEqual([item.label for item in recipe.items], ["Coconut milk, canned", "Tofu, firm"], line)
+        early = read_recipe("Pot\nEquipment\nA big pan\n2 cups cooked quinoa\n200 g tofu\nMethod\nStir.", READER)
+        self.assertEqual((len(early.items), early.steps, early.asides), (2, ("Stir.",), ("A big pan",)))
         recipe = read_recipe("Nuts\nPreparation: 5 minutes. Yield: 10 servings\n2 cups mixed nuts", READER)
         self.assertEqual((recipe.makes.servings, len(recipe.items)), (10, 1))
+
+    def test_a_page_as_it_is_pasted(self) -> None:
+        text = (
+            "Servings: 8\n**Bean Pasta**\nPosted on March 3 by the kitchen\nI first made this on a rainy day.\n"
+            "Prep 10 min · Cook 15 min · Serves 2–3\nIngredients (metric)\n200 g wholewheat pasta\n1 lemon, zest and juice\n"
+            "3 tomatoes, diced\nMethod\n1 Cook the pasta.\nNutrition (per serving)\n480 kcal\nMore recipes you might like\nSoup"
+        )
+        recipe = read_recipe(text, READER)
+        self.assertEqual((recipe.title, recipe.makes.servings, recipe.steps), ("Bean Pasta", 8, ("Cook the pasta.",)))
+        self.assertEqual(
+            [line.food.key for line in recipe.lines], ["whole-wheat-pasta-dry", "lemon-juice", "tomato-raw"]
+        )
+        self.assertIn("Soup", recipe.asides)
 
     def test_what_it_makes(self) -> None:
         for line, servings in (
