@@ -14,8 +14,8 @@ _BULLET = re.compile(
 # Said before an amount and worth only a wider span.
 _HEDGE = re.compile(
     r"^(?:optional(?:ly)?[:,]?|maybe|perhaps|like|say|just|so|then|also|roughly|around|approximately|approx\.?|up to|"
-    r"(?:and )?(?:i|we|you)(?:'ve|'ll| have| will)? ?(?:got|use|used|add|added|need|take|took|put in|throw in|like|"
-    r"usually use)?(?= )|"
+    r"(?:and )?(?:i|we|you)(?:'ve|'ll|'d| have| will| would)? ?(?:usually |often |always |normally |sometimes |just )?"
+    r"(?:got|used|use|added|add|needed|need|take|took|put in|throw in|threw in|like)?(?= )|"
     r"(?:add|use|take|plus)(?= (?:a|an|one|two|half|\d|[½¼¾⅓⅔])))\s+",
     re.IGNORECASE,
 )

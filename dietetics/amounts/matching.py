@@ -39,6 +39,7 @@ MOST_CHOICES = 4
 # One written name, two foods: which is meant by the spoon, which otherwise, and why; without a why the measure decides.
 TWO_MEANINGS: Mapping[tuple[str, ...], tuple[str, str, str]] = {
     ("pepper",): ("black-pepper", "red-pepper-raw", ""),
+    ("chili",): ("chili-powder", "red-chili-raw", "Chilli by the spoon is taken as the powder, not the fresh pepper"),
     ("tomato", "puree"): (
         "tomato-paste",
         "tomato-puree",
@@ -50,8 +51,12 @@ TWO_MEANINGS: Mapping[tuple[str, ...], tuple[str, str, str]] = {
         "Coriander by the spoon is taken as the ground seed, not the leaf",
     ),
 }
+LEAFY_WORDS = frozenset({"chopped", "fresh", "leaf", "torn", "picked", "bunch", "sprig"})  # of coriander: the leaf
 # Names that say what a thing is for and not what it is: taken for the usual one, and always asked about.
 LOOSE_NAMES: Mapping[tuple[str, ...], tuple[str, str]] = {
+    ("plant", "milk"): ("soy-milk-unsweetened", "Which plant milk is not said: protein, energy and allergens differ"),
+    ("protein", "powder"): ("soy-protein-isolate", "Which protein powder is not said: read its label"),
+    ("coconut",): ("coconut-desiccated", "Fresh or dried coconut is not said: dried has twice the energy"),
     ("oil",): ("olive-oil", "Which oil is not said: energy is the same, fatty acids and allergens are not"),
     ("bread",): ("bread-whole-wheat", "Which bread is not said"),
     ("toast",): ("bread-whole-wheat", "Which bread is not said"),
@@ -558,9 +563,14 @@ def _match_of(best: _Account, accounts: Sequence[_Account], reading: _Reading, s
     food = best.food
     remarks: list[str] = []
     others = _others_of_the_name(best, accounts)
-    meanings = TWO_MEANINGS.get(best.name.words)
+    meanings, why = TWO_MEANINGS.get(best.name.words), ""
     if meanings is not None:
         by_spoon, otherwise, why = meanings
+        heard = {*reading.phrase.words, *reading.notes.words}
+        if otherwise == "cilantro-fresh" and heard & LEAFY_WORDS:
+            spoon = False
+        if not spoon and best.name.words in (("coriander",), ("chili",)):
+            why = ""
         shelf = reading.index.shelf
         food, other = (shelf.food(k) for k in ((by_spoon, otherwise) if spoon else (otherwise, by_spoon)))
         others, remarks = ([other], [why]) if why else ([], [])
@@ -584,7 +594,7 @@ def _match_of(best: _Account, accounts: Sequence[_Account], reading: _Reading, s
         tuple(remarks),
         sure=not best.doubts
         and not often_animal
-        and not (meanings and meanings[2])
+        and not (meanings and why)
         and not siblings
         and not (others and not _outright(food, best.name)),
         honoured=(*best.name.words, *best.honoured),

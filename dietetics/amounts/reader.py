@@ -15,7 +15,7 @@ from dietetics.amounts.lines import is_aside, is_heading, listed, parts_of_line,
 from dietetics.amounts.matching import Choice, Match, NameIndex, NoMatch, match_food, match_name_in_brackets
 from dietetics.amounts.tokens import Token, clean, tokenise
 from dietetics.amounts.units import UNITS, US_HOUSEHOLD, WORDS, Household
-from dietetics.amounts.vocabulary import CUT_WORDS
+from dietetics.amounts.vocabulary import CHANGING_WORDS, COLOUR_WORDS, CUT_WORDS, STATE_WORDS
 from dietetics.amounts.weighing import Scales, Weight, checked
 from dietetics.composition.foods import Food, Shelf
 from dietetics.composition.names import words_of
@@ -42,6 +42,7 @@ _LIQUID_FOODS = {
 SEASONING_G = (0.0, 0.3, 1.2)  # a spice with no amount: nothing to half a teaspoon, common practice
 SALTING_G = (0.0, 0.4, 1.5)  # "salt to taste": a pinch, nothing to a quarter teaspoon, common practice
 WATER, WATER_G = "water", (0.0, 30.0, 120.0)  # "water, as needed"; common practice
+KIND_WORDS = (COLOUR_WORDS | CHANGING_WORDS | STATE_WORDS.keys() | {"green", "fresh"}) - {"raw", "rinsed", "drained"}
 BARE_WORDS = frozenset({"salt", "table", "cooking", "fine"})  # with none but these, "salt" is the usual one
 SALT_FAMILIES = frozenset({"salt-table", "salt-kosher"})
 # "Some", "a few", "a little" of a food by group: least, likely, most in g. Our judgement of common practice.
@@ -247,6 +248,8 @@ class LineReader:
             found = self._either(found, self._match_words(second, parts))
         for inside in parts.brackets:
             found = self._with_bracket(found, inside, parts)
+        if isinstance(found, Match) and any(_leaves_open(text) for text in (parts.notes, *parts.brackets)):
+            found = replace(found, sure=False)
         return self._usual(found)
 
     def _match_words(self, phrase: str, parts: _Parts) -> Match | NoMatch:
@@ -435,6 +438,12 @@ def _net_weight_with_liquid(amount: Amount, parts: _Parts, food: Food) -> bool:
     drained = re.search(r"\bdrained\b", f"{parts.phrase} {parts.notes}", re.IGNORECASE)
     in_jar = term.unit is not None and term.unit.key == "jar" and food.state == "canned-drained"
     return bool(contained and drained and ("in-oil" in food.tags or in_jar))
+
+
+def _leaves_open(text: str) -> bool:
+    """True for "white or brown" and "fresh or dried": the writer leaves it to the cook which food it is."""
+    pairs = re.findall(r"\b([a-z]+) or ([a-z]+)\b", text.lower())
+    return any(one in KIND_WORDS and other in KIND_WORDS for one, other in pairs)
 
 
 def _words_between(phrase: str) -> set[str]:

@@ -68,7 +68,7 @@ NEUTRAL_WORDS = frozenset(
         wedge quartered halved half quarter plain regular organic ripe firm tender new large medium small big thick
         thin heaped freshly squeezed good quality optional packed loosely washed cold warm hot boiling room
         temperature softened melted toasted crumbled mashed blended skin skins on off removed reserved set aside
-        plus more extra to taste for serving serve garnish the a an of and or in our own any kind your choice
+        plus more extra to taste for serving serve garnish the a an of and or in our own any kind your
         colour color assorted snipped picked prepared ready eat unsulphured unsulfured shaved flaked slivered
         blanched granulated clove head piece stick stalk sprig bunch handful sheet cup can tin wild free range local
         seasonal fine coarse pure real lot few each per generous about approx cool cooled lukewarm their
@@ -85,7 +85,7 @@ NEUTRAL_WORDS = frozenset(
         quick easy favourite favorite please maybe like some little bit lovely beautiful
         stem stems core cores stone pith sub part parts
         filtered tap mineral still lump lumps knob thumb length slice dice cube
-        rasher purpose everyday bought such other similar equivalent available possible
+        rasher cover frying greasing brushing purpose everyday bought such other similar equivalent available possible
         """
     )
 ) | {"drained weight", "s", "i", "we", "you", "it", "be", "is", "are", "have", "ve", "got", "re", "so", "just", "this"}
@@ -218,7 +218,7 @@ CLAIMS: tuple[tuple[str, str], ...] = (
      r"home[- ]?(?:made|grown)|shop[- ]bought|store[- ]bought|vacuum[- ]packed|extra[- ]virgin|ready[- ]to[- ](?:eat|use|serve)|"
      r"good[- ]quality|best[- ]quality|bite[- ]sized?|to taste|at room temperature|old[- ]fashioned|double[- ]acting|"
      r"(?:more|extra|plus more) (?:to|for) \w+|for (?:serving|garnish|topping|sprinkling|decoration)|to (?:serve|garnish|finish)|"
-     r"roots? (?:washed|attached)|on the vine|of your choice|your choice of|any (?:kind|type|colour|color)|or so|if needed|"
+     r"roots? (?:washed|attached)|on the vine|any (?:kind|type|colour|color)|or so|if needed|"
      r"if (?:you|using)[\w ]*|thumb[- ]sized?|vitamin[- ]?[a-z]?\d* enriched(?!)", "neutral"),
     (r"ready[- ]cooked|pre[- ]?cooked|fully cooked", "cooked"),
     (r"part[- ]baked|par[- ]?boiled", "parboiled"),

@@ -91,6 +91,35 @@ class WhatIsSaid(unittest.TestCase):
             self.assertTrue(self.read(f"1 tbsp {name}").endswith(" ask"), name)
             self.assertFalse(self.read(f"1 tbsp vegan {name}").endswith(" ask"), name)
 
+    def test_what_the_writer_leaves_open_is_asked_about(self) -> None:
+        for line in (
+            "1 cup plant milk",
+            "1 cup coconut",
+            "2 tbsp protein powder",
+            "1 cup cooked rice (white or brown)",
+            "1 tsp chilli",
+        ):
+            self.assertTrue(self.read(line).endswith(" ask"), f"{line}: {self.read(line)}")
+        for line in ("1 cup milk of choice", "¼ cup nuts of your choice", "1 cup beans", "1 cup vegetables"):
+            self.assertTrue(self.read(line).startswith("unread"), f"{line}: {self.read(line)}")
+
+    def test_coriander_is_leaf_or_seed_by_what_is_said(self) -> None:
+        for line, key in (
+            ("3 tbsp chopped coriander", "cilantro-fresh"),
+            ("1 bunch coriander", "cilantro-fresh"),
+            ("1 tsp ground coriander", "coriander-seed"),
+        ):
+            self.assertRegex(self.read(line), rf"^{key} (?:high|fair)", line)
+
+    def test_spoken_openings(self) -> None:
+        for line in (
+            "we'd add two handfuls of rocket",
+            "I usually throw in two handfuls of rocket",
+            "like two handfuls of rocket",
+        ):
+            reading = READER.read(line)[0]
+            self.assertEqual((reading.food.key, reading.grams), ("arugula-raw", 40), line)
+
     def test_a_can_of_what_is_not_canned(self) -> None:
         self.assertIn("canned", self.read("1 can arugula"))
         self.assertTrue(self.read("1 can water chestnuts").endswith(" ask"))
