@@ -76,7 +76,12 @@ def unmatched_json(line: LineReading) -> dict[str, Any]:
         "not_understood": list(line.not_understood),
         "words": {"honoured": list(line.honoured), "neutral": list(line.neutral)},
         "choices": [
-            {"food": c.food.key, "food_name": c.food.name, "grams": round(c.grams, 1), "differs": c.note}
+            {
+                "food": c.food.key,
+                "food_name": c.food.name,
+                "grams": round(c.grams, 1),
+                "differs": c.note.removeprefix("differs: "),
+            }
             for c in line.choices
         ],
     }
@@ -112,7 +117,7 @@ def evaluation(recipe: Recipe, servings: float | None, yield_g: float | None) ->
         "remarks": [
             *recipe.makes.remarks,
             *batch.remarks(),
-            *([held.open_words()] if not held.complete else []),
+            *([f"Allergens: {held.words()}"] if not held.complete else []),
         ],
     }
 
