@@ -27,7 +27,7 @@ from django.test.utils import CaptureQueriesContext, setup_test_environment
 
 from bench.weeks import measured
 from dietetics.amounts.grammar import forget_amounts
-from dietetics.amounts.matching import hear
+from dietetics.amounts.heard import hear
 from dietetics.amounts.reader import LineReader
 from dietetics.amounts.weighing import Scales
 from dietetics.balance.answer import balance

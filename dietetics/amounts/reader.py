@@ -11,8 +11,9 @@ from dataclasses import dataclass, field, replace
 from functools import lru_cache
 
 from dietetics.amounts.grammar import Amount, Term, read_amount, read_stated_weight
+from dietetics.amounts.heard import NameIndex
 from dietetics.amounts.lines import is_aside, is_heading, listed, parts_of_line, plain_line
-from dietetics.amounts.matching import Choice, Match, NameIndex, NoMatch, match_food, match_name_in_brackets
+from dietetics.amounts.matching import Choice, Match, NoMatch, match_food, match_name_in_brackets
 from dietetics.amounts.tokens import Token, clean, tokenise
 from dietetics.amounts.units import UNITS, US_HOUSEHOLD, WORDS, Household
 from dietetics.amounts.vocabulary import CHANGING_WORDS, COLOUR_WORDS, CUT_WORDS, STATE_WORDS

@@ -119,6 +119,12 @@ class DishesInDishes(WithDemo):
         )
         self.assertContains(asked, "does not say how many it serves", status_code=422)
 
+    def test_a_dish_with_the_name_of_a_food_is_asked_about(self) -> None:
+        own = self.paste("# Hummus\nServes 4\n200 g cooked chickpeas\n50 g tahini")
+        line = self.paste("# Tray\nServes 1\n2 tbsp hummus").lines.get()
+        self.assertEqual((line.dish_id, line.confidence), (own.pk, "ask"))
+        self.assertIn("hummus-commercial", [meaning["food"] for meaning in line.alternatives])
+
     def test_another_practitioners_dish_is_not_known(self) -> None:
         other = next(user for user in type(self.petra).objects.exclude(pk=self.petra.pk))
         theirs = add_batch(
