@@ -50,7 +50,7 @@ def dish_food(key: str, batch: Batch) -> Food:
         measures.append(Measure("serving", "", batch.serving_g, "the dish ÷ its servings"))
     name, held = batch.name.strip() or "Dish", batch_allergens(batch)
     return Food(
-        key=key, name=name, synonyms=_short_names(name), family=key, group="processed", state="as-sold", default=True,
+        key=key, name=name, synonyms=_short_names(name), family=key, group="processed", state="as-sold", default=False,
         salted=False, oil_added=False, fortified=False, processing=2, allergens=held.contains,
         traces=held.traces, allergens_known=held.complete,
         edible_share=None, dataset="your own dish", source_row=name, derivation="", proxy="",
