@@ -15,6 +15,7 @@ from dietetics.amounts.lines import is_aside, is_heading, without_number
 from dietetics.amounts.reader import LineReader, LineReading
 from dietetics.amounts.tokens import clean, tokenise
 from dietetics.composition.sums import FoodContent, Item
+from dietetics.dishes.asfood import POURING_G_PER_ML
 from dietetics.dishes.batches import Batch, BatchContent
 from dietetics.dishes.makes import Makes, makes_of_title, read_makes
 from dietetics.dishes.steps import read_step
@@ -23,7 +24,6 @@ from dietetics.errors import DieteticsError
 MAX_TEXT = 60_000
 MAX_LINES = 400
 TITLE_WORDS, LAST_TITLE_LINE = 10, 2
-BATCH_DENSITY_G_PER_ML = 1.0  # for a serving given by volume alone: cooked dishes, ± 15 %, common practice
 # What stands behind the colon of "Method: blend" is the first step, behind "Ingredients: 1 banana" the first line.
 _METHOD = re.compile(
     r"^(?:the )?(?:(?:cooking )?method|directions?|instructions?|steps?|preparation|procedure|to cook|to make|what to do|"
@@ -114,7 +114,7 @@ def _servings_by_size(makes: Makes, batch_g: float) -> float | None:
     if makes.serving_ml and makes.volume_ml:
         return makes.volume_ml / makes.serving_ml
     if makes.serving_ml:
-        return max(batch_g / (makes.serving_ml * BATCH_DENSITY_G_PER_ML), 1e-9) if batch_g else None
+        return max(batch_g / (makes.serving_ml * POURING_G_PER_ML), 1e-9) if batch_g else None
     return None
 
 

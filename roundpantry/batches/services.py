@@ -213,6 +213,7 @@ def take_substitution(line: BatchLine, taken: Substitution) -> None:
             fresh.yield_how = "estimated from the pot of the original; weigh the pot again"
         fresh.why_changed = f"{fresh.why_changed}\n{taken.words} ({', '.join(taken.reasons)})".strip()
         fresh.save()
+        _note_change(fresh)
 
 
 def _refuse_circle(batch: Batch, food_key: str) -> None:
@@ -320,7 +321,9 @@ def take_choice(line: BatchLine, number: int) -> None:
     Raises DieteticsError where that amount cannot be weighed as this food.
     """
     choice = line.choices[number]
-    food = own_food(line.batch.practitioner, choice["food"])
+    _refuse_circle(line.batch, choice["food"])
+    practitioner = line.batch.practitioner
+    food = dish_reader(practitioner).shelf.foods.get(choice["food"]) or own_food(practitioner, choice["food"])
     if food is None:
         raise DieteticsError("unknown-food", key=choice["food"])
     reading = _read_as(line.batch.practitioner, line.text, food)

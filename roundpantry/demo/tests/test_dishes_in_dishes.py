@@ -119,6 +119,16 @@ class DishesInDishes(WithDemo):
         )
         self.assertContains(asked, "does not say how many it serves", status_code=422)
 
+    def test_a_dish_that_is_offered_can_be_taken(self) -> None:
+        tray = self.paste("# Kestrel tray\nServes 1\n100 g smoked Kestrel sauce")
+        line = tray.lines.get()
+        self.assertIsNone(line.grams)
+        number = next(i for i, c in enumerate(line.choices) if c["food"] == f"dish-{self.sauce.pk}")
+        answer = self.client.post(reverse("batches:choice", args=[tray.pk, line.pk, number]), **HTMX)
+        self.assertEqual(answer.status_code, 200)
+        line.refresh_from_db()
+        self.assertEqual((line.dish_id, line.grams, line.reason), (self.sauce.pk, 100, ""))
+
     def test_a_dish_with_the_name_of_a_food_is_asked_about(self) -> None:
         own = self.paste("# Hummus\nServes 4\n200 g cooked chickpeas\n50 g tahini")
         line = self.paste("# Tray\nServes 1\n2 tbsp hummus").lines.get()
