@@ -24,14 +24,18 @@ class DieteticsError(ValueError):
         "dish-in-itself": "{name} cannot be put into {into}: {into} is in {name} already.",
         "window-reversed": "The window for {name} runs from {low:g} to {high:g}: low is above high.",
         "window-negative": "The window for {name} goes below zero ({value:g}).",
+        "window-fixed": "The window for {name} is set by the clinician: it is changed under Targets, not for one bowl.",
         "window-empty": "The window for {name} has neither a low nor a high.",
         "person-impossible": "A {name} of {value:g} {unit} is not possible; between {low} and {high} {unit} is.",
         "person-unknown-word": "“{value}” is not a known {name}. Known: {known}.",
         "person-contradiction": "“{one}” and “{other}” contradict each other.",
+        "school-unreadable": "The rules of {file} cannot be used: {problem}.",
+        "supplement-unreadable": "“{text}” was not understood as a supplement: {why}.",
+        "answer-broken": "The program found an answer that breaks its own rules and did not keep it: {rules}.",
         "person-unreadable": "The person cannot be read: {problem}.",
         "allergen-blocked": "{food} holds {allergens}, and {client} has that allergy. To put it in all the same, say why.",
         "measurement-unreadable": "“{text}” was not understood as a {name}.",
-        "goal-too-light": "A goal of {kg:g} kg is a BMI of {bmi:.1f}, under 18.5. Choose a higher one.",
+        "goal-too-light": "A goal of {kg:g} kg is a BMI of {bmi:.1f}, under {least:.1f}. Choose a higher one.",
         "recipe-empty": "There is nothing to read: write or paste one ingredient a line.",
         "recipe-too-long": "The text is {size:,} characters long; {limit:,} is the most that is read at once.",
         "recipe-too-many-lines": "The text has {lines:,} lines; {limit:,} is the most that is read at once.",
@@ -48,6 +52,7 @@ class DieteticsError(ValueError):
         "yield-unreadable": "“{text}” was not understood as a yield. Write 1.74 kg, 2.9 kg less 1.16 kg, 12 x 45 g, 7 ladles.",
         "recipe-file-none": "The file holds no recipe that can be read: {problem}.",
         "recipe-file-several": "The file holds {count} recipes: {names}. Choose one.",
+        "week-no-longer-fits": "The week that was found does not fit what is there now, and was not stored: {rules}. Search again.",
         "week-there": "There is a week from {start} already.",
         "week-no-meals": "A week needs at least one meal: set the client's targets and skeleton first.",
         "week-no-cell": "There is no meal {meal} on day {day} in this week.",
@@ -67,3 +72,7 @@ class DieteticsError(ValueError):
         self.code = code
         self.params = params
         super().__init__(self.messages[code].format(**params))
+
+
+class BrokenAnswerError(DieteticsError):
+    """An answer of the program breaks the rules it was asked to keep: an internal error, to be logged; nothing is stored."""

@@ -113,6 +113,13 @@ NUTRIENTS: tuple[Nutrient, ...] = (
     Nutrient("vitamin_b12_ug", "Vitamin B12", "µg", 1),
     Nutrient("vitamin_d_ug", "Vitamin D", "µg", 1),
     Nutrient("ala_g", "Alpha-linolenic acid", "g", 2),
+    Nutrient("vitamin_a_ug", "Vitamin A", "µg", 0),
+    Nutrient("vitamin_e_mg", "Vitamin E", "mg", 1),
+    Nutrient("thiamin_mg", "Thiamin", "mg", 2),
+    Nutrient("riboflavin_mg", "Riboflavin", "mg", 2),
+    Nutrient("niacin_mg", "Niacin", "mg", 1),
+    Nutrient("vitamin_b6_mg", "Vitamin B6", "mg", 2),
+    Nutrient("choline_mg", "Choline", "mg", 0),
     Nutrient("pral_meq", "Acid load", "mEq", 1, "linear"),
     Nutrient("kcal_per_g", "Energy density", "kcal/g", 2, "ratio"),
 )

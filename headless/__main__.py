@@ -10,12 +10,13 @@ from __future__ import annotations
 import argparse
 import json
 import sys
+from datetime import date
 from pathlib import Path
 from typing import Any
 
 from dietetics.amounts.reader import LineReader, LineReading
 from dietetics.amounts.weighing import Scales
-from dietetics.cautions.clients import client_cautions
+from dietetics.cautions.registry import client_cautions
 from dietetics.composition.foods import Food, load_shelf
 from dietetics.composition.search import index_of
 from dietetics.composition.sums import Composition, Figure, FoodContent, Item, compose
@@ -28,11 +29,12 @@ from dietetics.labels.checks import check_label
 from dietetics.labels.facts import label_food
 from dietetics.labels.reading import read_label
 from dietetics.nutrients import BY_KEY, NUTRIENTS
-from dietetics.targets.person import Person
+from dietetics.targets.person import ClinicianNote, Person
 from dietetics.targets.proposal import Proposal, propose
 from dietetics.targets.schools import SchoolMeal
 from headless.balancing import balance_json
 from headless.planning import week_json
+from headless.verdicts import verdict_json
 
 OK, UNUSABLE, SOME_UNMATCHED = 0, 2, 3
 MAX_BYTES = 200_000
@@ -203,13 +205,17 @@ def label(path: Path, amount: str) -> int:
 def person_of(facts: dict[str, Any]) -> Person:
     """The person of a JSON file. Raises DieteticsError for words and figures that cannot be."""
     known = {"sex", "age_years", "height_cm", "weight_kg", "activity", "goal", "pace_kg_per_week", "school", "pregnant",
-             "breastfeeding", "goal_weight_kg", "meals_a_day"}  # fmt: skip
-    unknown = sorted(set(facts) - known - {"conditions"})
+             "breastfeeding", "goal_weight_kg", "meals_a_day", "pregnancy_week", "weight_before_kg",
+             "breastfeeding_month"}  # fmt: skip
+    unknown = sorted(set(facts) - known - {"conditions", "deficit_note"})
     missing = sorted({"sex", "age_years", "height_cm", "weight_kg"} - set(facts))
     if unknown or missing:
         problem = f"unknown: {', '.join(unknown)}" if unknown else f"missing: {', '.join(missing)}"
         raise DieteticsError("person-unreadable", problem=problem)
-    for key in ("age_years", "height_cm", "weight_kg", "pace_kg_per_week", "goal_weight_kg", "meals_a_day"):
+    for key in (
+        "age_years", "height_cm", "weight_kg", "pace_kg_per_week", "goal_weight_kg", "meals_a_day", "pregnancy_week",
+        "weight_before_kg", "breastfeeding_month",
+    ):  # fmt: skip
         value = facts.get(key, 1)
         if value is not None and (isinstance(value, bool) or not isinstance(value, (int, float))):
             raise DieteticsError("person-unreadable", problem=f"{key} is not a number: {value!r}")
@@ -217,7 +223,20 @@ def person_of(facts: dict[str, Any]) -> Person:
     if not isinstance(conditions, list) or not all(isinstance(c, str) for c in conditions):
         raise DieteticsError("person-unreadable", problem="conditions must be a list of words")
     plain = {key: value for key, value in facts.items() if key in known}
-    return Person(conditions=frozenset(conditions), **plain)
+    return Person(conditions=frozenset(conditions), deficit_note=_note_of(facts.get("deficit_note")), **plain)
+
+
+def _note_of(given: Any) -> ClinicianNote | None:
+    """A clinician's note as {"by": name, "on": "2026-11-02"}. Raises DieteticsError for what is none."""
+    if given is None:
+        return None
+    if not isinstance(given, dict) or not all(isinstance(given.get(k), str) and given[k].strip() for k in ("by", "on")):
+        raise DieteticsError("person-unreadable", problem="deficit_note needs “by” (a name) and “on” (a day)")
+    try:
+        date.fromisoformat(given["on"])
+    except ValueError:
+        raise DieteticsError("person-unreadable", problem=f"deficit_note: “{given['on']}” is no day") from None
+    return ClinicianNote(given["by"].strip(), given["on"])
 
 
 def targets(path: Path) -> int:
@@ -226,15 +245,22 @@ def targets(path: Path) -> int:
         facts = json.loads(decoded(path.read_bytes()))
         if not isinstance(facts, dict):
             raise DieteticsError("person-unreadable", problem="the file must hold one JSON object")
-        plan = propose(person_of(facts))
+        answer = targets_json(facts)
     except OSError as error:
         print(f"{path}: {error.strerror}", file=sys.stderr)
         return UNUSABLE
     except (DieteticsError, json.JSONDecodeError) as error:
         print(f"{path}: {error}", file=sys.stderr)
         return UNUSABLE
+    print(json.dumps(answer, ensure_ascii=False, indent=1))
+    return OK
+
+
+def targets_json(facts: dict[str, Any]) -> dict[str, Any]:
+    """The whole answer of `targets`. Raises DieteticsError for a person that cannot be."""
+    plan = propose(person_of(facts))
     required = plan.energy.required
-    answer = {
+    return {
         "resting_kcal": round(plan.energy.resting, 1), "eer_kcal": None if required is None else round(required, 1),
         "targets": {
             t.window.key: {"low": t.window.low, "high": t.window.high, "importance": t.window.importance, "how": t.how,
@@ -244,11 +270,9 @@ def targets(path: Path) -> int:
         "asked": [{"key": a.key, "why": a.why} for a in plan.asked],
         "meals": [{"name": m.name, "kind": m.kind, "energy_percent": m.energy, "protein_percent": m.protein,
                    "windows": _meal_windows(plan, m)} for m in plan.meals],
-        "cautions": [{"key": c.key, "severity": c.severity, "text": c.text, "action": c.action, "ask": c.ask,
-                      "source": c.source} for c in client_cautions(plan)],
+        "deficit_held": plan.energy.held, "wanted_change_kcal": round(plan.energy.wanted_change, 1),
+        "cautions": [verdict_json(verdict) for verdict in client_cautions(plan)],
     }  # fmt: skip
-    print(json.dumps(answer, ensure_ascii=False, indent=1))
-    return OK
 
 
 def _meal_windows(plan: Proposal, meal: SchoolMeal) -> dict[str, dict[str, float | None]]:

@@ -12,10 +12,10 @@ from dietetics.balance.answer import Answer, balance
 from dietetics.balance.conflict import Conflict, amount_words, conflict_of
 from dietetics.balance.parts import kept_out
 from dietetics.balance.question import Part, Question, nutrient_rule, school_rules
-from dietetics.balance.roles import reason_against
 from dietetics.balance.sense import fewest_share, most_grams, sensible_range
 from dietetics.balance.ways import Pantry, Way, ways_out
-from dietetics.cautions.food import ALLERGIES
+from dietetics.cautions.exclusions import ALLERGIES, Terms, exclusions, keeps_out
+from dietetics.cautions.facts import ClientFacts
 from dietetics.composition.foods import Food, Shelf
 from dietetics.composition.search import index_of
 from dietetics.composition.sums import FoodContent
@@ -23,8 +23,10 @@ from dietetics.dishes.bowls import step_of
 from dietetics.dishes.portions import PortionReading, first_portion, read_portion
 from dietetics.errors import DieteticsError
 from dietetics.nutrients import BY_KEY, NUTRIENTS
-from dietetics.targets.schools import School, school
+from dietetics.targets.conditions import CONDITIONS
+from dietetics.targets.schools import school
 from dietetics.targets.windows import Window
+from headless.verdicts import verdict_json
 
 SNAP = 0.03  # of a step: 2 tbsp and ⅛ cup of the same food are meant to be the same
 
@@ -125,38 +127,54 @@ def windows_of(given: Mapping[str, Any]) -> list[Window]:
     return found
 
 
-def question_of(facts: Mapping[str, Any], shelf: Shelf, scales: Scales) -> tuple[Question, School | None, list[str]]:
-    """The question, the school and the allergens kept out. Raises DieteticsError."""
+def client_of(facts: Mapping[str, Any], allergies: str = "exclude_allergens") -> ClientFacts:
+    """For whom a question is asked: allergens, conditions, what is never eaten, school. Raises DieteticsError."""
+    allergens, conditions = (facts.get(name) or [] for name in (allergies, "conditions"))
+    if not isinstance(allergens, list) or not all(isinstance(a, str) and a in ALLERGIES for a in allergens):
+        raise _wrong(f"“{allergies}” must be a list of: {', '.join(ALLERGIES)}")
+    if not isinstance(conditions, list) or not all(isinstance(c, str) and c in CONDITIONS for c in conditions):
+        raise _wrong(f"“conditions” must be a list of: {', '.join(CONDITIONS)}")
+    never = facts.get("never_eats", "")
+    if not isinstance(never, str):
+        raise _wrong("“never_eats” must be text")
+    rules = school(str(facts["school"])) if facts.get("school") else None
+    return ClientFacts(frozenset(conditions), tuple(allergens), never, rules)
+
+
+def question_of(facts: Mapping[str, Any], shelf: Shelf, scales: Scales) -> tuple[Question, ClientFacts]:
+    """The question and for whom it is asked. Raises DieteticsError."""
     given = facts.get("parts", [])
     if not isinstance(given, list):
         raise _wrong("“parts” must be a list")
-    allergens = facts.get("exclude_allergens") or []
-    if not isinstance(allergens, list) or not all(isinstance(a, str) and a in ALLERGIES for a in allergens):
-        raise _wrong(f"“exclude_allergens” must be a list of: {', '.join(ALLERGIES)}")
-    rules = school(str(facts["school"])) if facts.get("school") else None
+    client = client_of(facts)
+    rules = client.school
     parts = []
     for number, one in enumerate(given, 1):
         part = part_of(number, _object(one, f"part {number}"), shelf, scales)
-        foods = [food for food, _ in part.foods]
-        reason = reason_against(foods[0], allergens, "", rules)
-        parts.append(kept_out(part, reason))
+        against = keeps_out(part.foods[0][0], Terms(client))
+        parts.append(kept_out(part, against.short if against else ""))
     windows = [nutrient_rule(w) for w in windows_of(_object(facts.get("targets", {}), "“targets”"))]
-    return Question(tuple(parts), (*windows, *(school_rules(rules) if rules else ()))), rules, allergens
+    return Question(tuple(parts), (*windows, *(school_rules(rules) if rules else ()))), client
 
 
 def balance_json(facts: Mapping[str, Any], shelf: Shelf) -> dict[str, Any]:
     """The whole answer of `balance`. Raises DieteticsError for a question that cannot be read."""
     scales = Scales(shelf)
-    question, rules, allergens = question_of(facts, shelf, scales)
+    question, client = question_of(facts, shelf, scales)
     answer = balance(question)
     conflict = conflict_of(answer) if answer.status != "balanced" else None
-    pantry = Pantry(list(shelf), scales, lambda food: not reason_against(food, allergens, "", rules))
+    pantry = Pantry(list(shelf), scales, lambda food: keeps_out(food, Terms(client, suggesting=True)) is None)
     ways = ways_out(answer, conflict, pantry) if conflict else []
     return {
         "status": answer.status,
         "proof": answer.proof,
         "gap": round(answer.gap, 6) if math.isfinite(answer.gap) else None,
         "parts": [_part_json(part, amount) for part, amount in zip(question.parts, answer.amounts, strict=True)],
+        "verdicts": [
+            {"part": part.key, **verdict_json(verdict)}
+            for part in question.parts
+            for verdict in exclusions(part.foods[0][0], Terms(client))
+        ],
         "totals": _totals(answer),
         "levels": _levels(answer),
         "cannot_be_judged": [s.words() for s in answer.standings if s.state == "unknown"],

@@ -58,7 +58,17 @@ COLUMNS: dict[str, tuple[str, ...]] = {
     "vitamin_b12_ug": ("Vitamin B-12",),
     "vitamin_d_ug": ("Vitamin D (D2 + D3)",),
     "ala_g": ("ALA",),
+    "vitamin_a_ug": ("Vitamin A, RAE",),
+    "vitamin_e_mg": ("Vitamin E",),
+    "thiamin_mg": ("Thiamin",),
+    "riboflavin_mg": ("Riboflavin",),
+    "niacin_mg": ("Niacin",),
+    "vitamin_b6_mg": ("Vitamin B-6",),
+    "choline_mg": ("Choline",),
 }
+# Lost in unknown part where a row is another one divided by its yield: heat and water take them, and no factor stands
+# in retention.csv. Unknown rather than generous.
+LOST_IN_COOKING = ("thiamin_mg", "riboflavin_mg", "niacin_mg", "vitamin_b6_mg", "choline_mg")
 RINSED_OVER_DRAINED = 0.59 / 0.64  # sodium left: 59 % drained and rinsed, 64 % drained (Duyff et al. 2011, from memory)
 DRAINED_OVER_CAN = 0.64
 SOLIDS_OF_CAN = 0.60  # common practice: a 400-425 g can drains to about 250 g
@@ -227,8 +237,8 @@ def label_median(entry: Entry, usda: Usda, words: str) -> None:
 
 
 def divided(values: dict[str, float | None], factor: float) -> dict[str, float | None]:
-    """Every known value divided by a yield; unknown stays unknown."""
-    return {key: None if value is None else value / factor for key, value in values.items()}
+    """Every known value divided by a yield; unknown stays unknown, and B vitamins become it."""
+    return {key: None if value is None or key in LOST_IN_COOKING else value / factor for key, value in values.items()}
 
 
 def boiled_shares() -> dict[str, dict[str, float]]:
@@ -387,7 +397,10 @@ class Rules:
         """A fortified entry without what was added to it."""
         base = self.based_on(entry, key)
         entry.values = {**base.values, "vitamin_b12_ug": 0.0, "folate_ug": None}
-        entry.derivation = f"{base.name} without added vitamins: B12 none (yeast makes none), folate unknown"
+        entry.values |= dict.fromkeys(LOST_IN_COOKING)
+        entry.derivation = (
+            f"{base.name} without added vitamins: B12 none (yeast makes none), the other B vitamins unknown"
+        )
 
     def patch(self, entry: Entry, rest: str) -> None:
         """A published row with single figures from elsewhere: `<row>@nutrient=<label:|row|number>[;...][:source]`."""

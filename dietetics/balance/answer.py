@@ -8,16 +8,20 @@ taken. A class of "should" that cannot be met is not chased to the last hundredt
 
 from __future__ import annotations
 
+import logging
 import time
 from collections.abc import Sequence
 from dataclasses import dataclass
 
 from dietetics.balance.model import Sheet, effort, miss, sheet
 from dietetics.balance.question import Question, Rule, Side, checked, items_of, unknown_in
+from dietetics.balance.recheck import Claim, broken_rules
 from dietetics.balance.solver import OPTIMAL, Solution, solve
 from dietetics.composition.sums import Composition, compose
+from dietetics.errors import BrokenAnswerError
 from dietetics.targets.windows import judge
 
+LOG = logging.getLogger(__name__)
 SECONDS = 1.8  # nobody waits longer than 2 s, with everything around it
 MISSED = 1e-6  # a miss below this share of its bound is none
 JUDGED = ("must", "should")
@@ -74,6 +78,11 @@ class Answer:
     def effort(self) -> float:
         """How far it is from the preferred portions."""
         return effort(self.question, self.amounts)
+
+    @property
+    def unjudged(self) -> tuple[Standing, ...]:
+        """The ceilings and floors set by a clinician that cannot be judged: not met, whatever else is."""
+        return tuple(s for s in self.standings if s.state == "unknown" and s.rule.fixed)
 
     def off(self, *importances: str) -> list[Standing]:
         """The standings that are not in, of these importances."""
@@ -147,7 +156,17 @@ def balance(question: Question, seconds: float = SECONDS) -> Answer:
     taken = (time.perf_counter() - run.began) * 1000
     proof = "optimal" if run.proven else "gap"
     status = _status(question, amounts, standings, clashes)
-    return Answer(question, status, proof, run.gap, amounts, standings, clashes, taken, run.solves)
+    return checked_answer(Answer(question, status, proof, run.gap, amounts, standings, clashes, taken, run.solves))
+
+
+def checked_answer(answer: Answer) -> Answer:
+    """The answer, checked again outside the solver. Raises `BrokenAnswerError` for one that breaks its own rules."""
+    claims = [Claim(s.key, s.state) for s in answer.standings]
+    broken = broken_rules(answer.question, answer.amounts, claims, answer.status == BALANCED)
+    if broken:
+        LOG.error("a balance breaks its own rules: %s", "; ".join(broken))
+        raise BrokenAnswerError("answer-broken", rules=", ".join(broken))
+    return answer
 
 
 def _status(question: Question, amounts: Sequence[float], standings: Sequence[Standing], clashes: Sequence[str]) -> str:

@@ -2,12 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Mapping, Sequence
+from collections.abc import Iterable, Mapping
 
-from dietetics.cautions.food import ALLERGIES, refusals
 from dietetics.composition.foods import Food
-from dietetics.composition.names import words_of
-from dietetics.targets.schools import School
 
 ROLES: Mapping[str, str] = {
     "grain": "base", "starchy-vegetable": "base", "legume": "star", "soy-food": "star", "wheat-protein": "star",
@@ -44,10 +41,8 @@ EATEN_RAW = frozenset(
      "alfalfa-sprouts", "jicama", "zucchini", "broccoli", "cauliflower", "green-onion"}
 )  # fmt: skip
 RAW_ANYWAY = frozenset({"leafy-green", "fruit", "nut", "seed", "herb-spice"})
-INGREDIENTS = (
-    "flour", "starch", "powder", "isolate", "bran", "germ", "unprepared", "juice", "zest", "commercial", "puree", "paste",
-    "sauce", "puffed", "shredded", "flakes", "popcorn", "rice-cake", "granola", "okara", "dried", "label", "meal",
-)  # fmt: skip
+NOT_READY_STATES = frozenset({"dry", "canned-undrained"})
+INGREDIENT_TAG = "ingredient"  # flour, starch, paste, juice, dried herbs: nothing that is put into a bowl as it stands
 
 
 def role_of(group: str, family: str = "") -> str:
@@ -65,26 +60,8 @@ def mood_of(foods: Iterable[Food]) -> str:
 
 def ready(food: Food) -> bool:
     """True for a food that can be put into a bowl as it stands on the shelf: cooked, or eaten raw, and no ingredient."""
-    if any(word in food.key for word in INGREDIENTS) or food.state in ("dry", "canned-undrained"):
+    if INGREDIENT_TAG in food.tags or food.state in NOT_READY_STATES:
         return False
     if food.state == "raw":
         return food.group in RAW_ANYWAY or food.family in EATEN_RAW
     return food.processing <= 3
-
-
-def fits(food: Food, allergies: Sequence[str], dislikes: str, school: School | None) -> bool:
-    """True when neither an allergy, nor a dislike, nor the school keeps a food out."""
-    return not reason_against(food, allergies, dislikes, school)
-
-
-def reason_against(food: Food, allergies: Sequence[str], dislikes: str, school: School | None) -> str:
-    """Why a food may not come in: an allergen it carries, hidden ones counted, a dislike, the school; "" when it may."""
-    for allergy in allergies:
-        if set(food.allergens) & set(ALLERGIES.get(allergy, (allergy,))):
-            return f"the {allergy.replace('-', ' ')} allergy"
-    words = set(words_of(food.name))
-    if any(set(thing) <= words for thing in refusals(dislikes)):
-        return "it is disliked or never eaten"
-    if school is not None and food.group in school.forbid:
-        return f"the school {school.name} leaves out {food.group}"
-    return ""

@@ -15,14 +15,16 @@ from dietetics.balance.question import Part, Question
 from dietetics.balance.roles import mood_of, ready, role_of
 from dietetics.balance.sense import most_grams
 from dietetics.balance.ways import Pantry
-from dietetics.cautions.food import IRON_WORTH_MG, VITAMIN_C_LEAST_MG
+from dietetics.cautions.food_rules import IRON_WORTH_MG, VITAMIN_C_LEAST_MG
 from dietetics.composition.aminoacids import pattern_of, score
 from dietetics.composition.foods import Food
 from dietetics.nutrients import nutrient
+from dietetics.targets.schools import School
 
 SHOULD_PRICE = 5.0  # of a whole miss of what should be, against turning a portion by its whole self
 LOW_SCORE = 0.95  # below this a bowl's protein is worth a complement
 SWAP_PROTEIN = 0.10  # a swap keeps the bowl's protein within this share of the part's own
+RUNGS_WORTH_SAYING = 2  # one step on a ladder of starch is no reason to change a bowl
 MUCH_LESS = 0.75  # a swap is offered where density or sodium falls to this share or less
 MAY_BE_FORTIFIED = frozenset({"plant-milk", "plant-yoghurt"})
 FLAVOURS = (
@@ -56,6 +58,7 @@ def suggestions(question: Question, pantry: Pantry, limit: int = 4) -> list[Sugg
     found += [
         *vitamin_c(question, amounts, pantry),
         *complement(question, amounts, pantry),
+        *higher_rung(question, pantry),
         *unknowns(question, amounts),
     ]
     return found[:limit]
@@ -109,6 +112,45 @@ def swaps(question: Question, standings: Sequence[Standing], pantry: Pantry) -> 
         yield from _lighter(question, pantry)
     if "sodium_mg" in over:
         yield from _less_salty(question, pantry)
+
+
+def higher_rung(question: Question, pantry: Pantry) -> Iterator[Suggestion]:
+    """Where the school has a ladder of starch: for the lowest part on it, a food two rungs or more higher, at equal energy.
+
+    The best rung that is not in the bowl already comes first; on it the food whose portion is nearest to the old one.
+    """
+    rules = pantry.rules
+    if rules is None or not rules.ladder:
+        return
+    placed = [(rung, part) for part in question.parts if (rung := _rung(part, rules)) is not None and not part.locked]
+    if not placed:
+        return
+    lowest, part = max(placed, key=lambda pair: pair[0])
+    energy, there = _of(part, "energy_kcal") * part.prefer, {rung for rung, _ in placed}
+    best: tuple[int, float, str, Food, float] | None = None
+    for other in pantry.foods:
+        rung, per_100g = rules.rung_of(other.group, other.family), other.per_100g["energy_kcal"]
+        if rung is None or rung in there or lowest - rung < RUNGS_WORTH_SAYING or not per_100g:
+            continue
+        grams = energy / per_100g * 100
+        if grams > most_grams(other) or not ready(other) or not pantry.admits(other):
+            continue
+        found = (rung, abs(grams - part.prefer * part.grams_per_unit), other.key, other, grams)
+        best = found if best is None or found[:3] < best[:3] else best
+    if best is not None:
+        rung, _, _, other, grams = best
+        amount = round(grams / 5) * 5
+        text = (
+            f"{other.name} for {part.short}: {rules.ladder[rung].name} stand before {rules.ladder[lowest].name} in the school "
+            f"{rules.name}; {amount:.0f} g hold the same energy."
+        )
+        yield Suggestion("swap", text, part.key, amount, "g", other.key)
+
+
+def _rung(part: Part, rules: School) -> int | None:
+    """On which rung of a school's ladder a single food of the bowl stands."""
+    food = _single(part)
+    return rules.rung_of(food.group, food.family) if food is not None and part.prefer > 0 else None
 
 
 def _single(part: Part) -> Food | None:

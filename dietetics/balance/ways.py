@@ -11,7 +11,7 @@ from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
 
 from dietetics.amounts.weighing import Scales
-from dietetics.balance.answer import BALANCED, CLOSEST, Answer, balance, rank
+from dietetics.balance.answer import BALANCED, CLOSEST, IMPOSSIBLE, Answer, balance, rank
 from dietetics.balance.conflict import Conflict, amount_words, feasible, required, widest_of
 from dietetics.balance.model import miss, sheet, side_scale, side_terms
 from dietetics.balance.parts import part_of_food
@@ -22,10 +22,11 @@ from dietetics.balance.solver import solve
 from dietetics.composition.foods import Food
 from dietetics.composition.sums import FoodContent
 from dietetics.nutrients import nutrient
+from dietetics.targets.schools import School
 
 SECONDS = 1.2  # for all ways together; what is found by then is shown
 WIDENINGS, FOODS, PARTIAL, SWAPS, TRIED, TRIED_SWAPS = 3, 3, 2, 1, 14, 6
-NOT_ENOUGH = "helps, but is not enough: "
+NOT_ENOUGH = "helps, but is not enough: "  # before the effect of a way that is not `enough`
 WIDEST_SHARE = 0.6  # of a bound: a window moved by more is another target, not a way out
 Admits = Callable[[Food], bool]
 
@@ -42,16 +43,19 @@ class Way:
     end: str = ""  # low, high, least, most
     value: float = 0.0  # the new bound, or the new limit in the part's unit
     food: str = ""
+    enough: bool = True  # False where it helps and does not resolve the conflict
 
 
 @dataclass(frozen=True)
 class Pantry:
-    """What may come into the bowl: foods of the shelf, with how a household measures, and who lets them in."""
+    """What may come into the bowl: foods of the shelf, with how a household measures, who lets them in, and the school
+    whose ladder of starch is followed."""
 
     foods: Sequence[Food]
     scales: Scales
     admits: Admits
     metric: bool = False
+    rules: School | None = None
 
 
 def with_bound(question: Question, rule: Rule, end: str, value: float) -> Question:
@@ -87,9 +91,9 @@ def ways_out(answer: Answer, conflict: Conflict, pantry: Pantry | None, seconds:
         found += _comings(answer, pantry, ends)
     taken = {(way.kind, way.key, way.end, way.value, way.food): way for way in reversed(found)}
     once = [way for way in found if taken[way.kind, way.key, way.end, way.value, way.food] is way]
-    enough = any(NOT_ENOUGH not in way.effect and way.kind != "widen" for way in once)
-    kept = [way for way in once if not enough or NOT_ENOUGH not in way.effect]
-    return sorted(kept, key=lambda way: (NOT_ENOUGH in way.effect, NOT_ENOUGH in way.effect and way.kind == "add"))
+    enough = any(way.enough and way.kind != "widen" for way in once)
+    kept = [way for way in once if not enough or way.enough]
+    return sorted(kept, key=lambda way: (not way.enough, not way.enough and way.kind == "add"))
 
 
 def _solved(answer: Answer, question: Question) -> Answer | None:
@@ -98,7 +102,9 @@ def _solved(answer: Answer, question: Question) -> Answer | None:
     wanted = {side.rule.importance for side in required(answer)}
     good = (BALANCED, CLOSEST) if wanted == {"must"} else (BALANCED,)
     judged = not any(s.state in ("short", "over") for s in again.standings if s.rule.importance in wanted)
-    return again if again.status in good or (judged and again.status != "impossible") else None
+    if again.unjudged:
+        return None  # a clinician's ceiling that cannot be judged is not met: no way out claims otherwise
+    return again if again.status in good or (judged and again.status != IMPOSSIBLE) else None
 
 
 def effect_words(again: Answer) -> str:
@@ -106,8 +112,10 @@ def effect_words(again: Answer) -> str:
     total = again.composition
     figures = f"{total['energy_kcal'].text()}, {total['protein_g'].text()} protein"
     off = [s.words() for s in again.off("must", "should")]
-    start = "all targets met" if not off else f"every must is met; {'; '.join(off)}"
-    return f"{start} ({figures})"
+    if not off:
+        return f"all targets met ({figures})"
+    start = "" if again.off("must") else "every must is met; "
+    return f"{start}{'; '.join(off)} ({figures})"
 
 
 def _widenings(answer: Answer, conflict: Conflict) -> list[Way]:
@@ -247,7 +255,7 @@ def _additions(answer: Answer, pantry: Pantry, order: Sequence[Food], ends: floa
         more = with_part(question, part.key, part)
         again = _solved(answer, more) if _possible(answer, more) else None
         if again is None and len(first) < PARTIAL:
-            first.append(_put_in(part, balance(more, 0.4), NOT_ENOUGH))
+            first.append(_put_in(part, balance(more, 0.4), enough=False))
         if again is not None:
             count, groups[food.group] = count + 1, groups.get(food.group, 0) + 1
             names.add(plain)
@@ -256,11 +264,14 @@ def _additions(answer: Answer, pantry: Pantry, order: Sequence[Food], ends: floa
         yield from first
 
 
-def _put_in(part: Part, again: Answer, but: str = "") -> Way:
-    effect = but + ("; ".join(s.words() for s in again.off("must", "should")) if but else effect_words(again))
-    return Way(
-        "add", f"Put in {amount_words(part, again.amounts[-1])} of {part.full}", effect, again, food=part.key[4:]
-    )
+def _effect(again: Answer, enough: bool) -> str:
+    missed = "; ".join(s.words() for s in again.off("must", "should"))
+    return effect_words(again) if enough else f"{NOT_ENOUGH}{missed}"
+
+
+def _put_in(part: Part, again: Answer, enough: bool = True) -> Way:
+    change = f"Put in {amount_words(part, again.amounts[-1])} of {part.full}"
+    return Way("add", change, _effect(again, enough), again, food=part.foods[0][0].key, enough=enough)
 
 
 def _swaps(answer: Answer, pantry: Pantry, order: Sequence[Food], ends: float) -> Iterator[Way]:
@@ -282,7 +293,7 @@ def _swaps(answer: Answer, pantry: Pantry, order: Sequence[Food], ends: float) -
             again = balance(changed, 0.3)
             better = rank(changed, again.amounts)
             if better < rank(answer.question, answer.amounts):
-                helping.append((better, _swapped(part, new, again, NOT_ENOUGH)))
+                helping.append((better, _swapped(part, new, again, enough=False)))
     if not count and helping:
         yield min(helping, key=lambda pair: pair[0])[1]
 
@@ -300,13 +311,13 @@ def _pairs(answer: Answer, order: Sequence[Food]) -> Iterator[tuple[Part, Food |
         yield part, None
 
 
-def _swapped(part: Part, new: Part | None, again: Answer, but: str = "") -> Way:
-    effect = but + ("; ".join(s.words() for s in again.off("must", "should")) if but else effect_words(again))
+def _swapped(part: Part, new: Part | None, again: Answer, enough: bool = True) -> Way:
+    effect = _effect(again, enough)
     if new is None:
-        return Way("portion", f"Leave out {part.short}", effect, again, part.key, "least", 0.0)
+        return Way("portion", f"Leave out {part.short}", effect, again, part.key, "least", 0.0, enough=enough)
     amount = dict(zip((p.key for p in again.question.parts), again.amounts, strict=True))[part.key]
     change = f"Replace {part.short} by {amount_words(new, amount)} of {new.full}"
-    return Way("swap", change, effect, again, part.key, food=new.foods[0][0].key)
+    return Way("swap", change, effect, again, part.key, food=new.foods[0][0].key, enough=enough)
 
 
 def _possible(answer: Answer, changed: Question) -> bool:

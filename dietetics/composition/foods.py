@@ -16,6 +16,7 @@ from dietetics.errors import DieteticsError
 from dietetics.nutrients import ACID_LOAD, TABLE_KEYS
 
 TABLES = Path(__file__).resolve().parent.parent / "tables"
+ADDITIVES = frozenset({"phosphate", "potassium-chloride"})  # tags of a food that name an additive it holds
 ML_PER_US_CUP = 236.588
 ML_PER_SPOON = {"cup": ML_PER_US_CUP, "tbsp": ML_PER_US_CUP / 16, "tsp": ML_PER_US_CUP / 48}
 

@@ -8,7 +8,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 
-from dietetics.composition.foods import ML_PER_US_CUP, Food, Measure, Shelf
+from dietetics.composition.foods import ADDITIVES, ML_PER_US_CUP, Food, Measure, Shelf
 from dietetics.dishes.allergens import batch_allergens
 from dietetics.dishes.batches import Batch
 from dietetics.dishes.bowls import foods_of
@@ -49,9 +49,12 @@ def dish_food(key: str, batch: Batch) -> Food:
     if batch.servings is not None and batch.weight_g:
         measures.append(Measure("serving", "", batch.serving_g, "the dish ÷ its servings"))
     name, held = batch.name.strip() or "Dish", batch_allergens(batch)
+    foods = [food for item in batch.items for food, _ in foods_of(item)]
     return Food(
         key=key, name=name, synonyms=_short_names(name), family=key, group="processed", state="as-sold", default=False,
-        salted=False, oil_added=False, fortified=False, processing=2, allergens=held.contains,
+        salted=any(food.salted for food in foods), fortified=False,
+        oil_added=any(food.oil_added or food.group == "oil" for food in foods),
+        tags=frozenset(tag for food in foods for tag in food.tags & ADDITIVES), processing=2, allergens=held.contains,
         traces=held.traces, allergens_known=held.complete,
         edible_share=None, dataset="your own dish", source_row=name, derivation="", proxy="",
         per_100g={k: batch.per_100g[k].amount for k in TABLE_KEYS}, measures=tuple(measures), density_note=density,

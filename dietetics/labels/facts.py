@@ -78,10 +78,12 @@ def label_measures(facts: LabelFacts) -> tuple[Measure, ...]:
 def label_food(facts: LabelFacts, key: str, source: str) -> Food:
     """The food a label makes, under a key of its own; `source` says whose label and which version."""
     flags = facts.flags
+    additives = (("phosphate", flags.phosphates), ("potassium-chloride", flags.potassium_chloride))
     return Food(
         key=key, name=facts.name, synonyms=(), family=key, group=facts.group, state="label", default=True,
         salted=flags.added_salt, oil_added=flags.added_oil, fortified=bool(flags.fortified), processing=4,
         allergens=flags.allergens, traces=flags.traces, allergens_known=flags.recognised, edible_share=None,
         dataset="package label", source_row=source, derivation="",
+        tags=frozenset(name for name, held in additives if held),
         proxy="", per_100g=facts.per_100g(), measures=label_measures(facts), names=(facts.name,),
     )  # fmt: skip

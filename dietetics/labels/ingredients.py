@@ -69,7 +69,11 @@ _TRACES_WHOLE = re.compile(
 TRACES = re.compile(f"{_TRACES_AHEAD.pattern}|{_TRACES_WHOLE.pattern}", re.IGNORECASE)
 _DENIED = re.compile(
     r"\b(?:free from|free of|does not contain|frei von)\s+[\w ,&-]{2,80}?(?=[.;(]|\bmay\b|\bcontains?\b|$)|"
-    r"\b(?:no|without|0\s?%|sans|sin|senza|zonder|ohne)\s+(?:added\s+)?[\w ]{2,24}|"
+    # what is denied is one thing and its "added" ("no salt added peanuts" holds peanuts, "no dairy but soy" holds soy)
+    r"\b(?:no|without|0\s?%|sans|sin|senza|zonder|ohne)\s+(?:added\s+|zusatz von\s+|toegevoegde?\s+)?"
+    r"(?:(?:palm|tree|artificial|refined|cane|animal|whole)\s+)?\w+"
+    r"(?:\s+(?:added|ajout\w+|añadid\w+|aggiunt\w+|toegevoegd\w*)\b)?"
+    r"(?:\s+(?:or|nor|ou|ni|oder|of)\s+(?:added\s+|tree\s+|palm\s+)?\w+)*|"
     r"\b[\w-]+[- ]free\b|\b\w+frei\w*\b|\b\w+vrij\b",
     re.IGNORECASE,
 )

@@ -15,12 +15,16 @@ VEGETARIAN_FACTORS = {"iron_mg": 1.8, "zinc_mg": 1.5}
 
 @dataclass(frozen=True)
 class Intake:
-    """One daily intake with its tolerable upper level, where there is one."""
+    """One daily intake with its tolerable upper level, where there is one.
+
+    `upper_counts_food` is False where the level holds for supplements and added vitamins alone.
+    """
 
     key: str
     amount: float
     upper: float | None
     factor: float
+    upper_counts_food: bool = True
 
     @property
     def low(self) -> float:
@@ -34,7 +38,7 @@ def _rows() -> list[dict[str, str]]:
 
 
 def intakes_of(person: Person) -> list[Intake]:
-    """The intakes of a person. Empty under 14, which the table does not hold; a stage without a row takes the plain one."""
+    """The intakes of a person from one year on; a stage without a row takes the plain one."""
     found: dict[str, Intake] = {}
     for stage in ("none", person.stage):
         for row in _rows():
@@ -44,5 +48,6 @@ def intakes_of(person: Person) -> list[Intake]:
             if fits and row["stage"] == stage:
                 upper = float(row["upper"]) if row["upper"] else None
                 key = row["nutrient"]
-                found[key] = Intake(key, float(row["amount"]), upper, VEGETARIAN_FACTORS.get(key, 1.0))
+                counts_food = row["upper_of"] != "supplements"
+                found[key] = Intake(key, float(row["amount"]), upper, VEGETARIAN_FACTORS.get(key, 1.0), counts_food)
     return list(found.values())

@@ -5,6 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from dietetics.errors import DieteticsError
+from dietetics.targets.conditions import CONDITIONS, EXCLUSIVE, KIDNEY
+from dietetics.targets.growth import FROM_YEARS, TO_YEARS, least_bmi
 
 FEMALE, MALE = "female", "male"
 ACTIVITIES = {
@@ -17,29 +19,27 @@ GOALS = {
     "lose": "lose weight", "hold": "hold weight", "gain": "gain weight", "build": "build muscle",
     "kidneys": "protect the kidneys", "eat-better": "simply eat better",
 }  # fmt: skip
-CONDITIONS = {
-    "ckd-3": "kidney disease, stage 3", "ckd-4": "kidney disease, stage 4", "ckd-5": "kidney disease, stage 5",
-    "dialysis": "on dialysis", "transplant": "kidney transplant", "diabetes-2": "type 2 diabetes", "insulin": "insulin",
-    "sulphonylurea": "sulphonylurea", "warfarin": "warfarin", "potassium-raising": "potassium-raising medicine (ACE "
-    "inhibitor, ARB, spironolactone)", "thyroid-medicine": "thyroid medicine", "kidney-stones-oxalate": "oxalate kidney stones",
-    "eating-disorder": "eating disorder, now or before", "hypertension": "high blood pressure",
-    "osteoporosis": "osteoporosis", "gout": "gout",
-}  # fmt: skip
-CONTRADICTIONS = (
-    ("ckd-3", "ckd-4"),
-    ("ckd-3", "ckd-5"),
-    ("ckd-4", "ckd-5"),
-    ("ckd-3", "dialysis"),
-    ("ckd-4", "dialysis"),
-)
-BMI_LEAST = 18.5
+BMI_LEAST = 18.5  # adults; below 20 years the fifth percentile of the age is taken
+CHILD_UNTIL, NOT_PLANNED_UNTIL = 19, 3  # ages from which the equations of adults, and of children, hold
+FIRST_TRIMESTER_WEEKS, LAST_WEEK = 13, 42
+FIRST_HALF_YEAR_MONTHS, LAST_MONTH = 6, 36
+
+
+@dataclass(frozen=True)
+class ClinicianNote:
+    """What a clinician decided, by whom and on which day (ISO date)."""
+
+    by: str
+    on: str
 
 
 @dataclass(frozen=True)
 class Person:
     """Facts about a client. Raises DieteticsError when they contradict one another or no person has them.
 
-    Height in cm, weight in kg, pace in kg a week (positive, whatever the goal).
+    Height in cm, weight in kg, pace in kg a week (positive, whatever the goal). `pregnancy_week` counts from the last
+    period, `weight_before_kg` is the weight before the pregnancy, `breastfeeding_month` the month since birth (1 the
+    first); None where not known. `deficit_note` is a clinician's leave to lose weight where it is held back otherwise.
     """
 
     sex: str
@@ -55,6 +55,10 @@ class Person:
     breastfeeding: bool = False
     goal_weight_kg: float | None = None
     meals_a_day: int | None = None
+    pregnancy_week: float | None = None
+    weight_before_kg: float | None = None
+    breastfeeding_month: float | None = None
+    deficit_note: ClinicianNote | None = None
 
     def __post_init__(self) -> None:
         for name, value, low, high, unit in (
@@ -71,13 +75,25 @@ class Person:
         unknown = sorted(self.conditions - set(CONDITIONS))
         if unknown:
             raise DieteticsError("person-unknown-word", name="condition", value=unknown[0], known=", ".join(CONDITIONS))
-        for one, other in CONTRADICTIONS:
-            if {one, other} <= self.conditions:
-                raise DieteticsError("person-contradiction", one=CONDITIONS[one], other=CONDITIONS[other])
+        for group in EXCLUSIVE:
+            held = [one for one in group if one in self.conditions]
+            if len(held) > 1:
+                raise DieteticsError("person-contradiction", one=CONDITIONS[held[0]], other=CONDITIONS[held[1]])
         if self.sex == MALE and (self.pregnant or self.breastfeeding):
             raise DieteticsError("person-contradiction", one="male", other="pregnant or breastfeeding")
-        if self.goal_weight_kg is not None and self.bmi_at(self.goal_weight_kg) < BMI_LEAST:
-            raise DieteticsError("goal-too-light", kg=self.goal_weight_kg, bmi=self.bmi_at(self.goal_weight_kg))
+        if self.sex == MALE and "gestational-diabetes" in self.conditions:
+            raise DieteticsError("person-contradiction", one="male", other=CONDITIONS["gestational-diabetes"])
+        for name, given, low, high, unit in (
+            ("week of pregnancy", self.pregnancy_week, 1, LAST_WEEK, "weeks"),
+            ("month of breastfeeding", self.breastfeeding_month, 1, LAST_MONTH, "months"),
+            ("weight before pregnancy", self.weight_before_kg, 2, 400, "kg"),
+        ):
+            if given is not None and not low <= given <= high:
+                raise DieteticsError("person-impossible", name=name, value=given, low=low, high=high, unit=unit)
+        if self.goal_weight_kg is not None and self.bmi_at(self.goal_weight_kg) < self.bmi_least:
+            raise DieteticsError(
+                "goal-too-light", kg=self.goal_weight_kg, bmi=self.bmi_at(self.goal_weight_kg), least=self.bmi_least
+            )
 
     def bmi_at(self, weight_kg: float) -> float:
         """Body mass index at a weight, kg/m²."""
@@ -85,8 +101,21 @@ class Person:
 
     @property
     def bmi(self) -> float:
-        """Body mass index, kg/m²."""
-        return self.bmi_at(self.weight_kg)
+        """Body mass index, kg/m²; in pregnancy by the weight before it, where that is known."""
+        before = self.weight_before_kg if self.pregnant else None
+        return self.bmi_at(self.weight_kg if before is None else before)
+
+    @property
+    def bmi_least(self) -> float:
+        """The BMI under which this person is too light: 18.5, or the fifth percentile of their age below 20 years."""
+        if FROM_YEARS <= self.age_years < TO_YEARS:
+            return least_bmi(self.sex, self.age_years)
+        return BMI_LEAST
+
+    @property
+    def growing(self) -> bool:
+        """True under 19 years."""
+        return self.age_years < CHILD_UNTIL
 
     @property
     def stage(self) -> str:
@@ -95,5 +124,5 @@ class Person:
 
     @property
     def kidney_disease(self) -> bool:
-        """True for stages 3 to 5, dialysis and transplant."""
-        return bool(self.conditions & {"ckd-3", "ckd-4", "ckd-5", "dialysis", "transplant"})
+        """True for stages G1 to G5, dialysis of both kinds and transplant."""
+        return bool(self.conditions & KIDNEY)

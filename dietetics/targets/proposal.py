@@ -1,7 +1,7 @@
 """A person's targets under a school: every window with how it was found, its source and importance.
 
-What only a licensed clinician may set is asked for, never invented: potassium and phosphorus ceilings in
-kidney disease come without numbers until somebody gives them.
+What only a licensed clinician may set is asked for, never invented: potassium and phosphorus ceilings in kidney
+disease come without numbers until somebody gives them, and what is published of protein and sodium is no "must".
 """
 
 from __future__ import annotations
@@ -9,6 +9,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 
+from dietetics.targets.conditions import NO_SODIUM_CEILING
 from dietetics.targets.energy import Energy, energy_of
 from dietetics.targets.intakes import SOURCE, intakes_of
 from dietetics.targets.person import Person
@@ -21,6 +22,10 @@ SODIUM_SOURCE = "NASEM 2019"
 LOSE_DENSITY_HIGH = 1.25
 LOSE_DENSITY_SOURCE = "WCRF/AICR 2007, from memory"
 KCAL_PER_G_FAT = 9.0
+# Reduce-risk ceiling of sodium, mg: up to and not including this age (NASEM 2019).
+SODIUM_BY_AGE = ((4.0, 1200.0), (9.0, 1500.0), (14.0, 1800.0), (200.0, 2300.0))
+HYPERTENSION_SODIUM_MG, KIDNEY_SODIUM_MG = 1500.0, 2000.0
+HIGH_LDL_SATURATED_SHARE = 0.06  # of energy; AHA/ACC 2013, from memory
 SNACK_PERCENT = 20
 
 
@@ -63,8 +68,9 @@ def propose(person: Person, rules: School | None = None) -> Proposal:
     """Compute a person's targets under their school, or under the rules given."""
     rules = school(person.school) if rules is None else rules
     energy, protein = energy_of(person), protein_of(person, rules)
-    targets = [*_energy(energy), *_protein(protein), _density(person, rules), *_fibre(energy), _sodium(person, rules)]
-    targets += [*_fat(energy, rules), *_acid_load(rules), *_micronutrients(person)]
+    targets = [*_energy(energy, person), *_protein(protein), _density(person, rules), *_fibre(energy)]
+    targets += [*_sodium(person, rules), *_fat(energy, rules), *_saturated_fat(person, energy), *_acid_load(rules)]
+    targets += _micronutrients(person)
     return Proposal(person, rules, energy, protein, tuple(targets), _asked(person), skeleton(person, rules))
 
 
@@ -86,14 +92,18 @@ def _tens(value: float) -> float:
     return float(round(value / 10) * 10)
 
 
-def _energy(energy: Energy) -> list[Target]:
+def _energy(energy: Energy, person: Person) -> list[Target]:
+    """The window of energy; in kidney disease of adults it is published advice, and no "must" until a clinician sets it."""
     if energy.low is None or energy.high is None:
         return []
-    return [Target(Window("energy_kcal", _tens(energy.low), _tens(energy.high), "must"), energy.how, energy.source)]
+    clinician = person.kidney_disease
+    window = Window("energy_kcal", _tens(energy.low), _tens(energy.high), "should" if clinician else "must")
+    return [Target(window, energy.how, energy.source, clinician)]
 
 
 def _protein(protein: Protein) -> list[Target]:
-    window = Window("protein_g", round(protein.low, 1), round(protein.high, 1), "must")
+    importance = "should" if protein.needs_clinician else "must"
+    window = Window("protein_g", round(protein.low, 1), round(protein.high, 1), importance)
     return [Target(window, protein.how, protein.source, protein.needs_clinician)]
 
 
@@ -119,18 +129,36 @@ def _fibre(energy: Energy) -> list[Target]:
     ]
 
 
-def _sodium(person: Person, rules: School) -> Target:
-    high, how, source = (
-        rules.sodium_high,
-        f"The ceiling of the school {rules.name}.",
-        f"rule set of the school; the ceiling of {SODIUM_SOURCE} is 2,300 mg",
-    )
-    if person.conditions & {"hypertension"}:
-        high, how = min(high, 1500.0), "High blood pressure: the adequate intake is taken as the ceiling."
-    if person.kidney_disease and high > 2000:
-        high, how, source = 2000.0, "Kidney disease: below 2,000 mg.", "KDIGO 2024, from memory"
-    important = person.kidney_disease or "hypertension" in person.conditions
-    return Target(Window("sodium_mg", None, high, "must" if important else "should"), how, source)
+def _sodium(person: Person, rules: School) -> list[Target]:
+    """The ceiling of sodium: by age, school and condition; none where sodium is prescribed or must stay steady."""
+    if person.conditions & NO_SODIUM_CEILING:
+        return []
+    by_age = next(ceiling for until, ceiling in SODIUM_BY_AGE if person.age_years < until)
+    high, how = rules.sodium_high, f"The ceiling of the school {rules.name}."
+    source = f"rule set of the school; the ceiling of {SODIUM_SOURCE} is {by_age:,.0f} mg"
+    if by_age < high:
+        high, how, source = by_age, "The reduce-risk ceiling of the age.", SODIUM_SOURCE
+    if "hypertension" in person.conditions and high > HYPERTENSION_SODIUM_MG:
+        high, how = HYPERTENSION_SODIUM_MG, "High blood pressure: the adequate intake is taken as the ceiling."
+        source = SODIUM_SOURCE
+    clinician = person.kidney_disease or "heart-failure" in person.conditions
+    if clinician and high > KIDNEY_SODIUM_MG:
+        high, how, source = (
+            KIDNEY_SODIUM_MG,
+            "Usually below 2,000 mg; the clinician sets it.",
+            "KDIGO 2024, from memory",
+        )
+    must = "hypertension" in person.conditions and not clinician
+    return [Target(Window("sodium_mg", None, high, "must" if must else "should"), how, source, clinician)]
+
+
+def _saturated_fat(person: Person, energy: Energy) -> list[Target]:
+    """With high LDL: saturated fat at most 6 % of energy, over the day."""
+    if "high-ldl" not in person.conditions or energy.target is None:
+        return []
+    high = round(energy.target * HIGH_LDL_SATURATED_SHARE / KCAL_PER_G_FAT, 1)
+    how = f"High LDL: at most {HIGH_LDL_SATURATED_SHARE:.0%} of energy."
+    return [Target(Window("saturated_fat_g", None, high, "should"), how, "AHA/ACC 2013, from memory")]
 
 
 def _fat(energy: Energy, rules: School) -> list[Target]:
@@ -149,20 +177,38 @@ def _acid_load(rules: School) -> list[Target]:
     return [Target(Window("pral_meq", None, rules.pral_high, "should"), "Negative is alkaline.", "Remer & Manz 1995")]
 
 
-def _micronutrients(person: Person) -> list[Target]:
-    held_back = {"potassium_mg", "phosphorus_mg"} if person.kidney_disease else set()
+def _held_back(person: Person) -> set[str]:
+    """Nutrients for which the intake of healthy people is no window for this person."""
+    found = set()
+    if person.kidney_disease:
+        found |= {"potassium_mg", "phosphorus_mg"}
     if "potassium-raising" in person.conditions:
-        held_back |= {"potassium_mg"}
-    found = []
+        found.add("potassium_mg")
+    if "warfarin" in person.conditions:
+        found.add("vitamin_k_ug")  # steady is the target: a floor would call for greens
+    return found
+
+
+def _micronutrients(person: Person) -> list[Target]:
+    """Daily intakes with the upper levels that count food; one below what plants ask for is named and not drawn."""
+    held_back, found = _held_back(person), []
     for intake in intakes_of(person):
         if intake.key in held_back:
             continue
         how = f"Daily intake for {person.sex}, {person.age_years:g} years"
         how += f", {person.stage}" if person.stage != "none" else ""
         how += f", × {intake.factor:g} on plants" if intake.factor != 1 else ""
-        upper = intake.upper if intake.key == "selenium_ug" else None
-        found.append(Target(Window(intake.key, round(intake.low, 1), upper, "watch"), how + ".", SOURCE))
+        upper = intake.upper if intake.upper_counts_food else None
+        if upper is not None and upper < intake.low:
+            how, upper = f"{how}; the upper level is {upper:g}", None
+        if intake.upper is not None and not intake.upper_counts_food:
+            how += f"; from supplements at most {intake.upper:g}"
+        found.append(Target(Window(intake.key, _rounded(intake.low), upper, "watch"), how + ".", SOURCE))
     return found
+
+
+def _rounded(value: float) -> float:
+    return round(value, 1 if value >= 2 else 2)
 
 
 def _asked(person: Person) -> tuple[Asked, ...]:
@@ -172,8 +218,12 @@ def _asked(person: Person) -> tuple[Asked, ...]:
     if person.kidney_disease:
         found.append(Asked("phosphorus_mg", "The phosphorus ceiling comes from the clinician and the client's bloods."))
         found.append(
-            Asked("protein_g", "Protein in kidney disease is set by stage and treatment, by a licensed clinician.")
+            Asked("energy_kcal", "Energy in kidney disease is set by stage and treatment, by a licensed clinician.")
         )
+    if person.kidney_disease or "bariatric-surgery" in person.conditions:
+        found.append(Asked("protein_g", "Protein is set by stage and treatment, by a licensed clinician."))
+    if person.kidney_disease or person.conditions & (NO_SODIUM_CEILING | {"heart-failure"}):
+        found.append(Asked("sodium_mg", "How much sodium a day is the clinician's to say."))
     return tuple(found)
 
 

@@ -1,14 +1,28 @@
-"""Protein a day by weight, age, goal and condition, and which weight is used."""
+"""Protein a day by weight, age, life stage, goal and condition.
+
+What a licensed clinician must set is marked; until then its figures are what is published, never a demand.
+"""
 
 from __future__ import annotations
 
 from dataclasses import dataclass
 
+from dietetics.targets.conditions import DIABETES, DIALYSIS, KIDNEY_STAGES, LATE_KIDNEY_STAGES
 from dietetics.targets.person import Person
 from dietetics.targets.schools import School
+from dietetics.targets.weight import weight_used
 
-ADJUSTED_FROM_BMI, REFERENCE_BMI, ADJUSTED_SHARE = 30.0, 25.0, 0.25
 PLANT_FACTOR = 1.1  # many plant-based practitioners add 10 %, common practice
+RDA_SOURCE = "IOM 2005; common practice"
+KDOQI_SOURCE = "KDOQI 2020, from memory"
+# Recommended intake of growing people, g/kg: up to and not including this age (IOM 2005, from memory).
+GROWING_RDA = ((4.0, 1.05), (14.0, 0.95), (19.0, 0.85))
+PREGNANCY_RDA, BREASTFEEDING_RDA, ADULT_RDA = 1.1, 1.3, 0.8
+ADULT_HIGH, PREGNANCY_HIGH, BREASTFEEDING_HIGH = 1.6, 1.8, 2.0  # common practice
+GROWING_HIGH = 2.0  # times the recommended intake, our judgement
+OLD_FROM, OLD_LOW = 65, 1.0
+KIDNEY_MOST, KIDNEY_RDA_ROOM = 1.3, 1.2
+BARIATRIC_LEAST_G = 60.0  # ASMBS 2016, from memory
 
 
 @dataclass(frozen=True)
@@ -24,47 +38,88 @@ class Protein:
     needs_clinician: bool = False
 
 
-def weight_used(person: Person) -> tuple[float, str]:
-    """The weight protein is reckoned by: actual, or adjusted from BMI 30 (reference at BMI 25 + a quarter of the rest)."""
-    if person.bmi < ADJUSTED_FROM_BMI:
-        return person.weight_kg, "actual weight"
-    reference = REFERENCE_BMI * (person.height_cm / 100) ** 2
-    adjusted = reference + ADJUSTED_SHARE * (person.weight_kg - reference)
-    return adjusted, f"adjusted weight (BMI {person.bmi:.0f}; common practice)"
+@dataclass(frozen=True)
+class Rate:
+    """Grams of protein per kg a day, the reason, the source, and whether a clinician must set it."""
+
+    low: float
+    high: float
+    why: str
+    source: str
+    needs_clinician: bool = False
 
 
-def rate_of(person: Person, school: School) -> tuple[float, float, str, str, bool]:
-    """(low, high) g per kg, the reason, the source, and whether a clinician must set it."""
-    if "dialysis" in person.conditions:
-        return 1.0, 1.2, "on dialysis", "KDOQI 2020, from memory", True
-    if person.conditions & {"ckd-3", "ckd-4", "ckd-5"}:
-        beside = "; KDIGO 2024 gives 0.8 and avoids more than 1.3"
-        if person.conditions & {"diabetes-2", "insulin"}:
-            return 0.6, 0.8, f"kidney disease with diabetes{beside}", "KDOQI 2020, from memory", True
-        return 0.55, 0.60, f"kidney disease, not on dialysis{beside}", "KDOQI 2020, from memory", True
+def recommended_g_per_kg(person: Person) -> float | None:
+    """The published intake below which a growing, pregnant or breastfeeding person is never planned; None for others."""
+    if person.pregnant:
+        return PREGNANCY_RDA
+    if person.breastfeeding:
+        return BREASTFEEDING_RDA
+    if person.growing:
+        return next(rate for until, rate in GROWING_RDA if person.age_years < until)
+    return None
+
+
+def _kidney_rate(person: Person) -> Rate | None:
+    """By stage and treatment; None without kidney disease. KDIGO 2024 gives 0.8 in G3-G5 and avoids more than 1.3."""
+    beside = "; KDIGO 2024 gives 0.8 and avoids more than 1.3"
+    if person.conditions & DIALYSIS:
+        rate = Rate(1.0, 1.2, "on dialysis", KDOQI_SOURCE, True)
+    elif "transplant" in person.conditions:
+        rate = Rate(ADULT_RDA, KIDNEY_MOST, "kidney transplant", "KDIGO 2024, from memory", True)
+    elif person.conditions & LATE_KIDNEY_STAGES:
+        if person.conditions & DIABETES:
+            rate = Rate(0.6, 0.8, f"kidney disease with diabetes{beside}", KDOQI_SOURCE, True)
+        else:
+            rate = Rate(0.55, 0.60, f"kidney disease, not on dialysis{beside}", KDOQI_SOURCE, True)
+    elif person.conditions & KIDNEY_STAGES:
+        rate = Rate(ADULT_RDA, KIDNEY_MOST, "kidney disease, stage G1 or G2", "KDIGO 2024, from memory", True)
+    else:
+        return None
+    least = recommended_g_per_kg(person)
+    if least is None or rate.low >= least:
+        return rate
+    why = f"{rate.why}; never below {least:g}, what growth, pregnancy or milk needs"
+    return Rate(least, max(rate.high, least * KIDNEY_RDA_ROOM), why, f"{rate.source}; IOM 2005", True)
+
+
+def rate_of(person: Person, school: School) -> Rate:
+    """Protein per kg a day of a person under a school."""
+    kidney = _kidney_rate(person)
+    if kidney is not None:
+        return kidney
+    if person.growing and not person.pregnant and not person.breastfeeding:
+        least = recommended_g_per_kg(person) or ADULT_RDA
+        return Rate(
+            least * PLANT_FACTOR, least * GROWING_HIGH, f"growing, {least:g} g/kg and 10 % for plants", RDA_SOURCE
+        )
     if school.protein_g_per_kg is not None:
         low, high = school.protein_g_per_kg
-        return low, high, f"the school {school.name}", "ACSM/AND/DC 2016; ISSN 2017; common practice", False
+        return Rate(low, high, f"the school {school.name}", "ACSM/AND/DC 2016; ISSN 2017; common practice")
     if person.goal == "build":
-        return 1.2, 2.0, "building muscle", "ACSM/AND/DC 2016", False
+        return Rate(1.2, 2.0, "building muscle", "ACSM/AND/DC 2016")
     if person.pregnant:
-        return 1.1 * PLANT_FACTOR, 1.8, "pregnant, 1.1 g/kg and 10 % for plants", "IOM 2005; common practice", False
+        return Rate(PREGNANCY_RDA * PLANT_FACTOR, PREGNANCY_HIGH, "pregnant, 1.1 g/kg and 10 % for plants", RDA_SOURCE)
     if person.breastfeeding:
-        return (
-            1.3 * PLANT_FACTOR,
-            2.0,
+        return Rate(
+            BREASTFEEDING_RDA * PLANT_FACTOR,
+            BREASTFEEDING_HIGH,
             "breastfeeding, 1.3 g/kg and 10 % for plants",
-            "IOM 2005; common practice",
-            False,
+            RDA_SOURCE,
         )
-    if person.age_years >= 65:
-        return 1.0, 1.2, "65 and over", "PROT-AGE, J Am Med Dir Assoc 2013", False
-    return 0.8 * PLANT_FACTOR, 1.6, "adult, 0.8 g/kg and 10 % for plants", "IOM 2005; common practice", False
+    if person.age_years >= OLD_FROM:
+        return Rate(OLD_LOW, ADULT_HIGH, "65 and over, from 1.0 to 1.2 g/kg", "PROT-AGE, J Am Med Dir Assoc 2013")
+    return Rate(ADULT_RDA * PLANT_FACTOR, ADULT_HIGH, "adult, 0.8 g/kg and 10 % for plants", RDA_SOURCE)
 
 
 def protein_of(person: Person, school: School) -> Protein:
     """Protein with its window and the weight used."""
-    low, high, why, source, clinician = rate_of(person, school)
+    rate = rate_of(person, school)
     weight, which = weight_used(person)
-    how = f"{low:.2f}–{high:.2f} g/kg ({why}) × {weight:.1f} kg, {which}."
-    return Protein(low * weight, high * weight, (low, high), weight, how, source, clinician)
+    how = f"{rate.low:.2f}–{rate.high:.2f} g/kg ({rate.why}) × {weight:.1f} kg, {which}."
+    low, high = rate.low * weight, rate.high * weight
+    clinician = rate.needs_clinician
+    if "bariatric-surgery" in person.conditions and low < BARIATRIC_LEAST_G:
+        low, high, clinician = BARIATRIC_LEAST_G, max(high, BARIATRIC_LEAST_G), True
+        how += f" At least {BARIATRIC_LEAST_G:.0f} g after bariatric surgery (ASMBS 2016, from memory)."
+    return Protein(low, high, (rate.low, rate.high), weight, how, rate.source, clinician)

@@ -1,16 +1,28 @@
-"""The schools practitioners follow, as rule sets read from files: windows, meals, what is wanted and left out."""
+"""The schools practitioners follow, as rule sets read from files: windows, meals, what is wanted and left out.
+
+A file is checked when it is read: an unknown key, food group, family, additive, state or importance is an error that
+names it, and the file it stands in. `forbid` and `limit` hold tokens: a food group, "family:", "state:", "additive:",
+"added:oil", "added:salt" or "processing:".
+"""
 
 from __future__ import annotations
 
 import tomllib
-from collections.abc import Mapping
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from functools import lru_cache
+from pathlib import Path
 from typing import Any
 
-from dietetics.composition.foods import TABLES
+from dietetics.composition.foods import ADDITIVES, GROUP_DENSITY_G_PER_ML, TABLES, load_shelf
 from dietetics.errors import DieteticsError
 
+ADDED = frozenset({"oil", "salt"})
+TOKEN_WORDS: Mapping[str, str] = {
+    "added:oil": "foods made with oil", "added:salt": "added salt", "additive:phosphate": "phosphate additives",
+    "additive:potassium-chloride": "potassium chloride", "state:canned-drained": "canned food that is not rinsed",
+    "processing:4": "heavily processed food",
+}  # fmt: skip
 DEFAULT_SCHOOL = "balanced-bowl"
 
 
@@ -45,9 +57,22 @@ class PlateRule:
 
 
 @dataclass(frozen=True)
+class Rung:
+    """A step of a ladder of foods, the best first: the groups and families that stand on it."""
+
+    name: str
+    groups: tuple[str, ...] = ()
+    families: tuple[str, ...] = ()
+
+    def holds(self, group: str, family: str) -> bool:
+        """True for a food that stands on this rung."""
+        return family in self.families or group in self.groups
+
+
+@dataclass(frozen=True)
 class School:
-    """A rule set. `require`, `forbid` and `limit` are words and food groups; `rules` hold for a bowl,
-    `days` for a whole day."""
+    """A rule set. `require` are words for a reader, `forbid` and `limit` tokens; `rules` hold for a bowl, `days` for a
+    whole day; `ladder` orders what starch is taken from, `led_by` names what the plate is built on ("starch" or "")."""
 
     key: str
     name: str
@@ -66,6 +91,51 @@ class School:
     pral_high: float | None = None
     rules: tuple[PlateRule, ...] = ()
     days: tuple[PlateRule, ...] = ()
+    ladder: tuple[Rung, ...] = ()
+    led_by: str = ""
+    source: str = "common practice of the school"
+
+    @property
+    def starch_led(self) -> bool:
+        """True where whole starch is the base of the plate."""
+        return self.led_by == "starch"
+
+    @property
+    def forbidden_groups(self) -> frozenset[str]:
+        """Food groups that are left out."""
+        return frozenset(token for token in self.forbid if ":" not in token)
+
+    @property
+    def forbids_added_oil(self) -> bool:
+        """True where a food made with oil is left out too."""
+        return "added:oil" in self.forbid
+
+    @property
+    def forbidden_additives(self) -> frozenset[str]:
+        """Additives that are left out."""
+        return frozenset(token.removeprefix("additive:") for token in self.forbid if token.startswith("additive:"))
+
+    @property
+    def left_out(self) -> tuple[str, ...]:
+        """What is left out, in words."""
+        return tuple(map(token_words, self.forbid))
+
+    @property
+    def little_of(self) -> tuple[str, ...]:
+        """What is taken little of, in words."""
+        return tuple(map(token_words, self.limit))
+
+    def rung_of(self, group: str, family: str) -> int | None:
+        """On which rung of the ladder a food stands, 0 the best; a family before a group. None where it is on none."""
+        by_family = next((n for n, rung in enumerate(self.ladder) if family in rung.families), None)
+        return by_family if by_family is not None else next(
+            (n for n, rung in enumerate(self.ladder) if group in rung.groups), None
+        )  # fmt: skip
+
+
+def token_words(token: str) -> str:
+    """A token of `forbid` or `limit` in words."""
+    return TOKEN_WORDS.get(token, token.rpartition(":")[2].replace("-", " "))
 
 
 def _pair(data: Mapping[str, Any], key: str) -> tuple[float, float] | None:
@@ -75,6 +145,106 @@ def _pair(data: Mapping[str, Any], key: str) -> tuple[float, float] | None:
 def _plate_rule(data: Mapping[str, Any]) -> PlateRule:
     lists = {name: tuple(data.get(name, ())) for name in ("groups", "families")}
     return PlateRule(**{**data, **lists})
+
+
+def _rung(data: Mapping[str, Any]) -> Rung:
+    return Rung(data["name"], tuple(data.get("groups", ())), tuple(data.get("families", ())))
+
+
+_KEYS = frozenset(
+    {"key", "name", "since", "default", "why", "density_high", "fat_share", "sodium_high", "pral_high", "protein_g_per_kg",
+     "protein_per_meal_g", "protein_per_meal_g_per_kg", "require", "forbid", "limit", "meals", "rules", "days", "ladder",
+     "led_by"}
+)  # fmt: skip
+_NEEDED = (
+    "key",
+    "name",
+    "since",
+    "why",
+    "density_high",
+    "fat_share",
+    "sodium_high",
+    "require",
+    "forbid",
+    "limit",
+    "meals",
+)
+_RULE_KEYS = frozenset({"key", "name", "importance", "why", "groups", "families", "of", "low", "high", "state"})
+_RULE_NEEDED = ("key", "name", "importance", "why")
+_IMPORTANCES, _OF, _LED_BY = ("must", "should", "watch"), ("grams", "volume"), ("", "starch")
+
+
+def _problems(data: Mapping[str, Any]) -> Iterator[str]:
+    """Everything in a school's file that is not known, in words that name it."""
+    yield from (f"“{key}” is no key of a school" for key in sorted(set(data) - _KEYS))
+    yield from (f"“{key}” is missing" for key in _NEEDED if key not in data)
+    for name in ("forbid", "limit"):
+        for token in data.get(name, ()):
+            yield from _token_problem(name, token)
+    if data.get("led_by", "") not in _LED_BY:
+        yield f"led_by “{data['led_by']}” is not known"
+    for part in ("energy", "protein"):
+        shares = sum(meal.get(part, 0) for meal in data.get("meals", ()))
+        if shares != 100:
+            yield f"the meals carry {shares} % of the {part}, not 100"
+    for kind in ("rules", "days"):
+        for rule in data.get(kind, ()):
+            yield from _rule_problems(rule)
+    for rung in data.get("ladder", ()):
+        yield from _foods_problems(f"the rung “{rung.get('name', '')}”", rung)
+
+
+def _token_problem(where: str, token: str) -> Iterator[str]:
+    kind, _, word = token.rpartition(":")
+    shelf = load_shelf()
+    known: Mapping[str, Sequence[str] | frozenset[str]] = {
+        "": tuple(GROUP_DENSITY_G_PER_ML), "additive": ADDITIVES, "added": ADDED, "family": tuple(shelf.families),
+        "state": tuple({food.state for food in shelf}), "processing": ("1", "2", "3", "4"),
+    }  # fmt: skip
+    if kind not in known:
+        yield f"{where}: “{kind}:” is no kind of thing"
+    elif word not in known[kind]:
+        yield f"{where}: “{word}” is no {kind or 'food group'} known here"
+
+
+def _foods_problems(what: str, data: Mapping[str, Any]) -> Iterator[str]:
+    yield from (
+        f"{what}: “{group}” is no food group" for group in data.get("groups", ()) if group not in GROUP_DENSITY_G_PER_ML
+    )
+    families = load_shelf().families
+    yield from (
+        f"{what}: “{family}” is no family of foods" for family in data.get("families", ()) if family not in families
+    )
+
+
+def _rule_problems(rule: Mapping[str, Any]) -> Iterator[str]:
+    what = f"the rule “{rule.get('key', '')}”"
+    yield from (f"{what}: “{key}” is no key of a rule" for key in sorted(set(rule) - _RULE_KEYS))
+    yield from (f"{what}: “{key}” is missing" for key in _RULE_NEEDED if key not in rule)
+    yield from _foods_problems(what, rule)
+    if rule.get("importance") not in _IMPORTANCES:
+        yield f"{what}: “{rule.get('importance')}” is no importance"
+    if rule.get("of", "grams") not in _OF:
+        yield f"{what}: “{rule['of']}” is no way to measure"
+    if rule.get("state") and rule["state"] not in {food.state for food in load_shelf()}:
+        yield f"{what}: “{rule['state']}” is no state of a food"
+    low, high = rule.get("low"), rule.get("high")
+    if low is None and high is None:
+        yield f"{what}: neither low nor high"
+    elif low is not None and high is not None and low > high:
+        yield f"{what}: low {low} is above high {high}"
+
+
+def read_school(path: Path) -> School:
+    """Read and check one rule file. Raises `school-unreadable` with everything that is not known in it."""
+    try:
+        data = tomllib.loads(path.read_text(encoding="utf-8"))
+    except (tomllib.TOMLDecodeError, UnicodeDecodeError) as error:
+        raise DieteticsError("school-unreadable", file=path.name, problem=str(error)) from None
+    problems = list(_problems(data))
+    if problems:
+        raise DieteticsError("school-unreadable", file=path.name, problem="; ".join(problems))
+    return _school(data)
 
 
 def _school(data: Mapping[str, Any]) -> School:
@@ -88,6 +258,7 @@ def _school(data: Mapping[str, Any]) -> School:
         protein_per_meal_g_per_kg=_pair(data, "protein_per_meal_g_per_kg"), pral_high=data.get("pral_high"),
         rules=tuple(_plate_rule(rule) for rule in data.get("rules", ())),
         days=tuple(_plate_rule(rule) for rule in data.get("days", ())),
+        ladder=tuple(_rung(rung) for rung in data.get("ladder", ())), led_by=data.get("led_by", ""),
     )  # fmt: skip
 
 
@@ -96,8 +267,7 @@ def schools() -> Mapping[str, School]:
     """Every school by its key."""
     found = {}
     for path in sorted((TABLES / "schools").glob("*.toml")):
-        with path.open("rb") as handle:
-            school = _school(tomllib.load(handle))
+        school = read_school(path)
         found[school.key] = school
     return found
 

@@ -1,1 +1,9 @@
-"""Tests of the core: against the open data, published figures, definitions and properties."""
+"""Tests of the core: against the open data, published figures, definitions and properties.
+
+Property tests run without deadlines: a busy machine is no fault of the program.
+"""
+
+from hypothesis import HealthCheck, settings
+
+settings.register_profile("unhurried", deadline=None, suppress_health_check=[HealthCheck.too_slow])
+settings.load_profile("unhurried")

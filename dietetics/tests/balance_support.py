@@ -9,8 +9,9 @@ from dietetics.balance.answer import GRACE, MISSED, missed
 from dietetics.balance.model import effort
 from dietetics.balance.parts import part_of_portion
 from dietetics.balance.question import Part, Question, nutrient_rule, school_rules
-from dietetics.balance.roles import fits
 from dietetics.balance.ways import Pantry
+from dietetics.cautions.exclusions import Terms, keeps_out
+from dietetics.cautions.facts import ClientFacts
 from dietetics.composition.foods import load_shelf
 from dietetics.dishes.bowls import Portion, food_portion
 from dietetics.dishes.portions import read_portion
@@ -47,7 +48,8 @@ def question(text: str, windows: list[Window], key: str = "", locked: str = "") 
 def pantry(key: str = "", allergies: tuple[str, ...] = ()) -> Pantry:
     """Everything on the shelf that such a client may eat."""
     rules = school(key) if key else None
-    return Pantry(list(SHELF), SCALES, lambda food: fits(food, allergies, "", rules))
+    terms = Terms(ClientFacts(allergies=allergies, school=rules), suggesting=True)
+    return Pantry(list(SHELF), SCALES, lambda food: keeps_out(food, terms) is None, rules=rules)
 
 
 def by_exhaustion(asked: Question) -> tuple[float, float, float]:

@@ -86,8 +86,9 @@ CASES: tuple[tuple[str, Terms, frozenset[str]], ...] = tuple(
         # oil in a food
         *((key, STARCH, "forbidden-oil") for key in
           ("hummus-commercial", "granola", "vegan-mayonnaise", "pesto-vegan", "artichoke-hearts-in-oil", "tofu-fried",
-           "marinara-sauce", "falafel", "tortilla-flour", "almonds-salted", "plant-butter", "vegan-sausage")),
+           "marinara-sauce", "falafel", "tortilla-flour", "almonds-salted", "vegan-sausage")),
         ("olive-oil", STARCH, "forbidden-group:oil"),
+        ("plant-butter", STARCH, "forbidden-group:oil"),
         ("olive-oil", BALANCED, ""),
         ("hummus-commercial", BALANCED, ""),
         ("chickpeas-cooked", STARCH, ""),

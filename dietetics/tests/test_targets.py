@@ -10,13 +10,14 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from dietetics.errors import DieteticsError
+from dietetics.targets.conditions import CONDITIONS
 from dietetics.targets.energy import FLOOR_KCAL, energy_of, required_kcal, resting_kcal
 from dietetics.targets.intakes import intakes_of
 from dietetics.targets.measurements import read_height_cm, read_weight_kg
-from dietetics.targets.person import ACTIVITIES, CONDITIONS, GOALS, Person
+from dietetics.targets.person import ACTIVITIES, GOALS, Person
 from dietetics.targets.proposal import propose
-from dietetics.targets.protein import weight_used
 from dietetics.targets.schools import DEFAULT_SCHOOL, schools
+from dietetics.targets.weight import weight_used
 
 SECOND = Path(__file__).resolve().parents[2] / "reference" / "extracts" / "second_intakes.csv"
 
@@ -46,10 +47,12 @@ class Energy(unittest.TestCase):
             self.assertAlmostEqual(resting_kcal(person), resting, places=6)
             self.assertAlmostEqual(required_kcal(person), required, places=6)
 
-    def test_no_adult_equation_at_eighteen(self) -> None:
-        self.assertIsNone(required_kcal(Person("female", 18, 165, 60)))
-        self.assertIsNotNone(required_kcal(Person("female", 19, 165, 60)))
-        self.assertIsNone(window(Person("male", 18, 175, 65), "energy_kcal"))
+    def test_the_equation_of_children_ends_at_nineteen(self) -> None:
+        child = -297.54 - 22.25 * 18 + 12.77 * 165 + 14.73 * 60 + 20  # NASEM 2023, girls, low active, with growth
+        self.assertAlmostEqual(required_kcal(Person("female", 18, 165, 60)), child)
+        adult = 575.77 - 7.01 * 19 + 6.60 * 165 + 12.14 * 60
+        self.assertAlmostEqual(required_kcal(Person("female", 19, 165, 60)), adult)
+        self.assertIsNone(window(Person("female", 2, 90, 13), "energy_kcal"))
 
     def test_half_a_kilo_a_week_is_550_kcal_a_day(self) -> None:
         self.assertAlmostEqual(energy_of(Person("female", 34, 165, 70, goal="lose", pace_kg_per_week=0.5)).change, -550)
@@ -77,7 +80,8 @@ class Protein(unittest.TestCase):
     def test_by_condition(self) -> None:
         cases = (
             (frozenset(), 34, "hold", "balanced-bowl", 0.88, None),
-            (frozenset(), 65, "hold", "balanced-bowl", 1.0, 1.2),
+            (frozenset(), 65, "hold", "balanced-bowl", 1.0, 1.6),
+            (frozenset(), 64, "hold", "balanced-bowl", 0.88, 1.6),
             (frozenset({"ckd-3"}), 34, "hold", "kidney-aware", 0.55, 0.60),
             (frozenset({"ckd-4"}), 70, "hold", "kidney-aware", 0.55, 0.60),
             (frozenset({"ckd-3", "diabetes-2"}), 34, "hold", "kidney-aware", 0.6, 0.8),
@@ -102,7 +106,9 @@ class Protein(unittest.TestCase):
         self.assertTrue(plan.target("protein_g").needs_clinician)
         self.assertIsNone(plan.target("potassium_mg"))
         self.assertIsNone(plan.target("phosphorus_mg"))
-        self.assertEqual({a.key for a in plan.asked}, {"potassium_mg", "phosphorus_mg", "protein_g"})
+        self.assertEqual(
+            {a.key for a in plan.asked}, {"potassium_mg", "phosphorus_mg", "protein_g", "energy_kcal", "sodium_mg"}
+        )
 
 
 class Intakes(unittest.TestCase):
@@ -189,6 +195,7 @@ class Schools(unittest.TestCase):
             self.assertEqual(sum(meal.protein for meal in school.meals), 100, school.key)
             self.assertTrue(school.why and school.since and school.require)
         self.assertEqual(schools()[DEFAULT_SCHOOL].forbid, ())
+        self.assertTrue(schools()["starch-centred"].starch_led)
 
     def test_schools_move_windows(self) -> None:
         starch, training = (Person("female", 34, 165, 70, school=s) for s in ("starch-centred", "training"))

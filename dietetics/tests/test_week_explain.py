@@ -5,6 +5,7 @@ from __future__ import annotations
 import unittest
 from dataclasses import replace
 
+from dietetics.cautions.facts import ClientFacts
 from dietetics.composition.foods import load_shelf
 from dietetics.composition.sums import FoodContent, Item, compose
 from dietetics.targets.schools import school, schools
@@ -12,7 +13,7 @@ from dietetics.targets.windows import Window
 from dietetics.week.anneal import good_week
 from dietetics.week.answer import answer_of
 from dietetics.week.asking import (
-    against_dish,
+    against_words,
     fixed_offer,
     kept_from,
     liked_under,
@@ -206,15 +207,23 @@ class FromThePractice(unittest.TestCase):
 
     def test_allergens_keep_a_dish_out_and_dislikes_make_it_unwelcome(self) -> None:
         hummus = dish("dip", ("tahini", 20))
-        self.assertIn("sesame", kept_from(hummus, ["sesame"]))
-        self.assertEqual(kept_from(hummus, ["soy"]), "")
+        self.assertEqual(kept_from(hummus, ClientFacts(allergies=("sesame",))).key, "allergen-sesame")
+        self.assertIsNone(kept_from(hummus, ClientFacts(allergies=("soy",))))
         trace = dish("trace", ("lentils-cooked", 100), ("tahini", 0.4))
-        self.assertEqual(against_dish(trace, ["sesame"], "lentils", None), "tahini: the sesame allergy")
-        self.assertEqual(against_dish(trace, [], "lentils", None), "brown or green lentils: disliked or never eaten")
-        self.assertEqual(against_dish(trace, ["peanut"], "tahini", None), "")  # less than a gram is not noticed
-        self.assertEqual((liked_under(self.STEW, "lentils", None), liked_under(self.STEW, "okra", None)), (0, 1))
+        self.assertEqual(
+            against_words(trace, ClientFacts(allergies=("sesame",), never_eats="lentils")), "tahini: the sesame allergy"
+        )
+        self.assertEqual(
+            against_words(trace, ClientFacts(never_eats="lentils")), "brown or green lentils: disliked or never eaten"
+        )
+        self.assertEqual(
+            against_words(trace, ClientFacts(allergies=("peanut",), never_eats="tahini")), ""
+        )  # less than a gram is not noticed
+        self.assertEqual(
+            tuple(liked_under(self.STEW, ClientFacts(never_eats=word)) for word in ("lentils", "okra")), (0, 1)
+        )
         oily = dish("oily", ("olive-oil", 10))
-        self.assertEqual(liked_under(oily, "", school("starch-centred")), 0)
+        self.assertEqual(liked_under(oily, ClientFacts(school=school("starch-centred"))), 0)
 
     def test_the_bound_is_never_above_what_is_found(self) -> None:
         offers = [

@@ -7,8 +7,8 @@ import unittest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from dietetics.cautions.food import Eaten
-from dietetics.cautions.overtime import DayEaten, week_cautions
+from dietetics.cautions.facts import ClientFacts, DayFacts, Eaten, WeekFacts
+from dietetics.cautions.registry import week_cautions
 from dietetics.composition.foods import load_shelf
 from dietetics.composition.sums import FoodContent, Item, compose, together
 from dietetics.errors import DieteticsError
@@ -278,15 +278,15 @@ class Days(unittest.TestCase):
 
 
 class OverTime(unittest.TestCase):
-    def day(self, name: str, *foods: tuple[str, float], meals: int = 3) -> DayEaten:
+    def day(self, name: str, *foods: tuple[str, float], meals: int = 3) -> DayFacts:
         found = [(SHELF.food(key), grams) for key, grams in foods]
         total = compose([Item.exact(f.name, FoodContent(f), g) for f, g in found])
-        return DayEaten(
-            name, tuple(Eaten(f, g) for f, g in found), total, meals, ("Lunch",) if "tofu" in foods[0][0] else ()
-        )
+        eaten = tuple(Eaten(f, g) for f, g in found)
+        return DayFacts(ClientFacts(), eaten, total, name, meals, ("Lunch",) if "tofu" in foods[0][0] else ())
 
-    def keys(self, days: list[DayEaten], *conditions: str, **more: float) -> dict[str, str]:
-        return {c.key: c.text for c in week_cautions(days, frozenset(conditions), **more)}
+    def keys(self, days: list[DayFacts], *conditions: str, **more: float) -> dict[str, str]:
+        week = WeekFacts(ClientFacts(frozenset(conditions)), tuple(days), **more)
+        return {v.key: v.text for v in week_cautions(week)}
 
     def test_vitamin_k_swings_only_with_warfarin(self) -> None:
         days = [self.day("Monday", ("kale-raw", 20)), self.day("Tuesday", ("kale-raw", 100))]

@@ -11,6 +11,7 @@ from collections.abc import Callable
 
 from dietetics.week.answer import Answer, answer_of
 from dietetics.week.question import Choice, Question, Slot
+from dietetics.week.recheck import checked_week
 from dietetics.week.state import BROKEN, State
 
 MOVES, MOST_RESTARTS = 30_000, 6
@@ -135,7 +136,7 @@ def better_week(question: Question, there: Answer, seed: int, moves: int) -> Ans
         found = _run(state, rng, moves, WARM)
         points, picked = min(found, (points, picked), key=lambda one: one[0])
     chosen = {s: state.choices[i][picked[i]] for i, s in enumerate(state.slots)}
-    return answer_of(question, chosen, seed, moves)
+    return checked_week(answer_of(question, chosen, seed, moves))
 
 
 def good_week(
@@ -163,4 +164,4 @@ def good_week(
             break
     assert best is not None
     chosen: dict[Slot, Choice] = {s: state.choices[i][best[1][i]] for i, s in enumerate(state.slots)}
-    return answer_of(question, chosen, seed, moves)
+    return checked_week(answer_of(question, chosen, seed, moves))

@@ -4,11 +4,13 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Mapping, Sequence
 
-from dietetics.balance.roles import reason_against
+from dietetics.cautions.exclusions import exclusions_of
+from dietetics.cautions.facts import ClientFacts, Eaten
+from dietetics.cautions.verdict import Verdict
 from dietetics.composition.foods import Food
 from dietetics.composition.sums import Composition, Figure
 from dietetics.nutrients import ADDITIVE_KEYS, DENSITY, nutrient
-from dietetics.targets.schools import PlateRule, School
+from dietetics.targets.schools import PlateRule
 from dietetics.targets.windows import Window
 from dietetics.week.days import Dish, asked_of, cell_sum
 from dietetics.week.explain import Spare
@@ -19,9 +21,12 @@ from dietetics.week.threads import FROZEN_DAYS, Pot
 SMALL_MEALS = ("breakfast", "snack", "juice", "supper snack")
 MAIN_PERCENT = 20
 WARM_WORDS = ("soup", "porridge", "chili", "stew", "curry", "scramble", "hot", "broth", "oats")
+PORRIDGE_FAMILIES = frozenset({"oats", "steel-cut-oats"})
 USUAL_USES = 4  # few favourites, repeated; common practice
 USUAL_DENSITY = 1.2  # kcal/g, for the weight of a free choice without a window for density (our judgement)
-NOTICED_G = 1.0  # of a disliked food in a serving: less is not noticed (our judgement)
+# Verdicts that keep a dish from being offered unless somebody said so, and those that make it a last resort.
+NOT_OFFERED = frozenset({"allergen", "forbidden-additive", "tyramine", "grapefruit"})
+RATHER_NOT = frozenset({"never-eaten", "forbidden-group", "forbidden-oil"})
 KNOWN_SHARE = 0.8  # a nutrient is planned for only where most of what is offered is known
 
 
@@ -47,7 +52,8 @@ def meals_suited(own: str, said: Sequence[str], meals: Sequence[tuple[str, int]]
 def travels_cold(name: str, foods: Iterable[Food]) -> bool:
     """True for a dish that is eaten cold out of a box; soups, porridges and the like are not (common practice)."""
     words = name.lower()
-    return not any(word in words for word in WARM_WORDS) and not any(food.family == "oat-porridge" for food in foods)
+    porridge = any(food.family in PORRIDGE_FAMILIES and food.state == "cooked" for food in foods)
+    return not porridge and not any(word in words for word in WARM_WORDS)
 
 
 def assumed_serving(windows: Sequence[Window], share: float) -> Composition:
@@ -102,26 +108,26 @@ def usual_uses(meals: Sequence[SlotMeal], suits: Sequence[str], mains: int, days
     return max(USUAL_USES, -(-slots // max(mains, 1)))
 
 
-def kept_from(dish: Dish, allergies: Sequence[str]) -> str:
-    """Why a dish is not offered to a client unless that was said: an allergen, hidden carriers counted; "" when none."""
-    reasons = (reason_against(food, allergies, "", None) for food, grams in dish.foods)
-    return next((reason for reason in reasons if reason), "")
+def against_dish(dish: Dish, client: ClientFacts) -> list[Verdict]:
+    """What speaks against a dish for a client, the gravest first: an allergen in whatever amount, the rest from a gram on."""
+    return exclusions_of([Eaten(food, grams) for food, grams in dish.foods], client)
 
 
-def against_dish(dish: Dish, allergies: Sequence[str], dislikes: str, school: School | None) -> str:
-    """Why a dish should not be eaten by a client, with the food it is about: an allergen first, in whatever amount; then what is
-    disliked or left out by the school, from a gram on. "" when nothing speaks against it."""
-    kept = next(((f, why) for f, _ in dish.foods if (why := reason_against(f, allergies, "", None))), None)
-    rest = ((f, why) for f, g in dish.foods if g >= NOTICED_G and (why := reason_against(f, (), dislikes, school)))
-    food, why = kept or next(rest, (None, ""))
-    return f"{food.name.partition(',')[0].lower()}: {why.removeprefix('it is ')}" if food else ""
+def kept_from(dish: Dish, client: ClientFacts) -> Verdict | None:
+    """What keeps a dish from being offered to a client unless that was said: an allergen, an additive or a medicine."""
+    return next((verdict for verdict in against_dish(dish, client) if verdict.code in NOT_OFFERED), None)
 
 
-def liked_under(dish: Dish, dislikes: str, school: School | None) -> int:
+def against_words(dish: Dish, client: ClientFacts) -> str:
+    """The gravest of what speaks against a dish with the food it is about, in a few words; "" when nothing does."""
+    found = [verdict for verdict in against_dish(dish, client) if verdict.keeps_out or verdict.grave]
+    return f"{found[0].params['foods'][0].partition(',')[0].lower()}: {found[0].short}" if found else ""
+
+
+def liked_under(dish: Dish, client: ClientFacts) -> int:
     """How a dish is taken when nothing was said: fine, or rather not where it holds something disliked or left out by the
     client's school. (A raw food that went into a pot is named raw: so a dislike is no reason to leave a dish out.)"""
-    reasons = (reason_against(food, (), dislikes, school) for food, grams in dish.foods if grams >= NOTICED_G)
-    return 0 if any(reasons) else 1
+    return 0 if any(verdict.code in RATHER_NOT for verdict in against_dish(dish, client)) else 1
 
 
 def planned_windows(windows: Sequence[Window], dishes: Sequence[Dish]) -> tuple[Window, ...]:

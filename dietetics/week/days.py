@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 
-from dietetics.cautions.food import VITAMIN_C_LEAST_MG
+from dietetics.cautions.food_rules import VITAMIN_C_LEAST_MG
 from dietetics.composition.foods import Food
 from dietetics.composition.sums import Composition, Figure, density_figure, together
 from dietetics.nutrients import DENSITY, nutrient
@@ -24,6 +24,9 @@ WATCH_LIST = (
     "zinc_mg",
     "ala_g",
     "selenium_ug",
+    "vitamin_a_ug",
+    "riboflavin_mg",
+    "choline_mg",
 )
 
 WATCH_WORDS = (

@@ -36,6 +36,7 @@ from dietetics.week.question import (
     Question,
     Slot,
 )
+from dietetics.week.recheck import checked_week
 
 Told = Callable[[float, float, float], bool]  # (seconds, points, bound) → go on?
 MANY_NODES = 2_000_000_000
@@ -292,7 +293,7 @@ def improve(question: Question, start: Answer, seconds: float = 20.0, told: Told
         read = _read(question, model, solver.getSolution().col_value, start)
         found = read if read.points < start.points - 1e-6 else start
     proven = max(bound, 0.0) if bound > -INFINITY else None
-    return replace(found, bound=None if proven is None else min(proven, found.points))
+    return checked_week(replace(found, bound=None if proven is None else min(proven, found.points)))
 
 
 def _start_from(highspy: Any, solver: Any, model: Model, start: Answer) -> None:

@@ -5,8 +5,10 @@ Dishes are added up one by one, pots are eaten serving by serving, and the cost 
 
 from __future__ import annotations
 
+import logging
 from dataclasses import dataclass
 
+from dietetics.errors import BrokenAnswerError
 from dietetics.week.answer import Answer
 from dietetics.week.question import (
     ASK,
@@ -29,6 +31,9 @@ from dietetics.week.question import (
     Slot,
 )
 
+LOG = logging.getLogger(__name__)
+POINTS_APART = 1e-4  # of the cost, or of a point: more is no rounding
+
 
 @dataclass
 class _There:
@@ -42,6 +47,22 @@ def broken_rules(answer: Answer) -> list[str]:
     question = answer.question
     placed = _placed(answer)
     return [*_cells_broken(answer, placed), *_dishes_broken(question, placed), *_pots_broken(answer, placed)]
+
+
+def checked_week(answer: Answer) -> Answer:
+    """The week, checked again rule by rule and point by point, before anybody sees it.
+
+    Raises `BrokenAnswerError` for one that breaks its own rules, and logs it.
+    """
+    broken = broken_rules(answer)
+    counted = points_of(answer)
+    # what a locked cell lacks is forgiven here and priced there: with locks the points cannot be compared
+    if not answer.question.locks and abs(counted - answer.points) > POINTS_APART * max(1.0, abs(counted)):
+        broken.append(f"it costs {counted:.3f} points, not {answer.points:.3f}")
+    if broken:
+        LOG.error("a week breaks its own rules: %s", "; ".join(broken))
+        raise BrokenAnswerError("answer-broken", rules="; ".join(broken))
+    return answer
 
 
 def _placed(answer: Answer) -> dict[Slot, tuple[Offer, float]]:

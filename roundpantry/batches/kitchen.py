@@ -7,7 +7,10 @@ from typing import Any
 
 from django.urls import reverse
 
-from dietetics.cautions.food import ALLERGIES, POTASSIUM_CONDITIONS, Eaten, meal_cautions
+from dietetics.cautions.exclusions import Terms, exclusions, exclusions_of
+from dietetics.cautions.facts import Eaten, MealFacts
+from dietetics.cautions.registry import meal_cautions
+from dietetics.cautions.verdict import Verdict
 from dietetics.composition.foods import Food
 from dietetics.composition.sums import Composition, Figure
 from dietetics.dishes.allergens import Allergens, batch_allergens
@@ -26,10 +29,12 @@ from dietetics.dishes.fitting import (
     substitutions,
 )
 from dietetics.nutrients import nutrient
+from dietetics.targets.conditions import POTASSIUM_WATCHED
 from dietetics.targets.windows import above, ceiling_words
 from roundpantry.batches.models import Batch, BatchLine
 from roundpantry.batches.records import batch_items, batch_value, counted_lines, learnt_yield
 from roundpantry.clients.models import Client
+from roundpantry.clients.records import facts_of
 from roundpantry.shelf.records import food_or_none, shelf_of
 from roundpantry.targets.records import main_meal, newest_set, windows_of, windows_of_meal
 
@@ -112,18 +117,21 @@ def _marks(food: Food | None, client: Client | None) -> str:
     """What about a food can hurt this client."""
     if food is None or client is None:
         return ""
-    held = [a for a in client.allergies if set(food.allergens) & set(ALLERGIES.get(a, (a,)))]
-    found = [f"{a.replace('-', ' ')} allergy" for a in held]
-    if food.oil_added or food.group == "oil":
-        found.append("oil")
-    return ", ".join(found)
+    return ", ".join(verdict.short for verdict in exclusions(food, Terms(facts_of(client))))
 
 
-def _swap(items: Any, index: int | None, one: Substitution, servings: float, client: Client | None) -> dict[str, str]:
+def _swap(items: Any, index: int | None, one: Substitution, servings: float, client: Client | None) -> dict[str, Any]:
     changes = effect(items, index, one, servings)
-    holds = {a for food, _ in one.parts for a in food.allergens}
-    bad = [a for a in client.allergies if holds & set(ALLERGIES.get(a, (a,)))] if client else []
-    return {"key": one.key, "words": one.words, "effect": effect_words(changes), "bad": ", ".join(bad)}
+    against = against_substitution(one, client)
+    return {
+        "key": one.key, "words": one.words, "effect": effect_words(changes), "bad": ", ".join(v.short for v in against),
+        "kept_out": any(verdict.severity in ("blocked", "forbidden") for verdict in against),
+    }  # fmt: skip
+
+
+def against_substitution(one: Substitution, client: Client | None) -> list[Verdict]:
+    """What speaks against the foods of a substitution for a client, the gravest first."""
+    return exclusions_of([Eaten(food, grams) for food, grams in one.parts], facts_of(client)) if client else []
 
 
 def _changed(batch: Batch, value: BatchValue) -> dict[str, Any]:
@@ -182,10 +190,11 @@ def _cautions(value: BatchValue, client: Client | None) -> list[str]:
     if client is None or value.servings is None:
         return []
     present = newest_set(client)
-    kidney = bool(POTASSIUM_CONDITIONS & set(client.conditions)) and present is not None
+    kidney = bool(POTASSIUM_WATCHED & set(client.conditions)) and present is not None
     ceilings = ceiling_words(windows_of(present), value.per_serving, MINERAL_CEILINGS) if kidney and present else []
-    eaten = [Eaten(food, grams / value.known_servings) for item in value.items for food, grams in foods_of(item)]
-    found = [f"{c.text} {c.action}" for c in meal_cautions(eaten, value.per_serving, frozenset(client.conditions))]
+    eaten = tuple(Eaten(food, grams / value.known_servings) for item in value.items for food, grams in foods_of(item))
+    meal = MealFacts(facts_of(client), eaten, value.per_serving)
+    found = [f"{verdict.text} {verdict.action}" for verdict in meal_cautions(meal)]
     return (
         [*found, f"A serving: {'; '.join(ceilings)}. Ask the kidney clinician before ceilings are moved."]
         if ceilings

@@ -96,6 +96,11 @@ def substitute(request: HttpRequest, pk: int, line_pk: int) -> HttpResponse:
     taken = kitchen.substitution_of(line, request.POST.get("key", ""))
     if taken is None:
         raise Http404("no such substitution")
+    against = kitchen.against_substitution(taken, client)
+    if any(verdict.severity in ("blocked", "forbidden") for verdict in against):
+        words = f"Not taken: {taken.words}. {' '.join(verdict.text for verdict in against)}"
+        context = {**kitchen.fitting_page(batch, client), "problem": words}
+        return render(request, "batches/fit.html", context, status=422)
     if batch.parent_id is None and request.POST.get("here") != "yes":
         place = [one.pk for one in batch.lines.all()].index(line.pk)
         made = services.vary(batch, f"{batch.title}, for {client.name}" if client else f"{batch.title}, variant")

@@ -7,13 +7,8 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 from typing import Any
 
-from dietetics.cautions.food import (
-    Eaten,
-    allergen_cautions,
-    dislike_cautions,
-    open_allergen_caution,
-    trace_cautions,
-)
+from dietetics.cautions.facts import Eaten, MealFacts
+from dietetics.cautions.food_rules import allergens_open, foods_excluded
 from dietetics.composition.foods import load_shelf
 from dietetics.composition.sums import Composition
 from dietetics.dishes.allergens import batch_allergens
@@ -29,6 +24,7 @@ from roundpantry.batches.kitchen import allergen_name, log_rows
 from roundpantry.batches.models import Batch, BatchLine
 from roundpantry.batches.records import batch_value, expected_of, learnt_yield, line_content
 from roundpantry.clients.models import Client
+from roundpantry.clients.records import facts_of
 from roundpantry.counter.levels import figure_rows, levels_html
 from roundpantry.shelf.records import newer_key, shelf_of
 from roundpantry.targets.records import main_meal, newest_set, windows_of_meal
@@ -161,14 +157,12 @@ def _levels(value: BatchValue, client: Client | None) -> dict[str, Any]:
 
 
 def _warnings(value: BatchValue, client: Client | None) -> list[str]:
-    """What the open client is allergic to or will not eat among the foods of a batch."""
+    """What speaks against the foods of a batch for the open client, and what is not known of them."""
     if client is None:
         return []
-    eaten = [Eaten(food, grams) for item in value.items for food, grams in foods_of(item)]
-    found = [*allergen_cautions(eaten, client.allergies), *trace_cautions(eaten, client.allergies)]
-    still_open = open_allergen_caution(eaten, value.unread_lines, client.allergies)
-    found += [*([still_open] if still_open else []), *dislike_cautions(eaten, client.dislikes)]
-    return [f"For {client.name}: {caution.text}" for caution in found]
+    eaten = tuple(Eaten(food, grams) for item in value.items for food, grams in foods_of(item))
+    meal = MealFacts(facts_of(client), eaten, value.total)
+    return [f"For {client.name}: {verdict.text}" for verdict in (*foods_excluded(meal), *allergens_open(meal))]
 
 
 def _expected(batch: Batch) -> dict[str, Any]:

@@ -11,6 +11,7 @@ from django.urls import reverse
 from dietetics.amounts.weighing import amount_text
 from dietetics.balance.answer import BALANCED, CLOSEST, Standing, balance
 from dietetics.balance.conflict import amount_words, conflict_of
+from dietetics.balance.question import VOLUME
 from dietetics.balance.suggest import Suggestion, eaten_foods, suggestions
 from dietetics.balance.ways import Way, ways_out
 from dietetics.composition.aminoacids import PATTERN_SOURCE
@@ -35,13 +36,22 @@ def _sentence(result: Balanced) -> str:
     answer = result.answer
     if answer.clashes:
         return "Nothing was changed."
-    if answer.status == BALANCED and not result.turned:
-        return "Every target is met by the portions as they are. Nothing needs to change."
     if answer.status == BALANCED:
-        return f"Every target is met. {PROVEN}" if answer.proof == "optimal" else "Every target is met."
+        return _balanced_sentence(result)
     if answer.status == CLOSEST:
         return NEAREST if answer.proof == "optimal" else "The best found so far."
     return "No portions of these parts meet what must be met. Nothing was changed."
+
+
+def _balanced_sentence(result: Balanced) -> str:
+    """Of a bowl that meets its targets: whether it also fits its dish, whether it changed, whether it is proven best."""
+    answer = result.answer
+    too_much = next((s for s in answer.standings if s.key == VOLUME and s.state == "over"), None)
+    start = "Every target is met" if too_much is None else (
+        f"The targets of food are met, but it does not fit its dish: {too_much.words()}")  # fmt: skip
+    if not result.turned:
+        return f"{start} by the portions as they are. Nothing needs to change." if too_much is None else f"{start}."
+    return f"{start}. {PROVEN}" if answer.proof == "optimal" else f"{start}."
 
 
 def _lines(standings: Sequence[Standing], *importances: str) -> list[str]:

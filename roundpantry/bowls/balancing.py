@@ -10,10 +10,12 @@ from django.db import transaction
 from dietetics.balance.answer import IMPOSSIBLE, SECONDS, Answer, balance
 from dietetics.balance.conflict import amount_words
 from dietetics.errors import DieteticsError
+from dietetics.nutrients import nutrient
 from roundpantry.bowls import services
 from roundpantry.bowls.models import Bowl, BowlChange, BowlPart
 from roundpantry.bowls.questions import question_of
 from roundpantry.bowls.records import bowls_of, part_fields, snapshot
+from roundpantry.targets.records import clinicians_keys
 
 FIRST_SECONDS = 0.3  # a good answer is shown by then; where it is not proven, the proof is asked for at once
 
@@ -113,6 +115,8 @@ def _change(bowl: Bowl, kind: str, key: str, end: str, value: float, food: str) 
     if kind == "closest":
         return
     if kind == "widen":
+        if bowl.meal is not None and key in clinicians_keys(bowl.meal.target_set):
+            raise DieteticsError("window-fixed", name=nutrient(key).name)
         bowl.moved = [m for m in bowl.moved if m[:2] != [key, end]] + [[key, end, value]]
         bowl.save(update_fields=["moved"])
         return

@@ -11,7 +11,10 @@ from django.template.loader import get_template
 from django.urls import reverse
 
 from dietetics.amounts.weighing import amount_text, known_measures
-from dietetics.cautions.food import day_cautions, vitamin_k_swing
+from dietetics.balance.question import VOLUME
+from dietetics.cautions.facts import DayFacts
+from dietetics.cautions.registry import day_cautions
+from dietetics.cautions.week_rules import swing_verdict
 from dietetics.composition.foods import Food
 from dietetics.composition.sums import Item, compose
 from dietetics.dishes.bowls import COUNTS_FROM_G, Portion
@@ -26,7 +29,7 @@ from roundpantry.bowls.models import Bowl, BowlPart, Pattern
 from roundpantry.bowls.patterns import FromPattern
 from roundpantry.bowls.records import bowl_cautions, bowl_value, bowls_of, eaten_of, meal_windows_of
 from roundpantry.clients.models import Client
-from roundpantry.clients.records import acknowledged
+from roundpantry.clients.records import acknowledged, facts_of
 from roundpantry.counter.levels import figure_rows, levels_html
 from roundpantry.counter.typed import decimal
 from roundpantry.shelf.foodpage import density_place, of_grams
@@ -221,11 +224,13 @@ def vitamin_k_words(client: Client, bowls: Sequence[Bowl]) -> str:
     """For a client on warfarin: how far vitamin K swings between their bowls, when by more than half."""
     if "warfarin" not in client.conditions:
         return ""
-    amounts = sorted(
-        (amount, bowl.name) for bowl in bowls if (amount := bowl_value(bowl).total["vitamin_k_ug"].amount) is not None
-    )
-    swing = vitamin_k_swing(amounts[0][0], amounts[-1][0]) if len(amounts) > 1 else None
-    return f"{swing.text} From {amounts[0][1]} to {amounts[-1][1]}. {swing.action} Ask {swing.ask}." if swing else ""
+    figures = [(bowl_value(bowl).total["vitamin_k_ug"], bowl.name) for bowl in bowls]
+    known = sorted((pair for pair in figures if pair[0].amount is not None), key=lambda pair: pair[0].amount or 0.0)
+    if len(known) < 2:
+        return ""
+    (least, least_name), (most, most_name) = known[0], known[-1]
+    swing = swing_verdict(least, most, least_name, most_name)
+    return f"{swing.text} {swing.action} Ask {swing.ask}." if swing else ""
 
 
 def day_words(bowls: Sequence[Bowl], meals: Sequence[str]) -> list[str]:
@@ -235,9 +240,9 @@ def day_words(bowls: Sequence[Bowl], meals: Sequence[str]) -> list[str]:
     if not day or len(day) < len(first):
         return []
     values = [bowl_value(bowl) for bowl in day]
-    found = day_cautions(
-        [e for value in values for e in eaten_of(value)], compose([item for value in values for item in value.items])
-    )
+    eaten = tuple(e for value in values for e in eaten_of(value))
+    total = compose([item for value in values for item in value.items])
+    found = day_cautions(DayFacts(facts_of(day[0].client), eaten, total, meals=len(day)))
     names = ", ".join(bowl.name for bowl in day)
     return [f"A day of {names}: {caution.text} {caution.action}" for caution in found]
 
@@ -298,6 +303,7 @@ def drawn_words(made: FromPattern) -> list[str]:
     words += [f"Nothing fills the role {role}." for role in made.drawn.empty]
     if made.answer is not None:
         off = [s.words() for s in made.answer.off("must", "should")]
+        off += [s.words() for s in made.answer.standings if s.key == VOLUME and s.state == "over"]
         words.append(f"Drawn and balanced: {'; '.join(off)}." if off else "Drawn and balanced: every target is met.")
     return words
 

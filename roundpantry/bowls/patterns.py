@@ -8,12 +8,13 @@ from django.contrib.auth.models import AbstractBaseUser, AnonymousUser
 from django.db.models import QuerySet
 
 from dietetics.balance.answer import Answer
-from dietetics.balance.roles import ROLE_NAMES, reason_against, role_of
+from dietetics.balance.roles import ROLE_NAMES, role_of
+from dietetics.cautions.exclusions import Terms, keeps_out
+from dietetics.cautions.facts import ClientFacts
 from dietetics.composition.foods import Food
 from dietetics.dishes.bowls import foods_of, main_group
 from dietetics.dishes.patterns import Drawn, Option, Role, draw, roles_json, roles_of
 from dietetics.errors import DieteticsError
-from dietetics.targets.schools import School
 from roundpantry.batches.models import Batch
 from roundpantry.batches.records import batches_of
 from roundpantry.bowls import services
@@ -21,7 +22,7 @@ from roundpantry.bowls.balancing import again, balance_bowl
 from roundpantry.bowls.models import Bowl, Pattern
 from roundpantry.bowls.records import batch_kept, portion_value
 from roundpantry.clients.models import Client
-from roundpantry.clients.records import school_of
+from roundpantry.clients.records import facts_of
 from roundpantry.shelf.records import food_or_none
 from roundpantry.targets.models import Meal
 
@@ -82,11 +83,11 @@ def drop_option(pattern: Pattern, number: int, option: int) -> None:
 
 def draw_pattern(pattern: Pattern, client: Client, meal: Meal | None, name: str) -> FromPattern:
     """Make a bowl of a client from a pattern and balance it to their windows."""
-    rules = _school(client)
+    facts = facts_of(client)
     batches = {batch.pk: batch for batch in batches_of(client.practitioner)}
 
     def against(what: str) -> str:
-        return _against(what, client, rules, batches)
+        return _against(what, facts, batches)
 
     drawn = draw(roles_of(pattern.roles), against, lambda what: name_of(what, batches))
     bowl = services.add_bowl(client, name, meal)
@@ -100,13 +101,6 @@ def draw_pattern(pattern: Pattern, client: Client, meal: Meal | None, name: str)
     return FromPattern(bowl, drawn, answer)
 
 
-def _school(client: Client) -> School | None:
-    try:
-        return school_of(client, client.school)
-    except DieteticsError:
-        return None
-
-
 def name_of(what: str, batches: dict[int, Batch]) -> str:
     """What an option is called."""
     if what.startswith(BATCH):
@@ -116,7 +110,7 @@ def name_of(what: str, batches: dict[int, Batch]) -> str:
     return food.name if food else what
 
 
-def _against(what: str, client: Client, rules: School | None, batches: dict[int, Batch]) -> str:
+def _against(what: str, client: ClientFacts, batches: dict[int, Batch]) -> str:
     if what.startswith(BATCH):
         batch = batches.get(int(what[len(BATCH) :]))
         if batch is None:
@@ -127,5 +121,5 @@ def _against(what: str, client: Client, rules: School | None, batches: dict[int,
         if food is None:
             return "it is no longer on the shelf"
         foods = [food]
-    reasons = (reason_against(food, client.allergies, client.dislikes, rules) for food in foods)
-    return next((reason for reason in reasons if reason), "")
+    found = (keeps_out(food, Terms(client)) for food in foods)
+    return next((verdict.short for verdict in found if verdict is not None), "")

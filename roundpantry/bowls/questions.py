@@ -6,16 +6,18 @@ from dataclasses import replace
 
 from dietetics.balance.parts import kept_out, part_of_portion
 from dietetics.balance.question import Part, Question, Rule, nutrient_rule, school_rules, steady_rules, volume_rule
-from dietetics.balance.roles import fits, reason_against
 from dietetics.balance.ways import Pantry
-from dietetics.cautions.food import SWING
+from dietetics.cautions.exclusions import Terms, exclusions, keeps_out
+from dietetics.cautions.facts import ClientFacts
+from dietetics.cautions.verdict import Verdict
+from dietetics.cautions.week_rules import SWING
 from dietetics.composition.foods import Food
 from dietetics.dishes.bowls import BOWL_ML, Portion
 from dietetics.errors import DieteticsError
 from dietetics.targets.schools import School
 from roundpantry.bowls.models import Bowl, BowlPart
 from roundpantry.bowls.records import bowl_scope, bowl_value, bowls_of, meal_windows_of, portion_value
-from roundpantry.clients.records import acknowledged, school_of
+from roundpantry.clients.records import acknowledged, facts_of, school_of
 from roundpantry.shelf.records import preferences_of, scales_of, shelf_of
 from roundpantry.targets.records import clinicians_keys
 
@@ -30,22 +32,23 @@ def school_or_none(bowl: Bowl) -> School | None:
         return None
 
 
-def open_allergies(bowl: Bowl) -> list[str]:
-    """The client's allergies that nobody has acknowledged for this bowl."""
-    known = acknowledged(bowl.client, bowl_scope(bowl)) if bowl.client.allergies else {}
-    return [allergy for allergy in bowl.client.allergies if f"allergen-{allergy}" not in known]
-
-
-def against(bowl: Bowl, foods: list[Food], rules: School | None, allergies: list[str]) -> str:
-    """Why foods already in the bowl may not stay: an allergy nobody acknowledged, or the school."""
+def against(foods: list[Food], client: ClientFacts, known: frozenset[str]) -> str:
+    """Why foods already in the bowl may not stay: what keeps them out and nobody acknowledged. A dislike keeps nothing out
+    that a hand put in."""
     for food in foods:
-        reason = reason_against(food, allergies, "", rules)
-        if reason:
-            return f"{reason} (it holds {food.name})" if len(foods) > 1 else reason
+        verdict = keeps_out_of_bowl(food, client, known)
+        if verdict is not None:
+            return f"{verdict.short} (it holds {food.name})" if len(foods) > 1 else verdict.short
     return ""
 
 
-def asked_part(bowl: Bowl, row: BowlPart, portion: Portion, rules: School | None, allergies: list[str]) -> Part:
+def keeps_out_of_bowl(food: Food, client: ClientFacts, known: frozenset[str]) -> Verdict | None:
+    """The gravest verdict that keeps a food out of a bowl, leaving aside what was acknowledged and what is only unwanted."""
+    found = exclusions(food, Terms(client))
+    return next((v for v in found if v.severity in ("blocked", "forbidden") and v.key[:80] not in known), None)
+
+
+def asked_part(bowl: Bowl, row: BowlPart, portion: Portion, client: ClientFacts, known: frozenset[str]) -> Part:
     """One part as asked: around the portion chosen by hand, within the limits set by hand."""
     chosen = portion.amount if row.chosen is None or row.locked else row.chosen
     part = part_of_portion(portion, row.locked, chosen)
@@ -53,7 +56,7 @@ def asked_part(bowl: Bowl, row: BowlPart, portion: Portion, rules: School | None
         least = part.least if row.least is None else row.least
         most = part.most if row.most is None else row.most
         part = replace(part, least=min(least, most), most=max(least, most))
-    return kept_out(part, against(bowl, [food for food, _ in part.foods], rules, allergies))
+    return kept_out(part, against([food for food, _ in part.foods], client, known))
 
 
 def steady_vitamin_k(bowl: Bowl) -> list[Rule]:
@@ -67,8 +70,9 @@ def steady_vitamin_k(bowl: Bowl) -> list[Rule]:
 
 def question_of(bowl: Bowl) -> Question:
     """The bowl as a question. A bowl without a meal is asked for its school and its volume alone."""
-    rules, allergies = school_or_none(bowl), open_allergies(bowl)
-    parts = tuple(asked_part(bowl, row, portion_value(row), rules, allergies) for row in bowl.parts.all())
+    rules, client = school_or_none(bowl), facts_of(bowl.client)
+    known = frozenset(acknowledged(bowl.client, bowl_scope(bowl)))
+    parts = tuple(asked_part(bowl, row, portion_value(row), client, known) for row in bowl.parts.all())
     asked = clinicians_keys(bowl.meal.target_set) if bowl.meal else frozenset()
     wanted = [nutrient_rule(window, window.key in asked) for window in meal_windows_of(bowl)]
     wanted += school_rules(rules) if rules else []
@@ -77,10 +81,9 @@ def question_of(bowl: Bowl) -> Question:
 
 def pantry_of(bowl: Bowl) -> Pantry:
     """What may come into the bowl: the practitioner's shelf without what client and school keep out."""
-    client, rules = bowl.client, school_or_none(bowl)
-    practitioner = client.practitioner
+    practitioner, terms = bowl.client.practitioner, Terms(facts_of(bowl.client), suggesting=True)
     metric = preferences_of(practitioner).portions == "metric"
     return Pantry(
         list(shelf_of(practitioner)), scales_of(practitioner),
-        lambda food: fits(food, client.allergies, client.dislikes, rules), metric,
+        lambda food: keeps_out(food, terms) is None, metric, rules=school_or_none(bowl),
     )  # fmt: skip

@@ -9,18 +9,10 @@ from typing import Any
 from django.contrib.auth.models import AbstractBaseUser, AnonymousUser
 from django.db.models import QuerySet
 
-from dietetics.cautions.caution import Caution
-from dietetics.cautions.food import (
-    ALLERGIES,
-    Eaten,
-    allergen_cautions,
-    brazil_nut_caution,
-    dislike_cautions,
-    iodine_caution,
-    meal_cautions,
-    open_allergen_caution,
-    trace_cautions,
-)
+from dietetics.cautions.exclusions import blocking_allergies
+from dietetics.cautions.facts import Eaten, MealFacts
+from dietetics.cautions.registry import meal_cautions
+from dietetics.cautions.verdict import Verdict
 from dietetics.composition.foods import Food
 from dietetics.composition.sums import Item, compose
 from dietetics.dishes.batches import Batch as BatchValue
@@ -33,7 +25,7 @@ from dietetics.targets.windows import Window, on_the_plate
 from roundpantry.batches.records import batch_value
 from roundpantry.bowls.models import Bowl, BowlPart
 from roundpantry.clients.models import Acknowledgement, Client
-from roundpantry.clients.records import acknowledged
+from roundpantry.clients.records import facts_of, with_acknowledgements
 from roundpantry.shelf.records import food_or_none
 from roundpantry.targets.records import windows_of, windows_of_meal
 
@@ -155,30 +147,12 @@ def bowl_scope(bowl: Bowl) -> str:
     return f"bowl-{bowl.pk}"
 
 
-def bowl_cautions(bowl: Bowl, value: BowlValue) -> list[tuple[Caution, Acknowledgement | None]]:
+def bowl_cautions(bowl: Bowl, value: BowlValue) -> list[tuple[Verdict, Acknowledgement | None]]:
     """What the food of a bowl asks to be minded for its client, with acknowledgements that still hold."""
-    eaten, client = eaten_of(value), bowl.client
-    found = [
-        *allergen_cautions(eaten, client.allergies),
-        *trace_cautions(eaten, client.allergies),
-        *meal_cautions(eaten, value.total, frozenset(client.conditions)),
-        *dislike_cautions(eaten, client.dislikes),
-    ]
-    more = (
-        brazil_nut_caution(eaten),
-        iodine_caution(eaten),
-        open_allergen_caution(eaten, value.total.unread, client.allergies),
-    )
-    found += [caution for caution in more if caution is not None]
-    if not found:
-        return []
-    known = acknowledged(client, bowl_scope(bowl))
-    return [
-        (c, row if (row := known.get(c.key)) is not None and not c.comes_back(row.measure) else None) for c in found
-    ]
+    found = meal_cautions(MealFacts(facts_of(bowl.client), tuple(eaten_of(value)), value.total))
+    return with_acknowledgements(bowl.client, bowl_scope(bowl), found)
 
 
-def blocking_allergens(client: Client, foods: Iterable[Food]) -> list[str]:
+def blocking_allergens(client: Client, foods: Iterable[Food]) -> list[Verdict]:
     """The client's allergies that any of these foods carries, hidden carriers counted."""
-    carried = {allergen for food in foods for allergen in food.allergens}
-    return [a for a in client.allergies if carried & set(ALLERGIES.get(a, (a,)))]
+    return blocking_allergies(list(foods), facts_of(client))

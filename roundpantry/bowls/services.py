@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from dataclasses import replace
 
 from django.db import transaction
 from django.db.models import F
 
-from dietetics.cautions.caution import Caution
+from dietetics.cautions.verdict import Verdict
 from dietetics.composition.foods import Food
 from dietetics.dishes.bowls import foods_of, step_of
 from dietetics.dishes.portions import PortionReading, first_portion, read_batch_portion, read_portion, stepped
@@ -25,6 +26,7 @@ from roundpantry.targets.models import Meal
 UNDO_STEPS = 40
 MOST_PARTS = 40
 MOST_SERVED_G = 3000.0
+ALLOWED_MEASURE = 99.0  # foods of a bowl that hold an allergen somebody gave a reason for: no second food asks again
 
 
 def add_bowl(client: Client, name: str, meal: Meal | None) -> Bowl:
@@ -75,13 +77,17 @@ def add_food(bowl: Bowl, food_key: str, amount: str = "", because: str = "") -> 
     return _add(bowl, reading, food.name, food_key=food_key)
 
 
-def renew_part(bowl: Bowl, part: BowlPart) -> None:
-    """Take the newer version of a part's label, keeping the portion as written. Does nothing without one."""
+def renew_part(bowl: Bowl, part: BowlPart, because: str = "") -> None:
+    """Take the newer version of a part's label, keeping the portion as written. Does nothing without one.
+
+    Raises `allergen-blocked` like `add_food`: a new recipe may hold what the old one did not.
+    """
     newer = newer_key(part.food_key)
     if not newer:
         return
-    before = snapshot(bowl)
-    reading = read_portion(part.amount_text, _food(newer), scales_of(bowl.client.practitioner))
+    before, food = snapshot(bowl), _food(newer)
+    _let_in(bowl, [food], food.name, because)
+    reading = read_portion(part.amount_text, food, scales_of(bowl.client.practitioner))
     with transaction.atomic():
         remember(bowl, before, "newer label taken")
         for name, value in {"food_key": newer, **part_fields(reading)}.items():
@@ -91,20 +97,21 @@ def renew_part(bowl: Bowl, part: BowlPart) -> None:
 
 def _let_in(bowl: Bowl, foods: list[Food], name: str, because: str) -> None:
     """Refuse what the client is allergic to, unless somebody says why; the reason is recorded."""
-    allergies = blocking_allergens(bowl.client, foods)
-    known = acknowledged(bowl.client, bowl_scope(bowl)) if allergies else {}
-    fresh = [a for a in allergies if f"allergen-{a}" not in known]
+    held = blocking_allergens(bowl.client, foods)
+    known = acknowledged(bowl.client, bowl_scope(bowl)) if held else {}
+    fresh = [verdict for verdict in held if verdict.key not in known]
     if fresh and not because.strip():
-        raise DieteticsError("allergen-blocked", food=name, allergens=", ".join(fresh), client=bowl.client.name)
-    for allergy in fresh:
-        caution = Caution(f"allergen-{allergy}", "serious", f"{allergy} allergy: {name}.", "", measure=99.0)
-        person = bowl.client.practitioner
-        acknowledge(
-            bowl.client, bowl_scope(bowl), caution, because.strip()[:400], person.get_full_name() or person.username
-        )
+        named = ", ".join(verdict.subject for verdict in fresh)
+        raise DieteticsError("allergen-blocked", food=name, allergens=named, client=bowl.client.name)
+    person = bowl.client.practitioner
+    for verdict in fresh:
+        # the reason is given for what is put in now and after it in this bowl: it does not come back with a second food
+        allowed = replace(verdict, measure=ALLOWED_MEASURE)
+        by = person.get_full_name() or person.username
+        acknowledge(bowl.client, bowl_scope(bowl), allowed, because.strip()[:400], by)
 
 
-def note_caution(bowl: Bowl, caution: Caution, reason: str, by: str) -> None:
+def note_caution(bowl: Bowl, caution: Verdict, reason: str, by: str) -> None:
     """Record that somebody took note of a caution that arose in this bowl."""
     acknowledge(bowl.client, bowl_scope(bowl), caution, reason, by)
 

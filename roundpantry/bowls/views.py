@@ -156,7 +156,7 @@ def renew_part(request: HttpRequest, pk: int, part_pk: int) -> HttpResponse:
     """Take the newer version of a part's label."""
     bowl = bowl_or_404(request, pk)
     try:
-        services.renew_part(bowl, part_or_404(bowl, part_pk))
+        services.renew_part(bowl, part_or_404(bowl, part_pk), request.POST.get("because", "")[:400])
     except DieteticsError as error:
         return render_bench(request, bowl, {"part": str(part_pk), "why": str(error), "typed": ""})
     return render_bench(request, bowl_or_404(request, pk))

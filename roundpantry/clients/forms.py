@@ -11,14 +11,20 @@ from django.contrib.auth.models import AbstractBaseUser
 from django.core.exceptions import ValidationError
 from django.utils import timezone
 
-from dietetics.cautions.food import ALLERGIES
+from dietetics.cautions.exclusions import ALLERGIES
 from dietetics.errors import DieteticsError
+from dietetics.targets.conditions import conditions
 from dietetics.targets.measurements import read_height_cm, read_weight_kg
-from dietetics.targets.person import ACTIVITIES, CONDITIONS, GOALS
+from dietetics.targets.person import ACTIVITIES, GOALS
 from dietetics.targets.schools import DEFAULT_SCHOOL, schools
+from dietetics.targets.supplements import read_supplements
 from roundpantry.clients.models import Client, OwnSchool
 from roundpantry.clients.records import person_of, school_choices
 
+KINDS = (("Kidneys", "kidney"), ("Conditions", "condition"), ("Medicines", "medicine"))
+CONDITION_CHOICES = [
+    (title, [(one.key, one.name) for one in conditions().values() if one.kind == kind]) for title, kind in KINDS
+]
 POSSIBLE = {"age_years": (1, 120, "years"), "height_cm": (50, 250, "cm"), "weight_kg": (2, 400, "kg")}
 
 
@@ -43,7 +49,7 @@ class ClientForm(forms.ModelForm):
 
     conditions = forms.MultipleChoiceField(
         required=False,
-        choices=list(CONDITIONS.items()),
+        choices=CONDITION_CHOICES,
         widget=forms.CheckboxSelectMultiple,
         label="Conditions and medicines",
     )
@@ -56,16 +62,25 @@ class ClientForm(forms.ModelForm):
         model = Client
         fields = (
             "name", "sex", "birth_date", "age_years", "height_cm", "weight_kg", "activity", "goal", "pace_kg_per_week",
-            "goal_weight_kg", "conditions", "pregnant", "breastfeeding", "allergies", "dislikes", "meals_a_day", "meal_hours",
+            "goal_weight_kg", "conditions", "pregnant", "pregnancy_week", "weight_before_kg", "breastfeeding",
+            "breastfeeding_month",
+            "deficit_by", "deficit_on", "supplements", "allergies", "dislikes", "meals_a_day", "meal_hours",
             "kitchen", "household", "fibre_now_g", "school", "cautions", "notes",
         )  # fmt: skip
         widgets = {
             "birth_date": forms.DateInput(attrs={"type": "date"}),
             "cautions": forms.Textarea(attrs={"rows": 2, "placeholder": "One a line, in your own words"}),
             "dislikes": forms.Textarea(attrs={"rows": 2}),
+            "supplements": forms.Textarea(attrs={"rows": 2, "placeholder": "B12 50 µg daily, vitamin D 25 µg"}),
+            "deficit_on": forms.DateInput(attrs={"type": "date"}),
             "notes": forms.Textarea(attrs={"rows": 3}),
         }
-        help_texts = {"cautions": "Shown beside the name on every screen and print, with conditions and allergies."}
+        help_texts = {
+            "cautions": "Shown beside the name on every screen and print, with conditions and allergies.",
+            "supplements": "Name, amount, how often; counted in the day and against the upper levels.",
+            "deficit_by": "Only where weight loss is held back: who allowed it, and when.",
+            "weight_before_kg": "Says how much gain is planned for.",
+        }
 
     def __init__(self, user: AbstractBaseUser, *args: Any, **kwargs: Any) -> None:
         super().__init__(*args, **kwargs)
@@ -111,6 +126,7 @@ class ClientForm(forms.ModelForm):
             if value is not None and not low <= value <= high:
                 message = f"{value} {unit} was understood; between {low} and {high} {unit} is possible."
                 self.add_error(field, ValidationError(message))
+        self._clean_stage(cleaned)
         if not self.errors:
             try:
                 person_of(cleaned)
@@ -118,6 +134,25 @@ class ClientForm(forms.ModelForm):
                 field = {"goal-too-light": "goal_weight_kg", "person-contradiction": "conditions"}.get(error.code)
                 self.add_error(field, str(error))
         return cleaned
+
+    def _clean_stage(self, cleaned: dict[str, Any]) -> None:
+        """Weeks and months belong to their stage; a note needs a name and a day; supplements must be readable."""
+        for stage, names in (
+            ("pregnant", ("pregnancy_week", "weight_before_kg")),
+            ("breastfeeding", ("breastfeeding_month",)),
+        ):
+            for name in names:
+                if not cleaned.get(stage):
+                    cleaned[name] = None
+        if bool((cleaned.get("deficit_by") or "").strip()) != bool(cleaned.get("deficit_on")):
+            self.add_error("deficit_by", "A clinician's note needs both a name and a day.")
+        day = cleaned.get("deficit_on")
+        if day is not None and day > timezone.localdate():
+            self.add_error("deficit_on", f"{day:%d %B %Y} lies in the future.")
+        try:
+            read_supplements(cleaned.get("supplements") or "")
+        except DieteticsError as error:
+            self.add_error("supplements", str(error))
 
     def facts(self) -> dict[str, Any]:
         """The cleaned facts, ready to be stored."""

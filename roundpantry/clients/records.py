@@ -2,16 +2,19 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import replace
 from typing import Any
 
 from django.contrib.auth.models import AbstractBaseUser, AnonymousUser
 from django.db.models import QuerySet
 
+from dietetics.cautions.facts import ClientFacts, client_facts
+from dietetics.cautions.verdict import Verdict
 from dietetics.errors import DieteticsError
-from dietetics.targets.person import Person
+from dietetics.targets.person import ClinicianNote, Person
 from dietetics.targets.schools import DEFAULT_SCHOOL, School, school, schools
+from dietetics.targets.supplements import amounts_a_day, read_supplements
 from roundpantry.clients.models import Acknowledgement, Client, OwnSchool
 from roundpantry.counter.typed import whole
 
@@ -33,12 +36,21 @@ def person_of(facts: Mapping[str, Any]) -> Person:
         facts["sex"], float(facts["age_years"]), float(facts["height_cm"]), float(facts["weight_kg"]), facts["activity"],
         facts["goal"], float(facts["pace_kg_per_week"]), facts["school"], frozenset(facts["conditions"]), bool(facts["pregnant"]),
         bool(facts["breastfeeding"]), None if goal_weight is None else float(goal_weight), None if meals is None else int(meals),
+        *(None if (given := facts.get(name)) is None else float(given)
+          for name in ("pregnancy_week", "weight_before_kg", "breastfeeding_month")),
+        note_of(facts.get("deficit_by", ""), facts.get("deficit_on")),
     )  # fmt: skip
+
+
+def note_of(by: str | None, on: Any) -> ClinicianNote | None:
+    """A clinician's leave for a deficit, when it is both named and dated."""
+    return ClinicianNote(by.strip(), f"{on:%Y-%m-%d}") if by and by.strip() and on else None
 
 
 PERSON_FACTS = (
     "sex", "age_years", "height_cm", "weight_kg", "activity", "goal", "pace_kg_per_week", "school", "conditions", "pregnant",
-    "breastfeeding", "goal_weight_kg", "meals_a_day",
+    "breastfeeding", "goal_weight_kg", "meals_a_day", "pregnancy_week", "weight_before_kg", "breastfeeding_month",
+    "deficit_by", "deficit_on",
 )  # fmt: skip
 
 
@@ -47,12 +59,50 @@ def person_of_client(client: Client) -> Person:
     return person_of({name: getattr(client, name) for name in PERSON_FACTS})
 
 
+def supplements_of(client: Client) -> dict[str, float]:
+    """What a client's supplements bring a day, by nutrient; nothing of a list that can no longer be read."""
+    try:
+        return amounts_a_day(read_supplements(client.supplements))
+    except DieteticsError:
+        return {}
+
+
+def facts_of(client: Client, school_key: str = "") -> ClientFacts:
+    """The client as the rules of food see them, under their school or another."""
+    try:
+        rules = school_of(client, school_key or client.school)
+    except DieteticsError:
+        rules = None  # an own school that was removed
+    try:
+        person = person_of_client(client)
+    except DieteticsError:
+        return ClientFacts(
+            frozenset(client.conditions), tuple(client.allergies), client.dislikes, rules,
+            supplements=supplements_of(client),
+        )  # fmt: skip
+    return client_facts(person, client.allergies, client.dislikes, rules, supplements_of(client))
+
+
 def acknowledged(client: Client, scope: str) -> dict[str, Acknowledgement]:
     """The newest acknowledgement of each caution in a scope."""
     found: dict[str, Acknowledgement] = {}
     for row in client.acknowledgements.filter(scope=scope):
         found.setdefault(row.key, row)
     return found
+
+
+def with_acknowledgements(
+    client: Client, scope: str, found: Sequence[Verdict]
+) -> list[tuple[Verdict, Acknowledgement | None]]:
+    """Verdicts with the acknowledgement of each that still holds: one that got worse comes back."""
+    known = acknowledged(client, scope) if found else {}
+    return [
+        (
+            verdict,
+            row if (row := known.get(verdict.key[:80])) is not None and not verdict.comes_back(row.measure) else None,
+        )
+        for verdict in found
+    ]
 
 
 def client_json(client: Client) -> dict[str, Any]:

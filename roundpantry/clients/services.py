@@ -7,7 +7,7 @@ from django.db import transaction
 from django.dispatch import Signal
 from django.utils import timezone
 
-from dietetics.cautions.caution import Caution
+from dietetics.cautions.verdict import Verdict
 from roundpantry.clients.models import Acknowledgement, Client, Measurement, OwnSchool
 from roundpantry.clients.records import PERSON_FACTS
 
@@ -55,10 +55,16 @@ def delete_client(client: Client) -> None:
     client.delete()
 
 
-def acknowledge(client: Client, scope: str, caution: Caution, reason: str, by: str) -> Acknowledgement:
+def acknowledge(client: Client, scope: str, caution: Verdict, reason: str, by: str) -> Acknowledgement:
     """Record that somebody took note of a caution, and why they go on."""
     return Acknowledgement.objects.create(
-        client=client, scope=scope, key=caution.key, text=caution.text, reason=reason, by=by, measure=caution.measure
+        client=client,
+        scope=scope,
+        key=caution.key[:80],
+        text=caution.text,
+        reason=reason,
+        by=by,
+        measure=caution.measure,
     )
 
 

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from dataclasses import replace
 
-from dietetics.cautions.caution import Caution
-from dietetics.cautions.clients import client_cautions
-from dietetics.cautions.food import fibre_jump
+from dietetics.cautions.registry import client_cautions
+from dietetics.cautions.verdict import Verdict
+from dietetics.cautions.week_rules import jump_verdict
 from dietetics.targets.proposal import Proposal, propose
 from dietetics.targets.windows import Window, on_the_plate
 from roundpantry.clients.models import Acknowledgement, Client
@@ -63,13 +63,15 @@ def proposal_of(client: Client, school_key: str | None = None) -> Proposal:
     return propose(replace(person, school=key), school_of(client, key))
 
 
-def client_cautions_of(client: Client) -> list[tuple[Caution, Acknowledgement | None]]:
+def client_cautions_of(client: Client) -> list[tuple[Verdict, Acknowledgement | None]]:
     """The client's cautions, each with its acknowledgement where there is one and it has not got worse."""
     known = acknowledged(client, "client")
     found = []
     plan = proposal_of(client)
     fibre = plan.target("fibre_g")
-    jump = fibre_jump(client.fibre_now_g, fibre.window.low or 0.0) if fibre and client.fibre_now_g is not None else None
+    jump = (
+        jump_verdict(client.fibre_now_g, fibre.window.low or 0.0) if fibre and client.fibre_now_g is not None else None
+    )
     for caution in [*client_cautions(plan), *([jump] if jump else [])]:
         row = known.get(caution.key)
         found.append((caution, None if row is None or caution.comes_back(row.measure) else row))

@@ -8,7 +8,8 @@ from typing import Any
 from django.urls import reverse
 
 from dietetics.amounts.weighing import amount_text
-from dietetics.cautions.food import Eaten, day_cautions, meal_cautions
+from dietetics.cautions.facts import DayFacts, Eaten, MealFacts
+from dietetics.cautions.registry import day_cautions, meal_cautions
 from dietetics.composition.derivation import Derivation, explain_density, explain_sum
 from dietetics.composition.phytate import phytate_to_zinc
 from dietetics.composition.sums import Composition, FoodContent, Item
@@ -16,6 +17,7 @@ from dietetics.nutrients import nutrient
 from dietetics.targets.windows import PLATE_KEYS, Level, Window, levels_of
 from dietetics.week.days import WATCH_LIST, WATCH_WORDS, DaySum
 from dietetics.week.plan import DAY_NAMES, DRINK, KINDS
+from roundpantry.clients.records import facts_of
 from roundpantry.counter.levels import figure_rows, levels_html
 from roundpantry.weeks.laying import Laid, laid
 from roundpantry.weeks.models import Week
@@ -179,18 +181,16 @@ def _protein(found: Laid, day: int) -> list[dict[str, str]]:
 
 def _cautions(found: Laid, day: int) -> list[str]:
     """What the meals and the whole of a day ask to be minded."""
-    words, conditions = [], frozenset(found.week.client.conditions)
+    words, client = [], facts_of(found.week.client)
     for m, cell in enumerate(found.plan.days[day].cells):
-        pairs = [
-            (f, g * e.scale)
-            for e in cell.entries
-            if e.dish in found.kitchen.dishes
-            for f, g in found.kitchen.dishes[e.dish].foods
-        ]
-        eaten = [Eaten(food, grams) for food, grams in pairs]
-        words += [
-            f"{found.plan.meals[m]}: {c.text} {c.action}"
-            for c in meal_cautions(eaten, found.days[day].meals[m], conditions)
-        ]
-    whole = [Eaten(food, grams) for food, grams in found.days[day].foods]
-    return words + [f"{c.text} {c.action}" for c in day_cautions(whole, found.days[day].total)]
+        eaten = tuple(
+            Eaten(food, grams * entry.scale)
+            for entry in cell.entries
+            if entry.dish in found.kitchen.dishes
+            for food, grams in found.kitchen.dishes[entry.dish].foods
+        )
+        meal = MealFacts(client, eaten, found.days[day].meals[m])
+        words += [f"{found.plan.meals[m]}: {verdict.text} {verdict.action}" for verdict in meal_cautions(meal)]
+    whole = tuple(Eaten(food, grams) for food, grams in found.days[day].foods)
+    facts = DayFacts(client, whole, found.days[day].total, DAY_NAMES[day])
+    return words + [f"{verdict.text} {verdict.action}" for verdict in day_cautions(facts)]

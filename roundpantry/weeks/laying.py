@@ -5,15 +5,16 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
-from dietetics.cautions.caution import Caution
-from dietetics.cautions.food import Eaten
-from dietetics.cautions.overtime import DayEaten, soy_meals, week_cautions
+from dietetics.cautions.facts import ClientFacts, DayFacts, Eaten, WeekFacts
+from dietetics.cautions.food_rules import holds_soy
+from dietetics.cautions.registry import week_cautions
+from dietetics.cautions.verdict import Verdict
 from dietetics.targets.windows import Window
 from dietetics.week.days import DaySum, Dish, counted_days, day_sum, plan_problems, threads_of
 from dietetics.week.plan import DAY_NAMES, Cell, Plan
 from dietetics.week.threads import Thread
 from roundpantry.clients.models import Acknowledgement
-from roundpantry.clients.records import acknowledged
+from roundpantry.clients.records import facts_of, with_acknowledgements
 from roundpantry.weeks.models import Week
 from roundpantry.weeks.records import Aims, Kitchen, aims_of, earlier_week, kitchen_of, plan_value, with_free
 
@@ -58,18 +59,13 @@ def left_overs(found: Laid) -> str:
     return f"Left over, to freeze or give away: {', '.join(words)}." if words else ""
 
 
-def cautions_of(found: Laid) -> list[tuple[Caution, Acknowledgement | None]]:
+def cautions_of(found: Laid) -> list[tuple[Verdict, Acknowledgement | None]]:
     """The cautions that the week as a whole shows, each with its acknowledgement where that still holds."""
-    client = found.week.client
+    client = facts_of(found.week.client)
     ceiling = _ceiling(found.aims.windows if found.aims else (), "potassium_mg")
-    raised = week_cautions(
-        [_day_eaten(found, d) for d in found.counted], frozenset(client.conditions), fibre_before(found.week), ceiling,
-        client.allergies,
-    )  # fmt: skip
-    known = acknowledged(client, week_scope(found.week)) if raised else {}
-    return [
-        (c, row if (row := known.get(c.key)) is not None and not c.comes_back(row.measure) else None) for c in raised
-    ]
+    days = tuple(_day_facts(found, client, d) for d in found.counted)
+    raised = week_cautions(WeekFacts(client, days, fibre_before(found.week), ceiling))
+    return with_acknowledgements(found.week.client, week_scope(found.week), raised)
 
 
 def week_scope(week: Week) -> str:
@@ -77,12 +73,13 @@ def week_scope(week: Week) -> str:
     return f"week-{week.pk}"
 
 
-def _day_eaten(found: Laid, d: int) -> DayEaten:
+def _day_facts(found: Laid, client: ClientFacts, d: int) -> DayFacts:
     plan_day, total = found.plan.days[d], found.days[d]
     per_meal = [(found.plan.meals[m], _eaten(cell, found.kitchen.dishes)) for m, cell in enumerate(plan_day.cells)]
     eaten = tuple(Eaten(food, grams) for food, grams in total.foods)
     meals = sum(bool(cell.entries) for cell in plan_day.cells)
-    return DayEaten(DAY_NAMES[d], eaten, total.total, meals, soy_meals(per_meal))
+    soy = tuple(name for name, foods in per_meal if holds_soy(foods))
+    return DayFacts(client, eaten, total.total, DAY_NAMES[d], meals, soy)
 
 
 def fibre_before(week: Week) -> float | None:

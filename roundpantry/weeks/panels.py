@@ -11,12 +11,13 @@ from dietetics.amounts.weighing import amount_text
 from dietetics.errors import DieteticsError
 from dietetics.nutrients import nutrient
 from dietetics.week.answer import Answer
-from dietetics.week.asking import against_dish, liked_under
+from dietetics.week.asking import against_words, liked_under
 from dietetics.week.days import Dish
 from dietetics.week.explain import binding, missed, others, ways_out
 from dietetics.week.plan import DAY_NAMES, DRINK, FREE
 from dietetics.week.question import LIKING_WORDS
 from roundpantry.clients.models import Client
+from roundpantry.clients.records import facts_of
 from roundpantry.counter.typed import whole
 from roundpantry.weeks.laying import Laid, laid
 from roundpantry.weeks.models import DishChoice, Search, Week
@@ -28,7 +29,6 @@ from roundpantry.weeks.records import (
     earlier_uses,
     kitchen_of,
     plan_value,
-    school_or_none,
     suits,
     with_free,
 )
@@ -64,23 +64,18 @@ def dish_rows(week: Week, found: Laid, day: int, meal: int) -> list[dict[str, An
     for _, _, cell in plan.places():
         for entry in cell.entries:
             used[entry.dish] = used.get(entry.dish, 0) + 1
-    fitting, rest, school = [], [], school_or_none(week.client)
+    fitting, rest, facts = [], [], facts_of(week.client)
     for key, dish in kitchen.dishes.items():
         row = said.get(key)
         if key.startswith(FREE) and key != f"{FREE}-{meal}":
             continue
         fits = aims is not None and name in suits(key, kitchen, aims, row) and not (row and row.left_out)
-        liking = row.liking if row else liked_under(dish, week.client.dislikes, school)
+        liking = row.liking if row else liked_under(dish, facts)
         (fitting if fits else rest).append((-liking, dish.name, dish))
     return [
-        _row(n, dish, seen.get(dish.key, 0), used.get(dish.key, 0), said.get(dish.key), against_of(week.client, dish))
+        _row(n, dish, seen.get(dish.key, 0), used.get(dish.key, 0), said.get(dish.key), against_words(dish, facts))
         for n, (_, _, dish) in enumerate([*sorted(fitting, key=lambda p: p[:2]), *sorted(rest, key=lambda p: p[:2])], 1)
     ]
-
-
-def against_of(client: Client, dish: Dish) -> str:
-    """Why a dish should not be eaten by a client: an allergen first; "" when nothing speaks against it."""
-    return against_dish(dish, client.allergies, client.dislikes, school_or_none(client))
 
 
 def cell_panel(week: Week, day: int, meal: int) -> dict[str, Any]:
@@ -302,7 +297,7 @@ def progress(search: Search) -> dict[str, Any]:
 
 def favourites(client: Client, kitchen: Kitchen, aims: Aims, seen: Mapping[str, int]) -> list[dict[str, Any]]:
     """Every dish with how the client takes it."""
-    said = choices_of(client)
+    said, facts = choices_of(client), facts_of(client)
     rows = []
     for key, dish in kitchen.dishes.items():
         if dish.assumed or key.startswith(DRINK):
@@ -313,14 +308,14 @@ def favourites(client: Client, kitchen: Kitchen, aims: Aims, seen: Mapping[str, 
                 "key": key,
                 "name": dish.name,
                 "kind": "bowl" if key.startswith("bowl-") else "batch",
-                "liking": row.liking if row else liked_under(dish, client.dislikes, school_or_none(client)),
+                "liking": row.liking if row else liked_under(dish, facts),
                 "most": "" if row is None or row.most_uses is None else row.most_uses,
                 "apart": row.apart if row else 1,
                 "travels": dish.travels if row is None or row.travels is None else row.travels,
                 "meals": suits(key, kitchen, aims, row),
                 "left_out": bool(row and row.left_out),
                 "seen": seen.get(key, 0),
-                "against": against_of(client, dish),
+                "against": against_words(dish, facts),
             }
         )
     return sorted(rows, key=lambda r: (r["kind"] == "batch", not r["meals"], r["name"]))

@@ -6,6 +6,7 @@ and looks there whether to stop.
 
 from __future__ import annotations
 
+import logging
 import subprocess
 import sys
 import time
@@ -25,7 +26,10 @@ from dietetics.week.explain import Spare
 from dietetics.week.plan import DAY_NAMES, DRINK, Cell, Cooking, Day, Entry, Plan, plan_json, plan_of
 from dietetics.week.proof import improve
 from dietetics.week.question import MOST_EVENINGS, MOST_POTS, Choice, Offer, Question, Rules, Slot, SlotMeal
+from dietetics.week.recheck import broken_rules
+from roundpantry.clients.records import facts_of
 from roundpantry.counter.typed import whole
+from roundpantry.weeks import services
 from roundpantry.weeks.models import Search, Week
 from roundpantry.weeks.records import (
     Aims,
@@ -35,11 +39,11 @@ from roundpantry.weeks.records import (
     earlier_uses,
     kitchen_of,
     plan_value,
-    school_or_none,
     suits,
     with_free,
 )
 
+LOG = logging.getLogger(__name__)
 LONGER_MOVES = 64_000
 LEAST_SECONDS = 3.0  # for a proof, when looking further has taken most of the time
 SILENT_SECONDS = 15.0  # a search that says nothing for so long is over
@@ -93,14 +97,14 @@ def question_of(week: Week) -> tuple[Question, Kitchen]:
 
 def spare_dishes(week: Week, question: Question, kitchen: Kitchen) -> list[Spare]:
     """The dishes of the kitchen that are not offered for this week, and that nothing keeps from the client."""
-    aims, said, school = aims_of(week.client), choices_of(week.client), school_or_none(week.client)
+    aims, said, facts = aims_of(week.client), choices_of(week.client), facts_of(week.client)
     slots = slot_meals(aims) if aims else ()
     found = []
     for key, dish in kitchen.dishes.items():
-        liking = liked_under(dish, week.client.dislikes, school)
+        liking = liked_under(dish, facts)
         if dish.assumed or dish.drink or key in question.by_key or key in said or not liking:
             continue
-        if not kept_from(dish, week.client.allergies):
+        if kept_from(dish, facts) is None:
             found.append(spare_dish(dish, slots, kitchen.pots, aims.asks if aims else (), liking))
     return found
 
@@ -140,12 +144,12 @@ def _choice_of_way(week: Week, kind: str, key: str) -> dict[str, Any] | None:
 
 def _offers(week: Week, aims: Aims, kitchen: Kitchen) -> list[Offer]:
     """Every dish that may be planned for a client, with how it is taken and how often it may come."""
-    said, school, slots = choices_of(week.client), school_or_none(week.client), slot_meals(aims)
+    said, facts, slots = choices_of(week.client), facts_of(week.client), slot_meals(aims)
     mains = {meal.name for meal in slots if meal.main}
     fitting = []
     for key, dish in kitchen.dishes.items():
         row, names = said.get(key), suits(key, kitchen, aims, said.get(key))
-        kept = row is None and kept_from(dish, week.client.allergies)
+        kept = row is None and kept_from(dish, facts) is not None
         if names and not dish.assumed and not kept and not (row is not None and row.left_out):
             fitting.append((dish, names, row))
     count = sum(bool(set(names) & mains) for _, names, _ in fitting)
@@ -154,7 +158,7 @@ def _offers(week: Week, aims: Aims, kitchen: Kitchen) -> list[Offer]:
     for dish, names, row in fitting:
         often = usual_uses(slots, names, count, len(DAY_NAMES))
         more = {
-            "meals": frozenset(names), "liking": row.liking if row else liked_under(dish, week.client.dislikes, school),
+            "meals": frozenset(names), "liking": row.liking if row else liked_under(dish, facts),
             "most_uses": row.most_uses if row and row.most_uses is not None else often, "apart": row.apart if row else 1,
             "new": bool(seen) and dish.key not in seen, "travels": row.travels if row and row.travels is not None else dish.travels,
         }  # fmt: skip
@@ -192,17 +196,45 @@ def answer_for(week: Week, seed: int = 1) -> tuple[Answer, Plan]:
     return answer, plan_with(plan_value(week), answer, kitchen)
 
 
-def answer_as_it_stands(week: Week, question: Question | None = None) -> Answer | None:
-    """The week as it stands, as an answer: to be explained. None where a cell holds something that is not offered."""
-    question = question or question_of(week)[0]
-    plan = plan_value(week)
+def plan_answer(question: Question, plan: Plan) -> Answer | None:
+    """A plan as an answer with its own cookings; None where a cell holds something that is not offered."""
     chosen: dict[Slot, Choice] = {}
     for slot in question.slots:
         choice = _choice_there(question, slot, plan)
         if choice is None:
             return None
         chosen[slot] = choice
-    return answer_of(question, chosen)
+    cooked = {(one.batch, one.day): one.pots for one in plan.cookings if one.day >= -1 and one.pots}
+    return replace(answer_of(question, chosen), cooked=cooked)
+
+
+def store_found(week: Week, revision: int, made: Plan, what: str) -> Week:
+    """Store a planned or found week after checking it once more against what is there now.
+
+    Raises `week-no-longer-fits`, logged, for one that breaks a rule; MovedOnError when the week has moved on.
+    """
+    if week.revision != revision:
+        raise services.MovedOnError
+    question, _ = question_of(week)
+    stored = plan_value(week)
+    broken = [
+        f"the locked cell of day {d + 1} was changed"
+        for d, m, cell in stored.places()
+        if (cell.locked or cell.skipped) and made.cell(d, m) != cell
+    ]
+    answer = plan_answer(question, made)
+    broken += ["a meal holds a dish that is not offered"] if answer is None else broken_rules(answer)
+    if broken:
+        LOG.error("a week was refused between search and store: week %s: %s", week.pk, "; ".join(broken))
+        raise DieteticsError("week-no-longer-fits", rules="; ".join(broken))
+    return services.store(week, revision, made, what)
+
+
+def answer_as_it_stands(week: Week, question: Question | None = None) -> Answer | None:
+    """The week as it stands, as an answer: to be explained. None where a cell holds something that is not offered."""
+    question = question or question_of(week)[0]
+    there = plan_answer(question, plan_value(week))
+    return None if there is None else answer_of(question, there.chosen)
 
 
 def _choice_there(question: Question, slot: Slot, plan: Plan) -> Choice | None:

@@ -12,14 +12,15 @@ from typing import Any
 from django.db import transaction
 from django.utils import timezone
 
-from dietetics.cautions.caution import Caution
-from dietetics.cautions.food import Eaten, allergen_cautions
+from dietetics.cautions.exclusions import blocking_allergies
+from dietetics.cautions.verdict import Verdict
 from dietetics.errors import DieteticsError
 from dietetics.week import plan as core
 from dietetics.week.days import threads_of
 from dietetics.week.plan import Entry, Plan, plan_json
 from dietetics.week.threads import carried
 from roundpantry.clients.models import Client
+from roundpantry.clients.records import facts_of
 from roundpantry.clients.services import acknowledge
 from roundpantry.counter.typed import decimal, whole
 from roundpantry.weeks.models import DishChoice, Week, WeekChange
@@ -163,28 +164,26 @@ def act(week: Week, what: str, given: Mapping[str, str], by: str = "") -> Week:
         raise DieteticsError("week-unreadable", problem=f"“{what}” is no change of a week")
     words, turn = ACTIONS[what]
     made = turn(plan_value(week), given)
-    blocked = _let_in(week, given) if what in ("put", "add") else None
-    stored = store(week, _number(given, "revision"), made, words)
-    if blocked is not None:
-        acknowledge(week.client, f"week-{stored.pk}", blocked, given["because"].strip()[:400], by)
+    held = _let_in(week, given) if what in ("put", "add") else []
+    with transaction.atomic():
+        stored = store(week, _number(given, "revision"), made, words)
+        for verdict in held:
+            acknowledge(week.client, f"week-{stored.pk}", verdict, given["because"].strip()[:400], by)
     return stored
 
 
-def _let_in(week: Week, given: Mapping[str, str]) -> Caution | None:
-    """The caution of a batch or food with the client's allergen that somebody gave a reason for. A bowl was asked about when
+def _let_in(week: Week, given: Mapping[str, str]) -> list[Verdict]:
+    """The allergens of a batch or food that the client has and somebody gave a reason for, all of them. A bowl was asked about when
     it was made. Raises `allergen-blocked` without a reason."""
     entry = _entry(given)
-    if entry.dish.startswith("bowl-") or not week.client.allergies:
-        return None
+    if entry.dish.startswith("bowl-"):
+        return []
     found = kitchen_of(week.client, core.put(core.empty_plan(["x"], 1), 0, 0, entry)).dishes.get(entry.dish)
-    eaten = [Eaten(food, grams) for food, grams in found.foods] if found else []
-    cautions = allergen_cautions(eaten, week.client.allergies)
-    if not cautions:
-        return None
-    if not given.get("because", "").strip():
-        held = ", ".join(caution.key.removeprefix("allergen-") for caution in cautions)
-        raise DieteticsError("allergen-blocked", food=entry.name, allergens=held, client=week.client.name)
-    return cautions[0]
+    held = blocking_allergies([food for food, _ in found.foods] if found else [], facts_of(week.client))
+    if held and not given.get("because", "").strip():
+        named = ", ".join(verdict.subject for verdict in held)
+        raise DieteticsError("allergen-blocked", food=entry.name, allergens=named, client=week.client.name)
+    return held
 
 
 def store(week: Week, revision: int, made: Plan, what: str, rules: dict[str, Any] | None = None) -> Week:

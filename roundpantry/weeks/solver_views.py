@@ -39,7 +39,7 @@ def plan(request: HttpRequest, pk: int) -> HttpResponse:
     seed = whole(request.POST.get("seed"), 1, 999_999) or 1
     try:
         answer, made = planning.answer_for(now, seed)
-        stored = services.store(now, _seen(request), made, "planned")
+        stored = planning.store_found(now, _seen(request), made, "planned")
     except services.MovedOnError:
         return render_week(request, week_or_404(request, pk), MOVED_ON.format(what="a week planned"))
     except DieteticsError as error:
@@ -185,9 +185,11 @@ def take(request: HttpRequest, pk: int, search_pk: int) -> HttpResponse:
     if made is None:
         return render_week(request, found.week, "Nothing was found yet.")
     try:
-        stored = services.store(found.week, found.revision, made, "the found week taken")
+        stored = planning.store_found(found.week, found.revision, made, "the found week taken")
     except services.MovedOnError:
         return render_week(request, week_or_404(request, pk), MOVED_ON.format(what="the found week taken"))
+    except DieteticsError as error:
+        return render_week(request, week_or_404(request, pk), str(error))
     if stored.pk != pk:
         return HttpResponse(status=204, headers={"HX-Redirect": reverse("weeks:week", args=[stored.pk])})
     return render_week(request, week_or_404(request, pk), said="the found week taken")

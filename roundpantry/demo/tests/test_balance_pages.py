@@ -32,7 +32,8 @@ class OnTheBench(WithDemo):
     def test_balanced_stored_and_taken_back(self) -> None:
         before = self.amounts()
         answer = self.post("balance")
-        self.assertContains(answer, "Every target is met. Proven best")
+        self.assertContains(answer, "it does not fit its dish: Volume 1,022 mL, 22 mL over. Proven best")
+        self.assertNotContains(answer, "Every target is met")
         self.assertContains(answer, 'hx-swap-oob="true"')
         self.assertNotEqual(self.amounts(), before)
         levels = re.findall(r'data-state="(\w+)"', answer.content.decode())
@@ -43,7 +44,7 @@ class OnTheBench(WithDemo):
     def test_balancing_twice_changes_nothing_more(self) -> None:
         self.post("balance")
         once = self.amounts()
-        self.assertContains(self.post("balance"), "Nothing needs to change")
+        self.assertContains(self.post("balance"), "does not fit its dish")
         self.assertEqual(self.amounts(), once)
 
     def test_a_portion_turned_by_hand_is_the_new_preference(self) -> None:

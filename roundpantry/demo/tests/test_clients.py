@@ -130,14 +130,12 @@ class Targets(WithDemo):
         self.assertIn('id="level-potassium_mg"', page)
         self.assertIn("at most 0.0 mEq", page)  # the school's acid load has no field and is kept as computed
 
-    def test_a_child_is_not_computed_and_nothing_breaks(self) -> None:
+    def test_a_child_is_planned_by_the_equation_of_children(self) -> None:
         self.client.post(
             reverse("clients:new"), {**FACTS, "goal": "hold", "age_years": "10", "height_cm": "140", "weight_kg": "33"}
         )
         child = Client.objects.get(name="Edda Rosenkilde")
-        self.assertContains(
-            self.client.get(reverse("clients:detail", args=[child.pk])), "Under 19 no adult equation holds"
-        )
+        self.assertContains(self.client.get(reverse("clients:detail", args=[child.pk])), "Under 19: growth comes first")
         self.assertEqual(self.client.get(reverse("targets:edit", args=[child.pk])).status_code, 200)
         self.assertEqual(self.client.get(reverse("targets:schools", args=[child.pk])).status_code, 200)
 
@@ -195,7 +193,7 @@ class Cautions(WithDemo):
             reverse("bowls:ladder"),
             reverse("targets:edit", args=[client.pk]),
         ):
-            self.assertContains(self.client.get(address), "Kidney disease, stage 3")
+            self.assertContains(self.client.get(address), "Kidney disease, stage G3")
 
     def test_noting_a_caution_needs_a_reason_and_is_printed(self) -> None:
         client = Client.objects.get(name="Ines Bergström-Vale")
@@ -254,7 +252,7 @@ class Cautions(WithDemo):
         page = reverse("batches:detail", args=[Batch.objects.latest("pk").pk])
         self.client.get(reverse("clients:detail", args=[kofi.pk]))
         self.assertContains(self.client.get(page), "sesame allergy: Tahini")
-        self.assertContains(self.client.get(page), "Disliked or never eaten: Onion")
+        self.assertContains(self.client.get(page), "Never eaten or disliked (raw onion): Onion")
         other = Client.objects.get(name__startswith="Sunniva")
         self.client.get(reverse("clients:detail", args=[other.pk]))
         self.assertNotContains(self.client.get(page), "sesame allergy")

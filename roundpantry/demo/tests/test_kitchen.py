@@ -184,7 +184,7 @@ class FittedToTheKidneyClient(WithDemo):
             "Salt, table left out",
             "lemon at the end instead of salt (sodium)",
             "White rice",
-            "Kidney disease, stage 3",
+            "Kidney disease, stage G3",
         ):
             self.assertContains(page, words)
 
