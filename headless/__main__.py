@@ -82,7 +82,7 @@ def unmatched_json(line: LineReading) -> dict[str, Any]:
                 "food": c.food.key,
                 "food_name": c.food.name,
                 "grams": round(c.grams, 1) if c.grams else None,
-                "differs": c.note.removeprefix("differs: "),
+                "differs": c.note,
             }
             for c in line.choices
         ],

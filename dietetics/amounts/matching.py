@@ -298,7 +298,7 @@ def _choices(accounts: Sequence[Account]) -> tuple[Choice, ...]:
     for one in accounts:
         if one.food.key not in found:
             words = ", ".join(dict.fromkeys(one.clashes))
-            found[one.food.key] = Choice(one.food, f"differs: {words}" if words else "as it stands")
+            found[one.food.key] = Choice(one.food, words or "as it stands")
         if len(found) == MOST_CHOICES:
             break
     return tuple(found.values())

@@ -50,6 +50,9 @@ class CookedLine:
     source: str
 
 
+USUAL_SLACK = 0.03  # beyond what is expected before a yield is called heavy or light (our judgement)
+
+
 @dataclass(frozen=True)
 class ExpectedYield:
     """What the whole should weigh, in g."""
@@ -152,6 +155,11 @@ def other_weight(food: Food, grams: float, shelf: Shelf) -> str:
     return ""
 
 
+def is_usual(expected: ExpectedYield, measured_g: float) -> bool:
+    """True for a measured yield within what is expected, and a little to both sides."""
+    return expected.low_g * (1 - USUAL_SLACK) <= measured_g <= expected.high_g * (1 + USUAL_SLACK)
+
+
 def yield_words(expected: ExpectedYield, measured_g: float) -> str:
     """How far a measured yield is from the expected one, and what a surprising one usually means."""
     low, likely, high = expected.low_g, expected.likely_g, expected.high_g
@@ -160,14 +168,14 @@ def yield_words(expected: ExpectedYield, measured_g: float) -> str:
     off = measured_g / likely - 1
     text = f"{measured_g:,.0f} g measured; {low:,.0f}–{high:,.0f} g expected, {likely:,.0f} likely: {abs(off):.0%} "
     text += "above" if off > 0 else "below"
-    if measured_g > high * 1.03:
+    if is_usual(expected, measured_g):
+        return f"{text}, as usual."
+    if measured_g > high:
         return (
             f"{text}. Heavier than usual: did dry grain or pulses take up more water, was it drained, was the pot's weight "
             "taken off, is a line missing?"
         )
-    if measured_g < low * 0.97:
-        return f"{text}. Lighter than usual: was it cooked down further, was all the water added, is a line too heavy?"
-    return f"{text}, as usual."
+    return f"{text}. Lighter than usual: was it cooked down further, was all the water added, is a line too heavy?"
 
 
 POURS = (1.0, "1 g per mL (± 15 %, common practice)")

@@ -36,7 +36,8 @@ TIMES_A_DAY: tuple[tuple[str, float], ...] = (
     (r"(?:daily|a day|per day|every day|once a day|/ ?d(?:ay)?)", 1.0),
 )  # fmt: skip
 _ITEM = re.compile(
-    r"^(?P<name>[a-z0-9 \-]+?)\s*(?P<amount>\d[\d.,\s]*)\s*(?P<unit>iu|µg|ug|mcg|mg|g)\b\s*(?P<rest>.*)$"
+    r"^(?P<name>.+?)\s+(?P<amount>\d{1,3}(?:[ ,]\d{3})+(?:\.\d+)?|\d+(?:[.,]\d+)*)\s*(?P<unit>iu|µg|ug|mcg|mg|g)\b"
+    r"\s*(?P<rest>.*)$"
 )
 MOST_G_A_DAY = 50.0  # more of one supplement in a day is taken for a slip
 

@@ -34,7 +34,7 @@ from dietetics.targets.windows import above, ceiling_words
 from roundpantry.batches.models import Batch, BatchLine
 from roundpantry.batches.records import batch_items, batch_value, counted_lines, learnt_yield
 from roundpantry.clients.models import Client
-from roundpantry.clients.records import facts_of
+from roundpantry.clients.records import client_facts_of
 from roundpantry.shelf.records import food_or_none, shelf_of
 from roundpantry.targets.records import main_meal, newest_set, windows_of, windows_of_meal
 
@@ -117,7 +117,7 @@ def _marks(food: Food | None, client: Client | None) -> str:
     """What about a food can hurt this client."""
     if food is None or client is None:
         return ""
-    return ", ".join(verdict.short for verdict in exclusions(food, Terms(facts_of(client))))
+    return ", ".join(verdict.short for verdict in exclusions(food, Terms(client_facts_of(client))))
 
 
 def _swap(items: Any, index: int | None, one: Substitution, servings: float, client: Client | None) -> dict[str, Any]:
@@ -131,7 +131,7 @@ def _swap(items: Any, index: int | None, one: Substitution, servings: float, cli
 
 def against_substitution(one: Substitution, client: Client | None) -> list[Verdict]:
     """What speaks against the foods of a substitution for a client, the gravest first."""
-    return exclusions_of([Eaten(food, grams) for food, grams in one.parts], facts_of(client)) if client else []
+    return exclusions_of([Eaten(food, grams) for food, grams in one.parts], client_facts_of(client)) if client else []
 
 
 def _changed(batch: Batch, value: BatchValue) -> dict[str, Any]:
@@ -193,7 +193,7 @@ def _cautions(value: BatchValue, client: Client | None) -> list[str]:
     kidney = bool(POTASSIUM_WATCHED & set(client.conditions)) and present is not None
     ceilings = ceiling_words(windows_of(present), value.per_serving, MINERAL_CEILINGS) if kidney and present else []
     eaten = tuple(Eaten(food, grams / value.known_servings) for item in value.items for food, grams in foods_of(item))
-    meal = MealFacts(facts_of(client), eaten, value.per_serving)
+    meal = MealFacts(client_facts_of(client), eaten, value.per_serving)
     found = [f"{verdict.text} {verdict.action}" for verdict in meal_cautions(meal)]
     return (
         [*found, f"A serving: {'; '.join(ceilings)}. Ask the kidney clinician before ceilings are moved."]

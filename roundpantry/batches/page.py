@@ -15,7 +15,7 @@ from dietetics.dishes.allergens import batch_allergens
 from dietetics.dishes.batches import SERVINGS_NOT_WRITTEN
 from dietetics.dishes.batches import Batch as BatchValue
 from dietetics.dishes.bowls import foods_of
-from dietetics.dishes.cooking import METHODS, bowls_coated, yield_words
+from dietetics.dishes.cooking import METHODS, bowls_coated, is_usual, yield_words
 from dietetics.dishes.fitting import for_words
 from dietetics.dishes.steps import read_step
 from dietetics.nutrients import nutrient
@@ -24,7 +24,7 @@ from roundpantry.batches.kitchen import allergen_name, log_rows
 from roundpantry.batches.models import Batch, BatchLine
 from roundpantry.batches.records import batch_value, expected_of, learnt_yield, line_content
 from roundpantry.clients.models import Client
-from roundpantry.clients.records import facts_of
+from roundpantry.clients.records import client_facts_of
 from roundpantry.counter.levels import figure_rows, levels_html
 from roundpantry.shelf.records import newer_key, shelf_of
 from roundpantry.targets.records import main_meal, newest_set, windows_of_meal
@@ -161,7 +161,7 @@ def _warnings(value: BatchValue, client: Client | None) -> list[str]:
     if client is None:
         return []
     eaten = tuple(Eaten(food, grams) for item in value.items for food, grams in foods_of(item))
-    meal = MealFacts(facts_of(client), eaten, value.total)
+    meal = MealFacts(client_facts_of(client), eaten, value.total)
     return [f"For {client.name}: {verdict.text}" for verdict in (*foods_excluded(meal), *allergens_open(meal))]
 
 
@@ -177,7 +177,13 @@ def _expected(batch: Batch) -> dict[str, Any]:
     ]
     span = f"{expected.low_g:,.0f}–{expected.high_g:,.0f} g, {expected.likely_g:,.0f} g likely"
     verdict = "" if batch.yield_g is None else yield_words(expected, batch.yield_g)
-    return {"span": span, "lines": lines, "verdict": verdict, "learnt": learnt, "usual": verdict.endswith("as usual.")}
+    return {
+        "span": span,
+        "lines": lines,
+        "verdict": verdict,
+        "learnt": learnt,
+        "usual": bool(verdict) and is_usual(expected, batch.yield_g or 0.0),
+    }
 
 
 def batch_page(batch: Batch, client: Client | None) -> dict[str, Any]:

@@ -29,7 +29,7 @@ from roundpantry.bowls.models import Bowl, BowlPart, Pattern
 from roundpantry.bowls.patterns import FromPattern
 from roundpantry.bowls.records import bowl_cautions, bowl_value, bowls_of, eaten_of, meal_windows_of
 from roundpantry.clients.models import Client
-from roundpantry.clients.records import acknowledged, facts_of
+from roundpantry.clients.records import acknowledged, client_facts_of, phosphorus_words
 from roundpantry.counter.levels import figure_rows, levels_html
 from roundpantry.counter.typed import decimal
 from roundpantry.shelf.foodpage import density_place, of_grams
@@ -177,6 +177,7 @@ def bench(bowl: Bowl, refused: Mapping[str, str] | None = None) -> dict[str, Any
         "rows_html": rows_html(parts, refused),
         "refused": refused,
         "cautions": bowl_cautions(bowl, value),
+        "phosphorus": phosphorus_words(bowl.client, [(e.food, e.grams) for e in eaten_of(value)]),
         "dish": draw(value),
         "totals": totals,
         "grams": f"{value.total.grams:,.0f}",
@@ -242,7 +243,7 @@ def day_words(bowls: Sequence[Bowl], meals: Sequence[str]) -> list[str]:
     values = [bowl_value(bowl) for bowl in day]
     eaten = tuple(e for value in values for e in eaten_of(value))
     total = compose([item for value in values for item in value.items])
-    found = day_cautions(DayFacts(facts_of(day[0].client), eaten, total, meals=len(day)))
+    found = day_cautions(DayFacts(client_facts_of(day[0].client), eaten, total, meals=len(day)))
     names = ", ".join(bowl.name for bowl in day)
     return [f"A day of {names}: {caution.text} {caution.action}" for caution in found]
 

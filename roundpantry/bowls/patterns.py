@@ -22,7 +22,7 @@ from roundpantry.bowls.balancing import again, balance_bowl
 from roundpantry.bowls.models import Bowl, Pattern
 from roundpantry.bowls.records import batch_kept, portion_value
 from roundpantry.clients.models import Client
-from roundpantry.clients.records import facts_of
+from roundpantry.clients.records import client_facts_of
 from roundpantry.shelf.records import food_or_none
 from roundpantry.targets.models import Meal
 
@@ -83,7 +83,7 @@ def drop_option(pattern: Pattern, number: int, option: int) -> None:
 
 def draw_pattern(pattern: Pattern, client: Client, meal: Meal | None, name: str) -> FromPattern:
     """Make a bowl of a client from a pattern and balance it to their windows."""
-    facts = facts_of(client)
+    facts = client_facts_of(client)
     batches = {batch.pk: batch for batch in batches_of(client.practitioner)}
 
     def against(what: str) -> str:

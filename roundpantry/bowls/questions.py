@@ -17,7 +17,7 @@ from dietetics.errors import DieteticsError
 from dietetics.targets.schools import School
 from roundpantry.bowls.models import Bowl, BowlPart
 from roundpantry.bowls.records import bowl_scope, bowl_value, bowls_of, meal_windows_of, portion_value
-from roundpantry.clients.records import acknowledged, facts_of, school_of
+from roundpantry.clients.records import acknowledged, client_facts_of, school_of
 from roundpantry.shelf.records import preferences_of, scales_of, shelf_of
 from roundpantry.targets.records import clinicians_keys
 
@@ -70,7 +70,7 @@ def steady_vitamin_k(bowl: Bowl) -> list[Rule]:
 
 def question_of(bowl: Bowl) -> Question:
     """The bowl as a question. A bowl without a meal is asked for its school and its volume alone."""
-    rules, client = school_or_none(bowl), facts_of(bowl.client)
+    rules, client = school_or_none(bowl), client_facts_of(bowl.client)
     known = frozenset(acknowledged(bowl.client, bowl_scope(bowl)))
     parts = tuple(asked_part(bowl, row, portion_value(row), client, known) for row in bowl.parts.all())
     asked = clinicians_keys(bowl.meal.target_set) if bowl.meal else frozenset()
@@ -81,7 +81,7 @@ def question_of(bowl: Bowl) -> Question:
 
 def pantry_of(bowl: Bowl) -> Pantry:
     """What may come into the bowl: the practitioner's shelf without what client and school keep out."""
-    practitioner, terms = bowl.client.practitioner, Terms(facts_of(bowl.client), suggesting=True)
+    practitioner, terms = bowl.client.practitioner, Terms(client_facts_of(bowl.client), suggesting=True)
     metric = preferences_of(practitioner).portions == "metric"
     return Pantry(
         list(shelf_of(practitioner)), scales_of(practitioner),

@@ -25,7 +25,7 @@ from dietetics.targets.windows import Window, on_the_plate
 from roundpantry.batches.records import batch_value
 from roundpantry.bowls.models import Bowl, BowlPart
 from roundpantry.clients.models import Acknowledgement, Client
-from roundpantry.clients.records import facts_of, with_acknowledgements
+from roundpantry.clients.records import client_facts_of, with_acknowledgements
 from roundpantry.shelf.records import food_or_none
 from roundpantry.targets.records import windows_of, windows_of_meal
 
@@ -149,10 +149,10 @@ def bowl_scope(bowl: Bowl) -> str:
 
 def bowl_cautions(bowl: Bowl, value: BowlValue) -> list[tuple[Verdict, Acknowledgement | None]]:
     """What the food of a bowl asks to be minded for its client, with acknowledgements that still hold."""
-    found = meal_cautions(MealFacts(facts_of(bowl.client), tuple(eaten_of(value)), value.total))
+    found = meal_cautions(MealFacts(client_facts_of(bowl.client), tuple(eaten_of(value)), value.total))
     return with_acknowledgements(bowl.client, bowl_scope(bowl), found)
 
 
 def blocking_allergens(client: Client, foods: Iterable[Food]) -> list[Verdict]:
     """The client's allergies that any of these foods carries, hidden carriers counted."""
-    return blocking_allergies(list(foods), facts_of(client))
+    return blocking_allergies(list(foods), client_facts_of(client))

@@ -11,7 +11,10 @@ from django.db.models import QuerySet
 
 from dietetics.cautions.facts import ClientFacts, client_facts
 from dietetics.cautions.verdict import Verdict
+from dietetics.composition.foods import Food
+from dietetics.composition.phosphorus import absorbed_phosphorus
 from dietetics.errors import DieteticsError
+from dietetics.targets.conditions import KIDNEY
 from dietetics.targets.person import ClinicianNote, Person
 from dietetics.targets.schools import DEFAULT_SCHOOL, School, school, schools
 from dietetics.targets.supplements import amounts_a_day, read_supplements
@@ -67,7 +70,7 @@ def supplements_of(client: Client) -> dict[str, float]:
         return {}
 
 
-def facts_of(client: Client, school_key: str = "") -> ClientFacts:
+def client_facts_of(client: Client, school_key: str = "") -> ClientFacts:
     """The client as the rules of food see them, under their school or another."""
     try:
         rules = school_of(client, school_key or client.school)
@@ -81,6 +84,11 @@ def facts_of(client: Client, school_key: str = "") -> ClientFacts:
             supplements=supplements_of(client),
         )  # fmt: skip
     return client_facts(person, client.allergies, client.dislikes, rules, supplements_of(client))
+
+
+def phosphorus_words(client: Client, foods: Sequence[tuple[Food, float]]) -> str:
+    """For a kidney client: how much of the phosphorus eaten is likely to be absorbed; "" for others."""
+    return absorbed_phosphorus(foods).words() if KIDNEY & set(client.conditions) else ""
 
 
 def acknowledged(client: Client, scope: str) -> dict[str, Acknowledgement]:

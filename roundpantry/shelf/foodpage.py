@@ -5,6 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Any
 
+from dietetics.cautions.exclusions import Terms, exclusions
+from dietetics.cautions.verdict import Verdict
 from dietetics.composition.aminoacids import (
     ADULT_PATTERN_MG_PER_G,
     PATTERN_SOURCE,
@@ -16,6 +18,8 @@ from dietetics.composition.aminoacids import (
 from dietetics.composition.foods import Food, Shelf
 from dietetics.composition.sums import Composition, FoodContent, Item, compose
 from dietetics.nutrients import nutrient
+from roundpantry.clients.models import Client
+from roundpantry.clients.records import client_facts_of
 from roundpantry.counter.levels import figure_rows
 from roundpantry.shelf.listing import GROUP_NAMES, state_name
 
@@ -137,6 +141,11 @@ def second_lines(food: Food) -> dict[str, Any] | None:
             )
         )
     return {"source": other.source, "rows": rows}
+
+
+def against_client(food: Food, client: Client | None) -> list[Verdict]:
+    """What speaks against a food for the client at the top left, the gravest first."""
+    return exclusions(food, Terms(client_facts_of(client))) if client is not None else []
 
 
 def food_page(food: Food, shelf: Shelf) -> dict[str, Any]:

@@ -11,9 +11,10 @@ from django.views.decorators.http import require_http_methods, require_POST, req
 
 from dietetics.labels.checks import check_label
 from dietetics.labels.reading import read_label
+from roundpantry.clients.context import current_client
 from roundpantry.counter.levels import figure_rows
 from roundpantry.shelf import exchange, services
-from roundpantry.shelf.foodpage import columns_of, differences, food_page, of_grams
+from roundpantry.shelf.foodpage import against_client, columns_of, differences, food_page, of_grams
 from roundpantry.shelf.forms import LabelForm, PasteLabelForm, PreferencesForm, UploadForm, initial_of
 from roundpantry.shelf.listing import found_rows, group_rows, heads, label_rows
 from roundpantry.shelf.models import Correction, ImportDraft, Label
@@ -49,7 +50,8 @@ def food(request: HttpRequest, key: str) -> HttpResponse:
     found = own_food(request.user, key)
     if found is None:
         raise Http404("no such food")
-    return render(request, "shelf/food.html", food_page(found, shelf_of(request.user)))
+    context = {**food_page(found, shelf_of(request.user)), "against": against_client(found, current_client(request))}
+    return render(request, "shelf/food.html", context)
 
 
 @require_safe
@@ -127,6 +129,7 @@ def label_page(request: HttpRequest, pk: int) -> HttpResponse:
     found = None if newest.draft else own_food(request.user, f"own-{label.pk}-{newest.number}")
     if found is not None:
         context |= food_page(found, shelf_of(request.user))
+        context["against"] = against_client(found, current_client(request))
     return render(request, "shelf/label.html", context)
 
 

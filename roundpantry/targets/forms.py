@@ -8,6 +8,7 @@ from django import forms
 
 from dietetics.errors import DieteticsError
 from dietetics.nutrients import nutrient
+from dietetics.targets.holds import hold_reasons
 from dietetics.targets.proposal import Proposal
 from dietetics.targets.windows import IMPORTANCES, Window
 from roundpantry.targets.models import TargetSet
@@ -87,11 +88,34 @@ class TargetsForm(forms.Form):
                     raise forms.ValidationError(
                         f"The meals' shares of {name} add up to {total} %; they must come to 100 %."
                     )
+            self._clean_clinicians(cleaned)
             changed = overridden(self.windows(), self.plan)
             if changed and not cleaned.get("reason"):
                 names = ", ".join(nutrient(key).name.lower() for key in changed)
                 self.add_error("reason", f"Say why: {names} differ from what is computed.")
         return cleaned
+
+    def _clean_clinicians(self, cleaned: dict[str, object]) -> None:
+        """What a clinician must set is no must before one is named and dated; nor is energy lowered where loss is held back."""
+        if self.plan is None or (cleaned.get("clinician") and cleaned.get("clinician_on")):
+            return
+        typed = {window.key: window for window in self.windows()}
+        for asked in self.plan.asked:
+            if asked.key in typed and typed[asked.key].importance == "must":
+                self.add_error(
+                    f"{asked.key}-importance",
+                    "A clinician sets this: say who and when below, or keep it at “should” until they have.",
+                )
+        energy, computed = typed.get("energy_kcal"), self.plan.target("energy_kcal")
+        if energy is None or computed is None or not hold_reasons(self.plan.person):
+            return
+        least = computed.window.low or 0.0
+        if any(side is not None and side < least - 1 for side in (energy.low, energy.high)):
+            self.add_error(
+                "energy_kcal-low",
+                f"Under {nutrient('energy_kcal').text(least)} is a deficit, which is held back for this client: "
+                "say which clinician set it, and when.",
+            )
 
     def _window(self, key: str) -> Window | None:
         low, high = self.cleaned_data.get(f"{key}-low"), self.cleaned_data.get(f"{key}-high")

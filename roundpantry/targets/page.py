@@ -4,7 +4,9 @@ from __future__ import annotations
 
 from typing import Any
 
+from dietetics.errors import DieteticsError
 from dietetics.nutrients import nutrient
+from dietetics.targets.holds import hold_reasons
 from dietetics.targets.proposal import Proposal, clashes
 from dietetics.targets.schools import SchoolMeal
 from dietetics.targets.windows import Window, on_the_plate
@@ -68,6 +70,29 @@ def open_questions(present: TargetSet) -> list[str]:
     if unsigned and not named:
         questions.append(f"Who set {', '.join(unsigned)}, and when, is not recorded")
     return questions
+
+
+def clinician_context(plan: Proposal | None) -> dict[str, Any]:
+    """Whether a clinician is asked for, and what of a wanted deficit is not applied."""
+    if plan is None:
+        return {"needs_clinician": False}
+    wanted = nutrient("energy_kcal").text(-plan.energy.wanted_change)
+    return {"needs_clinician": bool(plan.asked or hold_reasons(plan.person)), "wanted_kcal": wanted}
+
+
+def held_words(client: Client) -> str:
+    """A wanted deficit that is not applied, in words; "" where there is none."""
+    try:
+        energy = proposal_of(client).energy
+    except DieteticsError:
+        return ""
+    if not energy.held or energy.required is None:
+        return ""
+    one = nutrient("energy_kcal")
+    return (
+        f"Wanted: {one.text(-energy.wanted_change)} a day less; not applied. The window is what the client needs, "
+        f"{one.text(energy.required)}, until a clinician's note is dated and named."
+    )
 
 
 def clash_words(client: Client, present: TargetSet) -> list[str]:

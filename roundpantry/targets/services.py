@@ -3,12 +3,14 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
+from dataclasses import replace
 from datetime import date
 
 from django.db import transaction
 from django.dispatch import receiver
 
 from dietetics.errors import DieteticsError
+from dietetics.targets.holds import hold_reasons
 from dietetics.targets.proposal import Proposal
 from dietetics.targets.windows import Window
 from roundpantry.clients.models import Client
@@ -54,10 +56,12 @@ def set_targets(
     """Store a new version: the windows given, and beside them what is computed and was not given."""
     plan = plan_or_none(client)
     computed = {t.window.key: t for t in plan.targets} if plan else {}
+    asked = [a.key for a in plan.asked] if plan else []
+    if not (clinician and clinician_on):
+        windows = [_no_must(window) if window.key in asked else window for window in windows]
     changed = set(overridden(windows, plan))
     given = {w.key: w for w in windows}
     last = client.target_sets.order_by("-number").values_list("number", flat=True).first() or 0
-    asked = [a.key for a in plan.asked] if plan else []
     made = TargetSet.objects.create(
         client=client, number=last + 1, reason=reason, clinician=clinician, clinician_on=clinician_on, asked=asked
     )
@@ -79,6 +83,11 @@ def set_targets(
     return made
 
 
+def _no_must(window: Window) -> Window:
+    """What only a clinician may set is no must while nobody who set it is named and dated."""
+    return replace(window, importance="should") if window.importance == "must" else window
+
+
 @receiver(person_changed)
 def renew_targets(sender: type[Client], client: Client, **_: Mapping[str, object]) -> None:
     """A change of weight or of another fact makes a new version; what was overridden stays overridden."""
@@ -89,6 +98,8 @@ def renew_targets(sender: type[Client], client: Client, **_: Mapping[str, object
     kept = {
         w.key: Window(w.key, w.low, w.high, w.importance) for w in present.windows.all() if w.overridden or not w.source
     }
+    if hold_reasons(plan.person) and not (present.clinician and present.clinician_on):
+        kept.pop("energy_kcal", None)  # a window typed before does not survive what forbids a deficit
     computed = [t.window for t in plan.targets if t.window.importance != "watch" or t.window.key == "fat_g"]
     windows = [kept.get(w.key, w) for w in computed]
     windows += [w for key, w in kept.items() if key not in {c.key for c in computed}]

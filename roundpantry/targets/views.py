@@ -12,7 +12,7 @@ from roundpantry.clients.records import clients_of, school_choices
 from roundpantry.clients.services import acknowledge as record_acknowledgement
 from roundpantry.targets import services
 from roundpantry.targets.forms import TargetsForm
-from roundpantry.targets.page import two_schools_page, watched_rows
+from roundpantry.targets.page import clinician_context, two_schools_page, watched_rows
 from roundpantry.targets.records import client_cautions_of, newest_set
 
 
@@ -29,7 +29,10 @@ def edit(request: HttpRequest, client_pk: int) -> HttpResponse:
             client, form.windows(), form.meals(), given["reason"], given["clinician"], given["clinician_on"]
         )
         return redirect("clients:detail", client.pk)
-    context = {"client": client, "form": form, "present": present, "plan": plan, "watched": watched_rows(plan)}
+    context = {
+        "client": client, "form": form, "present": present, "plan": plan, "watched": watched_rows(plan),
+        **clinician_context(plan),
+    }  # fmt: skip
     return render(request, "targets/edit.html", context, status=422 if form.errors else 200)
 
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import replace
 from typing import Any
 
@@ -14,10 +15,12 @@ from dietetics.composition.derivation import Derivation, explain_density, explai
 from dietetics.composition.phytate import phytate_to_zinc
 from dietetics.composition.sums import Composition, FoodContent, Item
 from dietetics.nutrients import nutrient
+from dietetics.targets.supplements import with_supplements
 from dietetics.targets.windows import PLATE_KEYS, Level, Window, levels_of
 from dietetics.week.days import WATCH_LIST, WATCH_WORDS, DaySum
 from dietetics.week.plan import DAY_NAMES, DRINK, KINDS
-from roundpantry.clients.records import facts_of
+from roundpantry.clients.models import Client
+from roundpantry.clients.records import client_facts_of, phosphorus_words, supplements_of
 from roundpantry.counter.levels import figure_rows, levels_html
 from roundpantry.weeks.laying import Laid, laid
 from roundpantry.weeks.models import Week
@@ -42,12 +45,16 @@ def day_page(week: Week, day: int) -> dict[str, Any]:
         "before": day - 1 if day else None,
         "after": day + 1 if day < len(found.plan.days) - 1 else None,
         "meals": [_meal(found, day, m) for m in range(len(found.plan.meals))],
-        "watch": _watch(total.total, windows),
+        "watch": _watch(
+            with_supplements(total.total, supplements_of(week.client)), windows, supplements_of(week.client)
+        ),
         "asked": [(one.rule.name, one.words(), one.met, one.rule.why) for one in total.asked],
         "protein": _protein(found, day),
         "figures": figure_rows([total.total]),
         "assumed": total.assumed,
         "cautions": _cautions(found, day),
+        "phosphorus": phosphorus_words(week.client, total.foods),
+        "supplements": _supplement_rows(week.client, total.total),
         "levels": levels_html(levels_of(docked, total.total), reverse("weeks:day", args=[week.pk, day]) + "why/"),
         "levels_title": f"{DAY_NAMES[day]}, {total.empty} empty" if total.empty else DAY_NAMES[day],
         "school": found.aims.school if found.aims else "",
@@ -146,8 +153,8 @@ def _verdict(level: Level) -> str:
     return level.state if sure else f"{level.state}, as far as known"
 
 
-def _watch(total: Composition, windows: tuple[Window, ...]) -> list[dict[str, str]]:
-    """What plans without animal foods are watched for, with the day's window where there is one."""
+def _watch(total: Composition, windows: tuple[Window, ...], supplements: Mapping[str, float]) -> list[dict[str, str]]:
+    """What plans without animal foods are watched for, supplements counted, with the day's window where there is one."""
     wanted = {w.key: w for w in windows}
     rows = []
     for key in WATCH_LIST:
@@ -160,8 +167,23 @@ def _watch(total: Composition, windows: tuple[Window, ...]) -> list[dict[str, st
                 "wants": window.text() if window else "",
                 "verdict": _verdict(level) if level else "",
                 "note": "" if figure.complete else figure.text(),
+                "pill": f"{nutrient(key).text(supplements[key])} of it a supplement" if key in supplements else "",
             }
         )
+    return rows
+
+
+def _supplement_rows(client: Client, total: Composition) -> list[dict[str, str]]:
+    """What a client takes a day of each nutrient beside the food, with the upper level where there is one."""
+    facts = client_facts_of(client)
+    rows = []
+    for key, amount in facts.supplements.items():
+        one = nutrient(key)
+        together = amount + (total[key].amount or 0.0)
+        upper, of_pills = facts.uppers.get(key), facts.uppers_of_supplements.get(key)
+        words = f"at most {one.text(upper)} in all" if upper else ""
+        words = f"at most {one.text(of_pills)} from supplements" if of_pills else words
+        rows.append({"name": one.name, "amount": one.text(amount), "with_food": one.text(together), "upper": words})
     return rows
 
 
@@ -181,7 +203,7 @@ def _protein(found: Laid, day: int) -> list[dict[str, str]]:
 
 def _cautions(found: Laid, day: int) -> list[str]:
     """What the meals and the whole of a day ask to be minded."""
-    words, client = [], facts_of(found.week.client)
+    words, client = [], client_facts_of(found.week.client)
     for m, cell in enumerate(found.plan.days[day].cells):
         eaten = tuple(
             Eaten(food, grams * entry.scale)

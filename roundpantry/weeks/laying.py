@@ -14,7 +14,7 @@ from dietetics.week.days import DaySum, Dish, counted_days, day_sum, plan_proble
 from dietetics.week.plan import DAY_NAMES, Cell, Plan
 from dietetics.week.threads import Thread
 from roundpantry.clients.models import Acknowledgement
-from roundpantry.clients.records import facts_of, with_acknowledgements
+from roundpantry.clients.records import client_facts_of, phosphorus_words, with_acknowledgements
 from roundpantry.weeks.models import Week
 from roundpantry.weeks.records import Aims, Kitchen, aims_of, earlier_week, kitchen_of, plan_value, with_free
 
@@ -61,11 +61,19 @@ def left_overs(found: Laid) -> str:
 
 def cautions_of(found: Laid) -> list[tuple[Verdict, Acknowledgement | None]]:
     """The cautions that the week as a whole shows, each with its acknowledgement where that still holds."""
-    client = facts_of(found.week.client)
+    client = client_facts_of(found.week.client)
     ceiling = _ceiling(found.aims.windows if found.aims else (), "potassium_mg")
     days = tuple(_day_facts(found, client, d) for d in found.counted)
     raised = week_cautions(WeekFacts(client, days, fibre_before(found.week), ceiling))
     return with_acknowledgements(found.week.client, week_scope(found.week), raised)
+
+
+def phosphorus_of_week(found: Laid) -> str:
+    """For a kidney client: the phosphorus of a mean day, and how much of it is likely to be absorbed; "" for others."""
+    days = len(found.counted)
+    foods = [(food, grams / days) for d in found.counted for food, grams in found.days[d].foods]
+    words = phosphorus_words(found.week.client, foods)
+    return f"A mean day: {words[0].lower()}{words[1:]}" if words else ""
 
 
 def week_scope(week: Week) -> str:

@@ -23,7 +23,7 @@ from dietetics.week.plan import DAY_NAMES
 from dietetics.week.threads import Thread
 from roundpantry.bowls.drawing import draw
 from roundpantry.counter.levels import drawn_level, levels_html
-from roundpantry.weeks.laying import Laid, cautions_of, laid, left_overs, problems_of
+from roundpantry.weeks.laying import Laid, cautions_of, laid, left_overs, phosphorus_of_week, problems_of
 from roundpantry.weeks.models import Week
 from roundpantry.weeks.planning import rules_of
 
@@ -273,6 +273,7 @@ def week_page(week: Week, refused: str = "", said: str = "") -> dict[str, Any]:
         "problems": problems_of(found),
         "left_overs": left_overs(found),
         "cautions": cautions_of(found),
+        "phosphorus": phosphorus_of_week(found),
         "refused": refused,
         "symbols": [symbol_of(key, bowl) for key, bowl in found.kitchen.drawn.items() if key in used],
         "said": said,

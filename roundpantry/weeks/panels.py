@@ -17,7 +17,7 @@ from dietetics.week.explain import binding, missed, others, ways_out
 from dietetics.week.plan import DAY_NAMES, DRINK, FREE
 from dietetics.week.question import LIKING_WORDS
 from roundpantry.clients.models import Client
-from roundpantry.clients.records import facts_of
+from roundpantry.clients.records import client_facts_of
 from roundpantry.counter.typed import whole
 from roundpantry.weeks.laying import Laid, laid
 from roundpantry.weeks.models import DishChoice, Search, Week
@@ -64,7 +64,7 @@ def dish_rows(week: Week, found: Laid, day: int, meal: int) -> list[dict[str, An
     for _, _, cell in plan.places():
         for entry in cell.entries:
             used[entry.dish] = used.get(entry.dish, 0) + 1
-    fitting, rest, facts = [], [], facts_of(week.client)
+    fitting, rest, facts = [], [], client_facts_of(week.client)
     for key, dish in kitchen.dishes.items():
         row = said.get(key)
         if key.startswith(FREE) and key != f"{FREE}-{meal}":
@@ -297,7 +297,7 @@ def progress(search: Search) -> dict[str, Any]:
 
 def favourites(client: Client, kitchen: Kitchen, aims: Aims, seen: Mapping[str, int]) -> list[dict[str, Any]]:
     """Every dish with how the client takes it."""
-    said, facts = choices_of(client), facts_of(client)
+    said, facts = choices_of(client), client_facts_of(client)
     rows = []
     for key, dish in kitchen.dishes.items():
         if dish.assumed or key.startswith(DRINK):

@@ -27,7 +27,7 @@ from dietetics.week.plan import DAY_NAMES, DRINK, Cell, Cooking, Day, Entry, Pla
 from dietetics.week.proof import improve
 from dietetics.week.question import MOST_EVENINGS, MOST_POTS, Choice, Offer, Question, Rules, Slot, SlotMeal
 from dietetics.week.recheck import broken_rules
-from roundpantry.clients.records import facts_of
+from roundpantry.clients.records import client_facts_of
 from roundpantry.counter.typed import whole
 from roundpantry.weeks import services
 from roundpantry.weeks.models import Search, Week
@@ -97,7 +97,7 @@ def question_of(week: Week) -> tuple[Question, Kitchen]:
 
 def spare_dishes(week: Week, question: Question, kitchen: Kitchen) -> list[Spare]:
     """The dishes of the kitchen that are not offered for this week, and that nothing keeps from the client."""
-    aims, said, facts = aims_of(week.client), choices_of(week.client), facts_of(week.client)
+    aims, said, facts = aims_of(week.client), choices_of(week.client), client_facts_of(week.client)
     slots = slot_meals(aims) if aims else ()
     found = []
     for key, dish in kitchen.dishes.items():
@@ -144,7 +144,7 @@ def _choice_of_way(week: Week, kind: str, key: str) -> dict[str, Any] | None:
 
 def _offers(week: Week, aims: Aims, kitchen: Kitchen) -> list[Offer]:
     """Every dish that may be planned for a client, with how it is taken and how often it may come."""
-    said, facts, slots = choices_of(week.client), facts_of(week.client), slot_meals(aims)
+    said, facts, slots = choices_of(week.client), client_facts_of(week.client), slot_meals(aims)
     mains = {meal.name for meal in slots if meal.main}
     fitting = []
     for key, dish in kitchen.dishes.items():

@@ -20,7 +20,7 @@ from dietetics.week.days import threads_of
 from dietetics.week.plan import Entry, Plan, plan_json
 from dietetics.week.threads import carried
 from roundpantry.clients.models import Client
-from roundpantry.clients.records import facts_of
+from roundpantry.clients.records import client_facts_of
 from roundpantry.clients.services import acknowledge
 from roundpantry.counter.typed import decimal, whole
 from roundpantry.weeks.models import DishChoice, Week, WeekChange
@@ -179,7 +179,7 @@ def _let_in(week: Week, given: Mapping[str, str]) -> list[Verdict]:
     if entry.dish.startswith("bowl-"):
         return []
     found = kitchen_of(week.client, core.put(core.empty_plan(["x"], 1), 0, 0, entry)).dishes.get(entry.dish)
-    held = blocking_allergies([food for food, _ in found.foods] if found else [], facts_of(week.client))
+    held = blocking_allergies([food for food, _ in found.foods] if found else [], client_facts_of(week.client))
     if held and not given.get("because", "").strip():
         named = ", ".join(verdict.subject for verdict in held)
         raise DieteticsError("allergen-blocked", food=entry.name, allergens=named, client=week.client.name)

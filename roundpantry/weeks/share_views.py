@@ -20,7 +20,7 @@ from roundpantry.counter.levels import levels_html
 from roundpantry.counter.typed import whole
 from roundpantry.targets.records import proposal_of
 from roundpantry.weeks import files, services
-from roundpantry.weeks.laying import Laid, cautions_of, laid, left_overs, problems_of
+from roundpantry.weeks.laying import Laid, cautions_of, laid, left_overs, phosphorus_of_week, problems_of
 from roundpantry.weeks.models import Week
 from roundpantry.weeks.page import heads_of, lanes_of, out_words
 from roundpantry.weeks.views import MOVED_ON, week_or_404
@@ -93,6 +93,7 @@ def print_page(request: HttpRequest, pk: int) -> HttpResponse:
         "totals": totals,
         "lanes": lanes_of(found),
         "cautions": [(f"{c.text} {c.action}", known) for c, known in cautions_of(found)],
+        "phosphorus": phosphorus_of_week(found),
         "problems": problems_of(found),
         "left_overs": left_overs(found),
         "cookings": _cookings(found),

@@ -8,7 +8,7 @@ from django import template
 
 from dietetics.errors import DieteticsError
 from roundpantry.clients.models import Client
-from roundpantry.targets.page import card_rows, clash_words, open_questions
+from roundpantry.targets.page import card_rows, clash_words, held_words, open_questions
 from roundpantry.targets.records import client_cautions_of, newest_set
 
 register = template.Library()
@@ -27,6 +27,7 @@ def targets_card(client: Client) -> dict[str, Any]:
         "rows": card_rows(present),
         "questions": open_questions(present),
         "clashes": clash_words(client, present),
+        "held": held_words(client),
         "versions": client.target_sets.count(),
     }
 
