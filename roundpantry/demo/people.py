@@ -47,6 +47,7 @@ ROWER = DemoClient(
         "meals_a_day": 4,
         "meal_hours": "6:30, 12:00, 16:00, 20:00",
         "kitchen": "oven, four burners, blender",
+        "supplements": "B12 50 µg daily, vitamin D 25 µg daily, iodine 150 µg daily",
         "notes": "Rowing coach, trains ten hours a week. Wants protein from several sources.",
     },
     (

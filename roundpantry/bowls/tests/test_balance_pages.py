@@ -15,7 +15,7 @@ from roundpantry.bowls.questions import question_of
 from roundpantry.bowls.records import bowl_value, eaten_of, meal_windows_of
 from roundpantry.bowls.scale import TICK_S, SimulatedScale
 from roundpantry.clients.models import Client
-from roundpantry.demo.tests.test_pages import HTMX, WithDemo
+from roundpantry.demo.tests.support import HTMX, WithDemo
 
 
 class OnTheBench(WithDemo):

@@ -12,7 +12,7 @@ from openpyxl import Workbook, load_workbook
 
 from dietetics.composition.foods import load_shelf
 from roundpantry.bowls.models import Bowl
-from roundpantry.demo.tests.test_pages import HTMX, WithDemo
+from roundpantry.demo.tests.support import HTMX, WithDemo
 from roundpantry.shelf.exchange import COLUMNS
 from roundpantry.shelf.listing import find
 from roundpantry.shelf.models import Correction, FoodUse, ImportDraft, Label, LabelVersion

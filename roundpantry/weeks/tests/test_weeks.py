@@ -4,14 +4,16 @@ from __future__ import annotations
 
 import io
 import json
+from dataclasses import replace
 from datetime import date, datetime, timedelta
+from unittest import mock
 
 import icalendar
 import openpyxl
 from django.test import TestCase
 from django.urls import reverse
 
-from dietetics.week.plan import Entry, cook, plan_of, put
+from dietetics.week.plan import Entry, cook, plan_json, plan_of, put
 from roundpantry.clients.models import Client
 from roundpantry.demo.tests.practice import load_practice
 from roundpantry.weeks import planning, services
@@ -196,6 +198,9 @@ class Cautions(Weeks):
 
     def test_a_caution_of_the_week_is_noted_with_a_reason_and_printed(self) -> None:
         address = reverse("weeks:note", args=[self.week.pk])
+        self.assertEqual(self.client.post(address, {"key": "b12", "reason": "x"}, **HTMX).status_code, 404)
+        self.rower.supplements = ""  # without the supplement the caution is there again
+        self.rower.save()
         self.assertEqual(self.client.post(address, {"key": "b12", "reason": ""}, **HTMX).status_code, 422)
         self.assertEqual(self.client.post(address, {"key": "moon", "reason": "x"}, **HTMX).status_code, 404)
         self.assertContains(
@@ -260,6 +265,49 @@ class BySolver(Weeks):
         taken = self.client.post(reverse("weeks:take", args=[self.week.pk, search.pk]), **HTMX)
         self.assertEqual(taken.status_code, 200)
         self.assertEqual(self.plan(), plan_of(search.plan))
+
+    def test_a_week_spoiled_between_search_and_store_is_refused_logged_and_said(self) -> None:
+        """Each way to spoil it: a locked cell, a dish of another meal, a dish that is gone, a pot nobody cooked."""
+        self.act("lock", day=2, meal=1)
+        self.week = Week.objects.get(pk=self.week.pk)
+        search = planning.start_search(self.week, 1)
+        good = plan_of(search.plan)
+        snack = next(
+            key
+            for key in (o.key for o in planning.question_of(self.week)[0].offers)
+            if key != good.cell(2, 1).entries[0].dish
+        )
+        bowl = self.rower.bowls.get(name="Slipway snack")
+        spoils = {
+            "locked": put(good, 2, 1, Entry(snack, "x")),
+            "suit": put(good, 0, 1, Entry(f"bowl-{bowl.pk}", "Slipway snack")),
+            "not offered": put(good, 0, 1, Entry("bowl-999999", "gone")),
+            "not there": replace(good, cookings=()),
+        }
+        before = self.plan()
+        for word, spoiled in spoils.items():
+            with self.subTest(word):
+                Search.objects.filter(pk=search.pk).update(plan=plan_json(spoiled), revision=self.week.revision)
+                with self.assertLogs("roundpantry.weeks.planning", "ERROR") as logged:
+                    answer = self.client.post(reverse("weeks:take", args=[self.week.pk, search.pk]), **HTMX)
+                self.assertContains(answer, "was not stored", status_code=422)
+                self.assertIn(word, answer.content.decode())
+                self.assertIn(word, logged.output[0])
+                self.assertEqual(self.plan(), before)
+
+    def test_a_planned_week_that_breaks_a_rule_is_not_stored(self) -> None:
+        before = self.plan()
+        answer, _ = planning.answer_for(self.week)
+        spoiled = put(before, 0, 1, Entry("bowl-999999", "gone"))
+        with (
+            mock.patch.object(planning, "answer_for", return_value=(answer, spoiled)),
+            self.assertLogs("roundpantry.weeks.planning", "ERROR"),
+        ):
+            said = self.client.post(
+                reverse("weeks:plan", args=[self.week.pk]), {"revision": self.week.revision}, **HTMX
+            )
+        self.assertContains(said, "was not stored", status_code=422)
+        self.assertEqual(self.plan(), before)
 
     def test_a_search_is_stopped_and_a_stale_one_is_not_taken(self) -> None:
         search = Search.objects.create(week=self.week, revision=self.week.revision, seconds=5)

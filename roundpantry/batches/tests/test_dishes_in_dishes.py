@@ -9,7 +9,7 @@ from dietetics.dishes.bowls import foods_of
 from roundpantry.batches.models import Batch
 from roundpantry.batches.records import batch_value, batches_of
 from roundpantry.batches.services import add_batch, add_line, read_pasted
-from roundpantry.demo.tests.test_pages import HTMX, WithDemo
+from roundpantry.demo.tests.support import HTMX, WithDemo
 
 SAUCE = "# Kestrel sauce\nServes 8\n100 g tahini\n100 g water\n20 g lemon juice"
 PLATE = "# Kestrel plate\nServes 2\n300 g cooked chickpeas\n110 g Kestrel sauce"

@@ -1,0 +1,84 @@
+"""Pages of clients."""
+
+from __future__ import annotations
+
+from django.urls import reverse
+
+from roundpantry.clients.models import Client
+from roundpantry.demo.tests.support import WithDemo
+
+
+class Clients(WithDemo):
+    """Adding a client and targets."""
+
+    FACTS = {
+        "name": "Nils Achterberg",
+        "sex": "male",
+        "age_years": "50",
+        "height_cm": "180",
+        "weight_kg": "80",
+        "cautions": "Nut allergy",
+    }
+
+    def test_add_then_targets(self) -> None:
+        answer = self.client.post(reverse("clients:new"), self.FACTS)
+        made = Client.objects.get(name="Nils Achterberg")
+        self.assertRedirects(answer, reverse("targets:edit", args=[made.pk]))
+        typed = {
+            "energy_kcal-low": "2000",
+            "energy_kcal-high": "2300",
+            "protein_g-low": "80",
+            "protein_g-importance": "must",
+            "reason": "Agreed",
+            "meal0-name": "Breakfast",
+            "meal0-share": "40",
+            "meal1-name": "Dinner",
+            "meal1-share": "60",
+        }
+        self.client.post(reverse("targets:edit", args=[made.pk]), typed)
+        self.assertEqual(made.target_sets.get().windows.exclude(importance="watch").count(), 2)
+        page = self.client.get(reverse("clients:detail", args=[made.pk])).content.decode()
+        self.assertIn("800–920 kcal", page)  # 40 % of 2000–2300
+        self.assertIn("Nut allergy", page)
+
+    def test_impossible_people_are_refused_and_kept(self) -> None:
+        for field, value in (
+            ("height_cm", "17"),
+            ("weight_kg", "7000"),
+            ("age_years", "-3"),
+            ("age_years", "200"),
+            ("sex", "x"),
+            ("name", ""),
+        ):
+            answer = self.client.post(reverse("clients:new"), {**self.FACTS, field: value})
+            self.assertEqual(answer.status_code, 422, field)
+            self.assertIn("Nut allergy", answer.content.decode())
+        self.assertFalse(Client.objects.filter(name="Nils Achterberg").exists())
+
+    def test_windows_that_make_no_sense_are_refused_at_the_field(self) -> None:
+        client = Client.objects.get(name="Maren Okafor")
+        meals = {"meal0-name": "All", "meal0-share": "100"}
+        for typed, word in (
+            ({"protein_g-low": "90", "protein_g-high": "60"}, "low is above high"),
+            ({"protein_g-low": "-5"}, "greater than or equal"),
+            ({"protein_g-low": "much"}, "Enter a number"),
+            ({}, "at least one window"),
+            ({"protein_g-low": "60", "meal0-share": "90"}, "add up to 90 %"),
+            ({"protein_g-low": "1e999"}, ""),
+        ):
+            answer = self.client.post(reverse("targets:edit", args=[client.pk]), {**meals, **typed})
+            self.assertEqual(answer.status_code, 422, typed)
+            self.assertIn(word, answer.content.decode())
+        self.assertEqual(client.target_sets.count(), 1)
+
+    def test_a_change_makes_a_version_and_old_bowls_keep_theirs(self) -> None:
+        client = self.bowl.client
+        old = self.bowl.meal.target_set
+        self.client.post(
+            reverse("targets:edit", args=[client.pk]),
+            {"energy_kcal-high": "1000", "meal0-name": "All", "meal0-share": "100", "reason": "Trial"},
+        )
+        self.assertEqual(client.target_sets.count(), 2)
+        self.bowl.refresh_from_db()
+        self.assertEqual(self.bowl.meal.target_set, old)
+        self.assertIn("810–900 kcal", self.client.get(self.url).content.decode())

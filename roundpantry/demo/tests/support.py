@@ -1,0 +1,31 @@
+"""What tests of pages share: the practice loaded once a class, logged in as Petra, and the headers of htmx."""
+
+from __future__ import annotations
+
+from django.contrib.auth import get_user_model
+from django.test import TestCase
+from django.urls import reverse
+
+from roundpantry.bowls.models import Bowl, BowlPart
+from roundpantry.demo.tests.practice import load_practice
+
+HTMX = {"headers": {"HX-Request": "true"}}
+
+
+class WithDemo(TestCase):
+    """A database with the invented practice; logged in as Petra."""
+
+    @classmethod
+    def setUpTestData(cls) -> None:
+        load_practice()
+        users = get_user_model().objects
+        cls.petra, cls.joon = users.get(username="petra"), users.get(username="joon")
+
+    def setUp(self) -> None:
+        self.client.force_login(self.petra)
+        self.bowl = Bowl.objects.get(name="Tideline bowl")
+        self.url = reverse("bowls:bench", args=[self.bowl.pk])
+
+    def part(self, key: str) -> BowlPart:
+        """A part of the Tideline bowl."""
+        return self.bowl.parts.get(food_key=key)
