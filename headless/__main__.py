@@ -16,6 +16,7 @@ from typing import Any
 
 from dietetics.amounts.reader import LineReader, LineReading
 from dietetics.amounts.weighing import Scales
+from dietetics.cautions.exclusions import Terms, exclusions
 from dietetics.cautions.registry import client_cautions
 from dietetics.composition.foods import Food, load_shelf
 from dietetics.composition.search import index_of
@@ -33,6 +34,7 @@ from dietetics.targets.person import ClinicianNote, Person
 from dietetics.targets.proposal import Proposal, propose
 from dietetics.targets.schools import SchoolMeal
 from headless.balancing import balance_json
+from headless.clients import client_of
 from headless.planning import week_json
 from headless.verdicts import verdict_json
 
@@ -166,9 +168,13 @@ def foods(query: str, limit: int) -> int:
     return OK if found else SOME_UNMATCHED
 
 
-def label(path: Path, amount: str) -> int:
-    """Print a label as read, its checks, and what an amount of it holds. Exit 3 when a check is serious."""
+def label(path: Path, amount: str, client_path: Path | None = None) -> int:
+    """Print a label as read, its checks, what an amount of it holds, and what speaks against it for a client.
+
+    Exit 3 when a check is serious or something blocks it.
+    """
     try:
+        client = client_of(_object_in(client_path)) if client_path else None
         reading = read_label(decoded(path.read_bytes()))
         food = label_food(reading.facts, "label", str(path.name))
         portion = read_portion(amount, food, Scales(load_shelf())) if amount else None
@@ -180,6 +186,7 @@ def label(path: Path, amount: str) -> int:
         return UNUSABLE
     facts = reading.facts
     checks = check_label(facts)
+    against = exclusions(food, Terms(client)) if client else []
     answer: dict[str, Any] = {
         "label": {
             "name": facts.name, "basis": facts.basis, "serving_g": facts.serving_g, "serving": facts.serving_text,
@@ -192,6 +199,8 @@ def label(path: Path, amount: str) -> int:
         "not_understood": list(reading.not_understood),
         "checks": [{"key": c.key, "serious": c.serious, "text": c.text} for c in checks],
     }  # fmt: skip
+    if client is not None:
+        answer["verdicts"] = [verdict_json(verdict) for verdict in against]
     if portion is not None:
         item = Item.exact(food.name, FoodContent(food), portion.weight.grams)
         answer["amount"] = {
@@ -199,7 +208,19 @@ def label(path: Path, amount: str) -> int:
             "nutrients": figures(compose([item])),
         }  # fmt: skip
     print(json.dumps(answer, ensure_ascii=False, indent=1))
-    return SOME_UNMATCHED if reading.questions or any(c.serious for c in checks) else OK
+    doubtful = reading.questions or any(c.serious for c in checks) or any(v.severity == "blocked" for v in against)
+    return SOME_UNMATCHED if doubtful else OK
+
+
+def _object_in(path: Path) -> dict[str, Any]:
+    """The JSON object of a file. Raises DieteticsError for what is none."""
+    try:
+        found = json.loads(decoded(path.read_bytes()))
+    except json.JSONDecodeError as error:
+        raise DieteticsError("person-unreadable", problem=f"{path.name}: {error}") from None
+    if not isinstance(found, dict):
+        raise DieteticsError("person-unreadable", problem="the file must hold one JSON object")
+    return found
 
 
 def person_of(facts: dict[str, Any]) -> Person:
@@ -337,6 +358,7 @@ def main(arguments: list[str]) -> int:
     packed = verbs.add_parser("label", help="a package label, checked, and what an amount of it holds")
     packed.add_argument("file", type=Path)
     packed.add_argument("--amount", default="")
+    packed.add_argument("--client", type=Path, help="allergies, never_eats, conditions and school, as JSON")
     aim = verbs.add_parser("targets", help="targets of a person, from a JSON file")
     aim.add_argument("file", type=Path)
     turned = verbs.add_parser("balance", help="the best portions for a question in JSON")
@@ -351,7 +373,7 @@ def main(arguments: list[str]) -> int:
     if given.verb == "targets":
         return targets(given.file)
     if given.verb == "label":
-        return label(given.file, given.amount)
+        return label(given.file, given.amount, given.client)
     if given.verb == "evaluate":
         return evaluate(given.file, given.servings, given.yield_g)
     return foods(given.query, given.limit)

@@ -14,7 +14,7 @@ from dietetics.balance.parts import kept_out
 from dietetics.balance.question import Part, Question, nutrient_rule, school_rules
 from dietetics.balance.sense import fewest_share, most_grams, sensible_range
 from dietetics.balance.ways import Pantry, Way, ways_out
-from dietetics.cautions.exclusions import ALLERGIES, Terms, exclusions, keeps_out
+from dietetics.cautions.exclusions import Terms, exclusions, keeps_out
 from dietetics.cautions.facts import ClientFacts
 from dietetics.composition.foods import Food, Shelf
 from dietetics.composition.search import index_of
@@ -23,9 +23,8 @@ from dietetics.dishes.bowls import step_of
 from dietetics.dishes.portions import PortionReading, first_portion, read_portion
 from dietetics.errors import DieteticsError
 from dietetics.nutrients import BY_KEY, NUTRIENTS
-from dietetics.targets.conditions import CONDITIONS
-from dietetics.targets.schools import school
 from dietetics.targets.windows import Window
+from headless.clients import client_of
 from headless.verdicts import verdict_json
 
 SNAP = 0.03  # of a step: 2 tbsp and ⅛ cup of the same food are meant to be the same
@@ -127,26 +126,12 @@ def windows_of(given: Mapping[str, Any]) -> list[Window]:
     return found
 
 
-def client_of(facts: Mapping[str, Any], allergies: str = "exclude_allergens") -> ClientFacts:
-    """For whom a question is asked: allergens, conditions, what is never eaten, school. Raises DieteticsError."""
-    allergens, conditions = (facts.get(name) or [] for name in (allergies, "conditions"))
-    if not isinstance(allergens, list) or not all(isinstance(a, str) and a in ALLERGIES for a in allergens):
-        raise _wrong(f"“{allergies}” must be a list of: {', '.join(ALLERGIES)}")
-    if not isinstance(conditions, list) or not all(isinstance(c, str) and c in CONDITIONS for c in conditions):
-        raise _wrong(f"“conditions” must be a list of: {', '.join(CONDITIONS)}")
-    never = facts.get("never_eats", "")
-    if not isinstance(never, str):
-        raise _wrong("“never_eats” must be text")
-    rules = school(str(facts["school"])) if facts.get("school") else None
-    return ClientFacts(frozenset(conditions), tuple(allergens), never, rules)
-
-
 def question_of(facts: Mapping[str, Any], shelf: Shelf, scales: Scales) -> tuple[Question, ClientFacts]:
     """The question and for whom it is asked. Raises DieteticsError."""
     given = facts.get("parts", [])
     if not isinstance(given, list):
         raise _wrong("“parts” must be a list")
-    client = client_of(facts)
+    client = client_of(facts, "exclude_allergens")
     rules = client.school
     parts = []
     for number, one in enumerate(given, 1):

@@ -5,16 +5,48 @@ from __future__ import annotations
 from collections.abc import Mapping
 from typing import Any
 
+from dietetics.cautions.exclusions import exclusions_of
+from dietetics.cautions.facts import Eaten
+from dietetics.composition.foods import load_shelf
 from dietetics.errors import DieteticsError
 from dietetics.week.anneal import MOVES, good_week
+from dietetics.week.asking import NOT_OFFERED
 from dietetics.week.exchange import answer_json, question_of
 from dietetics.week.proof import improve
+from headless.clients import client_of
+from headless.verdicts import verdict_json
 
 MOST_SECONDS, MOST_MOVES = 600.0, 2_000_000
 
 
+def _for_client(data: Mapping[str, Any]) -> tuple[Mapping[str, Any], list[dict[str, Any]]]:
+    """The question without what may not be planned for its client, and what was left out with the verdicts.
+
+    A dish may name its foods ("foods": {"tofu-firm": 120}); the client stands under "client".
+    """
+    given, dishes = data.get("client"), data.get("dishes")
+    plain = {key: value for key, value in data.items() if key != "client"}
+    if not isinstance(dishes, list) or not all(isinstance(dish, dict) for dish in dishes):
+        return plain, []
+    if given is not None and not isinstance(given, dict):
+        raise DieteticsError("week-unreadable", problem="“client” must be an object")
+    client, kept, left_out = client_of(given or {}), [], []
+    for dish in dishes:
+        foods = dish.get("foods", {})
+        if not isinstance(foods, dict) or not all(isinstance(g, (int, float)) for g in foods.values()):
+            raise DieteticsError("week-unreadable", problem="“foods” of a dish must be grams by food")
+        eaten = [Eaten(load_shelf().food(str(key)), float(grams)) for key, grams in foods.items()]
+        against = exclusions_of(eaten, client)
+        if any(verdict.code in NOT_OFFERED for verdict in against):
+            left_out.append({"dish": dish.get("key"), "verdicts": [verdict_json(verdict) for verdict in against]})
+        else:
+            kept.append({key: value for key, value in dish.items() if key != "foods"})
+    return {**plain, "dishes": kept}, left_out
+
+
 def week_json(data: Mapping[str, Any]) -> dict[str, Any]:
     """Plan a week. `seed` and `moves` make it repeatable; `seconds` above none improves and bounds it. Raises DieteticsError."""
+    data, left_out = _for_client(data)
     question = question_of(data)
     seed, moves, seconds = data.get("seed", 1), data.get("moves", MOVES), data.get("seconds", 0)
     for name, value, most in (("seed", seed, 2**31), ("moves", moves, MOST_MOVES), ("seconds", seconds, MOST_SECONDS)):
@@ -23,4 +55,4 @@ def week_json(data: Mapping[str, Any]) -> dict[str, Any]:
     answer = good_week(question, int(seed), int(moves))
     if seconds:
         answer = improve(question, answer, float(seconds))
-    return answer_json(answer)
+    return {**answer_json(answer), "left_out": left_out}

@@ -154,8 +154,14 @@ def energy_of(person: Person) -> Energy:
         parts.append(f"raised to the floor of {floor:,.0f} kcal")
     return Energy(
         resting, beside, required, wanted, change, target, max(target * (1 - SPAN), floor), target * (1 + SPAN),
-        target > required + change, "; ".join(parts) + "; ± 5 %.", f"{EER_SOURCE}; beside it {MIFFLIN_SOURCE}",
+        target > required + change, "; ".join(parts) + "; ± 5 %.", _source(person),
     )  # fmt: skip
+
+
+def _source(person: Person) -> str:
+    """The source of a requirement; resting energy stands beside that of adults alone."""
+    stage = person.growing or person.pregnant or person.breastfeeding
+    return EER_SOURCE if stage else f"{EER_SOURCE}; beside it {MIFFLIN_SOURCE}"
 
 
 def _required_words(person: Person, required: float, beside: float) -> str:

@@ -11,6 +11,7 @@ from dataclasses import dataclass
 
 from dietetics.targets.conditions import NO_SODIUM_CEILING
 from dietetics.targets.energy import Energy, energy_of
+from dietetics.targets.holds import hold_reasons
 from dietetics.targets.intakes import SOURCE, intakes_of
 from dietetics.targets.person import Person
 from dietetics.targets.protein import Protein, protein_of
@@ -68,7 +69,7 @@ def propose(person: Person, rules: School | None = None) -> Proposal:
     """Compute a person's targets under their school, or under the rules given."""
     rules = school(person.school) if rules is None else rules
     energy, protein = energy_of(person), protein_of(person, rules)
-    targets = [*_energy(energy, person), *_protein(protein), _density(person, rules), *_fibre(energy)]
+    targets = [*_energy(energy, person), *_protein(protein), _density(person, rules, energy.held), *_fibre(energy)]
     targets += [*_sodium(person, rules), *_fat(energy, rules), *_saturated_fat(person, energy), *_acid_load(rules)]
     targets += _micronutrients(person)
     return Proposal(person, rules, energy, protein, tuple(targets), _asked(person), skeleton(person, rules))
@@ -107,15 +108,18 @@ def _protein(protein: Protein) -> list[Target]:
     return [Target(window, protein.how, protein.source, protein.needs_clinician)]
 
 
-def _density(person: Person, rules: School) -> Target:
+def _density(person: Person, rules: School, held: bool) -> Target:
+    """The ceiling of energy density: the school's, lower where weight is to fall and nothing holds that back."""
     high, how, source = rules.density_high, f"The school {rules.name} wants at most this.", "common practice"
-    if person.goal == "lose" and high > LOSE_DENSITY_HIGH:
+    if person.goal == "lose" and not held and high > LOSE_DENSITY_HIGH:
         high, how, source = (
             LOSE_DENSITY_HIGH,
             "To lose weight without counting: 125 kcal per 100 g.",
             LOSE_DENSITY_SOURCE,
         )
-    return Target(Window("kcal_per_g", None, high, "should"), how, source)
+    # who must not lose weight is not kept from dense food: the ceiling is shown, and asks for nothing
+    importance = "watch" if hold_reasons(person) else "should"
+    return Target(Window("kcal_per_g", None, high, importance), how, source)
 
 
 def _fibre(energy: Energy) -> list[Target]:
@@ -245,7 +249,7 @@ def clashes(windows: Sequence[Window], meals: Sequence[SchoolMeal], person: Pers
     if rules.protein_per_meal_g_per_kg is not None:
         low, high = rules.protein_per_meal_g_per_kg
         wanted = (low * person.weight_kg, high * person.weight_kg)
-    if wanted and protein and protein.low is not None and protein.high is not None:
+    if wanted and not person.growing and protein and protein.low is not None and protein.high is not None:
         for meal in meals:
             low, high = protein.low * meal.protein / 100, protein.high * meal.protein / 100
             if meal.energy >= SNACK_PERCENT and high < wanted[0]:

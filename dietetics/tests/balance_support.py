@@ -5,8 +5,6 @@ from __future__ import annotations
 from itertools import product
 
 from dietetics.amounts.weighing import Scales
-from dietetics.balance.answer import GRACE, MISSED, missed
-from dietetics.balance.model import effort
 from dietetics.balance.parts import part_of_portion
 from dietetics.balance.question import Part, Question, nutrient_rule, school_rules
 from dietetics.balance.ways import Pantry
@@ -52,13 +50,60 @@ def pantry(key: str = "", allergies: tuple[str, ...] = ()) -> Pantry:
     return Pantry(list(SHELF), SCALES, lambda food: keeps_out(food, terms) is None, rules=rules)
 
 
+# What follows is written from the definition in docs/balance.md and takes nothing from the program: a miss is a share of
+# its bound; effort is how far portions move, dearer beyond half, for a cut vegetable and for what comes earlier.
+BEYOND_HALF, CUT_VEGETABLE, CHANGED, EARLIER, WHOLE_ACID_MISS = 2.0, 1.0, 0.002, 1e-5, 10.0
+VEGETABLE_GROUPS = {"vegetable", "leafy-green", "mushroom"}
+SHOULD_GRACE, NOTHING = 0.01, 1e-6
+
+
+def own_amount(part: Part, key: str, amount: float) -> float:
+    """What a portion brings of a nutrient, from its row."""
+    food = part.foods[0][0]
+    return (food.per_100g[key] or 0.0) / 100 * amount * part.grams_per_unit
+
+
+def own_miss(asked: Question, importance: str, amounts: tuple[float, ...]) -> float:
+    """The sum of what portions miss of the windows of an importance, as shares of their bounds; half a shown digit is no miss."""
+    total = 0.0
+    for rule in asked.rules:
+        if rule.importance != importance:
+            continue
+        half = 0.499 * 10.0**-rule.decimals
+        ratio = rule.key == "kcal_per_g"
+        key = "energy_kcal" if ratio else rule.key
+        value = sum(own_amount(p, key, n) for p, n in zip(asked.parts, amounts, strict=True))
+        grams = sum(n * p.grams_per_unit for p, n in zip(asked.parts, amounts, strict=True))
+        usual = sum(p.prefer * p.grams_per_unit for p in asked.parts)
+        for bound, sign in ((rule.low, 1.0), (rule.high, -1.0)):
+            if bound is None:
+                continue
+            edge = bound - sign * half
+            far = sign * (edge * grams - value) if ratio else sign * (edge - value)
+            whole = abs(edge) * max(usual, 1e-6) if ratio else abs(edge)
+            total += max(0.0, far) / (whole if whole > 1e-9 else (WHOLE_ACID_MISS if rule.key == "pral_meq" else 1.0))
+    return total
+
+
+def own_effort(asked: Question, amounts: tuple[float, ...]) -> float:
+    """How far portions lie from the preferred ones, with what the watched windows miss."""
+    total = own_miss(asked, "watch", amounts)
+    for place, (part, amount) in enumerate(zip(asked.parts, amounts, strict=True)):
+        if len(part.amounts) > 1:
+            away = abs(amount - part.prefer) / max(part.prefer, part.step)
+            cut = CUT_VEGETABLE * away if amount < part.prefer and part.group in VEGETABLE_GROUPS else 0.0
+            price = 1.0 + EARLIER * (len(asked.parts) - place)
+            total += price * (away + cut + BEYOND_HALF * max(0.0, away - 0.5)) + (CHANGED if away > 1e-9 else 0.0)
+    return total
+
+
 def by_exhaustion(asked: Question) -> tuple[float, float, float]:
     """(least must-miss, least should-miss, least effort) over every set of portions, settled in that order."""
     kept = list(product(*(part.amounts for part in asked.parts)))
     least: dict[str, float] = {}
-    for name in ("must", "should"):
-        misses = [missed(asked, asked.sides(name), amounts) for amounts in kept]
+    for name, grace in (("must", 0.0), ("should", SHOULD_GRACE)):
+        misses = [own_miss(asked, name, amounts) for amounts in kept]
         least[name] = min(misses)
-        allowed = least[name] + (GRACE[name] if least[name] > MISSED else 0.0) + MISSED
+        allowed = least[name] + (grace if least[name] > NOTHING else 0.0) + NOTHING
         kept = [amounts for amounts, one in zip(kept, misses, strict=True) if one <= allowed]
-    return least["must"], least["should"], min(effort(asked, amounts) for amounts in kept)
+    return least["must"], least["should"], min(own_effort(asked, amounts) for amounts in kept)

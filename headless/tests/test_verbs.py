@@ -9,6 +9,8 @@ import tempfile
 import unittest
 from pathlib import Path
 
+from dietetics.tests.exclusion_cases import LABELS
+
 ROOT = Path(__file__).resolve().parents[2]
 INPUTS = ROOT / "dietetics" / "tests" / "inputs"
 PROMISED = {
@@ -204,6 +206,26 @@ class Targets(unittest.TestCase):
         self.assertEqual(verb("targets", written(b"[]")).returncode, 2)
 
 
+class LabelForClient(unittest.TestCase):
+    """One label with oil, phosphate and peanuts, for a client."""
+
+    def test_three_verdicts(self) -> None:
+        label = written(LABELS["oil, phosphate, peanuts"].encode())
+        client = {"allergies": ["peanut", "sesame"], "conditions": ["ckd-3"], "school": "starch-centred"}
+        done = verb("label", label, "--client", written(json.dumps(client).encode()))
+        self.assertEqual(done.returncode, 3, done.stderr)
+        found = [(v["key"], v["severity"]) for v in json.loads(done.stdout)["verdicts"]]
+        self.assertEqual(
+            found,
+            [("allergen-peanut", "blocked"), ("forbidden-oil", "forbidden"), ("forbidden-additive-phosphate", "forbidden"),
+             ("traces-sesame", "warn")],
+        )  # fmt: skip
+        plain = verb("label", label, "--client", written(b"{}"))
+        self.assertEqual((plain.returncode, json.loads(plain.stdout)["verdicts"]), (0, []))
+        self.assertEqual(verb("label", label, "--client", written(b"[]")).returncode, 2)
+        self.assertEqual(verb("label", label, "--client", written(b'{"school": "moon"}')).returncode, 2)
+
+
 class BalanceVerb(unittest.TestCase):
     """Portions for a question in JSON."""
 
@@ -257,6 +279,21 @@ class BalanceVerb(unittest.TestCase):
         self.assertEqual(json.loads(stuck.stdout)["status"], "impossible")
         self.assertIn("locked", json.loads(stuck.stdout)["conflict"]["because"])
 
+    def test_every_kind_of_exclusion_is_asked(self) -> None:
+        """A never-eaten food by another name, an additive of a condition, oil in a food of a school."""
+        for part, terms, code in (
+            ("eggplant-raw", {"never_eats": "aubergine"}, "never-eaten"),
+            ("salt-substitute", {"conditions": ["ckd-3"]}, "forbidden-additive"),
+            ("hummus-commercial", {"school": "starch-centred"}, "forbidden-oil"),
+            ("soy-sauce", {"conditions": ["coeliac"]}, "allergen"),
+        ):
+            parts = [*self.QUESTION["parts"], {"food": part, "prefer": "10 g"}]
+            answer = json.loads(self.asked(parts=parts, **terms).stdout)
+            last = answer["parts"][-1]
+            self.assertEqual((last["food"], last["grams"]), (part, 0.0), part)
+            self.assertTrue(last["kept_out"])
+            self.assertIn(code, {verdict["code"] for verdict in answer["verdicts"]})
+
     def test_bad_questions_are_answered_in_words(self) -> None:
         one = self.QUESTION["parts"][0]
         for changes, word in (
@@ -271,6 +308,8 @@ class BalanceVerb(unittest.TestCase):
             ({"targets": {"protein_g": {"low": 9, "importance": "maybe"}}}, "importance"),
             ({"school": "moon"}, "school"),
             ({"exclude_allergens": ["moon"]}, "must be a list of"),
+            ({"conditions": ["moon"]}, "must be a list of"),
+            ({"never_eats": 5}, "must be text"),
         ):
             done = self.asked(**changes)
             self.assertEqual(done.returncode, 2, changes)
@@ -289,6 +328,20 @@ class WeekVerb(unittest.TestCase):
             json.dump({**self.QUESTION, "seconds": 0, "moves": 2000, **changes}, file)
             file.flush()
             return verb("week", file.name)
+
+    def test_a_dish_that_may_not_be_planned_is_left_out_with_its_verdicts(self) -> None:
+        dishes = [
+            {**dish, "foods": {"tofu-firm": 100}} if dish["key"] == "soup" else dish for dish in self.QUESTION["dishes"]
+        ]
+        done = self.run_with(dishes=dishes, client={"allergies": ["soy"]})
+        answer = json.loads(done.stdout)
+        self.assertEqual([one["dish"] for one in answer["left_out"]], ["soup"])
+        self.assertEqual(answer["left_out"][0]["verdicts"][0]["key"], "allergen-soy")
+        self.assertNotIn("soup", {cell["dish"] for cell in answer["plan"]})
+        allowed = json.loads(self.run_with(dishes=dishes, client={"allergies": ["peanut"]}).stdout)
+        self.assertEqual(allowed["left_out"], [])
+        self.assertEqual(self.run_with(client=5).returncode, 2)
+        self.assertEqual(self.run_with(dishes=[{**dishes[0], "foods": 7}]).returncode, 2)
 
     def test_the_shared_question(self) -> None:
         done = verb("week", str(INPUTS / "harbour-week.json"))

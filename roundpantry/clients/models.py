@@ -3,7 +3,8 @@
 from django.conf import settings
 from django.db import models
 
-from dietetics.targets.person import ACTIVITIES, CONDITIONS, GOALS
+from dietetics.targets.conditions import CONDITIONS
+from dietetics.targets.person import ACTIVITIES, CHILD_UNTIL, GOALS
 from dietetics.targets.schools import DEFAULT_SCHOOL
 
 
@@ -27,9 +28,9 @@ class Client(models.Model):
     conditions = models.JSONField(default=list, blank=True)
     pregnant = models.BooleanField(default=False)
     breastfeeding = models.BooleanField(default=False)
-    pregnancy_week = models.PositiveSmallIntegerField("week of pregnancy", null=True, blank=True)
-    weight_before_kg = models.FloatField("weight before pregnancy (kg)", null=True, blank=True)
-    breastfeeding_month = models.PositiveSmallIntegerField("month of breastfeeding", null=True, blank=True)
+    pregnancy_week = models.PositiveSmallIntegerField("pregnancy week", null=True, blank=True)
+    weight_before_kg = models.FloatField("weight before (kg)", null=True, blank=True)
+    breastfeeding_month = models.PositiveSmallIntegerField("breastfeeding month", null=True, blank=True)
     deficit_by = models.CharField("deficit agreed by (clinician)", max_length=80, blank=True)
     deficit_on = models.DateField("agreed on", null=True, blank=True)
     supplements = models.TextField("supplements", blank=True)
@@ -57,6 +58,7 @@ class Client(models.Model):
         found = [f"{allergy.replace('-', ' ')} allergy".capitalize() for allergy in self.allergies]
         named = [CONDITIONS[key].split(" (")[0] for key in self.conditions if key in CONDITIONS]
         found += [name[0].upper() + name[1:] for name in named]
+        found += [f"Child of {self.age_years}"] if self.age_years < CHILD_UNTIL else []
         found += [word for word, yes in (("Pregnant", self.pregnant), ("Breastfeeding", self.breastfeeding)) if yes]
         return found + [line.strip() for line in self.cautions.splitlines() if line.strip()]
 

@@ -90,8 +90,8 @@ def held_words(client: Client) -> str:
         return ""
     one = nutrient("energy_kcal")
     return (
-        f"Wanted: {one.text(-energy.wanted_change)} a day less; not applied. The window is what the client needs, "
-        f"{one.text(energy.required)}, until a clinician's note is dated and named."
+        f"Wanted: {one.text(-energy.wanted_change)} a day less than the requirement of {one.text(energy.required)}; not "
+        "applied until a clinician's note is dated and named."
     )
 
 

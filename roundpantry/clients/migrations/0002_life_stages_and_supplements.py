@@ -13,7 +13,7 @@ class Migration(migrations.Migration):
         migrations.AddField(
             model_name='client',
             name='breastfeeding_month',
-            field=models.PositiveSmallIntegerField(blank=True, null=True, verbose_name='month of breastfeeding'),
+            field=models.PositiveSmallIntegerField(blank=True, null=True, verbose_name='breastfeeding month'),
         ),
         migrations.AddField(
             model_name='client',
@@ -28,7 +28,7 @@ class Migration(migrations.Migration):
         migrations.AddField(
             model_name='client',
             name='pregnancy_week',
-            field=models.PositiveSmallIntegerField(blank=True, null=True, verbose_name='week of pregnancy'),
+            field=models.PositiveSmallIntegerField(blank=True, null=True, verbose_name='pregnancy week'),
         ),
         migrations.AddField(
             model_name='client',
@@ -38,7 +38,7 @@ class Migration(migrations.Migration):
         migrations.AddField(
             model_name='client',
             name='weight_before_kg',
-            field=models.FloatField(blank=True, null=True, verbose_name='weight before pregnancy (kg)'),
+            field=models.FloatField(blank=True, null=True, verbose_name='weight before (kg)'),
         ),
         migrations.AlterField(
             model_name='acknowledgement',
