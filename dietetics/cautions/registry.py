@@ -27,7 +27,7 @@ DAY_RULES: Sequence[Callable[[DayFacts], Iterator[Verdict]]] = (
     food_rules.brazil_nuts, food_rules.b12, food_rules.iodine_seaweed, food_rules.iodine, food_rules.upper_levels,
 )  # fmt: skip
 WEEK_RULES: Sequence[Callable[[WeekFacts], Iterator[Verdict]]] = (
-    week_rules.foods_excluded, week_rules.week_allergens_open, week_rules.vitamin_k, week_rules.few_meals,
+    week_rules.foods_excluded, week_rules.week_allergens_open, week_rules.vitamin_k, week_rules.sodium, week_rules.few_meals,
     week_rules.potassium_days, week_rules.worst_days, week_rules.soy, week_rules.fibre, week_rules.week_b12,
     week_rules.week_iodine,
 )  # fmt: skip

@@ -22,6 +22,7 @@ from dietetics.targets.conditions import LOWERS_GLUCOSE, POTASSIUM_WATCHED
 FEW_MEALS = 2
 KNOWN_SHARE = 0.95  # of a day's weight: with less known, a ceiling cannot be said to be kept (our judgement)
 FIBRE_JUMP_G, SWING = 10.0, 0.5
+SWING_ASK = {"vitamin-k-swing": "the anticoagulation clinic", "sodium-swing": "the client's doctor"}
 
 
 def foods_excluded(week: WeekFacts) -> Iterator[Verdict]:
@@ -36,34 +37,38 @@ def week_allergens_open(week: WeekFacts) -> Iterator[Verdict]:
         yield max(found, key=lambda verdict: verdict.measure)
 
 
-def swing_verdict(one: Figure, two: Figure, before: str = "", after: str = "") -> Verdict | None:
-    """Vitamin K from one day to the next: a swing of more than half is marked. Unknown is not none: nothing is said then."""
+def swing_verdict(
+    one: Figure, two: Figure, before: str = "", after: str = "", code: str = "vitamin-k-swing"
+) -> Verdict | None:
+    """A nutrient from one day to the next: a swing of more than half is marked. Unknown is not none: nothing is said then."""
     if not one.amount or two.amount is None:
         return None
     swing = abs(two.amount / one.amount - 1)
     if swing <= SWING:
         return None
     partly = not (one.complete and two.complete)
-    params = {
-        "before": before,
-        "after": after,
-        "from_ug": one.amount,
-        "to_ug": two.amount,
-        "swing": swing,
-        "partly": partly,
-    }
-    return Verdict("vitamin-k-swing", "serious", params=params, ask="the anticoagulation clinic", measure=swing)
+    params = {"before": before, "after": after, "from": one.amount, "to": two.amount, "swing": swing, "partly": partly}
+    return Verdict(code, "serious", params=params, ask=SWING_ASK[code], measure=swing)
+
+
+def _worst_swing(week: WeekFacts, key: str, code: str) -> Iterator[Verdict]:
+    pairs = zip(week.days, week.days[1:], strict=False)
+    swings = (swing_verdict(a.total[key], b.total[key], a.name, b.name, code) for a, b in pairs)
+    found = [verdict for verdict in swings if verdict is not None]
+    if found:
+        yield max(found, key=lambda verdict: verdict.measure)
 
 
 def vitamin_k(week: WeekFacts) -> Iterator[Verdict]:
     """On warfarin: the worst swing of the week."""
-    if "warfarin" not in week.client.conditions:
-        return
-    pairs = zip(week.days, week.days[1:], strict=False)
-    swings = (swing_verdict(a.total["vitamin_k_ug"], b.total["vitamin_k_ug"], a.name, b.name) for a, b in pairs)
-    found = [verdict for verdict in swings if verdict is not None]
-    if found:
-        yield max(found, key=lambda verdict: verdict.measure)
+    if "warfarin" in week.client.conditions:
+        yield from _worst_swing(week, "vitamin_k_ug", "vitamin-k-swing")
+
+
+def sodium(week: WeekFacts) -> Iterator[Verdict]:
+    """On lithium, whose level rises when salt falls: the worst swing of the week."""
+    if "lithium" in week.client.conditions:
+        yield from _worst_swing(week, "sodium_mg", "sodium-swing")
 
 
 def few_meals(week: WeekFacts) -> Iterator[Verdict]:

@@ -122,10 +122,14 @@ def _upper(p: Params) -> str:
     return _on_days(text, p)
 
 
-def _vitamin_k(p: Params) -> str:
-    hedge = " Vitamin K is not known of everything eaten: these are its known parts." if p["partly"] else ""
-    days = f"{p['before']} to {p['after']}: " if p["before"] else ""
-    return f"{days}Vitamin K goes from {p['from_ug']:,.0f} to {p['to_ug']:,.0f} µg: {p['swing']:.0%}.{hedge}"
+def _swing(key: str) -> Callable[[Params], str]:
+    def words(p: Params) -> str:
+        one = nutrient(key)
+        hedge = f" {one.name} is not known of everything eaten: these are its known parts." if p["partly"] else ""
+        days = f"{p['before']} to {p['after']}: " if p["before"] else ""
+        return f"{days}{one.name} goes from {one.number(p['from'])} to {one.text(p['to'])}: {p['swing']:.0%}.{hedge}"
+
+    return words
 
 
 def _potassium_days(p: Params) -> str:
@@ -247,7 +251,8 @@ WORDS: Mapping[str, tuple[Words, Words]] = {
     "b12": (_b12, "A B12 supplement is usual practice."),
     "iodine": (_iodine, "Iodised salt, a labelled drink, or a supplement."),
     "upper-level": (_upper, "Lower the dose, or ask the clinician who set it."),
-    "vitamin-k-swing": (_vitamin_k, "Keep greens at the same amount daily."),
+    "vitamin-k-swing": (_swing("vitamin_k_ug"), "Keep greens at the same amount daily."),
+    "sodium-swing": (_swing("sodium_mg"), "Keep salt the same every day; the level in the blood follows it."),
     "fibre-jump": (
         "Fibre goes from {before_g:.0f} to {now_g:.0f} g a day within a week.",
         "Raise by about 5 g every few days, with water.",

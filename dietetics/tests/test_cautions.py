@@ -166,6 +166,10 @@ WEEKS: Mapping[str, tuple[WeekFacts, WeekFacts]] = {
         week_of(day_of(WARFARIN, GREENS), day_of(WARFARIN, ("kale-raw", 49))),
         week_of(day_of(WARFARIN, GREENS), day_of(WARFARIN, ("kale-raw", 51))),
     ),
+    "sodium-swing": (
+        week_of(day_of(having("lithium"), ("miso-white", 100)), day_of(having("lithium"), ("miso-white", 49))),
+        week_of(day_of(having("lithium"), ("miso-white", 100)), day_of(having("lithium"), ("miso-white", 51))),
+    ),
     "few-meals-insulin": (week_of(day_of(INSULIN, PALE, meals=2)), week_of(day_of(INSULIN, PALE, meals=3))),
     "potassium-days": (
         week_of(potassium_day(RENAL), potassium_ceiling_mg=2500), week_of(potassium_day(RENAL), potassium_ceiling_mg=2800),
@@ -202,6 +206,7 @@ def codes_of(*modules: Any) -> set[str]:
         source = inspect.getsource(module)
         found |= set(re.findall(r'Verdict\(\s*"([a-z0-9-]+)"', source))
         found |= set(re.findall(r'\("[a-z-]+", "([a-z]+)", "(?:note|warn|serious)"\)', source))
+        found |= set(re.findall(r'"([a-z-]+-swing)"', source))
     return found
 
 

@@ -113,6 +113,13 @@ class Schools(unittest.TestCase):
             ("high = 140", "hgh = 140", "hgh"),
             ('name = "peas"\nfamilies = ["green-peas"', 'name = "peas"\nfamilies = ["grean-peas"', "grean-peas"),
             ('key = "greens-and-beans"', "key = ", "spoiled.toml"),
+            ('since = "2026-11-01"', 'since = "2026-11-01"\nled_by = "meat"', "meat"),
+            (
+                'name = "Grain"\ngroups = ["grain"]\nhigh = 140',
+                'name = "Grain"\ngroups = ["grain"]\nlow = 150\nhigh = 140',
+                "above high",
+            ),
+            ('key = "mushroom"\nname = "Mushroom"', 'key = "mushroom"', "missing"),
         ):
             with self.subTest(named):
                 self.assertIn(named, self.spoiled(old, new))

@@ -11,7 +11,7 @@ from dietetics.targets.windows import Window
 from dietetics.week.anneal import better_week
 from dietetics.week.answer import Answer, answer_of
 from dietetics.week.plan import DAY_NAMES
-from dietetics.week.question import MOST_EVENINGS, Offer, PotFacts, Question, Slot
+from dietetics.week.question import EMPTY, MOST_EVENINGS, Offer, PotFacts, Question, Slot
 
 WAY_MOVES, MOST_SPARE = 4_000, 4
 WORTH = 1.0  # points: less is no reason worth naming
@@ -113,7 +113,7 @@ def missed(answer: Answer, least_points: float = 0.5) -> list[Missed]:
                 )
     for slot in question.slots:
         if not answer.dish(slot) and slot not in question.locks:
-            found.append(Missed(slot[0], f"nothing fits {question.meals[slot[1]].name}", 200.0, "must"))
+            found.append(Missed(slot[0], f"nothing fits {question.meals[slot[1]].name}", EMPTY, "must"))
     return sorted(found, key=lambda one: -one.points)
 
 

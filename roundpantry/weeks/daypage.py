@@ -167,7 +167,7 @@ def _watch(total: Composition, windows: tuple[Window, ...], supplements: Mapping
                 "wants": window.text() if window else "",
                 "verdict": _verdict(level) if level else "",
                 "note": "" if figure.complete else figure.text(),
-                "pill": f"{nutrient(key).text(supplements[key])} of it a supplement" if key in supplements else "",
+                "pill": f"{nutrient(key).text(supplements[key])} supplement" if key in supplements else "",
             }
         )
     return rows

@@ -44,6 +44,7 @@ from roundpantry.weeks.records import (
 )
 
 LOG = logging.getLogger(__name__)
+STEADY = {"warfarin": "vitamin_k_ug", "lithium": "sodium_mg"}  # held to the same amount every day
 LONGER_MOVES = 64_000
 LEAST_SECONDS = 3.0  # for a proof, when looking further has taken most of the time
 SILENT_SECONDS = 15.0  # a search that says nothing for so long is over
@@ -88,7 +89,7 @@ def question_of(week: Week) -> tuple[Question, Kitchen]:
         raise DieteticsError("week-unreadable", problem="the client's meals have changed since: make a new week")
     offers = _offers(week, aims, kitchen)
     rules = rules_of(week)
-    steady = "vitamin_k_ug" if "warfarin" in week.client.conditions else ""
+    steady = next((key for condition, key in STEADY.items() if condition in week.client.conditions), "")
     asked = week_question(
         plan, slot_meals(aims), aims.windows, aims.asks, offers, kitchen.dishes, kitchen.pots, rules, steady
     )

@@ -97,7 +97,7 @@ class Stages(WithDemo):
         maren = self.bowl.client
         week = maren.weeks.first()
         day = reverse("weeks:day", args=[week.pk, 0])
-        self.assertContains(self.client.get(day), "150 µg of it a supplement")
+        self.assertContains(self.client.get(day), "150 µg supplement")
         self.assertNotContains(self.client.get(day), "above the upper level")
         maren.supplements = "iodine 1200 µg daily"
         maren.save()

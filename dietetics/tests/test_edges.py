@@ -1,0 +1,273 @@
+"""Edges at which a broken line once went unnoticed: each figure worked by hand beside its case."""
+
+from __future__ import annotations
+
+import unittest
+from dataclasses import replace
+
+from dietetics.amounts.reader import LineReader
+from dietetics.balance.answer import stand
+from dietetics.balance.question import Question, nutrient_rule, plate_rule, volume_rule
+from dietetics.balance.suggest import suggestions
+from dietetics.balance.ways import with_part
+from dietetics.cautions.facts import ClientFacts, DayFacts, Eaten, MealFacts, client_facts
+from dietetics.cautions.registry import day_cautions, meal_cautions
+from dietetics.composition.aminoacids import richest_in
+from dietetics.composition.foods import load_shelf
+from dietetics.composition.sums import Composition, FoodContent, Item, compose
+from dietetics.dishes.asfood import dish_food
+from dietetics.dishes.batches import Batch
+from dietetics.dishes.comparison import Plate, difference_sentence
+from dietetics.dishes.fitting import for_words
+from dietetics.labels.checks import check_label
+from dietetics.labels.facts import LabelFacts
+from dietetics.labels.reading import read_label
+from dietetics.targets.person import Person
+from dietetics.targets.proposal import clashes, propose
+from dietetics.targets.schools import PlateRule, SchoolMeal, school
+from dietetics.targets.windows import Window
+from dietetics.tests.balance_support import pantry, parts
+
+SHELF = load_shelf()
+
+
+class Lines(unittest.TestCase):
+    """Written lines."""
+
+    def test_an_amount_behind_the_comma(self) -> None:
+        (line,) = LineReader(SHELF).read("a bit of maple syrup, maybe a teaspoon")
+        self.assertAlmostEqual(line.grams, 20 / 3, delta=0.4)  # a tablespoon is 20 g
+
+
+class Standings(unittest.TestCase):
+    """Rules that are no windows of nutrients: the school's grams and the volume of the dish."""
+
+    def test_grams_of_the_school_are_in_short_and_over(self) -> None:
+        rule = plate_rule(PlateRule("grain_g", "Grain", "must", "why", ("grain",), low=150, high=200))
+        for text, state, by in (
+            ("quinoa-cooked 180 g", "in", 0),
+            ("quinoa-cooked 140 g", "short", 10),
+            ("quinoa-cooked 260 g", "over", 60),
+        ):
+            asked = Question(parts(text), (rule,))
+            found = stand(asked, tuple(p.prefer for p in asked.parts))[0]
+            self.assertEqual(found.state, state, text)
+            self.assertAlmostEqual(found.by, by, places=6)
+
+    def test_a_dish_that_is_too_small(self) -> None:
+        asked = Question(parts("quinoa-cooked 2 cups"), (volume_rule(400.0),))  # two cups are 473 mL
+        found = stand(asked, tuple(p.prefer for p in asked.parts))[0]
+        self.assertEqual(found.state, "over")
+        self.assertAlmostEqual(found.by, 73.2, delta=0.5)
+
+    def test_a_part_taken_out_put_in_and_replaced(self) -> None:
+        asked = Question(parts("quinoa-cooked 1 cup; kale-raw 1 cup"), ())
+        first, second = asked.parts
+        self.assertEqual([p.key for p in with_part(asked, first.key, None).parts], [second.key])
+        new = replace(first, key="new")
+        self.assertEqual([p.key for p in with_part(asked, "new", new).parts], [first.key, second.key, "new"])
+        self.assertEqual([p.key for p in with_part(asked, second.key, new).parts], [first.key, "new"])
+        self.assertEqual(with_part(asked, "not there", None).parts, asked.parts)
+
+    def test_a_lighter_swap_is_much_lighter_and_no_mountain(self) -> None:
+        """What stands in holds three quarters of the energy a gram at most, on a portion that people serve."""
+        for text in (
+            "tempeh 150 g",
+            "edamame-frozen 150 g",
+            "peanuts-raw 60 g",
+            "chickpeas-cooked 300 g",
+            "tempeh 320 g",
+        ):
+            asked = Question(parts(f"{text}; kale-raw 1 cup"), (nutrient_rule(Window("kcal_per_g", None, 0.8)),))
+            before = asked.parts[0].foods[0][0]
+            for one in suggestions(asked, pantry(), 9):
+                if one.kind == "swap":
+                    new = SHELF.food(one.food)
+                    self.assertLessEqual(new.per_100g["energy_kcal"], 0.75 * before.per_100g["energy_kcal"], text)
+                    self.assertLessEqual(
+                        one.amount, {"wheat-protein": 140, "soy-food": 250, "legume": 320}[new.group] + 2.5, text
+                    )
+
+
+def facts_of(*foods: tuple[str, float], client: ClientFacts, unread: int = 0) -> MealFacts:
+    """A meal."""
+    eaten = tuple(Eaten(SHELF.food(key), grams) for key, grams in foods)
+    return MealFacts(
+        client, eaten, compose([Item.exact(e.food.name, FoodContent(e.food), e.grams) for e in eaten], unread=unread)
+    )
+
+
+class Cautions(unittest.TestCase):
+    """Limits to the last milligram."""
+
+    def test_two_helpings_of_a_food_are_added_up_to_two_hundred_milligrams(self) -> None:
+        per_100g = SHELF.food("white-rice-cooked").per_100g["potassium_mg"]
+        for mg, raised in ((199.5, False), (200.5, True)):
+            half = mg / per_100g * 100 / 2
+            meal = facts_of(
+                ("white-rice-cooked", half), ("white-rice-cooked", half), client=ClientFacts(frozenset({"ckd-3"}))
+            )
+            self.assertEqual("potassium-foods" in {v.code for v in meal_cautions(meal)}, raised, mg)
+
+    def test_an_open_list_and_a_line_not_read_count_two(self) -> None:
+        blank = replace(SHELF.food("rolled-oats-dry"), allergens_known=False)
+        meal = facts_of(("kale-raw", 50), client=ClientFacts(allergies=("soy",)), unread=3)
+        opened = next(
+            v for v in meal_cautions(replace(meal, eaten=(*meal.eaten, Eaten(blank, 20)))) if v.code == "allergens-open"
+        )
+        self.assertEqual(opened.measure, 4)
+
+    def test_an_upper_level_may_be_reached_and_not_passed(self) -> None:
+        adult = client_facts(Person("female", 30, 165, 70))
+        meal = facts_of(("kale-raw", 50), client=adult)
+        for amount, raised in ((400.0, False), (400.5, True)):
+            figures = {**meal.total.figures, "selenium_ug": replace(meal.total["selenium_ug"], amount=amount)}
+            day = DayFacts(adult, meal.eaten, Composition(50, figures))
+            self.assertEqual("upper-level-selenium_ug" in {v.key for v in day_cautions(day)}, raised, amount)
+
+
+class AminoAcids(unittest.TestCase):
+    """What would lift a mixture."""
+
+    def test_only_foods_with_five_grams_of_protein(self) -> None:
+        found = richest_in("lysine", ("legume", "grain", "vegetable", "leafy-green"), list(SHELF), 500)
+        self.assertTrue(found)
+        self.assertTrue(all(food.per_100g["protein_g"] >= 5 for food in found))
+        least = min(food.per_100g["protein_g"] for food in found)
+        self.assertLess(least, 6)
+
+
+def person(**changes: object) -> Person:
+    """A woman of 34, 165 cm, 70 kg: 2,276 kcal."""
+    return Person(**{"sex": "female", "age_years": 34, "height_cm": 165, "weight_kg": 70, **changes})
+
+
+class Proposals(unittest.TestCase):
+    """Windows by arithmetic."""
+
+    def window(self, key: str, **changes: object) -> tuple[float | None, float | None, str]:
+        """A proposed window as (low, high, importance)."""
+        found = propose(person(**changes)).target(key).window
+        return found.low, found.high, found.importance
+
+    def test_fibre_fat_and_saturated_fat(self) -> None:
+        """14 g in 1,000 kcal; the school's 20-35 % of energy at 9 kcal/g; 6 % with high LDL."""
+        self.assertEqual(self.window("fibre_g")[0], round(2276.23 / 1000 * 14))
+        self.assertEqual(self.window("fat_g")[:2], (round(0.20 * 2276.23 / 9), round(0.35 * 2276.23 / 9)))
+        ldl = self.window("saturated_fat_g", conditions=frozenset({"high-ldl"}))
+        self.assertAlmostEqual(ldl[1], 0.06 * 2276.23 / 9, delta=0.06)
+
+    def test_sodium_by_condition(self) -> None:
+        for conditions, high, importance in (
+            ((), 2300, "should"), (("hypertension",), 1500, "must"), (("heart-failure",), 2000, "should"),
+            (("ckd-1",), 2000, "should"), (("hypertension", "ckd-3"), 1500, "should"),
+        ):  # fmt: skip
+            found = self.window("sodium_mg", conditions=frozenset(conditions))
+            self.assertEqual((found[1], found[2]), (high, importance), conditions)
+
+    def test_meals_of_a_day(self) -> None:
+        for meals, shares in ((2, [50, 50]), (3, [30, 35, 35]), (4, [25, 30, 15, 30])):
+            plan = propose(person(meals_a_day=meals, school="training" if meals == 3 else "balanced-bowl"))
+            self.assertEqual([meal.energy for meal in plan.meals], shares)
+            self.assertEqual([meal.protein for meal in plan.meals], shares)
+
+    def test_density_when_weight_is_to_fall(self) -> None:
+        self.assertEqual(self.window("kcal_per_g")[1:], (1.5, "should"))
+        self.assertEqual(self.window("kcal_per_g", goal="lose")[1:], (1.25, "should"))
+        held = self.window("kcal_per_g", goal="lose", pregnant=True)
+        self.assertEqual(held[1:], (1.5, "watch"))
+
+    def test_clashes(self) -> None:
+        """Protein of 200 g and fat of 60 g are 1,340 kcal at the least."""
+        rules = school("balanced-bowl")
+        meals = (SchoolMeal("Lunch", "", 50, 50), SchoolMeal("Dinner", "", 50, 50))
+        protein = Window("protein_g", 200, 210)
+        fat = Window("fat_g", 60, 90)
+        for high, count in ((1339, 1), (1341, 0)):
+            found = clashes((Window("energy_kcal", None, high), protein, fat), meals, person(), rules)
+            self.assertEqual(len(found), count, high)
+        self.assertEqual(clashes((Window("energy_kcal", None, 500),), meals, person(), rules), [])
+        self.assertEqual(
+            clashes((Window("energy_kcal", None, 500), Window("protein_g", None, 210)), meals, person(), rules), []
+        )
+        self.assertEqual(
+            clashes((Window("protein_g", 38, 39),), meals, person(), rules)[0][:5], "Lunch"
+        )  # 19.5 g, wants 20
+        self.assertEqual(clashes((Window("protein_g", 38, 40),), meals, person(), rules), [])
+        self.assertEqual(clashes((Window("protein_g", 38, 39),), meals, person(age_years=10), rules), [])
+        self.assertEqual(clashes((Window("protein_g", 38, None),), meals, person(), rules), [])
+
+    def test_a_window_in_words(self) -> None:
+        for low, high, words in ((10, None, "at least 10.0"), (None, 20, "at most 20.0"), (10, 20, "10.0–20.0")):
+            self.assertEqual(Window("protein_g", low, high).text(), words)
+
+
+class Labels(unittest.TestCase):
+    """Columns of a label are told apart by their figures, and energy is checked by 4-4-9."""
+
+    SMALL = "Dip\nServing size 30 g\nper 100 g per serving\nEnergy 40 kcal 12 kcal\nFat 1.0 g 0.3 g\nCarbohydrate 6.0 g 1.8 g\nProtein 3.0 g 0.9 g"
+
+    def test_small_figures_agree_by_their_rounding(self) -> None:
+        reading = read_label(self.SMALL)
+        self.assertEqual(
+            (reading.questions, reading.facts.basis, reading.facts.values["protein_g"]), ((), "100 g", 3.0)
+        )
+
+    def test_columns_that_do_not_agree_are_asked_about(self) -> None:
+        self.assertTrue(
+            read_label(
+                self.SMALL.replace("12 kcal", "30 kcal").replace("1.8 g", "5 g").replace("0.9 g", "2.8 g")
+            ).questions
+        )
+
+    def test_energy_with_fibre(self) -> None:
+        """10 g protein, 10 g fat, 40 g carbohydrate: 290 kcal; 250 with the 20 g of fibre at 2 kcal/g inside, 330 beside.
+
+        Doubted beyond 15 % and 20 kcal: 250 - e > 0.15 e under 217.4, e - 330 > 0.15 e over 388.2.
+        """
+        for energy, doubted in ((217.0, True), (218.0, False), (250.0, False), (388.0, False), (389.0, True)):
+            values = {"energy_kcal": energy, "protein_g": 10.0, "fat_g": 10.0, "carbohydrate_g": 40.0, "fibre_g": 20.0}
+            checks = {c.key for c in check_label(LabelFacts("Bar", "100 g", values=values))}
+            self.assertEqual("energy" in checks, doubted, energy)
+
+
+class Dishes(unittest.TestCase):
+    """What is said of a pot, of two plates, of a dish inside a dish."""
+
+    def batch(self, text: str, **changes: object) -> Batch:
+        """A dish of foods by the gram."""
+        pairs = [entry.rsplit(" ", 1) for entry in text.split("; ")]
+        items = tuple(Item.exact(SHELF.food(k).name, FoodContent(SHELF.food(k)), float(g)) for k, g in pairs)
+        return Batch("Pot", items, **{"servings": 2.0, **changes})
+
+    def test_a_pot_heavier_than_what_went_in(self) -> None:
+        self.assertTrue(any("heavier" in r or "more" in r for r in self.batch("kale-raw 100", yield_g=150.0).remarks()))
+        self.assertEqual(
+            self.batch("kale-raw 100", yield_g=101.0).remarks(), self.batch("kale-raw 100", yield_g=100.0).remarks()
+        )
+
+    def test_oil_and_additives_of_a_dish_go_with_it(self) -> None:
+        plain = dish_food("dish-1", self.batch("kale-raw 100; white-rice-cooked 100"))
+        oily = dish_food("dish-2", self.batch("kale-raw 100; olive-oil 10"))
+        salty = dish_food("dish-3", self.batch("kale-raw 100; salt-substitute 2"))
+        self.assertEqual(
+            (plain.oil_added, plain.salted, plain.tags & {"potassium-chloride"}), (False, False, frozenset())
+        )
+        self.assertTrue(oily.oil_added)
+        self.assertEqual(salty.tags, {"potassium-chloride"})
+
+    def test_two_plates_in_words(self) -> None:
+        """100 g and 60 g of one food: 40 % less of everything known."""
+        full = Plate("A", (Item.exact("x", FoodContent(SHELF.food("lentils-cooked")), 100.0),), 100.0, 130.0)
+        less = Plate("B", (Item.exact("x", FoodContent(SHELF.food("lentils-cooked")), 60.0),), 60.0, 80.0)
+        protein = SHELF.food("lentils-cooked").per_100g["protein_g"] * 0.4
+        self.assertIn(f"{protein:.1f} g less protein", difference_sentence(full, less))
+        self.assertIn(f"{protein:.1f} g more protein", difference_sentence(less, full))
+
+    def test_stand_ins_by_what_is_written(self) -> None:
+        """Two tablespoons of honey are two dates of 15 g, three teaspoons one; two eggs are two flax eggs of 7 g."""
+        for text, food, grams in (("2 tbsp honey", "dates-medjool", 30), ("3 tsp honey", "dates-medjool", 15),
+                                  ("2 eggs", "flax-ground", 14), ("an egg", "flax-ground", 7), ("2 honey", "dates-medjool", 30)):  # fmt: skip
+            parts_in = {food_in.key: g for food_in, g in for_words(text, SHELF)[0].parts}
+            self.assertAlmostEqual(parts_in[food], grams, msg=text)
+        self.assertEqual(for_words("1 eggplant", SHELF), [])
