@@ -244,8 +244,10 @@ class Registry(unittest.TestCase):
                   for rule in rules}  # fmt: skip
         for module in (client_rules, food_rules, week_rules):
             for name, function in inspect.getmembers(module, inspect.isfunction):
-                if function.__module__ == module.__name__ and "Iterator[Verdict]" in str(
-                    function.__annotations__.get("return")
+                if (
+                    not name.startswith("_")
+                    and function.__module__ == module.__name__
+                    and "Iterator[Verdict]" in str(function.__annotations__.get("return"))
                 ):
                     self.assertIn(name, listed, f"{module.__name__}.{name} is asked by nobody")
 
