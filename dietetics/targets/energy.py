@@ -143,7 +143,8 @@ def energy_of(person: Person) -> Energy:
         weight, which = weight_used(person)
         low, high = (weight * rate for rate in KIDNEY_KCAL_PER_KG)
         target = min(max(required + change, low), high)
-        parts.append(f"in kidney disease 25–35 kcal/kg × {weight:.1f} kg, {which}; the lower half serves a loss")
+        half = "; the lower half serves a loss" if change < 0 else ""
+        parts.append(f"in kidney disease 25–35 kcal/kg × {weight:.1f} kg, {which}{half}")
         words = "; ".join(parts) + "."
         return Energy(
             resting, beside, required, wanted, change, target, low, high, False, words, f"{KIDNEY_SOURCE}; {EER_SOURCE}"

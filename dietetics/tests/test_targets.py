@@ -129,6 +129,13 @@ class Intakes(unittest.TestCase):
         "folsum": "folate_ug",
         "f18d3n3": "ala_g",
         "k": "potassium_mg",
+        "vita": "vitamin_a_ug",
+        "thia": "thiamin_mg",
+        "ribf": "riboflavin_mg",
+        "nia": "niacin_mg",
+        "vitb6c": "vitamin_b6_mg",
+        "vite": "vitamin_e_mg",
+        "choline": "choline_mg",
     }
     EXPLAINED = {
         ("calcium_mg", "male"): "the registry gives the older figure, 1,200 mg",
@@ -139,6 +146,8 @@ class Intakes(unittest.TestCase):
         ("vitamin_k_ug", "female"): "as above",
         ("ala_g", "male"): "the registry prints 1.6e-3 and 1.1e-3 where grams are meant",
         ("ala_g", "female"): "as above",
+        ("vitamin_b6_mg", "male"): "the registry gives 1.5, the mean of 1.3 to 50 years and 1.7 after",
+        ("vitamin_b6_mg", "female"): "the registry gives 1.35, near the mean of 1.3 and 1.5",
         ("potassium_mg", "male"): "the registry gives 4,700 mg of 2005; NASEM 2019 lowered it to 3,400",
     }
 
@@ -162,7 +171,38 @@ class Intakes(unittest.TestCase):
                 else:
                     self.assertAlmostEqual(self.amount(key, sex=sex), theirs, delta=0.01 * theirs, msg=f"{key} {sex}")
                     compared += 1
+        self.assertGreaterEqual(compared, 24)
+
+    def test_upper_levels_against_the_second_source(self) -> None:
+        """Of adults; magnesium, niacin, folic acid, vitamins A and E count supplements or added vitamins alone (IOM)."""
+        with SECOND.open(encoding="utf-8") as handle:
+            rows = {r["code"]: r for r in csv.DictReader(line for line in handle if not line.startswith("#"))}
+        intakes = {i.key: i for i in intakes_of(Person("female", 40, 165, 65))}
+        compared = 0
+        for code, key in self.CODES.items():
+            if not rows[code]["ulus"]:
+                self.assertIsNone(intakes[key].upper, key)
+                continue
+            theirs = float(rows[code]["ulus"]) * {"g": 1, "mg": 1e3, "ug": 1e6}[key.rsplit("_", 1)[1]]
+            self.assertAlmostEqual(intakes[key].upper, theirs, delta=0.01 * theirs, msg=key)
+            compared += 1
         self.assertGreaterEqual(compared, 14)
+        apart = {key for key, one in intakes.items() if one.upper is not None and not one.upper_counts_food}
+        self.assertEqual(apart, {"magnesium_mg", "niacin_mg", "folate_ug", "vitamin_a_ug", "vitamin_e_mg"})
+
+    def test_children_by_hand(self) -> None:
+        """1-3, 4-8, 9-13 years as the reports print them: amount and upper level."""
+        for key, printed in (
+            ("calcium_mg", ((700, 2500), (1000, 2500), (1300, 3000))), ("iron_mg", ((7, 40), (10, 40), (8, 40))),
+            ("zinc_mg", ((3, 7), (5, 12), (8, 23))), ("iodine_ug", ((90, 200), (90, 300), (120, 600))),
+            ("selenium_ug", ((20, 90), (30, 150), (40, 280))), ("vitamin_d_ug", ((15, 63), (15, 75), (15, 100))),
+            ("vitamin_a_ug", ((300, 600), (400, 900), (600, 1700))), ("vitamin_c_mg", ((15, 400), (25, 650), (45, 1200))),
+            ("vitamin_b12_ug", ((0.9, None), (1.2, None), (1.8, None))), ("riboflavin_mg", ((0.5, None), (0.6, None), (0.9, None))),
+            ("choline_mg", ((200, 1000), (250, 1000), (375, 2000))), ("vitamin_b6_mg", ((0.5, 30), (0.6, 40), (1.0, 60))),
+        ):  # fmt: skip
+            for age, cm, kg, (amount, upper) in zip((2, 6, 11), (88, 116, 144), (12, 21, 37), printed, strict=True):
+                found = next(i for i in intakes_of(Person("female", age, cm, kg)) if i.key == key)
+                self.assertEqual((found.amount, found.upper), (amount, upper), f"{key} at {age}")
 
     def test_edge_ages(self) -> None:
         self.assertEqual([self.amount("iron_mg", age_years=a) for a in (18, 19, 50, 51)], [15, 18, 18, 8])
