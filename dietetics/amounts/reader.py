@@ -27,6 +27,11 @@ MAX_LINE = 300
 _SPOONS = {"tsp", "tbsp", "dessertspoon", "pinch", "dash", "grind"}
 _LIQUIDS = {"plant-milk", "oil"}
 _LIQUID_FOODS = {
+    "vinegar-cider",
+    "vinegar-rice",
+    "vinegar-balsamic",
+    "vinegar-red-wine",
+    "vinegar-sushi",
     "water",
     "vegetable-broth",
     "vegetable-broth-low-sodium",
@@ -453,7 +458,7 @@ def _words_between(phrase: str) -> set[str]:
 
 
 def _liquid(food: Food) -> bool:
-    return food.group in _LIQUIDS or food.key in _LIQUID_FOODS or food.key.startswith("vinegar")
+    return food.group in _LIQUIDS or food.key in _LIQUID_FOODS
 
 
 def _confidence(match: Match, weight: Weight, alternatives: Sequence[Alternative]) -> str:

@@ -11,6 +11,7 @@ from dataclasses import dataclass
 from functools import lru_cache
 
 from dietetics.composition.foods import Food, read_table
+from dietetics.nutrients import TABLE_KEYS
 
 # WHO/FAO/UNU TRS 935 (2007), table 23, adults: mg per g protein.
 ADULT_PATTERN_MG_PER_G: Mapping[str, float] = {
@@ -128,7 +129,7 @@ def second_opinions() -> Mapping[str, SecondOpinion]:
     """Raw foods that both tables have, by our key."""
     found = {}
     for row in read_table("second_opinion.csv"):
-        values = {k: float(v) for k, v in row.items() if k.endswith(("_kcal", "_g", "_mg")) and v}
+        values = {k: float(v) for k, v in row.items() if k in TABLE_KEYS and v}
         source = f"Indian Food Composition Tables 2017, {row['code']} “{row['ifct_name']}”"
         found[row["food"]] = SecondOpinion(source, values)
     return found

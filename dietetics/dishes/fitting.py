@@ -5,6 +5,7 @@ Substitutions come from a table of roles with amounts; each one is computed befo
 
 from __future__ import annotations
 
+import logging
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from functools import lru_cache
@@ -13,8 +14,11 @@ from dietetics.amounts.grammar import read_amount
 from dietetics.amounts.tokens import clean, tokenise
 from dietetics.composition.foods import Food, Shelf, read_table
 from dietetics.composition.sums import Composition, Figure, FoodContent, Item, compose, total_figure
+from dietetics.errors import BrokenAnswerError
 from dietetics.nutrients import nutrient
 
+LOG = logging.getLogger(__name__)
+NEAR_G, NEAR_SHARE = 0.01, 1e-4
 WATCHED = ("sodium_mg", "potassium_mg", "phosphorus_mg", "energy_kcal", "fat_g")
 TBSP_PER = {"tbsp": 1.0, "tsp": 1 / 3, "cup": 16.0}
 
@@ -159,6 +163,27 @@ def fitted_yield_g(yield_g: float, went_in_g: float, goes_g: float, comes_g: flo
     The loss in cooking is taken to stay the same share of what goes in: an estimate until the pot is weighed again.
     """
     return yield_g * (went_in_g - goes_g + comes_g) / went_in_g if went_in_g > 0 else yield_g
+
+
+def checked_fitting(before: Sequence[Item], goes: Item | None, taken: Substitution, after: Sequence[Item]) -> None:
+    """Check a fitted dish against what was promised: weights and figures are those before, less what goes, plus what comes.
+
+    Raises `BrokenAnswerError`, logged, where they are not: then the dish stays as it was.
+    """
+    comes = changed_items((), None, taken)
+    broken = []
+    weights = [sum(item.grams for item in items) for items in (before, [goes] if goes else [], comes, after)]
+    if abs(weights[0] - weights[1] + weights[2] - weights[3]) > NEAR_G:
+        broken.append(f"weight {weights[3]:.2f} g, not {weights[0] - weights[1] + weights[2]:.2f}")
+    for key in WATCHED:
+        figures = [total_figure(items, key) for items in (before, [goes] if goes else [], comes, after)]
+        if all(figure.complete for figure in figures):
+            old, out, new, now = (figure.amount or 0.0 for figure in figures)
+            if abs(old - out + new - now) > NEAR_SHARE * max(1.0, abs(old)):
+                broken.append(f"{key} {now:.2f}, not {old - out + new:.2f}")
+    if broken:
+        LOG.error("a fitted dish is not what was promised: %s", "; ".join(broken))
+        raise BrokenAnswerError("answer-broken", rules="; ".join(broken))
 
 
 def effect(items: Sequence[Item], index: int | None, taken: Substitution, servings: float) -> dict[str, float]:

@@ -13,13 +13,15 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 
 from dietetics.labels.names import COLUMN, IGNORED, KEYS, NAME, NUTRITION_HEADING
-from dietetics.nutrients import KJ_PER_KCAL
+from dietetics.nutrients import KJ_PER_KCAL, nutrient
 
 SODIUM_MG_PER_SALT_G = 400.0  # EU and UK labels: salt = sodium × 2.5 (Regulation (EU) 1169/2011, annex I)
 TO_GRAMS: Mapping[str, float] = {"g": 1.0, "mg": 1e-3, "µg": 1e-6, "mcg": 1e-6, "ug": 1e-6, "kg": 1000.0}
 OUR_UNIT: Mapping[str, float] = {"g": 1.0, "mg": 1e-3, "ug": 1e-6}
 HUNDRED, PORTION, PERCENT, OTHER = "hundred", "portion", "percent", "other"
 PREPARED = "The figures are of the food as prepared, not of what is in the package. Type those of the package, or leave it out."
+# What printing may round away: of kcal, of mg, and of g or anything finer.
+ROUNDING = {"kcal": 1.0, "mg": 6.0, "g": 0.11}
 AGREES = 0.12  # share by which two columns may differ beside their rounding
 _FIGURE = re.compile(
     r"(?P<percent>\d+(?:[.,]\d+)?\s*%)|(?P<value>\d+(?:[.,]\d+)?)\s*(?P<unit>kcal|cal(?:ories)?\b|kj\b|mg\b|µg\b|mcg\b|ug\b|g\b)?"
@@ -252,7 +254,7 @@ def _agree(table: Mapping[str, list[float | None]], hundred: int, portion: int, 
         whole, part = values[hundred], values[portion]
         if whole is None or part is None or max(whole, part) < 0.5:
             continue
-        rounding = 1.0 if key.endswith("kcal") else 6.0 if key.endswith("_mg") else 0.11
+        rounding = ROUNDING.get(nutrient(key).base_unit, ROUNDING["g"])
         votes.append(abs(whole * serving_g / 100 - part) <= AGREES * part + rounding)
     return bool(votes) and sum(votes) >= 0.75 * len(votes)
 

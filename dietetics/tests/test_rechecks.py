@@ -11,7 +11,8 @@ from dietetics.balance.answer import BALANCED, CLOSEST, balance, checked_answer
 from dietetics.balance.question import Part, Question, nutrient_rule
 from dietetics.balance.recheck import Claim, broken_rules
 from dietetics.composition.foods import Food, load_shelf
-from dietetics.composition.sums import FoodContent
+from dietetics.composition.sums import FoodContent, Item
+from dietetics.dishes.fitting import Substitution, changed_items, checked_fitting
 from dietetics.errors import BrokenAnswerError
 from dietetics.targets.windows import Window
 from dietetics.week import anneal
@@ -196,3 +197,26 @@ class BadWeeks(unittest.TestCase):
         good = good_week(week(), 1, 400)
         with self.assertRaises(BrokenAnswerError), self.assertLogs("dietetics.week.recheck", "ERROR"):
             checked_week(replace(good, points=good.points + 1))
+
+
+class BadFittings(unittest.TestCase):
+    """A fitted dish that is not what was promised."""
+
+    def test_what_goes_and_comes_must_add_up(self) -> None:
+        rice, salt = (
+            Item.exact(n, FoodContent(SHELF.food(k)), g)
+            for n, k, g in (("rice", "white-rice-cooked", 300.0), ("salt", "salt-table", 6.0))
+        )
+        lemon = SHELF.food("lemon-juice")
+        taken = Substitution("no-salt", "lemon instead of salt", ("sodium",), ((lemon, 15.0),))
+        good = changed_items([rice, salt], 1, taken)
+        checked_fitting([rice, salt], salt, taken, good)
+        checked_fitting([rice], None, taken, changed_items([rice], None, taken))
+        for name, bad in (("the salt stayed", [rice, salt, good[1]]), ("nothing came", [rice]), ("too much came", [*good, good[1]]),
+                          ("another food came", [rice, Item.exact("x", FoodContent(SHELF.food("olive-oil")), 15.0)])):  # fmt: skip
+            with (
+                self.subTest(name),
+                self.assertRaises(BrokenAnswerError),
+                self.assertLogs("dietetics.dishes.fitting", "ERROR"),
+            ):
+                checked_fitting([rice, salt], salt, taken, bad)

@@ -18,7 +18,7 @@ from dietetics.composition.search import index_of
 from dietetics.dishes import batches as core
 from dietetics.dishes.asfood import DISH, dish_density
 from dietetics.dishes.cooking import METHODS, read_yield
-from dietetics.dishes.fitting import Substitution, fitted_yield_g
+from dietetics.dishes.fitting import Substitution, checked_fitting, fitted_yield_g
 from dietetics.dishes.portions import read_batch_portion
 from dietetics.dishes.recipes import Recipe, read_recipe
 from dietetics.errors import DieteticsError
@@ -27,6 +27,7 @@ from roundpantry.batches.records import (
     batch_items,
     batch_value,
     batches_of,
+    counted_lines,
     dish_reader,
     dishes_in,
     dishes_of,
@@ -192,8 +193,13 @@ def vary(batch: Batch, title: str, why: str = "") -> Batch:
 def take_substitution(line: BatchLine, taken: Substitution) -> None:
     """Put something in a line's place; the new lines remember what they stand for.
 
-    A measured yield is turned by what went in, and says that the pot must be weighed again.
+    A measured yield is turned by what went in, and says that the pot must be weighed again. The dish is checked against
+    what was promised before it is kept: raises `BrokenAnswerError` where it is another.
     """
+    before = batch_items(line.batch)
+    goes = next(
+        (item for item, (one, _) in zip(before, counted_lines(line.batch), strict=True) if one.pk == line.pk), None
+    )
     new = [
         BatchLine(
             batch=line.batch, position=line.position, text=f"{grams:.6g} g {food.name}", food_key=food.key, grams=grams,
@@ -213,6 +219,8 @@ def take_substitution(line: BatchLine, taken: Substitution) -> None:
             fresh.yield_how = "estimated from the pot of the original; weigh the pot again"
         fresh.why_changed = f"{fresh.why_changed}\n{taken.words} ({', '.join(taken.reasons)})".strip()
         fresh.save()
+        if not line.method:  # nutrients kept in cooking are reckoned by the new food, and were promised raw
+            checked_fitting(before, goes, taken, batch_items(Batch.objects.get(pk=line.batch_id)))
         _note_change(fresh)
 
 

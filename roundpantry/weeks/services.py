@@ -5,7 +5,7 @@ A change that was made against an older revision is refused and nothing is lost:
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Mapping, Sequence
 from datetime import date, timedelta
 from typing import Any
 
@@ -164,25 +164,51 @@ def act(week: Week, what: str, given: Mapping[str, str], by: str = "") -> Week:
         raise DieteticsError("week-unreadable", problem=f"“{what}” is no change of a week")
     words, turn = ACTIONS[what]
     made = turn(plan_value(week), given)
-    held = _let_in(week, given) if what in ("put", "add") else []
+    entries = [_entry(given)] if what in ("put", "add") else []
+    held = _let_in(week, entries, given.get("because", ""))
+    return _stored_with(week, _number(given, "revision"), made, words, held, given.get("because", ""), by)
+
+
+def take_in(week: Week, revision: int, made: Plan, because: str = "", by: str = "") -> Week:
+    """Store a plan out of a file. What it brings anew of the client's allergens is asked about and recorded like anything else.
+
+    Raises `allergen-blocked` without a reason, MovedOnError.
+    """
+    there = {entry.dish for _, _, cell in plan_value(week).places() for entry in cell.entries}
+    fresh = {entry.dish: entry for _, _, cell in made.places() for entry in cell.entries if entry.dish not in there}
+    held = _let_in(week, list(fresh.values()), because)
+    return _stored_with(week, revision, made, "read from a file", held, because, by)
+
+
+def _stored_with(
+    week: Week, revision: int, made: Plan, words: str, held: Sequence[Verdict], because: str, by: str
+) -> Week:
+    """Store a plan together with the reason for every allergen that was let in."""
     with transaction.atomic():
-        stored = store(week, _number(given, "revision"), made, words)
+        stored = store(week, revision, made, words)
         for verdict in held:
-            acknowledge(week.client, f"week-{stored.pk}", verdict, given["because"].strip()[:400], by)
+            acknowledge(week.client, f"week-{stored.pk}", verdict, because.strip()[:400], by)
     return stored
 
 
-def _let_in(week: Week, given: Mapping[str, str]) -> list[Verdict]:
-    """The allergens of a batch or food that the client has and somebody gave a reason for, all of them. A bowl was asked about when
-    it was made. Raises `allergen-blocked` without a reason."""
-    entry = _entry(given)
-    if entry.dish.startswith("bowl-"):
+def _let_in(week: Week, entries: Sequence[Entry], because: str) -> list[Verdict]:
+    """The allergens of batches and foods that the client has, all of them. A bowl was asked about when it was made.
+
+    Raises `allergen-blocked` without a reason.
+    """
+    asked = [entry for entry in entries if not entry.dish.startswith("bowl-")]
+    if not asked:
         return []
-    found = kitchen_of(week.client, core.put(core.empty_plan(["x"], 1), 0, 0, entry)).dishes.get(entry.dish)
-    held = blocking_allergies([food for food, _ in found.foods] if found else [], client_facts_of(week.client))
-    if held and not given.get("because", "").strip():
+    plan = core.empty_plan([str(n) for n in range(len(asked))], 1)
+    for n, entry in enumerate(asked):
+        plan = core.put(plan, 0, n, entry)
+    dishes = kitchen_of(week.client, plan).dishes
+    foods = [food for entry in asked if entry.dish in dishes for food, _ in dishes[entry.dish].foods]
+    held = blocking_allergies(foods, client_facts_of(week.client))
+    if held and not because.strip():
         named = ", ".join(verdict.subject for verdict in held)
-        raise DieteticsError("allergen-blocked", food=entry.name, allergens=named, client=week.client.name)
+        what = ", ".join(entry.name for entry in asked)
+        raise DieteticsError("allergen-blocked", food=what[:200], allergens=named, client=week.client.name)
     return held
 
 

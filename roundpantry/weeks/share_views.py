@@ -48,7 +48,10 @@ def take_in(request: HttpRequest, pk: int) -> HttpResponse:
             raise DieteticsError("week-unreadable", problem="no file was chosen")
         plan, _ = files.read_plan(given.name or "", given.read(files.MOST_BYTES + 1))
         _same_shape(services.plan_value(week), plan)
-        made = services.store(week, whole(request.POST.get("revision")) or 0, plan, "read from a file")
+        made = services.take_in(
+            week, whole(request.POST.get("revision")) or 0, plan, request.POST.get("because", "")[:400],
+            request.user.get_full_name() or request.user.get_username(),
+        )  # fmt: skip
     except services.MovedOnError:
         return _files(request, week, MOVED_ON.format(what="read from a file"))
     except DieteticsError as error:

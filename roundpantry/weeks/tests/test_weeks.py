@@ -10,13 +10,14 @@ from unittest import mock
 
 import icalendar
 import openpyxl
+from django.core.files.uploadedfile import SimpleUploadedFile
 from django.test import TestCase
 from django.urls import reverse
 
 from dietetics.week.plan import Entry, cook, plan_json, plan_of, put
-from roundpantry.clients.models import Client
+from roundpantry.clients.models import Acknowledgement, Client
 from roundpantry.demo.tests.practice import load_practice
-from roundpantry.weeks import planning, services
+from roundpantry.weeks import files, planning, services
 from roundpantry.weeks.daypage import why_day
 from roundpantry.weeks.laying import kept_of, laid, problems_of
 from roundpantry.weeks.models import DishChoice, Search, Week
@@ -207,6 +208,22 @@ class Cautions(Weeks):
             self.client.post(address, {"key": "b12", "reason": "Takes a supplement."}, **HTMX), "Takes a supplement."
         )
         self.assertContains(self.client.get(reverse("weeks:print", args=[self.week.pk])), "Takes a supplement.")
+
+    def test_a_file_with_an_allergen_is_asked_about_and_recorded(self) -> None:
+        self.rower.allergies = ["soy", "wheat"]
+        self.rower.save()
+        plan = put(self.plan(), 0, 1, Entry("food:soy-sauce", "Soy sauce"))
+        address, name = reverse("weeks:take-in", args=[self.week.pk]), "week.json"
+
+        def sent(**more: str) -> object:
+            data = json.dumps({"format": files.FORMAT, "start": "2026-11-23", **plan_json(plan)}).encode()
+            given = {"file": SimpleUploadedFile(name, data), "revision": self.week.revision, **more}
+            return self.client.post(address, given)
+
+        self.assertContains(sent(), "soy, wheat", status_code=422)
+        self.assertEqual(sent(because="Ruled out.").status_code, 302)
+        kept = Acknowledgement.objects.filter(reason="Ruled out.").values_list("key", flat=True)
+        self.assertEqual(set(kept), {"allergen-soy", "allergen-wheat"})
 
     def test_fibre_is_held_against_the_week_handed_over_before(self) -> None:
         earlier = self.rower.weeks.get(start=self.week.start - timedelta(days=7))
