@@ -35,8 +35,23 @@ class Lines(unittest.TestCase):
     """Written lines."""
 
     def test_an_amount_behind_the_comma(self) -> None:
-        (line,) = LineReader(SHELF).read("a bit of maple syrup, maybe a teaspoon")
-        self.assertAlmostEqual(line.grams, 20 / 3, delta=0.4)  # a tablespoon is 20 g
+        (line,) = LineReader(SHELF).read("a bit of maple syrup, maybe 2 tablespoons")
+        self.assertAlmostEqual(line.grams, 40, delta=1)  # a tablespoon is 20 g
+
+    def test_foods_that_share_a_line(self) -> None:
+        reader = LineReader(SHELF)
+        self.assertEqual([line.food.key for line in reader.read("salt and pepper")], ["salt-table", "black-pepper"])
+        (shared,) = reader.read("salt and pepper 1 tsp")
+        self.assertIn("share one amount", shared.reason)
+        self.assertEqual(
+            [line.food.key for line in reader.read("1 tsp each salt and pepper")], ["salt-table", "black-pepper"]
+        )
+
+    def test_this_or_that(self) -> None:
+        (line,) = LineReader(SHELF).read("50 g kale or spinach")
+        self.assertEqual(line.food.family, "kale")
+        self.assertIn("spinach", {other.food.family for other in line.alternatives})
+        self.assertNotEqual(line.confidence, "high")
 
 
 class Standings(unittest.TestCase):

@@ -84,10 +84,10 @@ def ways(bowl: Bowl) -> dict[str, Any]:
     """Why it cannot be done, and the ways out, each numbered for its key; where there is nothing to balance, that."""
     try:
         answer = balance(question_of(bowl))
+        conflict = conflict_of(answer)
+        found = ways_out(answer, conflict, pantry_of(bowl)) if conflict else []
     except DieteticsError as error:
         return {"because": str(error), "bench_url": reverse("bowls:bench", args=[bowl.pk]), "ways": []}
-    conflict = conflict_of(answer)
-    found = ways_out(answer, conflict, pantry_of(bowl)) if conflict else []
     return {
         "because": conflict.because() if conflict else "",
         "bench_url": reverse("bowls:bench", args=[bowl.pk]),

@@ -2,8 +2,11 @@
 
 from __future__ import annotations
 
+from unittest import mock
+
 from django.urls import reverse
 
+from dietetics.balance import answer as answers
 from roundpantry.batches.models import Batch
 from roundpantry.bowls import services
 from roundpantry.bowls.balancing import again, balance_bowl
@@ -160,6 +163,23 @@ class Ceilings(WithDemo):
         for address in (reverse("weeks:week", args=[week.pk]), reverse("weeks:day", args=[week.pk, 0]),
                         reverse("weeks:print", args=[week.pk])):  # fmt: skip
             self.assertContains(self.client.get(address), "likely to be absorbed")
+
+
+class BrokenAnswers(WithDemo):
+    """A balance that breaks its own rules is an internal error: logged, said, and nothing is stored."""
+
+    def test_it_is_refused_logged_and_said(self) -> None:
+        before = list(self.bowl.parts.values_list("food_key", "grams"))
+        for name in ("balance", "ways"):
+            with (
+                self.subTest(name),
+                mock.patch.object(answers, "broken_rules", return_value=["step 1"]),
+                self.assertLogs("dietetics.balance.answer", "ERROR"),
+            ):
+                address = reverse(f"bowls:{name}", args=[self.bowl.pk])
+                said = self.client.post(address, **HTMX) if name == "balance" else self.client.get(address, **HTMX)
+                self.assertIn("breaks its own rules", said.content.decode())
+                self.assertEqual(list(self.bowl.parts.values_list("food_key", "grams")), before)
 
 
 class Ladder(WithDemo):
