@@ -44,7 +44,7 @@ def card_rows(present: TargetSet) -> list[dict[str, Any]]:
         for meal in meals:
             protein = meal.protein_percent if meal.protein_percent is not None else meal.share_percent
             share = (protein if window.key == "protein_g" else meal.share_percent) / 100
-            per_meal.append(window_text(window.for_share(share)))
+            per_meal.append((meal.name, window_text(window.for_share(share))))
         open_question = row.needs_clinician and not (present.clinician and present.clinician_on)
         rows.append(
             {
