@@ -10,9 +10,10 @@ from dietetics.balance.answer import stand
 from dietetics.balance.question import Question, nutrient_rule, plate_rule, volume_rule
 from dietetics.balance.suggest import suggestions
 from dietetics.balance.ways import with_part
+from dietetics.cautions.exclusions import Terms, exclusions
 from dietetics.cautions.facts import ClientFacts, DayFacts, Eaten, MealFacts, client_facts
-from dietetics.cautions.registry import day_cautions, meal_cautions
-from dietetics.composition.aminoacids import richest_in
+from dietetics.cautions.registry import client_cautions, day_cautions, meal_cautions
+from dietetics.composition.aminoacids import pattern_of, richest_in, score, score_of
 from dietetics.composition.foods import load_shelf
 from dietetics.composition.sums import Composition, FoodContent, Item, compose
 from dietetics.dishes.asfood import dish_food
@@ -74,6 +75,27 @@ class Standings(unittest.TestCase):
         found = stand(asked, tuple(p.prefer for p in asked.parts))[0]
         self.assertEqual(found.state, "over")
         self.assertAlmostEqual(found.by, 73.2, delta=0.5)
+        self.assertEqual(found.words(), "Volume 473 mL, 73 mL over")
+        self.assertEqual(asked.value(asked.rules[0], (0.0,)), 0.0)
+
+    def test_a_ratio_of_nothing_is_no_figure(self) -> None:
+        rule = nutrient_rule(Window("kcal_per_g", None, 1.5))
+        asked = Question(parts("quinoa-cooked 100 g"), (rule,))
+        self.assertIsNone(asked.value(rule, (0.0,)))
+        self.assertAlmostEqual(
+            asked.value(rule, (100.0,)), SHELF.food("quinoa-cooked").per_100g["energy_kcal"] / 100, places=6
+        )
+
+    def test_a_higher_rung_holds_the_same_energy_to_five_grams(self) -> None:
+        """A baked potato of 299 g beside kale, greens and beans: the food named has the potato's energy."""
+        asked = Question(parts("potato-baked 299 g; kale-raw 1 cup"), (nutrient_rule(Window("kcal_per_g", None, 3)),))
+        (found,) = [one for one in suggestions(asked, pantry("greens-and-beans"), 9) if one.kind == "swap"]
+        new, old = SHELF.food(found.food), SHELF.food("potato-baked")
+        grams = 299 * old.per_100g["energy_kcal"] / new.per_100g["energy_kcal"]
+        self.assertLessEqual(abs(found.amount - grams), 2.5)
+        self.assertEqual(found.amount % 5, 0)
+        self.assertEqual(new.group, "legume")
+        self.assertFalse([one for one in suggestions(asked, pantry("balanced-bowl"), 9) if one.kind == "swap"])
 
     def test_a_part_taken_out_put_in_and_replaced(self) -> None:
         asked = Question(parts("quinoa-cooked 1 cup; kale-raw 1 cup"), ())
@@ -132,6 +154,22 @@ class Cautions(unittest.TestCase):
         )
         self.assertEqual(opened.measure, 4)
 
+    def test_why_an_additive_is_left_out_and_how_much_is_raised_to_the_floor(self) -> None:
+        salt = SHELF.food("salt-substitute")
+        for client, words in (
+            (ClientFacts(school=school("kidney-aware")), "The school Kidney-aware leaves it out"),
+            (ClientFacts(frozenset({"ckd-3"})), "kidneys or the medicine"),
+            (ClientFacts(frozenset({"ckd-3"}), school=school("training")), "kidneys or the medicine"),
+        ):
+            (verdict,) = exclusions(salt, Terms(client))
+            self.assertIn(words, verdict.text)
+            self.assertEqual(verdict.measure, 1.0)
+        low = propose(Person("female", 34, 150, 55, goal="lose", pace_kg_per_week=1.0))
+        raised = next(v for v in client_cautions(low) if v.code == "energy-floor")
+        # 575.77 - 7.01*34 + 6.60*150 + 12.14*55 = 1,995.13; less 1,100 is 895.13; 304.87 under 1,200
+        self.assertAlmostEqual(raised.measure, 304.87, places=2)
+        self.assertAlmostEqual(raised.params["wanted"], 895.13, places=2)
+
     def test_an_upper_level_may_be_reached_and_not_passed(self) -> None:
         adult = client_facts(Person("female", 30, 165, 70))
         meal = facts_of(("kale-raw", 50), client=adult)
@@ -142,7 +180,25 @@ class Cautions(unittest.TestCase):
 
 
 class AminoAcids(unittest.TestCase):
-    """What would lift a mixture."""
+    """Scores by hand from the printed patterns, and what would lift a mixture."""
+
+    def test_rice_chickpeas_and_both(self) -> None:
+        """IFCT 2017, mg per g protein: brown rice Lys 36.3; chickpeas Lys 65.9, Met + Cys 24.3. WHO 2007: 45 and 22."""
+        rice, beans = SHELF.food("brown-rice-cooked"), SHELF.food("chickpeas-cooked")
+        alone = score_of(rice)
+        self.assertEqual(alone.limiting, "lysine")
+        self.assertAlmostEqual(alone.score, 36.3 / 45, places=3)
+        self.assertAlmostEqual(score_of(beans).score, 24.3 / 22, places=3)
+        # as much protein of each: (36.3 + 65.9) / 2 of 45
+        half = [(rice, 100 / rice.per_100g["protein_g"]), (beans, 100 / beans.per_100g["protein_g"])]
+        both = score(half)
+        self.assertEqual((both.limiting, both.covered), ("lysine", 1.0))
+        self.assertAlmostEqual(both.score, (36.3 + 65.9) / 2 / 45, places=3)
+        none = next(f for f in SHELF if pattern_of(f) is None and (f.per_100g["protein_g"] or 0) > 5)
+        third = score([*half, (none, 100 / none.per_100g["protein_g"])])
+        self.assertAlmostEqual(third.covered, 2 / 3, places=6)
+        self.assertAlmostEqual(third.score, both.score, places=6)
+        self.assertIsNone(score([(none, 100.0)]))
 
     def test_only_foods_with_five_grams_of_protein(self) -> None:
         found = richest_in("lysine", ("legume", "grain", "vegetable", "leafy-green"), list(SHELF), 500)
