@@ -23,16 +23,22 @@ _WET_FOODS = frozenset({"water", "vegetable-broth", "vegetable-broth-low-sodium"
 _WET_STATES = frozenset({"cooked", "canned-drained", "canned-rinsed", "canned-undrained"})
 
 
+def _is_wet(food: Food) -> bool:
+    return food.group in _WET_GROUPS or food.key in _WET_FOODS or food.group == "oil"
+
+
+def _is_soft(food: Food) -> bool:
+    return food.state in _WET_STATES or food.group in ("condiment", "nut-butter")
+
+
 def dish_density(batch: Batch) -> tuple[float, str]:
     """Grams per mL of a dish as it came out, and how that is known. Common practice; ± 15 % wet, ± 25 % dry."""
     pairs = [pair for item in batch.items for pair in foods_of(item)]
     whole = sum(grams for _, grams in pairs)
     if not whole:
         return POURING_G_PER_ML, "1 g per mL (± 15 %, common practice)"
-    wet = sum(
-        grams for food, grams in pairs if food.group in _WET_GROUPS or food.key in _WET_FOODS or food.group == "oil"
-    )
-    soft = sum(grams for food, grams in pairs if food.state in _WET_STATES or food.group in ("condiment", "nut-butter"))
+    wet = sum(grams for food, grams in pairs if _is_wet(food))
+    soft = sum(grams for food, grams in pairs if _is_soft(food) and not _is_wet(food))
     if wet / whole >= WET_SHARE or (wet + soft) / whole >= 0.9 and wet:
         return POURING_G_PER_ML, "1 g per mL (a wet dish, ± 15 %, common practice)"
     volume = sum(grams / food.density_g_per_ml[0] for food, grams in pairs)

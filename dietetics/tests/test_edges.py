@@ -14,12 +14,13 @@ from dietetics.cautions.exclusions import Terms, exclusions
 from dietetics.cautions.facts import ClientFacts, DayFacts, Eaten, MealFacts, client_facts
 from dietetics.cautions.registry import client_cautions, day_cautions, meal_cautions
 from dietetics.composition.aminoacids import pattern_of, richest_in, score, score_of
+from dietetics.composition.derivation import explain_density
 from dietetics.composition.foods import load_shelf
 from dietetics.composition.sums import Composition, FoodContent, Item, compose
-from dietetics.dishes.asfood import dish_food
+from dietetics.dishes.asfood import dish_density, dish_food
 from dietetics.dishes.batches import Batch
 from dietetics.dishes.comparison import Plate, difference_sentence
-from dietetics.dishes.fitting import for_words
+from dietetics.dishes.fitting import effect_words, for_words, substitutions
 from dietetics.labels.checks import check_label
 from dietetics.labels.facts import LabelFacts
 from dietetics.labels.reading import read_label
@@ -47,6 +48,15 @@ class Lines(unittest.TestCase):
         self.assertEqual(
             [line.food.key for line in reader.read("1 tsp each salt and pepper")], ["salt-table", "black-pepper"]
         )
+
+    def test_another_name_in_brackets(self) -> None:
+        reader = LineReader(SHELF)
+        (kale,) = reader.read("100 g kale (spinach)")
+        self.assertEqual((kale.confidence, [other.food.family for other in kale.alternatives]), ("ask", ["spinach"]))
+        (plain,) = reader.read("100 g kale (water)")
+        self.assertEqual((plain.confidence, plain.alternatives), ("high", ()))
+        (hing,) = reader.read("1 tsp hing (asafoetida)")
+        self.assertTrue(hing.food is not None and hing.confidence in ("high", "fair"))
 
     def test_this_or_that(self) -> None:
         (line,) = LineReader(SHELF).read("50 g kale or spinach")
@@ -146,6 +156,12 @@ class Cautions(unittest.TestCase):
             )
             self.assertEqual("potassium-foods" in {v.code for v in meal_cautions(meal)}, raised, mg)
 
+    def test_potassium_is_measured_by_the_whole_meal(self) -> None:
+        meal = facts_of(("potato-baked", 200), ("kale-raw", 100), client=ClientFacts(frozenset({"ckd-3"})))
+        found = next(v for v in meal_cautions(meal) if v.code == "potassium-foods")
+        rows = [SHELF.food(key).per_100g["potassium_mg"] for key in ("potato-baked", "kale-raw")]
+        self.assertAlmostEqual(found.measure, 2 * rows[0] + rows[1], places=6)
+
     def test_an_open_list_and_a_line_not_read_count_two(self) -> None:
         blank = replace(SHELF.food("rolled-oats-dry"), allergens_known=False)
         meal = facts_of(("kale-raw", 50), client=ClientFacts(allergies=("soy",)), unread=3)
@@ -177,6 +193,18 @@ class Cautions(unittest.TestCase):
             figures = {**meal.total.figures, "selenium_ug": replace(meal.total["selenium_ug"], amount=amount)}
             day = DayFacts(adult, meal.eaten, Composition(50, figures))
             self.assertEqual("upper-level-selenium_ug" in {v.key for v in day_cautions(day)}, raised, amount)
+
+
+class WhyDensity(unittest.TestCase):
+    """The derivation of a density."""
+
+    def test_energy_over_weight_or_unknown(self) -> None:
+        lentils = SHELF.food("lentils-cooked")
+        item = Item.exact(lentils.name, FoodContent(lentils), 200.0)
+        self.assertAlmostEqual(explain_density("x", [item], 250.0, "").value, 2 * lentils.per_100g["energy_kcal"] / 250)
+        self.assertIsNone(explain_density("x", [item], 0.0, "").value)
+        blank = replace(lentils, per_100g={**lentils.per_100g, "energy_kcal": None})
+        self.assertIsNone(explain_density("x", [Item.exact("y", FoodContent(blank), 100.0)], 100.0, "").value)
 
 
 class AminoAcids(unittest.TestCase):
@@ -242,6 +270,17 @@ class Proposals(unittest.TestCase):
             self.assertEqual([meal.energy for meal in plan.meals], shares)
             self.assertEqual([meal.protein for meal in plan.meals], shares)
 
+    def test_protein_of_special_people(self) -> None:
+        """At least 60 g after bariatric surgery; kidney disease in pregnancy: 1.1 g/kg to a fifth more."""
+        small = propose(person(weight_kg=55, conditions=frozenset({"bariatric-surgery"}))).target("protein_g").window
+        self.assertEqual((small.low, small.high), (60.0, 88.0))  # 1.6 x 55
+        large = propose(person(weight_kg=80, conditions=frozenset({"bariatric-surgery"}))).target("protein_g").window
+        self.assertEqual(large.low, 70.4)  # 0.88 x 80
+        both = propose(person(pregnant=True, conditions=frozenset({"ckd-3"}))).target("protein_g").window
+        self.assertEqual((both.low, both.high), (77.0, 92.4))
+        old = propose(person(age_years=65, conditions=frozenset({"ckd-2"}))).target("protein_g").window
+        self.assertEqual((old.low, old.high), (56.0, 91.0))
+
     def test_density_when_weight_is_to_fall(self) -> None:
         self.assertEqual(self.window("kcal_per_g")[1:], (1.5, "should"))
         self.assertEqual(self.window("kcal_per_g", goal="lose")[1:], (1.25, "should"))
@@ -291,6 +330,39 @@ class Labels(unittest.TestCase):
             ).questions
         )
 
+    def test_units_that_stand_in_the_name(self) -> None:
+        values = read_label(
+            "Crispbread\nPer 100 g\nEnergy (kcal) 366\nFat (g) 1.3\nCarbohydrate (g) 73\nProtein (g) 8\nSodium (mg) 264"
+        ).facts.values
+        self.assertEqual((values["energy_kcal"], values["protein_g"], values["sodium_mg"]), (366, 8, 264))
+        grams = read_label("Crispbread\nPer 100 g\nEnergy (kJ) 1531\nProtein (g) 8\nSodium (g) 0.264").facts.values
+        self.assertAlmostEqual(grams["energy_kcal"], 1531 / 4.184, places=1)
+        self.assertAlmostEqual(grams["sodium_mg"], 264)
+
+    def test_salt_is_two_fifths_sodium(self) -> None:
+        """EU labels state salt = sodium x 2.5 (Regulation 1169/2011)."""
+        values = read_label("Soup\nPer 100 g\nEnergy 40 kcal\nProtein 2 g\nSalt 1.0 g").facts.values
+        self.assertAlmostEqual(values["sodium_mg"], 400)
+
+    def test_the_package_against_its_servings(self) -> None:
+        """Ten servings of 30 g are 300 g: a net weight more than 5 % off is asked about."""
+        for net, doubted in ((315.0, False), (316.0, True), (286.0, False), (285.0, True)):
+            facts = LabelFacts(
+                "Bar", "serving", 30.0, servings_per_package=10, net_g=net, values={"energy_kcal": 100.0}
+            )
+            self.assertEqual("package" in {c.key for c in check_label(facts)}, doubted, net)
+
+    def test_nothing_is_below_zero(self) -> None:
+        for value, doubted in ((-0.1, True), (0.0, False)):
+            facts = LabelFacts("Bar", "100 g", values={"energy_kcal": 100.0, "protein_g": 1.0, "iron_mg": value})
+            self.assertEqual("iron_mg" in {c.key for c in check_label(facts) if c.serious}, doubted)
+
+    def test_columns_the_other_way_round(self) -> None:
+        """The headings say 100 g first; the figures say that it is the second."""
+        label = "Dip\nServing size 30 g\nper 100 g per serving\nEnergy 12 kcal 40 kcal\nFat 3 g 10 g\nCarbohydrate 6 g 20 g\nProtein 9 g 30 g"
+        reading = read_label(label)
+        self.assertEqual((reading.questions, reading.facts.values["protein_g"]), ((), 30.0))
+
     def test_energy_with_fibre(self) -> None:
         """10 g protein, 10 g fat, 40 g carbohydrate: 290 kcal; 250 with the 20 g of fibre at 2 kcal/g inside, 330 beside.
 
@@ -334,6 +406,43 @@ class Dishes(unittest.TestCase):
         protein = SHELF.food("lentils-cooked").per_100g["protein_g"] * 0.4
         self.assertIn(f"{protein:.1f} g less protein", difference_sentence(full, less))
         self.assertIn(f"{protein:.1f} g more protein", difference_sentence(less, full))
+
+    def test_what_is_offered_for_a_food(self) -> None:
+        """By group, by state in the family's other state, by family; amounts by the table."""
+
+        def offered(key: str, grams: float) -> dict[str, dict[str, float]]:
+            return {
+                one.key: {f.key: round(g, 3) for f, g in one.parts}
+                for one in substitutions(SHELF.food(key), grams, SHELF)
+            }
+
+        self.assertEqual(offered("canola-oil", 10)["stock"], {"vegetable-broth": 22})
+        self.assertNotIn("stock", offered("kale-raw", 10))
+        self.assertEqual(offered("chickpeas-canned", 100)["rinsed"], {"chickpeas-rinsed": 100})
+        self.assertEqual(offered("chickpeas-rinsed", 100)["from-dry"], {"chickpeas-cooked": 100})
+        self.assertEqual(
+            offered("potato-baked", 100).get("potato-cauliflower", {}).keys() - {"cauliflower-roasted"}, set()
+        )
+        self.assertEqual(offered("miso-white", 10)["miso-half"], {"miso-white": 5, "water": 5})
+
+    def test_an_effect_in_words(self) -> None:
+        self.assertEqual(effect_words({"sodium_mg": -862.0, "energy_kcal": 12.0}), "862 mg less sodium, 12 kcal more")
+        self.assertEqual(effect_words({"protein_g": 0.01}), "no change worth naming")
+
+    def test_what_pours(self) -> None:
+        """A quarter of water, or some water in a dish that is nine tenths soft: 1 g per mL (docs: common practice)."""
+        for text, pours in (
+            ("water 25; kale-raw 75", True), ("water 24; kale-raw 76", False), ("water 10; black-beans-cooked 80; kale-raw 10", True),
+            ("water 10; black-beans-cooked 79; kale-raw 11", False), ("black-beans-cooked 100", False), ("tahini 90; water 10", True),
+        ):  # fmt: skip
+            density, how = dish_density(self.batch(text))
+            self.assertEqual("a wet dish" in how, pours, text)
+            self.assertTrue(density == 1.0 or not pours, text)
+
+    def test_a_pot_that_lost_much(self) -> None:
+        self.assertTrue(any(remark.startswith("60% of what went in is gone (1,000 g in, 400 g out)")
+                            for remark in self.batch("kale-raw 1000", yield_g=400.0).remarks()))  # fmt: skip
+        self.assertFalse(any("is gone" in remark for remark in self.batch("kale-raw 1000", yield_g=610.0).remarks()))
 
     def test_stand_ins_by_what_is_written(self) -> None:
         """Two tablespoons of honey are two dates of 15 g, three teaspoons one; two eggs are two flax eggs of 7 g."""

@@ -25,6 +25,9 @@ class Reading(unittest.TestCase):
             ("cyanocobalamin 2,500 µg once a week", "vitamin_b12_ug", 2500 / 7),
             ("B12 1 mg twice a week", "vitamin_b12_ug", 2000 / 7),
             ("vitamin D 25 µg", "vitamin_d_ug", 25),
+            ("vitamin D 70 µg three times a week", "vitamin_d_ug", 30),
+            ("vitamin C 100 mg three times a day", "vitamin_c_mg", 300),
+            ("vitamin D 1218 µg monthly", "vitamin_d_ug", 1218 * 12 / 365.25),
             ("vit. D3 1000 IU daily", "vitamin_d_ug", 25),  # 40 IU are 1 µg
             ("D 1 000 IU every other day", "vitamin_d_ug", 12.5),
             ("iodine 150 µg a day", "iodine_ug", 150),
