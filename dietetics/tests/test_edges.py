@@ -19,10 +19,11 @@ from dietetics.composition.foods import load_shelf
 from dietetics.composition.sums import Composition, FoodContent, Item, compose
 from dietetics.dishes.asfood import dish_density, dish_food
 from dietetics.dishes.batches import Batch
-from dietetics.dishes.comparison import Plate, difference_sentence
+from dietetics.dishes.comparison import Plate, difference_sentence, more_food_words
+from dietetics.dishes.cooking import expected_yield, is_usual, yield_words
 from dietetics.dishes.fitting import effect_words, for_words, substitutions
 from dietetics.labels.checks import check_label
-from dietetics.labels.facts import LabelFacts
+from dietetics.labels.facts import LabelFacts, label_measures
 from dietetics.labels.reading import read_label
 from dietetics.targets.person import Person
 from dietetics.targets.proposal import clashes, propose
@@ -339,6 +340,41 @@ class Labels(unittest.TestCase):
         self.assertAlmostEqual(grams["energy_kcal"], 1531 / 4.184, places=1)
         self.assertAlmostEqual(grams["sodium_mg"], 264)
 
+    def test_kilojoules_typed_as_kilocalories_are_guessed(self) -> None:
+        """290 kcal are 1,213 kJ."""
+        values = {"protein_g": 10.0, "fat_g": 10.0, "carbohydrate_g": 40.0}
+        for energy, hint in ((1213.0, True), (700.0, False), (2000.0, False)):
+            checks = {
+                c.key: c.text for c in check_label(LabelFacts("Bar", "100 g", values={**values, "energy_kcal": energy}))
+            }
+            self.assertEqual("kJ typed as kcal" in checks["energy"], hint, energy)
+
+    def test_sodium_that_cannot_be(self) -> None:
+        """Pure salt holds 39.4 g sodium in 100 g."""
+        for mg, serious in ((39_500.0, True), (39_300.0, False), (8_100.0, False), (7_900.0, None)):
+            found = [
+                c.serious
+                for c in check_label(LabelFacts("Salt", "100 g", values={"energy_kcal": 0.0, "sodium_mg": mg}))
+                if c.key == "sodium"
+            ]
+            self.assertEqual(found, [] if serious is None else [serious], mg)
+
+    def test_measures_of_a_label(self) -> None:
+        """2 tbsp of 30 g, eight of them: a spoon of 15 g, a pack of 240 g; grams are no household measure."""
+        facts = LabelFacts("Dip", "serving", 30.0, "2 tbsp", 8, values={"energy_kcal": 100.0})
+        self.assertEqual({m.unit: m.grams for m in label_measures(facts)}, {"serving": 30, "tbsp": 15, "pack": 240})
+        grams = LabelFacts("Dip", "serving", 30.0, "30 g", values={"energy_kcal": 100.0})
+        self.assertEqual({m.unit: m.grams for m in label_measures(grams)}, {"serving": 30})
+        pieces = LabelFacts("Ball", "serving", 54.0, "2", net_g=270.0, values={"energy_kcal": 100.0})
+        self.assertEqual({m.unit: m.grams for m in label_measures(pieces)}, {"serving": 54, "piece": 27, "pack": 270})
+
+    def test_a_column_as_prepared_is_not_taken(self) -> None:
+        label = (
+            "Flakes\nServing size 40 g\nPer serving | Prepared with milk\nEnergy 150 kcal | 230 kcal\nProtein 4 g | 8 g"
+        )
+        reading = read_label(label)
+        self.assertEqual((reading.facts.values["energy_kcal"], reading.facts.basis), (150, "serving"))
+
     def test_salt_is_two_fifths_sodium(self) -> None:
         """EU labels state salt = sodium x 2.5 (Regulation 1169/2011)."""
         values = read_label("Soup\nPer 100 g\nEnergy 40 kcal\nProtein 2 g\nSalt 1.0 g").facts.values
@@ -398,6 +434,23 @@ class Dishes(unittest.TestCase):
         )
         self.assertTrue(oily.oil_added)
         self.assertEqual(salty.tags, {"potassium-chloride"})
+
+    def test_how_much_more_food(self) -> None:
+        item = (Item.exact("x", FoodContent(SHELF.food("lentils-cooked")), 100.0),)
+        one = Plate("A", item, 100.0, 100.0)
+        for grams, room, words in (
+            (100.0, 100.0, ""), (180.0, 210.0, "1.8 × the weight and 2.1 × the room"), (100.0, 200.0, "1.0 × the weight and 2.0 × the room"),
+            (50.0, 100.0, "0.5 × the weight and 1.0 × the room"), (100.0, 50.0, "1.0 × the weight and 0.5 × the room"),
+        ):  # fmt: skip
+            self.assertEqual(more_food_words(one, Plate("B", item, grams, room)), words)
+
+    def test_a_usual_yield_has_three_per_cent_to_both_sides(self) -> None:
+        """100 g of raw food taken as it is: the pot weighs what went in, a little less or more."""
+        expected = expected_yield([(Item.exact("x", FoodContent(SHELF.food("kale-raw")), 100.0), "raw")], SHELF)
+        low, high = expected.low_g, expected.high_g
+        for grams, usual in ((low * 0.971, True), (low * 0.969, False), (high * 1.029, True), (high * 1.031, False)):
+            self.assertEqual(is_usual(expected, grams), usual, grams)
+            self.assertEqual("as usual" in yield_words(expected, grams), usual, grams)
 
     def test_two_plates_in_words(self) -> None:
         """100 g and 60 g of one food: 40 % less of everything known."""

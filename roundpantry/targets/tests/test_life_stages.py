@@ -86,6 +86,15 @@ class Stages(WithDemo):
         self.client.post(address, {**typed, "clinician": "Dr M. Example", "clinician_on": "2026-11-02"})
         self.assertEqual(newest_set(runa).windows.get(key="protein_g").importance, "must")
 
+    def test_what_a_school_leaves_out_is_said_in_words(self) -> None:
+        maren = self.bowl.client
+        page = self.client.get(reverse("targets:schools", args=[maren.pk]) + "?with=greens-and-beans")
+        self.assertContains(page, "Leaves out oil, foods made with oil, sweetener.")
+        self.assertContains(page, "Little of grain, added salt, heavily processed food.")
+        kidney = self.client.get(reverse("targets:schools", args=[maren.pk]) + "?with=kidney-aware")
+        self.assertContains(kidney, "Leaves out phosphate additives, potassium chloride.")
+        self.assertContains(self.client.get(reverse("clients:schools")), "Leaves out oil, foods made with oil.")
+
     def test_supplements_are_read_or_refused_with_what_was_typed(self) -> None:
         answer = self.client.post(reverse("clients:new"), {**FACTS, "supplements": "B12 50 µg daily, moon dust 5 mg"})
         self.assertContains(answer, "moon dust", status_code=422)
