@@ -15,6 +15,7 @@ from dietetics.cautions import words
 # the condition and kept out of what is computed; "unwanted" is the client's own wish; the rest is to be minded.
 SEVERITIES = ("blocked", "serious", "forbidden", "warn", "unwanted", "note")
 KEEPS_OUT = frozenset({"blocked", "forbidden", "unwanted"})
+FORBIDS = frozenset({"blocked", "forbidden"})
 GRAVE = frozenset({"blocked", "serious"})
 
 
@@ -48,6 +49,11 @@ class Verdict:
     def keeps_out(self) -> bool:
         """True where a food is kept out of what is computed or suggested."""
         return self.severity in KEEPS_OUT
+
+    @property
+    def forbids(self) -> bool:
+        """True where a food may not come in by hand either, unless somebody says why: not for a mere wish."""
+        return self.severity in FORBIDS
 
     @property
     def text(self) -> str:

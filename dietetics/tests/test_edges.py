@@ -28,7 +28,7 @@ from dietetics.labels.reading import read_label
 from dietetics.targets.person import Person
 from dietetics.targets.proposal import clashes, propose
 from dietetics.targets.schools import PlateRule, SchoolMeal, school
-from dietetics.targets.windows import Window
+from dietetics.targets.windows import Window, judge
 from dietetics.tests.balance_support import pantry, parts
 
 SHELF = load_shelf()
@@ -279,6 +279,14 @@ class Proposals(unittest.TestCase):
         self.assertEqual(large.low, 70.4)  # 0.88 x 80
         both = propose(person(pregnant=True, conditions=frozenset({"ckd-3"}))).target("protein_g").window
         self.assertEqual((both.low, both.high), (77.0, 92.4))
+        for changes, low, high in (
+            ({"pregnant": True}, 84.7, 126.0), ({"breastfeeding": True}, 100.1, 140.0), ({"goal": "build"}, 84.0, 140.0),
+            ({"age_years": 10, "weight_kg": 32, "height_cm": 139}, 33.4, 60.8), ({"school": "training"}, 112.0, 154.0),
+            ({"age_years": 64}, 61.6, 112.0), ({"age_years": 65}, 70.0, 112.0), ({"weight_kg": 100, "height_cm": 160}, 64.2, 116.8),
+        ):  # fmt: skip
+            # the last: BMI 39, adjusted weight 25 x 1.6^2 + a quarter of the rest = 64 + 9 = 73 kg
+            found = propose(person(**changes)).target("protein_g").window
+            self.assertEqual((found.low, found.high), (low, high), changes)
         old = propose(person(age_years=65, conditions=frozenset({"ckd-2"}))).target("protein_g").window
         self.assertEqual((old.low, old.high), (56.0, 91.0))
 
@@ -298,6 +306,11 @@ class Proposals(unittest.TestCase):
             found = clashes((Window("energy_kcal", None, high), protein, fat), meals, person(), rules)
             self.assertEqual(len(found), count, high)
         self.assertEqual(clashes((Window("energy_kcal", None, 500),), meals, person(), rules), [])
+        loose = Window("fat_g", None, 90)
+        self.assertEqual(
+            len(clashes((Window("energy_kcal", None, 801), protein, loose), meals, person(), rules)), 0
+        )  # 200 x 4 = 800
+        self.assertEqual(len(clashes((Window("energy_kcal", None, 799), protein, loose), meals, person(), rules)), 1)
         self.assertEqual(
             clashes((Window("energy_kcal", None, 500), Window("protein_g", None, 210)), meals, person(), rules), []
         )
@@ -307,6 +320,36 @@ class Proposals(unittest.TestCase):
         self.assertEqual(clashes((Window("protein_g", 38, 40),), meals, person(), rules), [])
         self.assertEqual(clashes((Window("protein_g", 38, 39),), meals, person(age_years=10), rules), [])
         self.assertEqual(clashes((Window("protein_g", 38, None),), meals, person(), rules), [])
+
+    def test_milk_by_month(self) -> None:
+        """NASEM 2023: 540 less 140 kcal to the sixth month, 380 after; the first half year where it is not known."""
+        plain = propose(person()).energy.required
+        for month, more in ((1, 400), (6, 400), (7, 380), (None, 400)):
+            required = propose(person(breastfeeding=True, breastfeeding_month=month)).energy.required
+            self.assertAlmostEqual(required - plain, more, msg=str(month))
+
+    def test_pregnancy_by_week_and_weight_before(self) -> None:
+        """NASEM 2023, low active, 165 cm, 70 kg, 34 years: from the 14th week on; BMI 18.5, 25 and 30 before are 50.4, 68.1, 81.7 kg."""
+        plain = propose(person()).energy.required
+        base = 693.35 - 2.04 * 34 + 5.73 * 165 + 10.20 * 70
+        for week, before, wanted in (
+            (13, 60, plain), (14, 60, base + 9.16 * 14 + 200), (20, 50.3, base + 9.16 * 20 + 300), (20, 50.5, base + 9.16 * 20 + 200),
+            (20, 68.0, base + 9.16 * 20 + 200), (20, 68.2, base + 9.16 * 20 + 150), (20, 81.6, base + 9.16 * 20 + 150),
+            (20, 81.8, base + 9.16 * 20 - 50), (None, None, base + 9.16 * 27 + 200),
+        ):  # fmt: skip
+            found = propose(person(pregnant=True, pregnancy_week=week, weight_before_kg=before)).energy.required
+            self.assertAlmostEqual(found, wanted, places=6, msg=f"{week} {before}")
+
+    def test_a_level_in_words(self) -> None:
+        window = Window("protein_g", 10, 20)
+        figure = compose([Item.exact("x", FoodContent(SHELF.food("tofu-firm")), 100.0)])["protein_g"]
+        unknown = replace(figure, amount=None)
+        self.assertEqual(judge(window, unknown).words(), "Protein unknown, wants 10.0–20.0 g")
+        for amount, words in ((9.0, "Protein 9.0 g, wants 10.0–20.0, 1.0 short"), (21.5, "Protein 21.5 g, wants 10.0–20.0, 1.5 over"),
+                              (15.0, "Protein 15.0 g, wants 10.0–20.0, in")):  # fmt: skip
+            self.assertEqual(judge(window, replace(figure, amount=amount)).words(), words)
+        partly = replace(figure, amount=15.0, coverage=0.5)
+        self.assertEqual(judge(window, partly).words(), "Protein at least 15.0 g, wants 10.0–20.0, in as far as known")
 
     def test_a_window_in_words(self) -> None:
         for low, high, words in ((10, None, "at least 10.0"), (None, 20, "at most 20.0"), (10, 20, "10.0–20.0")):

@@ -125,7 +125,7 @@ def _swap(items: Any, index: int | None, one: Substitution, servings: float, cli
     against = against_substitution(one, client)
     return {
         "key": one.key, "words": one.words, "effect": effect_words(changes), "bad": ", ".join(v.short for v in against),
-        "kept_out": any(verdict.severity in ("blocked", "forbidden") for verdict in against),
+        "kept_out": any(verdict.forbids for verdict in against),
     }  # fmt: skip
 
 

@@ -97,7 +97,7 @@ def substitute(request: HttpRequest, pk: int, line_pk: int) -> HttpResponse:
     if taken is None:
         raise Http404("no such substitution")
     against = kitchen.against_substitution(taken, client)
-    if any(verdict.severity in ("blocked", "forbidden") for verdict in against):
+    if any(verdict.forbids for verdict in against):
         words = f"Not taken: {taken.words}. {' '.join(verdict.text for verdict in against)}"
         context = {**kitchen.fitting_page(batch, client), "problem": words}
         return render(request, "batches/fit.html", context, status=422)

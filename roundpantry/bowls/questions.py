@@ -45,7 +45,7 @@ def against(foods: list[Food], client: ClientFacts, known: frozenset[str]) -> st
 def keeps_out_of_bowl(food: Food, client: ClientFacts, known: frozenset[str]) -> Verdict | None:
     """The gravest verdict that keeps a food out of a bowl, leaving aside what was acknowledged and what is only unwanted."""
     found = exclusions(food, Terms(client))
-    return next((v for v in found if v.severity in ("blocked", "forbidden") and v.key[:80] not in known), None)
+    return next((v for v in found if v.forbids and v.key[:80] not in known), None)
 
 
 def asked_part(bowl: Bowl, row: BowlPart, portion: Portion, client: ClientFacts, known: frozenset[str]) -> Part:
