@@ -29,7 +29,7 @@ class SixSteps(BrowserTestCase):
         page.get_by_label("Height (cm)").fill("169")
         page.get_by_label("Weight (kg)", exact=False).first.fill("71")
         page.get_by_label("Other cautions").fill("Walnut allergy")
-        page.get_by_label("warfarin", exact=True).check()
+        page.get_by_label("warfarin or another vitamin K antagonist", exact=True).check()
         page.get_by_role("button", name="Store, then set targets").click()
         for label, value in (
             ("Energy, low", "1700"),
