@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import os
+from collections.abc import Callable
 from pathlib import Path
 from typing import Any, ClassVar
 
@@ -22,6 +23,7 @@ ARGUMENTS = [
     "--disable-component-update",
     "--disable-sync",
 ]
+POLL_MS = 50
 PATIENCE_MS = 30_000  # a busy machine is no failure: nothing here tests how fast something is
 expect.set_options(timeout=PATIENCE_MS)
 AXE = Path(__file__).parent / "vendor" / "axe.min.js"
@@ -68,6 +70,20 @@ class BrowserTestCase(StaticLiveServerTestCase):
     def go(self, path: str) -> None:
         """Open an address of the program."""
         self.page.goto(self.live_server_url + path)
+
+    def press_for(self, key: str, address: str) -> None:
+        """Press a key and wait for the answer it asks the server for, then for the page to take it in."""
+        with self.page.expect_response(lambda response: address in response.url):
+            self.page.keyboard.press(key)
+        self.settle()
+
+    def until(self, done: Callable[[], bool], what: str) -> None:
+        """Look again and again until something is so; no clock decides, only the patience of all these tests."""
+        for _ in range(PATIENCE_MS // POLL_MS):
+            if done():
+                return
+            self.page.wait_for_timeout(POLL_MS)
+        self.fail(f"it never came to this: {what}")
 
     def settle(self) -> None:
         """Wait until htmx has nothing under way."""

@@ -147,10 +147,8 @@ class ByHand(BrowserTestCase):
             page.locator("#said").inner_text().startswith(("At", "≥")) or "kcal" in page.locator("#said").inner_text()
         )
         page.locator("h1").click()
-        for _ in range(6):
-            page.keyboard.press("u")
-            self.settle()
-            page.wait_for_timeout(60)
+        while bowl.changes.exists():
+            self.press_for("u", "/undo/")
         self.assertEqual(self.parts(bowl), start)
 
     def test_keyboard_alone(self) -> None:
@@ -173,9 +171,7 @@ class ByHand(BrowserTestCase):
             page.keyboard.press("/")
             expect(page.get_by_label("Food or batch to put in")).to_be_focused()
             page.keyboard.type(words)
-            page.keyboard.press("Enter")
-            self.settle()
-            page.wait_for_timeout(150)
+            self.press_for("Enter", "/parts/")
         expect(page.locator("[data-row]")).to_have_count(2)
         amount = page.get_by_label("Portion of Chickpeas")
         amount.focus()
