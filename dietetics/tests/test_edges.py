@@ -6,16 +6,18 @@ import unittest
 from dataclasses import replace
 
 from dietetics.amounts.reader import LineReader
-from dietetics.balance.answer import stand
+from dietetics.balance.answer import balance, stand
+from dietetics.balance.conflict import conflict_of
 from dietetics.balance.question import Question, nutrient_rule, plate_rule, volume_rule
+from dietetics.balance.roles import ready
 from dietetics.balance.suggest import suggestions
-from dietetics.balance.ways import with_part
+from dietetics.balance.ways import ways_out, with_part
 from dietetics.cautions.exclusions import Terms, exclusions
 from dietetics.cautions.facts import ClientFacts, DayFacts, Eaten, MealFacts, client_facts
 from dietetics.cautions.registry import client_cautions, day_cautions, meal_cautions
 from dietetics.composition.aminoacids import pattern_of, richest_in, score, score_of
 from dietetics.composition.derivation import explain_density
-from dietetics.composition.foods import load_shelf
+from dietetics.composition.foods import Food, load_shelf
 from dietetics.composition.sums import Composition, FoodContent, Item, compose
 from dietetics.dishes.asfood import dish_density, dish_food
 from dietetics.dishes.batches import Batch
@@ -30,6 +32,9 @@ from dietetics.targets.proposal import clashes, propose
 from dietetics.targets.schools import PlateRule, SchoolMeal, school
 from dietetics.targets.windows import Window, judge
 from dietetics.tests.balance_support import pantry, parts
+from dietetics.week.answer import Answer as WeekAnswer
+from dietetics.week.asking import offer_of
+from dietetics.week.days import Dish
 
 SHELF = load_shelf()
 
@@ -108,6 +113,42 @@ class Standings(unittest.TestCase):
         self.assertEqual(new.group, "legume")
         self.assertFalse([one for one in suggestions(asked, pantry("balanced-bowl"), 9) if one.kind == "swap"])
 
+    def test_what_is_ready_for_a_bowl(self) -> None:
+        bread = SHELF.food("bread-whole-wheat")
+        for processing, yes in ((3, True), (4, False)):
+            self.assertEqual(ready(replace(bread, processing=processing)), yes)
+        self.assertFalse(ready(replace(bread, state="dry")))
+        self.assertFalse(ready(replace(bread, tags=frozenset({"ingredient"}))))
+
+    def test_a_portion_locked_too_high_is_unlocked_or_taken_out(self) -> None:
+        """A tablespoon of oil locked (119 kcal) under a ceiling of 100 kcal: there is no way but out or less."""
+        asked = Question(
+            parts("lentils-cooked 100 g; olive-oil 1 tbsp", locked="2"),
+            (nutrient_rule(Window("energy_kcal", None, 100, "must")),),
+        )
+        answer = balance(asked)
+        ways = ways_out(answer, conflict_of(answer), None)
+        changes = [way.change for way in ways if way.kind == "portion"]
+        self.assertTrue(
+            any(change == "Take out olive oil" or change.startswith("Unlock olive oil") for change in changes), changes
+        )
+
+    def test_labels_are_asked_for_what_is_there(self) -> None:
+        asked = Question(
+            parts("soy-milk-unsweetened 1 cup; kale-raw 1 cup"), (nutrient_rule(Window("energy_kcal", 50, None)),)
+        )
+        told = [one for one in suggestions(asked, pantry(), 9) if one.kind == "tell"]
+        self.assertEqual(len(told), 1)
+        none = replace(asked.parts[0], prefer=0.0, least=0.0)
+        self.assertEqual(
+            [
+                one
+                for one in suggestions(Question((none, asked.parts[1]), asked.rules), pantry(), 9)
+                if one.kind == "tell"
+            ],
+            [],
+        )
+
     def test_a_part_taken_out_put_in_and_replaced(self) -> None:
         asked = Question(parts("quinoa-cooked 1 cup; kale-raw 1 cup"), ())
         first, second = asked.parts
@@ -163,6 +204,47 @@ class Cautions(unittest.TestCase):
         rows = [SHELF.food(key).per_100g["potassium_mg"] for key in ("potato-baked", "kale-raw")]
         self.assertAlmostEqual(found.measure, 2 * rows[0] + rows[1], places=6)
 
+    def test_unknown_potassium_counts_from_a_gram_on(self) -> None:
+        blank = replace(
+            SHELF.food("rolled-oats-dry"), per_100g={**SHELF.food("rolled-oats-dry").per_100g, "potassium_mg": None}
+        )
+        kidney = ClientFacts(frozenset({"ckd-3"}))
+        for grams, raised in ((0.9, False), (1.0, True)):
+            meal = MealFacts(kidney, (Eaten(blank, grams),), compose([Item.exact("x", FoodContent(blank), grams)]))
+            self.assertEqual("potassium-foods" in {v.code for v in meal_cautions(meal)}, raised, grams)
+
+    def test_iron_is_worth_a_word_from_three_milligrams_on(self) -> None:
+        meal = facts_of(("lentils-cooked", 10), client=ClientFacts())
+        for iron, raised in ((2.99, False), (3.0, True)):
+            figures = {**meal.total.figures, "iron_mg": replace(meal.total["iron_mg"], amount=iron)}
+            found = meal_cautions(replace(meal, total=Composition(10, figures)))
+            self.assertEqual("iron-without-c" in {v.code for v in found}, raised, iron)
+
+    def test_b12_that_counts(self) -> None:
+        """Fortified yeast by its row, a label that states it, supplements: nothing is counted that nobody added."""
+        adult = client_facts(Person("female", 30, 165, 70))
+        plain = replace(SHELF.food("kale-raw"), per_100g={**SHELF.food("kale-raw").per_100g, "vitamin_b12_ug": 1.5})
+
+        def short(food: Food, client: ClientFacts = adult) -> float:
+            day = DayFacts(client, (Eaten(food, 100.0),), compose([Item.exact("x", FoodContent(food), 100.0)]))
+            return next((v.measure for v in day_cautions(day) if v.code == "b12"), 0.0)
+
+        self.assertAlmostEqual(short(plain), 2.4)  # 1.5 µg by nature or by error: not counted
+        self.assertAlmostEqual(short(replace(plain, fortified=True)), 0.9)
+        self.assertAlmostEqual(short(replace(plain, state="label")), 0.9)
+        self.assertAlmostEqual(
+            short(replace(plain, fortified=True), replace(adult, supplements={"vitamin_b12_ug": 0.5})), 0.4
+        )
+
+    def test_whence_an_upper_level_is_passed(self) -> None:
+        adult = client_facts(Person("female", 30, 165, 70))
+        meal = facts_of(("kale-raw", 50), client=adult)
+        for key, words in (("iodine_ug", "from food and supplements"), ("magnesium_mg", "from supplements")):
+            client = replace(adult, supplements={key: 5000.0})
+            (found,) = [v for v in day_cautions(DayFacts(client, meal.eaten, meal.total)) if v.code == "upper-level"]
+            self.assertIn(words, found.text)
+            self.assertEqual(found.subject, key)
+
     def test_an_open_list_and_a_line_not_read_count_two(self) -> None:
         blank = replace(SHELF.food("rolled-oats-dry"), allergens_known=False)
         meal = facts_of(("kale-raw", 50), client=ClientFacts(allergies=("soy",)), unread=3)
@@ -194,6 +276,25 @@ class Cautions(unittest.TestCase):
             figures = {**meal.total.figures, "selenium_ug": replace(meal.total["selenium_ug"], amount=amount)}
             day = DayFacts(adult, meal.eaten, Composition(50, figures))
             self.assertEqual("upper-level-selenium_ug" in {v.key for v in day_cautions(day)}, raised, amount)
+
+
+class Weeks(unittest.TestCase):
+    """Offers and gaps of a week."""
+
+    def test_a_drink_weighs_nothing_in_a_day_and_brings_what_it_holds(self) -> None:
+        food = SHELF.food("soy-milk-unsweetened")
+        serving = compose([Item.exact(food.name, FoodContent(food), 250.0)])
+        for key, grams in (("drink:soy-milk-unsweetened", 0.0), ("food:soy-milk-unsweetened", 250.0)):
+            made = offer_of(Dish(key, "Milk", serving, ((food, 250.0),)), {}, ())
+            self.assertEqual(made.grams, grams)
+            self.assertAlmostEqual(made.amounts["energy_kcal"], 2.5 * food.per_100g["energy_kcal"])
+
+    def test_the_gap_of_an_answer(self) -> None:
+        answer = WeekAnswer.__new__(WeekAnswer)
+        for points, bound, gap in ((200.0, 150.0, 0.25), (200.0, None, None), (200.0, 210.0, 0.0), (0.0, 0.0, 0.0)):
+            object.__setattr__(answer, "points", points)
+            object.__setattr__(answer, "bound", bound)
+            self.assertEqual(answer.gap, gap)
 
 
 class WhyDensity(unittest.TestCase):
