@@ -20,7 +20,7 @@ from dietetics.composition.derivation import explain_density
 from dietetics.composition.foods import Food, load_shelf
 from dietetics.composition.sums import Composition, FoodContent, Item, compose
 from dietetics.dishes.asfood import dish_density, dish_food
-from dietetics.dishes.batches import Batch
+from dietetics.dishes.batches import Batch, BatchContent
 from dietetics.dishes.comparison import Plate, difference_sentence, more_food_words
 from dietetics.dishes.cooking import expected_yield, is_usual, yield_words
 from dietetics.dishes.fitting import effect_words, for_words, substitutions
@@ -30,6 +30,7 @@ from dietetics.labels.reading import read_label
 from dietetics.targets.person import Person
 from dietetics.targets.proposal import clashes, propose
 from dietetics.targets.schools import PlateRule, SchoolMeal, school
+from dietetics.targets.supplements import read_supplements
 from dietetics.targets.windows import Window, judge
 from dietetics.tests.balance_support import pantry, parts
 from dietetics.week.answer import Answer as WeekAnswer
@@ -69,6 +70,11 @@ class Lines(unittest.TestCase):
         self.assertEqual(line.food.family, "kale")
         self.assertIn("spinach", {other.food.family for other in line.alternatives})
         self.assertNotEqual(line.confidence, "high")
+
+    def test_this_or_what_contradicts_itself(self) -> None:
+        """There is no gluten-free seitan: it is not offered, and the line still asks."""
+        (line,) = LineReader(SHELF).read("50 g tofu or gluten-free seitan")
+        self.assertEqual((line.food.key, line.confidence, line.alternatives), ("tofu-firm", "ask", ()))
 
 
 class Standings(unittest.TestCase):
@@ -112,6 +118,16 @@ class Standings(unittest.TestCase):
         self.assertEqual(found.amount % 5, 0)
         self.assertEqual(new.group, "legume")
         self.assertFalse([one for one in suggestions(asked, pantry("balanced-bowl"), 9) if one.kind == "swap"])
+
+    def test_a_supplement_by_how_often(self) -> None:
+        """A day's share: 70 µg three times a week are 210 ÷ 7; 60 mg every other day are 30."""
+        for text, amount in (
+            ("vitamin D 70 µg three times a week", 30), ("vitamin D 70 µg twice a week", 20), ("B12 2100 µg weekly", 300),
+            ("iron 60 mg every other day", 30), ("iron 20 mg twice daily", 40), ("iron 5 mg three times a day", 15),
+            ("vitamin D 1000 IU", 25),
+        ):  # fmt: skip
+            (row,) = read_supplements(text)
+            self.assertAlmostEqual(row.amount, amount, places=5, msg=text)
 
     def test_what_is_ready_for_a_bowl(self) -> None:
         bread = SHELF.food("bread-whole-wheat")
@@ -537,6 +553,12 @@ class Labels(unittest.TestCase):
             facts = LabelFacts("Bar", "100 g", values={"energy_kcal": 100.0, "protein_g": 1.0, "iron_mg": value})
             self.assertEqual("iron_mg" in {c.key for c in check_label(facts) if c.serious}, doubted)
 
+    def test_traces_named_above_the_list(self) -> None:
+        text = (
+            "Oat bar\nMay contain traces of milk.\nIngredients: oats, dates\nPer 100 g\nEnergy 400 kcal\nProtein 10 g"
+        )
+        self.assertIn("traces of milk", read_label(text).facts.ingredients)
+
     def test_columns_the_other_way_round(self) -> None:
         """The headings say 100 g first; the figures say that it is the second."""
         label = "Dip\nServing size 30 g\nper 100 g per serving\nEnergy 12 kcal 40 kcal\nFat 3 g 10 g\nCarbohydrate 6 g 20 g\nProtein 9 g 30 g"
@@ -604,6 +626,15 @@ class Dishes(unittest.TestCase):
         self.assertIn(f"{protein:.1f} g less protein", difference_sentence(full, less))
         self.assertIn(f"{protein:.1f} g more protein", difference_sentence(less, full))
 
+    def test_two_per_cent_apart_is_the_same(self) -> None:
+        first, second = (
+            Plate("P", (Item.exact("x", FoodContent(SHELF.food("lentils-cooked")), grams),), grams, grams)
+            for grams in (500.0, 490.0)
+        )
+        self.assertTrue(
+            difference_sentence(first, second).startswith("same energy"), difference_sentence(first, second)
+        )
+
     def test_what_is_offered_for_a_food(self) -> None:
         """By group, by state in the family's other state, by family; amounts by the table."""
 
@@ -625,6 +656,7 @@ class Dishes(unittest.TestCase):
     def test_an_effect_in_words(self) -> None:
         self.assertEqual(effect_words({"sodium_mg": -862.0, "energy_kcal": 12.0}), "862 mg less sodium, 12 kcal more")
         self.assertEqual(effect_words({"protein_g": 0.01}), "no change worth naming")
+        self.assertEqual(effect_words({"energy_kcal": 1.0}), "1 kcal more")
 
     def test_what_pours(self) -> None:
         """A quarter of water, or some water in a dish that is nine tenths soft: 1 g per mL (docs: common practice)."""
@@ -635,6 +667,11 @@ class Dishes(unittest.TestCase):
             density, how = dish_density(self.batch(text))
             self.assertEqual("a wet dish" in how, pours, text)
             self.assertTrue(density == 1.0 or not pours, text)
+
+    def test_a_batch_says_by_what_it_is_divided(self) -> None:
+        """1,000 g in and 500 g out: 100 g is a fifth of the pot."""
+        told = BatchContent(self.batch("kale-raw 1000", yield_g=500.0)).explain_per_100g("energy_kcal")
+        self.assertEqual(told.sentence, "The whole batch, 500 g (measured yield), ÷ 5.00.")
 
     def test_a_pot_that_lost_much(self) -> None:
         self.assertTrue(any(remark.startswith("60% of what went in is gone (1,000 g in, 400 g out)")

@@ -148,6 +148,14 @@ class KeptSums(unittest.TestCase):
         chosen = {slot: state.choice(cell) for cell, slot in enumerate(state.slots)}
         self.assertAlmostEqual(answer_of(question, chosen).points, kept - broken, places=6)
 
+    def test_a_search_begins_with_the_week_that_is_there(self) -> None:
+        question = small(1, days=4, dishes=7, scales=(0.75, 1.0))
+        there = good_week(question, moves=200)
+        state = State(question, random.Random(5))
+        state.start_from(there)
+        begun = [(one.dish, one.scale) for one in (state.choice(cell) for cell in range(len(state.slots)))]
+        self.assertEqual(begun, [(there.chosen[slot].dish, there.chosen[slot].scale) for slot in state.slots])
+
     @settings(max_examples=200, deadline=None)
     @given(st.data())
     def test_what_is_missing_equals_eating_serving_by_serving(self, data: st.DataObject) -> None:
