@@ -553,6 +553,15 @@ class Labels(unittest.TestCase):
             facts = LabelFacts("Bar", "100 g", values={"energy_kcal": 100.0, "protein_g": 1.0, "iron_mg": value})
             self.assertEqual("iron_mg" in {c.key for c in check_label(facts) if c.serious}, doubted)
 
+    def test_energy_and_weight_are_not_taken_for_each_other(self) -> None:
+        """Behind "Energy" only kcal, cal or kJ count, behind a nutrient only a weight."""
+        for text, values in (
+            ("Bar\nPer 100 g\nEnergy 30 g 400 kcal\nProtein 10 g", {"energy_kcal": 400, "protein_g": 10}),
+            ("Bar\nPer 100 g\nEnergy 400 calories\nProtein 10 g", {"energy_kcal": 400, "protein_g": 10}),
+            ("Bar\nPer 100 g\nEnergy 400 kcal\nProtein 40 kcal 10 g", {"energy_kcal": 400, "protein_g": 10}),
+        ):
+            self.assertEqual(read_label(text).facts.values, values, text)
+
     def test_traces_named_above_the_list(self) -> None:
         text = (
             "Oat bar\nMay contain traces of milk.\nIngredients: oats, dates\nPer 100 g\nEnergy 400 kcal\nProtein 10 g"
@@ -617,6 +626,8 @@ class Dishes(unittest.TestCase):
         for grams, usual in ((low * 0.971, True), (low * 0.969, False), (high * 1.029, True), (high * 1.031, False)):
             self.assertEqual(is_usual(expected, grams), usual, grams)
             self.assertEqual("as usual" in yield_words(expected, grams), usual, grams)
+        self.assertIn("% above", yield_words(expected, expected.likely_g * 1.2))
+        self.assertIn("% below", yield_words(expected, expected.likely_g * 0.8))
 
     def test_two_plates_in_words(self) -> None:
         """100 g and 60 g of one food: 40 % less of everything known."""
@@ -657,6 +668,7 @@ class Dishes(unittest.TestCase):
         self.assertEqual(effect_words({"sodium_mg": -862.0, "energy_kcal": 12.0}), "862 mg less sodium, 12 kcal more")
         self.assertEqual(effect_words({"protein_g": 0.01}), "no change worth naming")
         self.assertEqual(effect_words({"energy_kcal": 1.0}), "1 kcal more")
+        self.assertEqual(effect_words({"protein_g": 0.5}), "0.5 g more protein")
 
     def test_what_pours(self) -> None:
         """A quarter of water, or some water in a dish that is nine tenths soft: 1 g per mL (docs: common practice)."""
