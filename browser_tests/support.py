@@ -3,11 +3,13 @@
 from __future__ import annotations
 
 import os
+import threading
 from collections.abc import Callable
 from pathlib import Path
 from typing import Any, ClassVar
 
 from django.contrib.staticfiles.testing import StaticLiveServerTestCase
+from django.core.signals import request_finished, request_started
 from playwright.sync_api import Browser, BrowserContext, Page, expect, sync_playwright
 
 from roundpantry.demo.people import PASSWORD
@@ -27,6 +29,40 @@ POLL_MS = 50
 PATIENCE_MS = 30_000  # a busy machine is no failure: nothing here tests how fast something is
 expect.set_options(timeout=PATIENCE_MS)
 AXE = Path(__file__).parent / "vendor" / "axe.min.js"
+
+
+class UnderWay:
+    """The requests that the live server is answering, by thread: a database is not emptied under one of them.
+
+    The stream of a scale stays open until its reader has gone, and is left out.
+    """
+
+    def __init__(self) -> None:
+        self.changed = threading.Condition()
+        self.threads: set[int] = set()
+        request_started.connect(self._begun, weak=False)
+        request_finished.connect(self._done, weak=False)
+
+    def _begun(self, environ: dict[str, Any] | None = None, **_: object) -> None:
+        if environ is not None and "/scale/" not in environ.get("PATH_INFO", ""):
+            with self.changed:
+                self.threads.add(threading.get_ident())
+
+    def _done(self, **_: object) -> None:
+        with self.changed:
+            self.threads.discard(threading.get_ident())
+            self.changed.notify_all()
+
+    def _none(self) -> bool:
+        return not self.threads & {one.ident for one in threading.enumerate()}
+
+    def wait_for_none(self) -> bool:
+        """True as soon as every request is answered."""
+        with self.changed:
+            return self.changed.wait_for(self._none, PATIENCE_MS / 1000)
+
+
+UNDER_WAY = UnderWay()
 
 
 class BrowserTestCase(StaticLiveServerTestCase):
@@ -64,6 +100,7 @@ class BrowserTestCase(StaticLiveServerTestCase):
 
     def tearDown(self) -> None:
         self.context.close()
+        self.assertTrue(UNDER_WAY.wait_for_none(), "a request was never answered")
         unexpected = [c for c in self.complaints if "422" not in c]
         self.assertEqual(unexpected, [], "the browser complained")
 
