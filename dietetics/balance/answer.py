@@ -9,7 +9,6 @@ taken. A class of "should" that cannot be met is not chased to the last hundredt
 from __future__ import annotations
 
 import logging
-import time
 from collections.abc import Sequence
 from dataclasses import dataclass
 
@@ -19,6 +18,7 @@ from dietetics.balance.recheck import Claim, broken_rules
 from dietetics.balance.solver import OPTIMAL, Solution, solve
 from dietetics.composition.sums import Composition, compose
 from dietetics.errors import BrokenAnswerError
+from dietetics.patience import now_s
 from dietetics.targets.windows import judge
 
 LOG = logging.getLogger(__name__)
@@ -120,7 +120,7 @@ class _Run:
 
     def __init__(self, question: Question, seconds: float) -> None:
         self.question = question
-        self.began = time.perf_counter()
+        self.began = now_s()
         self.ends = self.began + seconds
         self.solves = 0
         self.gap = 0.0
@@ -128,7 +128,7 @@ class _Run:
 
     def solve(self, made: Sheet) -> Solution:
         self.solves += 1
-        return solve(made.program, self.ends - time.perf_counter())
+        return solve(made.program, self.ends - now_s())
 
     def note(self, solution: Solution) -> None:
         """Keep the first stage that was not proven: later ones rest on it."""
@@ -153,7 +153,7 @@ def balance(question: Question, seconds: float = SECONDS) -> Answer:
     else:
         amounts = _by_class(run)
     standings = stand(question, amounts)
-    taken = (time.perf_counter() - run.began) * 1000
+    taken = (now_s() - run.began) * 1000
     proof = "optimal" if run.proven else "gap"
     status = _status(question, amounts, standings, clashes)
     return checked_answer(Answer(question, status, proof, run.gap, amounts, standings, clashes, taken, run.solves))

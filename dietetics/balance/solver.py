@@ -12,6 +12,8 @@ from dataclasses import dataclass, field
 from importlib import import_module
 from typing import Any
 
+from dietetics.patience import limit_s
+
 INFINITY = math.inf
 OPTIMAL, FEASIBLE, INFEASIBLE, UNBOUNDED, GAVE_UP = "optimal", "feasible", "infeasible", "unbounded", "gave-up"
 MOST_NODES = 20_000  # a cap on nodes stops at the same place on every machine; the clock is a backstop
@@ -111,7 +113,7 @@ def solve(program: Program, seconds: float = 2.0, nodes: int = MOST_NODES, relax
     if not program.costs:
         return _without_variables(program)
     highspy = import_module("highspy")
-    solver = fresh_solver(max(seconds, 0.01), nodes)
+    solver = fresh_solver(limit_s(seconds), nodes)
     if solver.passModel(highs_lp(program, relaxed)) == highspy.HighsStatus.kError:
         raise RuntimeError("the solver refused the program")
     ran = solver.run()

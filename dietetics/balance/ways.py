@@ -6,7 +6,6 @@ are tried comes from the prices of the linear relaxation: what one gram of a foo
 
 from __future__ import annotations
 
-import time
 from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
 
@@ -22,6 +21,7 @@ from dietetics.balance.solver import solve
 from dietetics.composition.foods import Food
 from dietetics.composition.sums import FoodContent
 from dietetics.nutrients import nutrient
+from dietetics.patience import now_s
 from dietetics.targets.schools import School
 
 SECONDS = 1.2  # for all ways together; what is found by then is shown
@@ -84,7 +84,7 @@ def ways_out(answer: Answer, conflict: Conflict, pantry: Pantry | None, seconds:
     """
     if conflict.clashes:
         return []
-    ends = time.perf_counter() + seconds
+    ends = now_s() + seconds
     found = _widenings(answer, conflict)[:WIDENINGS]
     found += _portions(answer, conflict)
     if pantry is not None:
@@ -246,7 +246,7 @@ def _comings(answer: Answer, pantry: Pantry, ends: float) -> Iterator[Way]:
 def _additions(answer: Answer, pantry: Pantry, order: Sequence[Food], ends: float) -> Iterator[Way]:
     question, count, groups, names, first = answer.question, 0, dict[str, int](), set[str](), list[Way]()
     for food in order:
-        if count == FOODS or time.perf_counter() > ends:
+        if count == FOODS or now_s() > ends:
             return
         plain = food.name.split(",")[0]
         if groups.get(food.group, 0) > 1 or plain in names:
@@ -279,7 +279,7 @@ def _swaps(answer: Answer, pantry: Pantry, order: Sequence[Food], ends: float) -
     helping: list[tuple[tuple[float, ...], Way]] = []
     count = 0
     for part, food in _pairs(answer, order):
-        if count == SWAPS or time.perf_counter() > ends:
+        if count == SWAPS or now_s() > ends:
             break
         new = part_of_food(part.key, food, pantry.scales, pantry.metric) if food else None
         changed = with_part(answer.question, part.key, new)
