@@ -40,6 +40,7 @@ class DieteticsError(ValueError):
         "recipe-too-long": "The text is {size:,} characters long; {limit:,} is the most that is read at once.",
         "recipe-too-many-lines": "The text has {lines:,} lines; {limit:,} is the most that is read at once.",
         "recipe-not-text": "The file is not text: byte {position} cannot be read as UTF-8.",
+        "bowl-moved-on": "The bowl was changed in another window while it was balanced: nothing was stored. Balance it again.",
         "balance-nothing": "There is nothing to balance: put a part into the bowl first.",
         "balance-too-many": "{count} parts are more than can be balanced at once; {limit} is the most.",
         "balance-bad-step": "The steps of {food} cannot be used: step and weight must be above zero, the least not below.",
@@ -53,6 +54,8 @@ class DieteticsError(ValueError):
         "recipe-file-none": "The file holds no recipe that can be read: {problem}.",
         "recipe-file-several": "The file holds {count} recipes: {names}. Choose one.",
         "week-no-longer-fits": "The week that was found does not fit what is there now, and was not stored: {rules}. Search again.",
+        "week-day": "A week from {start} is not planned here: choose a day between {first} and {last}.",
+        "week-no-dish": "There is no such dish on your shelf: {dish}.",
         "week-there": "There is a week from {start} already.",
         "week-no-meals": "A week needs at least one meal: set the client's targets and skeleton first.",
         "week-no-cell": "There is no meal {meal} on day {day} in this week.",
@@ -65,6 +68,7 @@ class DieteticsError(ValueError):
         "up to {most:g} pots, a frozen share of 0 to 1.",
         "week-unreadable": "The week cannot be read: {problem}.",
         "week-no-dishes": "There is no dish to plan with: make a bowl, or let one of them be used again.",
+        "json-refused": "The file cannot be read: {problem}.",
         "nothing-matched": "No line was understood as a food with an amount.",
     }
 

@@ -92,7 +92,10 @@ def references_to(owner: models.Model) -> list[str]:
         row = next(iter(rows_of(model, owner)), None)
         if row is not None:
             numbers.append(str(row.pk))
-    batch, bowl = Batch.objects.filter(practitioner=owner).first(), Bowl.objects.filter(client__practitioner=owner).first()
+    batch, bowl = (
+        Batch.objects.filter(practitioner=owner).first(),
+        Bowl.objects.filter(client__practitioner=owner).first(),
+    )
     version = LabelVersion.objects.filter(label__practitioner=owner, draft=False).first()
     school = OwnSchool.objects.filter(practitioner=owner).first()
     label = f"own-{version.label_id}-{version.number}"
@@ -135,16 +138,23 @@ class Attacked(TestCase):
                  "bowls:ladder", "compare:plates", "shelf:export-csv", "shelf:export-xlsx")]  # fmt: skip
         for client in Client.objects.filter(practitioner=self.petra):
             found += [reverse(f"clients:{name}", args=[client.pk]) for name in ("detail", "export", "change")]
-            found += [reverse(name, args=[client.pk]) for name in ("targets:edit", "bowls:list", "weeks:list", "weeks:favourites")]
+            found += [
+                reverse(name, args=[client.pk])
+                for name in ("targets:edit", "bowls:list", "weeks:list", "weeks:favourites")
+            ]
         for bowl in Bowl.objects.filter(client__practitioner=self.petra):
-            found += [reverse(f"bowls:{name}", args=[bowl.pk]) for name in ("bench", "figures", "print", "table", "weigh")]
+            found += [
+                reverse(f"bowls:{name}", args=[bowl.pk]) for name in ("bench", "figures", "print", "table", "weigh")
+            ]
         for batch in Batch.objects.filter(practitioner=self.petra):
             found += [reverse(f"batches:{name}", args=[batch.pk]) for name in ("detail", "portions", "fit", "label")]
             found += [reverse("batches:export", args=[batch.pk, kind]) for kind in ("txt", "csv", "jsonld", "pdf")]
         for label in Label.objects.filter(practitioner=self.petra):
             found += [reverse(f"shelf:{name}", args=[label.pk]) for name in ("label", "label-edit")]
         for week in weeks_of(self.petra):
-            found += [reverse(f"weeks:{name}", args=[week.pk]) for name in ("week", "print", "versions", "under", "pots")]
+            found += [
+                reverse(f"weeks:{name}", args=[week.pk]) for name in ("week", "print", "versions", "under", "pots")
+            ]
             found += [reverse("weeks:export", args=[week.pk, kind]) for kind in ("csv", "json", "xlsx", "ics")]
             found += [reverse("weeks:day", args=[week.pk, day]) for day in range(7)]
         return found

@@ -11,7 +11,13 @@ from roundpantry.demo.tests.test_hostile_input import SENSIBLE, watched
 from roundpantry.weeks.models import Week
 from roundpantry.weeks.services import ACTIONS
 
-LEFT = ("clients:delete", "weeks:remove", "batches:remove", "bowls:remove", "bowls:change-pattern")  # take away what is attacked
+LEFT = (
+    "clients:delete",
+    "weeks:remove",
+    "batches:remove",
+    "bowls:remove",
+    "bowls:change-pattern",
+)  # take away what is attacked
 
 
 class ForeignReferences(Attacked):
@@ -32,7 +38,11 @@ class ForeignReferences(Attacked):
 
     def addresses(self) -> list[tuple[str, dict[str, str]]]:
         """Every address, each with what makes a sensible request of it."""
-        found = [(address(name, pattern, self.petra), SENSIBLE) for name, pattern in all_urls() if name not in (*OPEN_TO_ALL, *LEFT)]
+        found = [
+            (address(name, pattern, self.petra), SENSIBLE)
+            for name, pattern in all_urls()
+            if name not in (*OPEN_TO_ALL, *LEFT)
+        ]
         week = Week.objects.filter(client__practitioner=self.petra, frozen_at=None).first()
         return [*found, *((reverse("weeks:act", args=[week.pk, what]), SENSIBLE) for what in ACTIONS)]
 
@@ -51,7 +61,9 @@ class ForeignReferences(Attacked):
                         if MARK.encode() in getattr(answer, "content", b""):
                             leaks.append(f"{method} {where} {field}={reference}")
         broken, leaking = self.unreadable()
-        print(f"\nforeign references: {tried} tried, {len(leaks)} shown at once, {len(leaking)} pages leak, {len(broken)} broken")
+        print(
+            f"\nforeign references: {tried} tried, {len(leaks)} shown at once, {len(leaking)} pages leak, {len(broken)} broken"
+        )
         self.assertEqual((leaks[:20], leaking[:20], broken[:20]), ([], [], []))
         self.assertEqual(digest_of(self.joon), before)
         self.assertGreater(tried, 1500)

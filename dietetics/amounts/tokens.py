@@ -14,6 +14,7 @@ from typing import NamedTuple
 
 _VULGAR = {ch: unicodedata.normalize("NFKC", ch).replace("\u2044", "/") for ch in "½⅓⅔¼¾⅕⅖⅗⅘⅙⅚⅛⅜⅝⅞⅐⅑⅒"}
 _DASHES = str.maketrans({"–": "-", "—": "-", "−": "-", "‑": "-", "×": "x", "’": "'", "⁄": "/", "\u00a0": " "})
+MOST_FIGURES = 20  # of one number: what a sieve of atoms would need
 _PATTERN = re.compile(
     r"(?P<fraction>\d+\s*/\s*\d+)"
     r"|(?P<number>\d+(?:[.,]\d+)*)"
@@ -75,7 +76,8 @@ def _number(text: str) -> Fraction:
 
 
 def tokenise(text: str) -> list[Token]:
-    """Return the tokens of a cleaned line. A fraction over zero is kept as a word, to be reported."""
+    """Return the tokens of a cleaned line. A fraction over zero, or a number of figures without end, is kept as a word,
+    to be reported."""
     return list(_tokens(text))
 
 
@@ -92,7 +94,9 @@ def _tokens(text: str) -> tuple[Token, ...]:
         kind, raw = str(match.lastgroup), match.group()
         glued = bool(tokens) and tokens[-1].end == match.start()
         value: Fraction | None = None
-        if kind == "fraction":
+        if kind in ("fraction", "number") and len(raw) > MOST_FIGURES:
+            kind = "word"
+        elif kind == "fraction":
             top, bottom = (int(p) for p in raw.split("/"))
             if bottom == 0:
                 kind = "word"

@@ -22,10 +22,11 @@ from dietetics.composition.sums import Composition
 from dietetics.dishes.batches import Batch
 from dietetics.errors import DieteticsError
 from dietetics.nutrients import nutrient
+from dietetics.outside import bounded_json, plain_text
 
 MOST_BYTES = 5_000_000
 CSV_HEAD = ("kind", "text", "food", "grams")
-_TAG = re.compile(r"<[^>]+>")
+_TAG = re.compile(r"<[^<>]+>")  # stops at the next <: a row of them is walked through once
 _NUTRITION = {
     "energy_kcal": "calories", "protein_g": "proteinContent", "fat_g": "fatContent", "saturated_fat_g": "saturatedFatContent",
     "carbohydrate_g": "carbohydrateContent", "sugars_g": "sugarContent", "fibre_g": "fiberContent", "sodium_mg": "sodiumContent",
@@ -145,14 +146,14 @@ def decoded(raw: bytes) -> str:
         raise DieteticsError("recipe-not-text", position=error.start) from None
     if "\x00" in text:
         raise DieteticsError("recipe-not-text", position=text.index("\x00"))
-    return text
+    return plain_text(text)
 
 
 def _from_json(text: str) -> list[Found]:
     try:
-        data = json.loads(text)
-    except (json.JSONDecodeError, RecursionError) as error:
-        raise DieteticsError("recipe-file-none", problem=f"it is no JSON ({str(error)[:80]})") from None
+        data = bounded_json(text)
+    except DieteticsError as error:
+        raise DieteticsError("recipe-file-none", problem=str(error.params["problem"])) from None
     return [_recipe_text(one) for one in _recipes(data)]
 
 

@@ -9,15 +9,17 @@ import csv
 import io
 import math
 from collections.abc import Mapping, Sequence
+from itertools import islice
 from typing import Any
 
 from dietetics.errors import DieteticsError
 from dietetics.nutrients import BY_KEY
+from dietetics.outside import harmless_cell, plain_text, written_cell
 from dietetics.targets.windows import IMPORTANCES, Window
 from dietetics.week.answer import Answer
 from dietetics.week.days import Dish
 from dietetics.week.explain import binding, day_sums, missed
-from dietetics.week.plan import DAY_NAMES, KINDS, Cell, Day, Entry, Plan, cook, empty_plan
+from dietetics.week.plan import DAY_NAMES, KINDS, Cell, Day, Entry, Plan, as_stored, cook, empty_plan
 from dietetics.week.question import MOST_EVENINGS, Ask, Offer, PotFacts, Question, Rules, SlotMeal
 from dietetics.week.recheck import broken_rules
 
@@ -27,6 +29,7 @@ COLUMNS = (
     "protein_g",
 )  # fmt: skip
 COOKING_MEAL = "(cooking)"
+MOST_ROWS = 1000  # a week filled to the last place has half of it
 
 
 def _wrong(problem: str) -> DieteticsError:
@@ -279,21 +282,31 @@ def plan_csv(plan: Plan, dishes: Mapping[str, Dish]) -> str:
     out = io.StringIO()
     writer = csv.DictWriter(out, COLUMNS, lineterminator="\r\n")
     writer.writeheader()
-    writer.writerows(portion_rows(plan, dishes))
+    for row in portion_rows(plan, dishes):
+        writer.writerow({name: harmless_cell(value) for name, value in row.items()})
     return out.getvalue()
 
 
 def plan_of_csv(text: str) -> Plan:
     """Read a plan back from its CSV. Raises `week-unreadable` with the line that is not understood."""
-    reader = csv.DictReader(io.StringIO(text.lstrip("\ufeff")))
+    reader = csv.DictReader(io.StringIO(plain_text(text.lstrip("\ufeff"))))
     wanted = {"day", "meal", "dish", "scale"}
-    if not wanted <= set(reader.fieldnames or ()):
-        raise _wrong(f"the first line must name the columns {', '.join(sorted(wanted))}")
-    return plan_of_rows([(number, row) for number, row in enumerate(reader, 2)])
+    try:
+        if not wanted <= set(reader.fieldnames or ()):
+            raise _wrong(f"the first line must name the columns {', '.join(sorted(wanted))}")
+        return plan_of_rows(list(enumerate(islice(reader, MOST_ROWS + 1), 2)))
+    except csv.Error as error:
+        raise _wrong(f"it is no table ({error})") from None
 
 
 def plan_of_rows(rows: Sequence[tuple[int, Mapping[str, Any]]]) -> Plan:
-    """Read a plan from numbered rows with the columns of the CSV."""
+    """Read a plan from numbered rows with the columns of the CSV.
+
+    Raises `week-unreadable` for anything that a stored plan may not hold.
+    """
+    if len(rows) > MOST_ROWS:
+        raise _wrong(f"it has more than {MOST_ROWS:,} rows")
+    rows = [(n, {key: written_cell(value) for key, value in row.items()}) for n, row in rows]
     portions = [(n, r) for n, r in rows if r.get("meal") != COOKING_MEAL]
     meals = tuple(dict.fromkeys(str(r["meal"]).strip() for _, r in portions if r.get("meal")))
     days = max((_row_number(n, r, "day") for n, r in portions), default=0)
@@ -315,14 +328,14 @@ def plan_of_rows(rows: Sequence[tuple[int, Mapping[str, Any]]]) -> Plan:
             entries = (*entries, Entry(str(row["dish"])[:60], str(row.get("name") or row["dish"])[:120], scale))
         cells[at] = Cell(entries, bool(row.get("locked")), bool(row.get("skipped")))
     made = [Day(tuple(cells.get((d, m), Cell()) for m in range(len(meals))), kinds[d]) for d in range(int(days))]
-    plan = Plan(meals, tuple(made))
+    plan = as_stored(Plan(meals, tuple(made)))
     for n, row in rows:
         if row.get("meal") == COOKING_MEAL:
             frozen = _row_number(n, row, "grams") if row.get("grams") not in (None, "") else 0.0
             plan = cook(
                 plan, str(row["dish"]), int(_row_number(n, row, "day")) - 1, _row_number(n, row, "scale"), frozen
             )
-    return plan
+    return as_stored(plan)
 
 
 def _row_number(line: int, row: Mapping[str, Any], key: str) -> float:

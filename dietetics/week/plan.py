@@ -10,6 +10,7 @@ from dataclasses import dataclass, replace
 from typing import Any
 
 from dietetics.errors import DieteticsError
+from dietetics.outside import plain_text
 
 DAYS = 7
 DAY_NAMES = ("Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday")
@@ -18,6 +19,7 @@ FREE, DRINK = "free", "drink:"
 EARLIEST = -70  # a portion frozen ten weeks ago
 SCALES = (0.25, 0.5, 0.75, 1.0, 1.25, 1.5, 1.75, 2.0, 2.5, 3.0)
 MOST_ENTRIES, MOST_POTS, MOST_SCALE = 8, 6.0, 20.0
+MOST_COOKINGS = 200
 
 
 @dataclass(frozen=True)
@@ -232,7 +234,7 @@ def plan_of(data: Any) -> Plan:
             Cooking(_word(c["batch"], 60), int(c["day"]), float(c.get("pots", 1)), float(c.get("frozen", 0)))
             for c in data.get("cookings", [])
         )
-    except (KeyError, TypeError, ValueError, AttributeError) as error:
+    except (KeyError, TypeError, ValueError, AttributeError, OverflowError) as error:
         raise DieteticsError("week-unreadable", problem=f"{type(error).__name__}: {error}") from None
     problems = [
         (not meals or len(meals) > 8, "it needs one to eight meals"),
@@ -243,11 +245,48 @@ def plan_of(data: Any) -> Plan:
          f"a cooking needs a day of the week (-1 the evening before), up to {MOST_POTS:g} pots, a frozen share of 0 to 1"),
         (any(not 0 < e.scale <= MOST_SCALE for day in days for c in day.cells for e in c.entries),
          f"a scale is above 0, at most {MOST_SCALE:g}"),
+        (len({(c.batch, c.day) for c in cookings}) != len(cookings), "a batch is cooked once on an evening"),
+        (len(cookings) > MOST_COOKINGS, f"more than {MOST_COOKINGS} cookings"),
     ]  # fmt: skip
     for wrong, words in problems:
         if wrong:
             raise DieteticsError("week-unreadable", problem=words)
     return Plan(meals, days, cookings)
+
+
+def as_stored(plan: Plan) -> Plan:
+    """The plan as it will be read back from what is stored of it. Raises `week-unreadable` where it cannot be.
+
+    What is not read back as it is must not be stored: a week that cannot be shown cannot be mended either.
+    """
+    return plan_of(plan_json(plan))
+
+
+def repaired(data: Any) -> tuple[Plan, list[str]]:
+    """As much of a stored plan as can be read, and what was left out, in words. A plan without meals is no plan at all.
+
+    Raises `week-unreadable` where not even the meals can be read.
+    """
+    given = data if isinstance(data, dict) else {}
+    plan = plan_of({"meals": given.get("meals"), "days": [{"cells": [{} for _ in given.get("meals") or ()]}] * DAYS})
+    days, lost = given.get("days"), list[str]()
+    for d, day in enumerate(days if isinstance(days, list) else ()):
+        for m in range(len(plan.meals)):
+            try:
+                read = plan_of({"meals": [plan.meals[m]], "days": [{"cells": [day["cells"][m]]}]}).cell(0, 0)
+                plan = change(plan, d, m, lambda _, cell=read: cell)  # type: ignore[misc]
+            except (DieteticsError, KeyError, IndexError, TypeError):
+                lost.append(f"{DAY_NAMES[d] if d < DAYS else f'day {d + 1}'}, {plan.meals[m].lower()}")
+        kind = day.get("kind", "home") if isinstance(day, dict) else "home"
+        if d < DAYS and kind in KINDS:
+            plan = spend(plan, d, kind)
+    cookings = given.get("cookings")
+    for one in cookings if isinstance(cookings, list) else ():
+        try:
+            plan = plan_of({**plan_json(plan), "cookings": [*plan_json(plan)["cookings"], one]})
+        except DieteticsError:
+            lost.append("a cooking")
+    return plan, lost
 
 
 def _cell_of(data: Any) -> Cell:
@@ -261,6 +300,6 @@ def _cell_of(data: Any) -> Cell:
 
 
 def _word(value: Any, most: int) -> str:
-    if not isinstance(value, str) or not value.strip():
-        raise ValueError(f"{value!r} is no name")
+    if not isinstance(value, str) or not value.strip() or plain_text(value) != value:
+        raise ValueError(f"{repr(value)[:60]} is no name")
     return value.strip()[:most]

@@ -35,7 +35,7 @@ from roundpantry.batches.models import Batch, BatchLine
 from roundpantry.batches.records import batch_items, batch_value, counted_lines, learnt_yield
 from roundpantry.clients.models import Client
 from roundpantry.clients.records import client_facts_of
-from roundpantry.shelf.records import food_or_none, shelf_of
+from roundpantry.shelf.records import food_of, shelf_of
 from roundpantry.targets.records import main_meal, newest_set, windows_of, windows_of_meal
 
 TOLD = ("energy_kcal", "protein_g", "fat_g", "fibre_g", "sodium_mg", "potassium_mg", "phosphorus_mg", "kcal_per_g")
@@ -87,7 +87,7 @@ def fitting_page(batch: Batch, client: Client | None) -> dict[str, Any]:
     rows = []
     for line in lines:
         index, cost = by_line.get(line.pk, (None, None))
-        food = food_or_none(line.food_key) if line.food_key else None
+        food = food_of(line.batch.practitioner_id, line.food_key) if line.food_key else None
         offered = (
             substitutions(food, line.grams or 0.0, shelf) if food and index is not None else for_words(line.text, shelf)
         )
@@ -205,7 +205,7 @@ def _cautions(value: BatchValue, client: Client | None) -> list[str]:
 def substitution_of(line: BatchLine, key: str) -> Substitution | None:
     """A substitution offered for a line, by its key."""
     shelf = shelf_of(line.batch.practitioner)
-    food = food_or_none(line.food_key) if line.food_key else None
+    food = food_of(line.batch.practitioner_id, line.food_key) if line.food_key else None
     offered = substitutions(food, line.grams or 0.0, shelf) if food and line.grams else for_words(line.text, shelf)
     return next((one for one in offered if one.key == key), None)
 

@@ -99,7 +99,9 @@ def heard(text: str, neutral: Iterable[str]) -> list[tuple[str, bool]]:
 def _remarks(line: BatchLine) -> list[str]:
     """The line's remarks, and that its label has a newer version where it has."""
     newer = (
-        ["this label has a newer version; the line keeps the one it was made with"] if newer_key(line.food_key) else []
+        ["this label has a newer version; the line keeps the one it was made with"]
+        if newer_key(line.batch.practitioner_id, line.food_key)
+        else []
     )
     return [*line.remarks, *newer, *_dish_remarks(line)]
 

@@ -17,7 +17,7 @@ from dietetics.dishes.cooking import AddedWater, ExpectedYield, expected_yield, 
 from dietetics.dishes.exchange import WrittenLine
 from roundpantry.batches.models import Batch, BatchLine
 from roundpantry.counter.typed import whole
-from roundpantry.shelf.records import food_or_none, reader_of, shelf_of
+from roundpantry.shelf.records import food_of, reader_of, shelf_of
 
 _DISHES: dict[int, tuple[Any, dict[str, core.Batch]]] = {}
 _DISH_SHELVES: dict[int, tuple[Shelf, dict[str, core.Batch], Shelf]] = {}
@@ -63,7 +63,7 @@ def line_content(line: BatchLine) -> Composed | None:
     """What a line holds: a dish of the practitioner, or a food; None where it has neither."""
     if line.dish_id is not None:
         return core.BatchContent(batch_value(line.dish)) if line.dish is not None else None
-    food = food_or_none(line.food_key) if line.food_key else None
+    food = food_of(line.batch.practitioner_id, line.food_key) if line.food_key else None
     return FoodContent(food) if food is not None else None
 
 
@@ -91,7 +91,7 @@ def expected_of(row: Batch) -> ExpectedYield:
 
 def written_lines(row: Batch) -> list[WrittenLine]:
     """The lines with the food and grams they stand for, to be written to a file."""
-    return [WrittenLine(line.text, food_or_none(line.food_key) if line.food_key else None, line.grams)
+    return [WrittenLine(line.text, food_of(line.batch.practitioner_id, line.food_key) if line.food_key else None, line.grams)
             for line in row.lines.all() if not line.heading]  # fmt: skip
 
 

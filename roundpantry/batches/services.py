@@ -36,8 +36,9 @@ from roundpantry.batches.records import (
     line_key,
     line_row,
 )
+from roundpantry.counter.changes import one_change
 from roundpantry.counter.typed import decimal, whole
-from roundpantry.shelf.records import own_food, scales_of
+from roundpantry.shelf.records import food_of, scales_of
 from roundpantry.shelf.services import remember
 
 
@@ -52,7 +53,7 @@ def read_pasted(practitioner: AbstractBaseUser, text: str, title: str = "") -> R
     return recipe
 
 
-@transaction.atomic
+@one_change
 def add_batch(practitioner: AbstractBaseUser, recipe: Recipe, written: str) -> Batch:
     """Store a recipe as a batch, every line with the reading it was given.
 
@@ -78,6 +79,7 @@ def add_batch(practitioner: AbstractBaseUser, recipe: Recipe, written: str) -> B
     return batch
 
 
+@one_change
 def set_yield(
     batch: Batch, measured: str, servings: float | None, method: str = "", retention: bool | None = None
 ) -> None:
@@ -104,6 +106,7 @@ def set_yield(
     _note_change(batch)
 
 
+@one_change
 def set_servings(batch: Batch, servings: float) -> None:
     """Say how many a batch serves; everything else stays."""
     batch.servings = servings
@@ -111,6 +114,7 @@ def set_servings(batch: Batch, servings: float) -> None:
     _note_change(batch)
 
 
+@one_change
 def set_method(line: BatchLine, method: str) -> None:
     """Say how one line is cooked; "" is as the pot. Raises DieteticsError for an unknown method."""
     if method and method not in METHODS:
@@ -120,6 +124,7 @@ def set_method(line: BatchLine, method: str) -> None:
     _touch(line.batch)
 
 
+@one_change
 def set_water(batch: Batch, grams: float) -> None:
     """Thin a sauce or soup with water, or boil some away: the weight changes and nothing else.
 
@@ -134,6 +139,7 @@ def set_water(batch: Batch, grams: float) -> None:
     _note_change(batch)
 
 
+@one_change
 def log_cooking(batch: Batch, day: date, measured: str, taste: int | None, notes: str) -> Cooking:
     """Keep one cooking with its yield; the expected yield learns from the last five. Raises DieteticsError."""
     value = batch_value(batch)
@@ -143,6 +149,7 @@ def log_cooking(batch: Batch, day: date, measured: str, taste: int | None, notes
     return Cooking.objects.create(batch=batch, day=day, yield_g=grams, went_in_g=went_in, taste=taste, notes=notes)
 
 
+@one_change
 def set_vessel(batch: Batch, name: str, fill: str, keeps_days: int | None = None) -> None:
     """Say what is served with, what it holds when filled with this dish, as measured, and how long the dish keeps.
 
@@ -154,6 +161,7 @@ def set_vessel(batch: Batch, name: str, fill: str, keeps_days: int | None = None
     batch.save(update_fields=["vessel", "vessel_g", "keeps_days", "changed_at"])
 
 
+@one_change
 def add_share(batch: Batch, who: str, amount: str, times: int) -> Share:
     """Give somebody a portion, so many times: servings, grams, a volume, or fillings of the vessel.
 
@@ -170,11 +178,13 @@ def add_share(batch: Batch, who: str, amount: str, times: int) -> Share:
     return Share.objects.create(batch=batch, who=who[:60], grams=grams, amount_text=text[:60], times=times)
 
 
+@one_change
 def remove_share(batch: Batch, pk: int) -> None:
     """Take a portion back."""
     batch.shares.filter(pk=pk).delete()
 
 
+@one_change
 def vary(batch: Batch, title: str, why: str = "") -> Batch:
     """A variant of a batch with the same lines, which knows its parent."""
     lines = list(batch.lines.all())
@@ -190,6 +200,7 @@ def vary(batch: Batch, title: str, why: str = "") -> Batch:
     return made
 
 
+@one_change
 def take_substitution(line: BatchLine, taken: Substitution) -> None:
     """Put something in a line's place; the new lines remember what they stand for.
 
@@ -259,6 +270,7 @@ def food_named(practitioner: AbstractBaseUser, name: str) -> Food:
     return found[0].food
 
 
+@one_change
 def rewrite_line(line: BatchLine, text: str) -> None:
     """Read a line anew from changed text. Two readings of one text become two lines."""
     first, *more = _read_for(line.batch, text)
@@ -272,6 +284,7 @@ def rewrite_line(line: BatchLine, text: str) -> None:
         _touch(line.batch)
 
 
+@one_change
 def correct_line(line: BatchLine, food_name: str, grams: float | None) -> None:
     """Store the practitioner's own food or grams for a line. Raises DieteticsError when they cannot be used."""
     practitioner = line.batch.practitioner
@@ -305,6 +318,7 @@ def _read_as(practitioner: AbstractBaseUser, text: str, food: Food) -> LineReadi
     return reading
 
 
+@one_change
 def take_alternative(line: BatchLine, number: int) -> None:
     """Take another meaning of a line; what it was before becomes an alternative."""
     other = line.alternatives[number]
@@ -323,6 +337,7 @@ def take_alternative(line: BatchLine, number: int) -> None:
         _touch(line.batch)
 
 
+@one_change
 def take_choice(line: BatchLine, number: int) -> None:
     """Take one of the foods offered for a line that was not read, with the amount as written.
 
@@ -331,7 +346,7 @@ def take_choice(line: BatchLine, number: int) -> None:
     choice = line.choices[number]
     _refuse_circle(line.batch, choice["food"])
     practitioner = line.batch.practitioner
-    food = dish_reader(practitioner).shelf.foods.get(choice["food"]) or own_food(practitioner, choice["food"])
+    food = dish_reader(practitioner).shelf.foods.get(choice["food"]) or food_of(practitioner.pk, choice["food"])
     if food is None:
         raise DieteticsError("unknown-food", key=choice["food"])
     reading = _read_as(line.batch.practitioner, line.text, food)
@@ -341,6 +356,7 @@ def take_choice(line: BatchLine, number: int) -> None:
         _touch(line.batch)
 
 
+@one_change
 def add_line(batch: Batch, text: str) -> None:
     """Read a line and put it at the end."""
     readings = _read_for(batch, text)
@@ -350,13 +366,14 @@ def add_line(batch: Batch, text: str) -> None:
         _touch(batch)
 
 
-@transaction.atomic
+@one_change
 def remove_line(line: BatchLine) -> None:
     """Take a line out of its batch."""
     line.delete()
     _touch(line.batch)
 
 
+@one_change
 def remove_batch(batch: Batch) -> None:
     """Remove a batch for good; bowls that hold a serving of it keep it from going (a database rule)."""
     batch.delete()

@@ -25,7 +25,7 @@ from roundpantry.bowls.balancing import Balanced
 from roundpantry.bowls.models import Bowl, BowlPart
 from roundpantry.bowls.questions import pantry_of, question_of
 from roundpantry.bowls.records import bowl_value
-from roundpantry.shelf.records import food_or_none
+from roundpantry.shelf.records import food_of
 
 TITLES = {BALANCED: "Balanced", CLOSEST: "As close as it gets"}
 PROVEN = "Proven best: no other portions in whole household steps lie closer to yours."
@@ -155,7 +155,7 @@ def _quality(eaten: list[tuple[Food, float]]) -> dict[str, Any]:
 
 def raw_words(part: BowlPart) -> str:
     """A cooked part before cooking, or a raw one after."""
-    food = food_or_none(part.food_key) if part.food_key else None
+    food = food_of(part.bowl.client.practitioner_id, part.food_key) if part.food_key else None
     return other_weight(food, part.grams, load_shelf()) if food else ""
 
 

@@ -16,7 +16,7 @@ from roundpantry.bowls.records import bowls_of
 from roundpantry.bowls.views import bowl_or_404, part_or_404, render_bench
 from roundpantry.counter.typed import whole
 from roundpantry.shelf.listing import best_key
-from roundpantry.shelf.records import own_food
+from roundpantry.shelf.records import food_of
 
 
 def _answered(request: HttpRequest, bowl: Bowl, result: Balanced, proving: bool = False) -> HttpResponse:
@@ -58,7 +58,7 @@ def take_way(request: HttpRequest, pk: int) -> HttpResponse:
     if not form.is_valid():
         return render_bench(request, bowl, {"search": "That way out was not understood; press b again."})
     given = form.cleaned_data
-    if given["food"] and own_food(request.user, given["food"]) is None:
+    if given["food"] and food_of(request.user.pk, given["food"]) is None:
         return render_bench(request, bowl, {"search": "That food is no longer on the shelf; press b again."})
     try:
         result = balancing.take_way(
@@ -93,7 +93,7 @@ def lock(request: HttpRequest, pk: int, part_pk: int) -> HttpResponse:
     """Lock or unlock a part."""
     bowl = bowl_or_404(request, pk)
     services.lock_part(bowl, part_or_404(bowl, part_pk))
-    return render_bench(request, bowl)
+    return render_bench(request, bowl_or_404(request, pk))
 
 
 @require_POST
@@ -121,7 +121,7 @@ def replace(request: HttpRequest, pk: int, part_pk: int) -> HttpResponse:
     part = part_or_404(bowl, part_pk)
     words = request.POST.get("q", "")[:100]
     key = request.POST.get("food", "")[:80] or best_key(request.user, words)
-    if not key or own_food(request.user, key) is None:
+    if not key or food_of(request.user.pk, key) is None:
         return render_bench(request, bowl, {"search": f"Nothing on the shelf is called “{words}”."})
     try:
         services.replace_part(

@@ -5,8 +5,6 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import dataclass
 
-from django.db import transaction
-
 from dietetics.balance.answer import IMPOSSIBLE, SECONDS, Answer, balance
 from dietetics.balance.conflict import amount_words
 from dietetics.errors import DieteticsError
@@ -15,6 +13,7 @@ from roundpantry.bowls import services
 from roundpantry.bowls.models import Bowl, BowlChange, BowlPart
 from roundpantry.bowls.questions import question_of
 from roundpantry.bowls.records import bowls_of, part_fields, snapshot
+from roundpantry.counter.changes import one_change
 from roundpantry.targets.records import clinicians_keys
 
 FIRST_SECONDS = 0.3  # a good answer is shown by then; where it is not proven, the proof is asked for at once
@@ -62,13 +61,17 @@ def balance_bowl(bowl: Bowl, seconds: float = SECONDS, even_impossible: bool = F
     changes = turned_by(bowl, answer)
     store = bool(changes) and (answer.status != IMPOSSIBLE or even_impossible)
     if store:
-        _store(bowl, answer)
+        _store(bowl, snapshot(bowl), answer)
     return Balanced(answer, changes, store)
 
 
-def _store(bowl: Bowl, answer: Answer) -> None:
+@one_change
+def _store(bowl: Bowl, seen: list[dict[str, object]], answer: Answer) -> None:
+    """Store an answer for the bowl as it was `seen` when it was balanced. Raises `bowl-moved-on` where it is another by now."""
     rows = list(bowl.parts.all())
     before = snapshot(bowl)
+    if before != seen:
+        raise DieteticsError("bowl-moved-on")
     changed: list[BowlPart] = []
     gone: list[BowlPart] = []
     for row, part, amount in zip(rows, answer.question.parts, answer.amounts, strict=True):
@@ -81,22 +84,21 @@ def _store(bowl: Bowl, answer: Answer) -> None:
         for name, value in {**part_fields(reading), "chosen": part.prefer, "served_g": None}.items():
             setattr(row, name, value)
         changed.append(row)
-    with transaction.atomic():
-        services.remember(bowl, before, "balanced")
-        for row in changed:
-            row.save()
-        for row in gone:
-            row.delete()
+    services.remember(bowl, before, "balanced")
+    for row in changed:
+        row.save()
+    for row in gone:
+        row.delete()
 
 
+@one_change
 def one_step(bowl: Bowl, what: str, action: Callable[[], None]) -> None:
-    """Run several changes as one that is taken back at once."""
+    """Run several changes as one that is taken back at once. Nobody else writes meanwhile, also while it is balanced anew."""
     before, moved = snapshot(bowl), list(bowl.moved)
     newest = bowl.changes.values_list("pk", flat=True).first() or 0
     action()
-    with transaction.atomic():
-        bowl.changes.filter(pk__gt=newest).delete()
-        BowlChange.objects.create(bowl=bowl, what=what[:160], parts=before, moved=moved)
+    bowl.changes.filter(pk__gt=newest).delete()
+    BowlChange.objects.create(bowl=bowl, what=what[:160], parts=before, moved=moved)
 
 
 def take_way(bowl: Bowl, kind: str, key: str, end: str, value: float, food: str) -> Balanced:

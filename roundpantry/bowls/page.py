@@ -34,7 +34,7 @@ from roundpantry.counter.levels import figure_rows, levels_html
 from roundpantry.counter.typed import decimal
 from roundpantry.shelf.foodpage import density_place, of_grams
 from roundpantry.shelf.listing import GROUP_NAMES
-from roundpantry.shelf.records import food_or_none, newer_key
+from roundpantry.shelf.records import food_of, newer_key
 
 SHOWN_PER_PART = ("energy_kcal", "protein_g")
 PRINTED = (
@@ -81,7 +81,7 @@ def part_row(number: int, part: BowlPart, portion: Portion, bench_url: str) -> P
         cells.append((key, "unknown" if value is None else one.number(value * part.grams / 100)))
     span = f"{part.grams_low:,.0f}–{part.grams_high:,.0f} g" if part.grams_high - part.grams_low > 0.5 else ""
     name, _, state = portion.item.label.partition(",")
-    food = food_or_none(part.food_key) if part.food_key else None
+    food = food_of(part.bowl.client.practitioner_id, part.food_key) if part.food_key else None
     measures = known_measures(food) if food else "serving, g, cup"
     return PartRow(
         str(part.pk),
@@ -97,7 +97,7 @@ def part_row(number: int, part: BowlPart, portion: Portion, bench_url: str) -> P
         f"{amount_text(portion.step)} {part.unit}",
         f"{part.grams:.0f}",
         f"{bench_url}parts/{part.pk}/",
-        bool(newer_key(part.food_key)),
+        bool(newer_key(part.bowl.client.practitioner_id, part.food_key)),
         part.locked,
     )
 
@@ -284,7 +284,13 @@ def printed(bowl: Bowl) -> dict[str, Any]:
         "client_cautions": list(acknowledged(bowl.client, "client").values()),
         "verdicts": [level.words() for level in levels],
         "unknown": ", ".join(unknown),
-        "sources": sorted({food.dataset for p in bowl.parts.all() if (food := food_or_none(p.food_key)) is not None}),
+        "sources": sorted(
+            {
+                food.dataset
+                for p in bowl.parts.all()
+                if (food := food_of(bowl.client.practitioner_id, p.food_key)) is not None
+            }
+        ),
     }
 
 

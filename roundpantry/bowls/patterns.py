@@ -23,7 +23,8 @@ from roundpantry.bowls.models import Bowl, Pattern
 from roundpantry.bowls.records import batch_kept, portion_value
 from roundpantry.clients.models import Client
 from roundpantry.clients.records import client_facts_of
-from roundpantry.shelf.records import food_or_none
+from roundpantry.counter.changes import one_change
+from roundpantry.shelf.records import food_of
 from roundpantry.targets.models import Meal
 
 BATCH = "batch:"
@@ -43,6 +44,7 @@ def patterns_of(user: AbstractBaseUser | AnonymousUser) -> QuerySet[Pattern]:
     return Pattern.objects.filter(practitioner_id=user.pk) if user.is_authenticated else Pattern.objects.none()
 
 
+@one_change
 def keep_pattern(bowl: Bowl, name: str) -> Pattern:
     """Keep a bowl as a pattern, each part a role with itself as the one option. Raises DieteticsError for an empty bowl."""
     roles = []
@@ -50,13 +52,14 @@ def keep_pattern(bowl: Bowl, name: str) -> Pattern:
         portion = portion_value(row)
         group = portion.group if portion.group != "batch" else main_group(portion.item)
         what = f"{BATCH}{row.batch_id}" if row.batch_id else row.food_key
-        food = food_or_none(row.food_key) if row.food_key else None
+        food = food_of(bowl.client.practitioner_id, row.food_key) if row.food_key else None
         roles.append(Role(ROLE_NAMES[role_of(group, food.family if food else "")], (Option(what, row.amount_text),)))
     if not roles:
         raise DieteticsError("balance-nothing")
     return Pattern.objects.create(practitioner=bowl.client.practitioner, name=name[:80], roles=roles_json(roles))
 
 
+@one_change
 def add_option(pattern: Pattern, number: int, food: Food, amount: str) -> None:
     """Give a role one more option, the last to be taken; without an amount its first portion.
 
@@ -71,6 +74,7 @@ def add_option(pattern: Pattern, number: int, food: Food, amount: str) -> None:
     pattern.save(update_fields=["roles"])
 
 
+@one_change
 def drop_option(pattern: Pattern, number: int, option: int) -> None:
     """Take an option out of a role; a role without options goes too."""
     roles = roles_of(pattern.roles)
@@ -87,9 +91,9 @@ def draw_pattern(pattern: Pattern, client: Client, meal: Meal | None, name: str)
     batches = {batch.pk: batch for batch in batches_of(client.practitioner)}
 
     def against(what: str) -> str:
-        return _against(what, facts, batches)
+        return _against(what, facts, batches, client.practitioner_id)
 
-    drawn = draw(roles_of(pattern.roles), against, lambda what: name_of(what, batches))
+    drawn = draw(roles_of(pattern.roles), against, lambda what: name_of(what, batches, client.practitioner_id))
     bowl = services.add_bowl(client, name, meal)
     for _, option in drawn.chosen:
         now = again(bowl)
@@ -101,23 +105,23 @@ def draw_pattern(pattern: Pattern, client: Client, meal: Meal | None, name: str)
     return FromPattern(bowl, drawn, answer)
 
 
-def name_of(what: str, batches: dict[int, Batch]) -> str:
+def name_of(what: str, batches: dict[int, Batch], practitioner_pk: int) -> str:
     """What an option is called."""
     if what.startswith(BATCH):
         batch = batches.get(int(what[len(BATCH) :]))
         return batch.title if batch else "a batch that is gone"
-    food = food_or_none(what)
+    food = food_of(practitioner_pk, what)
     return food.name if food else what
 
 
-def _against(what: str, client: ClientFacts, batches: dict[int, Batch]) -> str:
+def _against(what: str, client: ClientFacts, batches: dict[int, Batch], practitioner_pk: int) -> str:
     if what.startswith(BATCH):
         batch = batches.get(int(what[len(BATCH) :]))
         if batch is None:
             return "the batch is gone"
         foods = [food for item in batch_kept(batch).items for food, _ in foods_of(item)]
     else:
-        food = food_or_none(what)
+        food = food_of(practitioner_pk, what)
         if food is None:
             return "it is no longer on the shelf"
         foods = [food]

@@ -26,7 +26,7 @@ from roundpantry.batches.records import batch_value
 from roundpantry.bowls.models import Bowl, BowlPart
 from roundpantry.clients.models import Acknowledgement, Client
 from roundpantry.clients.records import client_facts_of, with_acknowledgements
-from roundpantry.shelf.records import food_or_none
+from roundpantry.shelf.records import food_of
 from roundpantry.targets.records import windows_of, windows_of_meal
 
 PART_FIELDS = (
@@ -108,7 +108,7 @@ def portion_value(part: BowlPart) -> Portion:
         item = Item(value.name, BatchContent(value), grams[1], grams[0], grams[2], part.how)
         volume = part.grams / BATCH_DENSITY_G_PER_ML
         return Portion(str(part.pk), item, BATCH_GROUP, volume, part.amount, part.unit, part.amount_text)
-    food = food_or_none(part.food_key)
+    food = food_of(part.bowl.client.practitioner_id, part.food_key)
     if food is None:
         raise DieteticsError("unknown-food", key=part.food_key)
     return food_portion(str(part.pk), food, grams, part.amount, part.unit, part.amount_text, part.how)

@@ -19,7 +19,8 @@ from roundpantry.bowls.records import batch_kept, blocking_allergens, bowl_scope
 from roundpantry.clients.models import Client
 from roundpantry.clients.records import acknowledged
 from roundpantry.clients.services import acknowledge
-from roundpantry.shelf.records import food_or_none, newer_key, preferences_of, scales_of
+from roundpantry.counter.changes import one_change
+from roundpantry.shelf.records import food_of, newer_key, preferences_of, scales_of
 from roundpantry.shelf.services import note_use
 from roundpantry.targets.models import Meal
 
@@ -29,11 +30,13 @@ MOST_SERVED_G = 3000.0
 ALLOWED_MEASURE = 99.0  # foods of a bowl that hold an allergen somebody gave a reason for: no second food asks again
 
 
+@one_change
 def add_bowl(client: Client, name: str, meal: Meal | None) -> Bowl:
     """Store an empty bowl."""
     return Bowl.objects.create(client=client, name=name, meal=meal)
 
 
+@one_change
 def remove_bowl(bowl: Bowl) -> None:
     """Remove a bowl for good."""
     bowl.delete()
@@ -52,22 +55,23 @@ def read_amount(bowl: Bowl, part: BowlPart, text: str) -> PortionReading:
     if part.batch is not None:
         household = scales_of(bowl.client.practitioner).household
         return read_batch_portion(text, batch_kept(part.batch), household)
-    return read_portion(text, _food(part.food_key), scales_of(bowl.client.practitioner))
+    return read_portion(text, _food(bowl, part.food_key), scales_of(bowl.client.practitioner))
 
 
-def _food(key: str) -> Food:
-    food = food_or_none(key)
+def _food(bowl: Bowl, key: str) -> Food:
+    food = food_of(bowl.client.practitioner_id, key)
     if food is None:
         raise DieteticsError("unknown-food", key=key)
     return food
 
 
+@one_change
 def add_food(bowl: Bowl, food_key: str, amount: str = "", because: str = "") -> BowlPart:
     """Put a food into the bowl, with its group's usual first portion.
 
     Raises DieteticsError `unknown-food`, or `allergen-blocked` where the client is allergic and no reason is given.
     """
-    food = _food(food_key)
+    food = _food(bowl, food_key)
     _let_in(bowl, [food], food.name, because)
     practitioner = bowl.client.practitioner
     scales = scales_of(practitioner)
@@ -77,15 +81,16 @@ def add_food(bowl: Bowl, food_key: str, amount: str = "", because: str = "") -> 
     return _add(bowl, reading, food.name, food_key=food_key)
 
 
+@one_change
 def renew_part(bowl: Bowl, part: BowlPart, because: str = "") -> None:
     """Take the newer version of a part's label, keeping the portion as written. Does nothing without one.
 
     Raises `allergen-blocked` like `add_food`: a new recipe may hold what the old one did not.
     """
-    newer = newer_key(part.food_key)
+    newer = newer_key(bowl.client.practitioner_id, part.food_key)
     if not newer:
         return
-    before, food = snapshot(bowl), _food(newer)
+    before, food = snapshot(bowl), _food(bowl, newer)
     _let_in(bowl, [food], food.name, because)
     reading = read_portion(part.amount_text, food, scales_of(bowl.client.practitioner))
     with transaction.atomic():
@@ -111,11 +116,13 @@ def _let_in(bowl: Bowl, foods: list[Food], name: str, because: str) -> None:
         acknowledge(bowl.client, bowl_scope(bowl), allowed, because.strip()[:400], by)
 
 
+@one_change
 def note_caution(bowl: Bowl, caution: Verdict, reason: str, by: str) -> None:
     """Record that somebody took note of a caution that arose in this bowl."""
     acknowledge(bowl.client, bowl_scope(bowl), caution, reason, by)
 
 
+@one_change
 def add_batch(bowl: Bowl, batch: Batch, amount: str = "", because: str = "") -> BowlPart:
     """Put a portion of a batch into the bowl: a serving, or 100 g where nobody said how many servings it makes.
 
@@ -134,11 +141,13 @@ def _add(bowl: Bowl, reading: PortionReading, name: str, **what: object) -> Bowl
         return BowlPart.objects.create(bowl=bowl, position=position, **what, **part_fields(reading))
 
 
+@one_change
 def set_portion(bowl: Bowl, part: BowlPart, text: str) -> None:
     """Set a part to a typed portion. Raises DieteticsError when it cannot be read or weighed."""
     _store_portion(bowl, part, read_amount(bowl, part, text))
 
 
+@one_change
 def step_portion(bowl: Bowl, part: BowlPart, steps: int) -> None:
     """Turn a part up or down by whole steps of its own measure; it never goes below one step."""
     _store_portion(bowl, part, read_amount(bowl, part, stepped(part.amount, part.unit, steps)))
@@ -154,6 +163,7 @@ def _store_portion(bowl: Bowl, part: BowlPart, reading: PortionReading) -> None:
         part.save(update_fields=list(fields))
 
 
+@one_change
 def remove_part(bowl: Bowl, part: BowlPart) -> None:
     """Take a part out of the bowl."""
     before = snapshot(bowl)
@@ -162,20 +172,29 @@ def remove_part(bowl: Bowl, part: BowlPart) -> None:
         part.delete()
 
 
-def undo(bowl: Bowl) -> bool:
-    """Put the parts back as they were before the last change; False when there is nothing to take back."""
-    last = bowl.changes.first()
-    if last is None:
-        return False
-    with transaction.atomic():
+@one_change
+def undo(bowl: Bowl) -> str:
+    """Put the parts back as they were before the last change that can be taken back; return what was passed over, in words.
+
+    A step that held a batch which is gone cannot come back whole: it is passed over, and the one before it is taken.
+    """
+    passed = list[str]()
+    for last in bowl.changes.all():
+        needed = {fields["batch_id"] for fields in last.parts if fields["batch_id"] is not None}
+        gone = needed - set(Batch.objects.filter(pk__in=needed).values_list("pk", flat=True))
+        last.delete()
+        if gone:
+            passed.append(last.what)
+            continue
         bowl.parts.all().delete()
         BowlPart.objects.bulk_create(BowlPart(bowl=bowl, **fields) for fields in last.parts)
         bowl.moved = last.moved
         bowl.save(update_fields=["moved"])
-        last.delete()
-    return True
+        break
+    return f"{'; '.join(passed)}: not taken back, for a batch in it was removed since." if passed else ""
 
 
+@one_change
 def lock_part(bowl: Bowl, part: BowlPart) -> None:
     """Lock a part, so that a balance leaves it, or unlock it."""
     before = snapshot(bowl)
@@ -185,6 +204,7 @@ def lock_part(bowl: Bowl, part: BowlPart) -> None:
         part.save(update_fields=["locked"])
 
 
+@one_change
 def limit_part(bowl: Bowl, part: BowlPart, least: str, most: str) -> None:
     """Set the least and the most of a part for balancing, as typed; an empty one is portion sense again.
 
@@ -201,6 +221,7 @@ def limit_part(bowl: Bowl, part: BowlPart, least: str, most: str) -> None:
         part.save(update_fields=["least", "most"])
 
 
+@one_change
 def duplicate_part(bowl: Bowl, part: BowlPart) -> None:
     """Put the same portion of the same thing in once more, right behind it."""
     before = snapshot(bowl)
@@ -211,6 +232,7 @@ def duplicate_part(bowl: Bowl, part: BowlPart) -> None:
         BowlPart.objects.create(bowl=bowl, **{**copied, "position": part.position + 1, "served_g": None})
 
 
+@one_change
 def move_part(bowl: Bowl, part: BowlPart, places: int) -> None:
     """Move a part up (negative) or down the bowl; at either end it stays."""
     before = snapshot(bowl)
@@ -224,12 +246,13 @@ def move_part(bowl: Bowl, part: BowlPart, places: int) -> None:
         BowlPart.objects.bulk_update(order, ["position"])
 
 
+@one_change
 def replace_part(bowl: Bowl, part: BowlPart, food_key: str, amount: str = "", because: str = "") -> None:
     """Put another food in a part's place, with its usual first portion or the amount given.
 
     Raises DieteticsError `unknown-food`, or `allergen-blocked` where the client is allergic and no reason is given.
     """
-    food = _food(food_key)
+    food = _food(bowl, food_key)
     _let_in(bowl, [food], food.name, because)
     practitioner = bowl.client.practitioner
     scales, metric = scales_of(practitioner), preferences_of(practitioner).portions == "metric"
@@ -244,6 +267,7 @@ def replace_part(bowl: Bowl, part: BowlPart, food_key: str, amount: str = "", be
         part.save()
 
 
+@one_change
 def copy_bowl(bowl: Bowl, name: str, eater: str, meal: Meal | None, share: float = 1.0) -> Bowl:
     """A variant that knows its parent, for the same client or somebody else at the table; every portion × `share`,
     in whole steps of its measure."""
@@ -266,12 +290,14 @@ def _shared(bowl: Bowl, row: BowlPart, share: float) -> dict[str, object]:
     return part_fields(read_amount(bowl, row, f"{amount:.6g} {row.unit.replace(',', '')}"))
 
 
+@one_change
 def plan_beside(bowl: Bowl, others: Sequence[Bowl]) -> None:
     """Judge the bowl by what these bowls leave of the day; by its meal's own share when there are none."""
     bowl.beside = [other.pk for other in others if other.pk != bowl.pk and other.client_id == bowl.client_id]
     bowl.save(update_fields=["beside"])
 
 
+@one_change
 def settle_windows(bowl: Bowl) -> None:
     """Put moved windows back where the meal has them."""
     before = snapshot(bowl)
@@ -281,6 +307,7 @@ def settle_windows(bowl: Bowl) -> None:
         bowl.save(update_fields=["moved"])
 
 
+@one_change
 def note_served(bowl: Bowl, part: BowlPart, grams: float | None) -> None:
     """Record what the scale showed when a part was served; None forgets it. Raises DieteticsError for an absurd weight."""
     if grams is not None and not 0 < grams <= MOST_SERVED_G:

@@ -21,7 +21,7 @@ from roundpantry.clients.context import current_client, take_up
 from roundpantry.clients.records import clients_of
 from roundpantry.counter.typed import whole
 from roundpantry.shelf.listing import best_key
-from roundpantry.shelf.records import own_food
+from roundpantry.shelf.records import food_of
 from roundpantry.targets.records import newest_set
 
 
@@ -58,7 +58,7 @@ def _patterns(request: HttpRequest, problem: str = "", typed: dict[str, object] 
     present = newest_set(client) if client else None
     batches = {batch.pk: batch for batch in batches_of(request.user)}
     mine = patterns.patterns_of(request.user)
-    rows = [page.pattern_row(one, lambda what: patterns.name_of(what, batches)) for one in mine]
+    rows = [page.pattern_row(one, lambda what: patterns.name_of(what, batches, request.user.pk)) for one in mine]
     meals = list(present.meals.all()) if present else []
     context = {"rows": rows, "client": client, "meals": meals, "problem": problem, "typed": typed or {}}
     return render(request, "bowls/patterns.html", context, status=422 if problem else 200)
@@ -89,7 +89,7 @@ def change_pattern(request: HttpRequest, pk: int) -> HttpResponse:
     else:
         words = request.POST.get("q", "")[:100]
         typed = {"pattern": pk, "role": role, "words": words}
-        food = own_food(request.user, best_key(request.user, words))
+        food = food_of(request.user.pk, best_key(request.user, words))
         if food is None:
             return _patterns(request, f"Nothing on the shelf is called “{words}”.", typed)
         try:

@@ -17,7 +17,7 @@ from roundpantry.clients.context import current_client, take_up
 from roundpantry.clients.records import clients_of
 from roundpantry.counter.drawer import render_why
 from roundpantry.shelf.listing import best_key, found_rows
-from roundpantry.shelf.records import own_food, shelf_of
+from roundpantry.shelf.records import food_of, shelf_of
 from roundpantry.targets.records import newest_set, windows_of
 
 
@@ -84,7 +84,7 @@ def add_part(request: HttpRequest, pk: int) -> HttpResponse:
         if given["batch"]:
             batch = get_object_or_404(batches_of(request.user), pk=given["batch"])
             services.add_batch(bowl, batch, because=given["because"])
-        elif not key or own_food(request.user, key) is None:
+        elif not key or food_of(request.user.pk, key) is None:
             return render_bench(
                 request, bowl, {"search": f"Nothing on the shelf is called “{given['q']}”.", "typed": given["q"]}
             )
@@ -123,7 +123,7 @@ def set_portion(request: HttpRequest, pk: int, part_pk: int) -> HttpResponse:
     except DieteticsError as error:
         typed = request.POST.get("amount", "")[:60]
         return render_bench(request, bowl, {"part": str(part_pk), "why": str(error), "typed": typed})
-    return render_bench(request, bowl)
+    return render_bench(request, bowl_or_404(request, pk))
 
 
 @require_POST
@@ -140,7 +140,7 @@ def step_portion(request: HttpRequest, pk: int, part_pk: int) -> HttpResponse:
         services.step_portion(bowl, part, form.cleaned_data["steps"])
     except DieteticsError as error:
         return render_bench(request, bowl, {"part": str(part_pk), "why": str(error), "typed": part.amount_text})
-    return render_bench(request, bowl)
+    return render_bench(request, bowl_or_404(request, pk))
 
 
 @require_POST
@@ -165,8 +165,8 @@ def renew_part(request: HttpRequest, pk: int, part_pk: int) -> HttpResponse:
 @require_POST
 def undo(request: HttpRequest, pk: int) -> HttpResponse:
     """Take back the last change."""
-    services.undo(bowl_or_404(request, pk))
-    return render_bench(request, bowl_or_404(request, pk))
+    passed = services.undo(bowl_or_404(request, pk))
+    return render_bench(request, bowl_or_404(request, pk), {"search": passed} if passed else None)
 
 
 @require_POST
@@ -204,7 +204,7 @@ def ladder(request: HttpRequest) -> HttpResponse:
 @require_safe
 def ladder_food(request: HttpRequest, key: str) -> HttpResponse:
     """One food of the ladder, with the client's bowls it may be put into."""
-    food = own_food(request.user, key)
+    food = food_of(request.user.pk, key)
     if food is None:
         raise Http404("no such food")
     client = current_client(request)

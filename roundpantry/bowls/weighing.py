@@ -13,6 +13,7 @@ from dietetics.errors import DieteticsError
 from roundpantry.bowls.models import Bowl, BowlPart, ScalePan
 from roundpantry.bowls.scale import TICK_S, Reading, SimulatedScale
 from roundpantry.bowls.services import MOST_SERVED_G, note_served
+from roundpantry.counter.changes import one_change
 
 STREAM_S = 55.0  # then the browser asks again: no thread of the server is held for ever
 
@@ -37,6 +38,7 @@ def readings(user: AbstractBaseUser, seconds: float = STREAM_S) -> Iterator[Read
         time.sleep(TICK_S)
 
 
+@one_change
 def pour(user: AbstractBaseUser, grams: float) -> None:
     """Put more on the pan, or take some off (negative); never below nothing."""
     now, pan = time.time(), _pan(user)
@@ -47,6 +49,7 @@ def pour(user: AbstractBaseUser, grams: float) -> None:
     pan.save()
 
 
+@one_change
 def tare(user: AbstractBaseUser) -> None:
     """Take what lies on the pan for nothing."""
     pan = _pan(user)
@@ -54,6 +57,7 @@ def tare(user: AbstractBaseUser) -> None:
     pan.save()
 
 
+@one_change
 def empty(user: AbstractBaseUser) -> None:
     """Take the bowl off and switch the scale on anew."""
     now = time.time()
@@ -63,6 +67,7 @@ def empty(user: AbstractBaseUser) -> None:
     )
 
 
+@one_change
 def take_settled(user: AbstractBaseUser, bowl: Bowl, part: BowlPart) -> int:
     """Record the settled weight for a part and tare for the next. Raises DieteticsError while the scale still moves."""
     reading = scale_of(user).reading(time.time())

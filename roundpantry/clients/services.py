@@ -10,12 +10,13 @@ from django.utils import timezone
 from dietetics.cautions.verdict import Verdict
 from roundpantry.clients.models import Acknowledgement, Client, Measurement, OwnSchool
 from roundpantry.clients.records import PERSON_FACTS
+from roundpantry.counter.changes import one_change
 
 # Sent with `client` when a fact that targets are computed from has changed.
 person_changed = Signal()
 
 
-@transaction.atomic
+@one_change
 def add_client(practitioner: AbstractBaseUser, **facts: object) -> Client:
     """Store a new client of a practitioner, with the first measurement."""
     client = Client.objects.create(practitioner_id=practitioner.pk, **facts)
@@ -23,6 +24,7 @@ def add_client(practitioner: AbstractBaseUser, **facts: object) -> Client:
     return client
 
 
+@one_change
 def change_client(client: Client, **facts: object) -> Client:
     """Store changed facts; a changed weight or height is a new measurement, and targets hear of it."""
     stored = Client.objects.get(pk=client.pk)
@@ -44,17 +46,20 @@ def _measure(client: Client) -> None:
     )
 
 
+@one_change
 def archive_client(client: Client, archived: bool) -> None:
     """Put a client away, or take them up again; nothing is lost."""
     client.archived = archived
     client.save(update_fields=["archived"])
 
 
+@one_change
 def delete_client(client: Client) -> None:
     """Delete a client and everything planned for them, for good."""
     client.delete()
 
 
+@one_change
 def acknowledge(client: Client, scope: str, caution: Verdict, reason: str, by: str) -> Acknowledgement:
     """Record that somebody took note of a caution, and why they go on."""
     return Acknowledgement.objects.create(
@@ -68,6 +73,7 @@ def acknowledge(client: Client, scope: str, caution: Verdict, reason: str, by: s
     )
 
 
+@one_change
 def add_school(practitioner: AbstractBaseUser, **numbers: object) -> OwnSchool:
     """Store a school derived from another."""
     return OwnSchool.objects.create(practitioner_id=practitioner.pk, **numbers)

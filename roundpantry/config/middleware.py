@@ -1,20 +1,121 @@
-"""Middleware of the project."""
+"""Middleware of the project: what every request passes on its way in, and every answer on its way out."""
 
 from __future__ import annotations
 
+import logging
+import secrets
+import time
 from collections.abc import Callable
+from typing import Any
 
-from django.http import HttpRequest, HttpResponse
+from django.http import HttpRequest, HttpResponse, QueryDict
+from django.http.multipartparser import MultiPartParserError
+from django.shortcuts import render
 from django.utils.cache import patch_vary_headers
+
+from dietetics.outside import plain_text
+from roundpantry.counter.changes import GoneError
+from roundpantry.counter.sent import is_sent_once, only_once
+
+Answer = Callable[[HttpRequest], HttpResponse]
+SLOW_S = 2.0
+REQUESTS = logging.getLogger("roundpantry.requests")
 
 
 class VaryOnHtmx:
     """Say that a page and its fragment share an address, so that no cache mixes them up."""
 
-    def __init__(self, get_response: Callable[[HttpRequest], HttpResponse]) -> None:
+    def __init__(self, get_response: Answer) -> None:
         self.get_response = get_response
 
     def __call__(self, request: HttpRequest) -> HttpResponse:
         response = self.get_response(request)
         patch_vary_headers(response, ("HX-Request",))
         return response
+
+
+class NamedRequests:
+    """Give every request a short name, shown where something failed and written to the log; note slow ones."""
+
+    def __init__(self, get_response: Answer) -> None:
+        self.get_response = get_response
+
+    def __call__(self, request: HttpRequest) -> HttpResponse:
+        request.name = secrets.token_hex(4)
+        began = time.monotonic()
+        response = self.get_response(request)
+        taken = time.monotonic() - began
+        response["X-Request-Id"] = request.name
+        if taken > SLOW_S:
+            REQUESTS.warning("slow: %s %s took %.1f s [%s]", request.method, request.path, taken, request.name)
+        return response
+
+    def process_exception(self, request: HttpRequest, exception: Exception) -> HttpResponse | None:
+        """What was removed in another window is gone, and no fault of the program."""
+        if isinstance(exception, GoneError):
+            return render(request, "counter/gone.html", status=404)
+        return None
+
+
+class ReadableRequests:
+    """Refuse what is no form in UTF-8, and take out of every field the characters that are none."""
+
+    def __init__(self, get_response: Answer) -> None:
+        self.get_response = get_response
+
+    def __call__(self, request: HttpRequest) -> HttpResponse:
+        if request.content_params.get("charset", "utf-8").lower() not in ("utf-8", "utf8"):
+            return HttpResponse("Send forms in UTF-8.", status=400, content_type="text/plain")
+        try:
+            request.GET = cleaned(request.GET)
+            if request.method == "POST":
+                request.POST = cleaned(request.POST)
+        except (MultiPartParserError, UnicodeError):
+            return HttpResponse("The form could not be read.", status=400, content_type="text/plain")
+        return self.get_response(request)
+
+
+def cleaned(given: QueryDict) -> QueryDict:
+    """The fields with plain text in them, and lines ended one way."""
+    if all(plain_text(value) == value for values in given.lists() for value in values[1]):
+        return given
+    made = given.copy()
+    for name, values in given.lists():
+        made.setlist(name, [plain_text(value) for value in values])
+    return made
+
+
+class NotKept:
+    """Tell every cache on the way, and the browser, to keep no page of a person who is logged in."""
+
+    def __init__(self, get_response: Answer) -> None:
+        self.get_response = get_response
+
+    def __call__(self, request: HttpRequest) -> HttpResponse:
+        response = self.get_response(request)
+        if request.user.is_authenticated:
+            response["Cache-Control"] = "no-store, private"
+        if request.path == "/logout/":
+            response["Clear-Site-Data"] = '"cache", "storage"'
+        return response
+
+
+class FormsSentOnce:
+    """A form with a token makes what it makes once, however often it is sent."""
+
+    def __init__(self, get_response: Answer) -> None:
+        self.get_response = get_response
+
+    def __call__(self, request: HttpRequest) -> HttpResponse:
+        return self.get_response(request)
+
+    def process_view(
+        self, request: HttpRequest, view: Callable[..., HttpResponse], args: tuple[Any, ...], kwargs: dict[str, Any]
+    ) -> HttpResponse | None:
+        """Run the view for such a form here, inside one transaction."""
+        if not is_sent_once(request):
+            return None
+        try:
+            return only_once(request, lambda: view(request, *args, **kwargs))
+        except GoneError:
+            return render(request, "counter/gone.html", status=404)

@@ -17,3 +17,4 @@ urlpatterns = [
     path("shelf/", include("roundpantry.shelf.urls")),
 ]
 handler404 = "roundpantry.counter.views.not_found"
+handler500 = "roundpantry.counter.views.failed"

@@ -7,12 +7,13 @@ import io
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from typing import Any
-from zipfile import BadZipFile
 
 from dietetics.errors import DieteticsError
 from dietetics.labels.checks import check_label
 from dietetics.labels.facts import PER_100G, PER_SERVING, LabelFacts
 from dietetics.nutrients import TABLE_KEYS, nutrient
+from dietetics.outside import harmless_cell, plain_text, written_cell
+from roundpantry.counter.spreadsheets import UnreadableWorkbookError, workbook_bytes, workbook_rows
 from roundpantry.shelf.listing import GROUP_NAMES
 from roundpantry.shelf.models import LabelVersion
 from roundpantry.shelf.records import facts_json, facts_of
@@ -20,7 +21,6 @@ from roundpantry.shelf.records import facts_json, facts_of
 PLAIN = ("name", "group", "basis", "serving_text", "serving_g", "servings_per_package", "net_g", "ingredients")
 COLUMNS = ("label", *PLAIN, *TABLE_KEYS)
 MOST_ROWS, MOST_BYTES = 2000, 2_000_000
-FORMULA_STARTS = ("=", "+", "-", "@", "\t", "\r")
 
 
 @dataclass(frozen=True)
@@ -49,32 +49,18 @@ def rows_of(versions: Iterable[LabelVersion]) -> list[list[Any]]:
     return rows
 
 
-def _harmless(cell: Any) -> Any:
-    """Text that a spreadsheet would run as a formula is written with an apostrophe before it."""
-    return f"'{cell}" if isinstance(cell, str) and cell.startswith(FORMULA_STARTS) else cell
-
-
 def to_csv(rows: Sequence[Sequence[Any]]) -> bytes:
     """Rows as CSV with a byte-order mark, so that spreadsheets see UTF-8."""
     buffer = io.StringIO()
     writer = csv.writer(buffer)
     writer.writerow(COLUMNS)
-    writer.writerows([[_harmless(cell) for cell in row] for row in rows])
+    writer.writerows([[harmless_cell(cell) for cell in row] for row in rows])
     return buffer.getvalue().encode("utf-8-sig")
 
 
 def to_xlsx(rows: Sequence[Sequence[Any]]) -> bytes:
     """Rows as a workbook of one sheet."""
-    from openpyxl import Workbook
-
-    book = Workbook(write_only=True)
-    sheet = book.create_sheet("own foods")
-    sheet.append(COLUMNS)
-    for row in rows:
-        sheet.append([_harmless(cell) for cell in row])
-    buffer = io.BytesIO()
-    book.save(buffer)
-    return buffer.getvalue()
+    return workbook_bytes("own foods", [COLUMNS, *rows])
 
 
 def read_table(name: str, content: bytes) -> list[list[str]]:
@@ -93,6 +79,7 @@ def read_table(name: str, content: bytes) -> list[list[str]]:
         raise UnreadableFileError(f"The file is not UTF-8 text (byte {where}). Save it as “CSV UTF-8”.")
     if "\x00" in text:
         raise UnreadableFileError("The file is not text.")
+    text = plain_text(text)
     first_line = text.splitlines()[0] if text.splitlines() else ""
     delimiter = max((",", ";", "\t"), key=first_line.count)
     try:
@@ -102,18 +89,11 @@ def read_table(name: str, content: bytes) -> list[list[str]]:
 
 
 def _from_xlsx(content: bytes) -> list[list[str]]:
-    from openpyxl import load_workbook
-    from openpyxl.utils.exceptions import InvalidFileException
-
     try:
-        book = load_workbook(io.BytesIO(content), read_only=True, data_only=False)
-        sheet = book.worksheets[0]
-        rows = []
-        for row in sheet.iter_rows(max_row=MOST_ROWS + 2, max_col=len(COLUMNS) + 5, values_only=True):
-            rows.append(["" if cell is None else str(cell) for cell in row])
-        return rows
-    except (BadZipFile, InvalidFileException, KeyError, IndexError, ValueError, OSError):
-        raise UnreadableFileError("The file is not a workbook that can be read.") from None
+        rows = workbook_rows(content, MOST_ROWS + 2, len(COLUMNS) + 5, formulas=True)
+    except UnreadableWorkbookError as error:
+        raise UnreadableFileError(str(error)) from None
+    return [["" if cell is None else str(cell) for cell in row] for row in rows]
 
 
 def dry_run(table: list[list[str]], own: dict[int, LabelVersion]) -> list[DryRow]:
@@ -142,7 +122,7 @@ def dry_run(table: list[list[str]], own: dict[int, LabelVersion]) -> list[DryRow
 
 
 def _dry_row(number: int, cells: dict[str, str], own: dict[int, LabelVersion], seen: dict[str, int]) -> DryRow:
-    name = cells.get("name", "").lstrip("'")
+    name = written_cell(cells.get("name", ""))
     try:
         facts = _facts(cells, name)
         label = _label_number(cells.get("label", ""), own)
@@ -175,8 +155,9 @@ def _label_number(text: str, own: dict[int, LabelVersion]) -> int | None:
 
 def _facts(cells: dict[str, str], name: str) -> LabelFacts:
     for key, cell in cells.items():
-        if cell.startswith(("=", "@")):
+        if cell.startswith(("=", "@", "＝", "＠")):
             raise ValueError(f"{key} holds a formula ({cell[:20]}); write its value")
+    cells = {key: written_cell(cell) for key, cell in cells.items()}
     if not name:
         raise ValueError("the name is empty")
     group = cells.get("group") or "processed"
@@ -189,7 +170,7 @@ def _facts(cells: dict[str, str], name: str) -> LabelFacts:
     sizes = {key: _number(key, cells.get(key, "")) for key in ("serving_g", "servings_per_package", "net_g")}
     return LabelFacts(
         name=name[:80], basis=basis, values=values, group=group, serving_text=cells.get("serving_text", "")[:40],
-        ingredients=cells.get("ingredients", "").lstrip("'")[:5000], **sizes,
+        ingredients=cells.get("ingredients", "")[:5000], **sizes,
     )  # fmt: skip
 
 

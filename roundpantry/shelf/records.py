@@ -60,33 +60,28 @@ def version_food(version: LabelVersion) -> Food:
     return _VERSIONS[key]
 
 
-def _version(key: str) -> LabelVersion | None:
+def _version(practitioner_pk: int, key: str) -> LabelVersion | None:
     label, _, number = key.removeprefix(OWN).partition("-")
-    return LabelVersion.objects.filter(label_id=whole(label), number=whole(number)).first()
+    found = LabelVersion.objects.filter(label__practitioner_id=practitioner_pk)
+    return found.filter(label_id=whole(label), number=whole(number)).first()
 
 
-def food_or_none(key: str) -> Food | None:
-    """The food with this key, of the common shelf or of a label's version; None when there is none."""
+def food_of(practitioner_pk: int, key: str) -> Food | None:
+    """The food a practitioner means by a key: of the common shelf, or of a version of a label of their own; else None.
+
+    The only way from a key to a food: whatever names another practitioner's label, wherever it comes from, names nothing.
+    """
     if not key.startswith(OWN):
         return load_shelf().foods.get(key)
-    version = _version(key)
-    return version_food(version) if version else None
+    version = _version(practitioner_pk, key)
+    return version_food(version) if version is not None else None
 
 
-def own_food(user: AbstractBaseUser, key: str) -> Food | None:
-    """A food this practitioner may use: of the common shelf, or of a label of their own."""
-    if not key.startswith(OWN):
-        return load_shelf().foods.get(key)
-    version = _version(key)
-    mine = version is not None and labels_of(user).filter(pk=version.label_id).exists()
-    return version_food(version) if version is not None and mine else None
-
-
-def newer_key(key: str) -> str:
+def newer_key(practitioner_pk: int, key: str) -> str:
     """The key of a newer usable version of the same label, or nothing."""
     if not key.startswith(OWN):
         return ""
-    version = _version(key)
+    version = _version(practitioner_pk, key)
     if version is None:
         return ""
     newest = LabelVersion.objects.filter(label_id=version.label_id, draft=False).order_by("-number").first()

@@ -11,10 +11,12 @@ from django.db.models import F
 from dietetics.amounts.reader import phrase_key
 from dietetics.labels.checks import Check, check_label
 from dietetics.labels.facts import LabelFacts
+from roundpantry.counter.changes import one_change
 from roundpantry.shelf.models import Correction, FoodUse, ImportDraft, Label, LabelVersion, Preferences
 from roundpantry.shelf.records import facts_json
 
 
+@one_change
 def keep_label(
     practitioner: AbstractBaseUser, facts: LabelFacts, label: Label | None = None
 ) -> tuple[LabelVersion, list[Check]]:
@@ -32,6 +34,7 @@ def keep_label(
     return made, checks
 
 
+@one_change
 def keep_labels(practitioner: AbstractBaseUser, many: Sequence[tuple[LabelFacts, int | None]]) -> int:
     """Store many labels, new or as versions of labels given by number, all or none."""
     with transaction.atomic():
@@ -41,12 +44,14 @@ def keep_labels(practitioner: AbstractBaseUser, many: Sequence[tuple[LabelFacts,
     return len(many)
 
 
+@one_change
 def retire_label(label: Label, retired: bool) -> None:
     """Take a label off the shelf, or put it back. What was made with it stays as it is."""
     label.retired = retired
     label.save(update_fields=["retired", "changed_at"])
 
 
+@one_change
 def remember(
     practitioner: AbstractBaseUser, phrase: str, food_key: str, unit: str = "", grams_per_unit: float | None = None
 ) -> None:
@@ -59,11 +64,13 @@ def remember(
         )  # fmt: skip
 
 
+@one_change
 def forget(practitioner: AbstractBaseUser, pk: int) -> None:
     """Drop a remembered correction."""
     Correction.objects.filter(practitioner_id=practitioner.pk, pk=pk).delete()
 
 
+@one_change
 def note_use(practitioner_pk: int, food_key: str) -> None:
     """Count that a food was taken."""
     updated = FoodUse.objects.filter(practitioner_id=practitioner_pk, food_key=food_key).update(times=F("times") + 1)
@@ -71,12 +78,14 @@ def note_use(practitioner_pk: int, food_key: str) -> None:
         FoodUse.objects.create(practitioner_id=practitioner_pk, food_key=food_key, times=1)
 
 
+@one_change
 def set_preferences(practitioner: AbstractBaseUser, **chosen: str) -> Preferences:
     """Store a practitioner's units."""
     row, _ = Preferences.objects.update_or_create(practitioner_id=practitioner.pk, defaults=chosen)
     return row
 
 
+@one_change
 def keep_import(practitioner: AbstractBaseUser, file_name: str, rows: list[dict[str, object]]) -> ImportDraft:
     """Keep the readable rows of an upload until they are confirmed; an earlier upload gives way."""
     with transaction.atomic():
@@ -84,6 +93,7 @@ def keep_import(practitioner: AbstractBaseUser, file_name: str, rows: list[dict[
         return ImportDraft.objects.create(practitioner_id=practitioner.pk, file_name=file_name[:120], rows=rows)
 
 
+@one_change
 def confirm_import(practitioner: AbstractBaseUser, draft: ImportDraft) -> int:
     """Store the rows of a confirmed upload; return how many."""
     many = []

@@ -22,8 +22,8 @@ from roundpantry.shelf.records import (
     SESSION_DISPLAY,
     display_of,
     facts_of,
+    food_of,
     labels_of,
-    own_food,
     preferences_of,
     shelf_of,
 )
@@ -47,7 +47,7 @@ def shelf_list(request: HttpRequest) -> HttpResponse:
 @require_safe
 def food(request: HttpRequest, key: str) -> HttpResponse:
     """One food: figures side by side, measures, yields, twins, amino acids, source and the other table."""
-    found = own_food(request.user, key)
+    found = food_of(request.user.pk, key)
     if found is None:
         raise Http404("no such food")
     context = {**food_page(found, shelf_of(request.user)), "against": against_client(found, current_client(request))}
@@ -61,7 +61,7 @@ def compare(request: HttpRequest) -> HttpResponse:
     words = request.GET.get("q", "").strip()[:100]
     if words and len(keys) < MOST_COMPARED:
         keys += [row.key for row in found_rows(request.user, words, 1) if row.key not in keys]
-    foods = [found for key in keys if (found := own_food(request.user, key)) is not None]
+    foods = [found for key in keys if (found := food_of(request.user.pk, key)) is not None]
     per_100g = figure_rows([of_grams(f, 100) for f in foods]) if foods else []
     energetic = [f for f in foods if f.per_100g["energy_kcal"]]
     per_energy = figure_rows([of_grams(f, 10_000 / f.per_100g["energy_kcal"]) for f in energetic]) if energetic else []
@@ -126,7 +126,7 @@ def label_page(request: HttpRequest, pk: int) -> HttpResponse:
             f"{name}: {', '.join(by)}" for name, by in (facts.flags.words or {}).items() if name not in ALLERGEN_MARKS
         ],
     }
-    found = None if newest.draft else own_food(request.user, f"own-{label.pk}-{newest.number}")
+    found = None if newest.draft else food_of(request.user.pk, f"own-{label.pk}-{newest.number}")
     if found is not None:
         context |= food_page(found, shelf_of(request.user))
         context["against"] = against_client(found, current_client(request))

@@ -6,7 +6,6 @@ from collections.abc import Mapping, Sequence
 from dataclasses import replace
 from datetime import date
 
-from django.db import transaction
 from django.dispatch import receiver
 
 from dietetics.errors import DieteticsError
@@ -15,6 +14,7 @@ from dietetics.targets.proposal import Proposal
 from dietetics.targets.windows import Window
 from roundpantry.clients.models import Client
 from roundpantry.clients.services import person_changed
+from roundpantry.counter.changes import one_change
 from roundpantry.targets.models import Meal, TargetSet, TargetWindow
 from roundpantry.targets.records import newest_set, proposal_of
 
@@ -48,7 +48,7 @@ def plan_or_none(client: Client) -> Proposal | None:
         return None
 
 
-@transaction.atomic
+@one_change
 def set_targets(
     client: Client, windows: Sequence[Window], meals: Sequence[MealRow], reason: str = "", clinician: str = "",
     clinician_on: date | None = None,

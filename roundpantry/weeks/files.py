@@ -2,24 +2,23 @@
 
 from __future__ import annotations
 
-import io
 import json
 from collections.abc import Callable, Mapping
 from datetime import UTC, date, datetime, time, timedelta
 from importlib import import_module
 from typing import Any
-from zipfile import BadZipFile
 
 from dietetics.amounts.weighing import amount_text
 from dietetics.dishes.exchange import decoded
 from dietetics.errors import DieteticsError
-from dietetics.week.exchange import COLUMNS, plan_csv, plan_of_csv, plan_of_rows, portion_rows
+from dietetics.outside import bounded_json
+from dietetics.week.exchange import COLUMNS, MOST_ROWS, plan_csv, plan_of_csv, plan_of_rows, portion_rows
 from dietetics.week.plan import Plan, plan_json, plan_of
+from roundpantry.counter.spreadsheets import UnreadableWorkbookError, workbook_bytes, workbook_rows
 from roundpantry.weeks.laying import laid
 from roundpantry.weeks.models import Week
 
 FORMAT = "round-pantry-plan/1"
-FORMULA = ("=", "+", "-", "@")  # what a spreadsheet takes for the beginning of a formula
 MOST_BYTES = 2_000_000
 USUAL_HOURS = {"breakfast": 8, "lunch": 12, "snack": 16, "juice": 16, "dinner": 19}
 
@@ -39,28 +38,8 @@ def as_json(week: Week) -> bytes:
 def as_xlsx(week: Week) -> bytes:
     """The same rows as the CSV, on a sheet."""
     found = laid(week)
-    book = import_module("openpyxl").Workbook()
-    sheet = book.active
-    sheet.title = f"Week of {week.start.isoformat()}"
-    sheet.append(COLUMNS)
-    for row in portion_rows(found.plan, found.kitchen.dishes):
-        sheet.append([_plain(row[name]) for name in COLUMNS])
-    sheet.freeze_panes = "A2"
-    for column, width in (("B", 14), ("D", 14), ("F", 16), ("G", 42)):
-        sheet.column_dimensions[column].width = width
-    out = io.BytesIO()
-    book.save(out)
-    return out.getvalue()
-
-
-def _plain(value: Any) -> Any:
-    """Text that a spreadsheet would take for a formula is kept as text."""
-    return f"'{value}" if isinstance(value, str) and value.startswith(FORMULA) else value
-
-
-def _unplain(value: Any) -> Any:
-    """The text that `_plain` made safe."""
-    return value[1:] if isinstance(value, str) and value.startswith("'") and value[1:].startswith(FORMULA) else value
+    rows = [[row[name] for name in COLUMNS] for row in portion_rows(found.plan, found.kitchen.dishes)]
+    return workbook_bytes(f"Week of {week.start.isoformat()}", [COLUMNS, *rows], {"B": 14, "D": 14, "F": 16, "G": 42})
 
 
 def as_calendar(week: Week) -> bytes:
@@ -134,9 +113,9 @@ def read_plan(name: str, data: bytes) -> tuple[Plan, date | None]:
     if kind == "csv":
         return plan_of_csv(text), None
     try:
-        facts = json.loads(text)
-    except json.JSONDecodeError as error:
-        raise DieteticsError("week-unreadable", problem=f"it is neither CSV, XLSX nor JSON ({error})") from None
+        facts = bounded_json(text)
+    except DieteticsError as error:
+        raise DieteticsError("week-unreadable", problem=f"it is neither CSV, XLSX nor JSON: {error}") from None
     if not isinstance(facts, dict) or facts.get("format") != FORMAT:
         raise DieteticsError("week-unreadable", problem=f"its “format” is not {FORMAT}")
     try:
@@ -147,12 +126,10 @@ def read_plan(name: str, data: bytes) -> tuple[Plan, date | None]:
 
 
 def _of_xlsx(data: bytes) -> Plan:
-    openpyxl = import_module("openpyxl")
     try:
-        sheet = openpyxl.load_workbook(io.BytesIO(data), read_only=True, data_only=True).active
-        rows = [[_unplain(value) for value in row] for row in sheet.iter_rows(values_only=True)]
-    except (BadZipFile, KeyError, ValueError, OSError, openpyxl.utils.exceptions.InvalidFileException) as error:
-        raise DieteticsError("week-unreadable", problem=f"it is no spreadsheet ({type(error).__name__})") from None
+        rows = workbook_rows(data, MOST_ROWS + 2, len(COLUMNS) + 5)
+    except UnreadableWorkbookError as error:
+        raise DieteticsError("week-unreadable", problem=str(error)) from None
     heads = [str(cell) for cell in rows[0]] if rows else []
     if not {"day", "meal", "dish", "scale"} <= set(heads):
         raise DieteticsError("week-unreadable", problem="the first row must name the columns day, dish, meal, scale")

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
+from contextlib import suppress
 from dataclasses import dataclass, replace
 from datetime import timedelta
 from typing import Any
@@ -10,7 +11,6 @@ from typing import Any
 from django.contrib.auth.models import AbstractBaseUser, AnonymousUser
 from django.db.models import Exists, OuterRef, QuerySet
 
-from dietetics.amounts.weighing import Scales
 from dietetics.composition.sums import FoodContent, Item, compose
 from dietetics.dishes.batches import BatchContent
 from dietetics.dishes.bowls import BATCH_DENSITY_G_PER_ML, Portion, foods_of
@@ -30,7 +30,7 @@ from roundpantry.bowls.records import BATCH_GROUP, batch_kept, portion_value
 from roundpantry.clients.models import Client
 from roundpantry.clients.records import school_of
 from roundpantry.counter.typed import whole
-from roundpantry.shelf.records import food_or_none, scales_of
+from roundpantry.shelf.records import food_of, scales_of
 from roundpantry.targets.models import Meal, TargetSet
 from roundpantry.targets.records import clinicians_keys, newest_version, windows_of
 from roundpantry.weeks.models import DishChoice, Week, WeekChange
@@ -70,9 +70,20 @@ def weeks_of(user: AbstractBaseUser | AnonymousUser) -> QuerySet[Week]:
     return weeks.annotate(was_changed=Exists(WeekChange.objects.filter(week=OuterRef("pk"))))
 
 
+class UnreadableWeekError(Exception):
+    """A stored week that cannot be read: its page offers a step back, the stored text, and what can be saved of it."""
+
+    def __init__(self, week: Week, problem: str) -> None:
+        self.week, self.problem = week, problem
+        super().__init__(f"week {week.pk} cannot be read")
+
+
 def plan_value(week: Week) -> Plan:
-    """The plan of a stored week."""
-    return plan_of(week.plan)
+    """The plan of a stored week. Raises UnreadableWeekError."""
+    try:
+        return plan_of(week.plan)
+    except DieteticsError as error:
+        raise UnreadableWeekError(week, str(error)) from None
 
 
 def aims_of(client: Client, school_key: str = "") -> Aims | None:
@@ -136,7 +147,7 @@ def kitchen_of(client: Client, plan: Plan | None = None, everything: bool = Fals
     for pk, batch in batches.items():
         dishes[f"batch-{pk}"], drawn[f"batch-{pk}"] = _batch_dish(batch)
     for key in keys - set(dishes):
-        extra = food_dish(key, scales_of(client.practitioner)) if key.startswith((FOOD, DRINK)) else None
+        extra = food_dish(client, key) if key.startswith((FOOD, DRINK)) else None
         if extra is not None:
             dishes[key] = extra
     return Kitchen(dishes, drawn, {f"batch-{pk}": _pot(batch) for pk, batch in batches.items()}, meal_of)
@@ -163,7 +174,7 @@ def _part_state(part: BowlPart) -> tuple[Any, ...]:
 
 
 def _there(part: BowlPart) -> bool:
-    return part.batch is not None or food_or_none(part.food_key) is not None
+    return part.batch is not None or food_of(part.bowl.client.practitioner_id, part.food_key) is not None
 
 
 def _taken(parts: Iterable[BowlPart]) -> dict[str, float]:
@@ -194,12 +205,12 @@ def _pot(batch: Batch) -> Pot:
     return Pot(f"batch-{batch.pk}", value.name, value.weight_g, value.shown[1], batch.keeps_days)
 
 
-def food_dish(key: str, scales: Scales) -> Dish | None:
+def food_dish(client: Client, key: str) -> Dish | None:
     """A food of the shelf at its usual first portion, as a dish or a drink; None when it is not on the shelf."""
-    food = food_or_none(key.partition(":")[2])
+    food = food_of(client.practitioner_id, key.partition(":")[2])
     if food is None:
         return None
-    first = first_portion(food, scales)
+    first = first_portion(food, scales_of(client.practitioner))
     item = Item.exact(food.name, FoodContent(food), first.weight.grams, first.text)
     return Dish(key, f"{food.name}, {first.text}", compose([item]), ((food, first.weight.grams),))
 
@@ -239,7 +250,10 @@ def earlier_uses(week: Week, weeks: int = 4) -> dict[str, int]:
     """How often each dish was eaten in the client's last weeks before this one, their newest versions."""
     seen: dict[Any, Plan] = {}
     for row in Week.objects.filter(client=week.client, start__lt=week.start).order_by("start", "version"):
-        seen[row.start] = plan_value(row)
+        with suppress(
+            UnreadableWeekError
+        ):  # an earlier week that cannot be read must not keep this one from being shown
+            seen[row.start] = plan_value(row)
     found: dict[str, int] = {}
     for start in sorted(seen)[-weeks:]:
         for _, _, cell in seen[start].places():

@@ -17,17 +17,19 @@ from dietetics.cautions.verdict import Verdict
 from dietetics.errors import DieteticsError
 from dietetics.week import plan as core
 from dietetics.week.days import threads_of
-from dietetics.week.plan import Entry, Plan, plan_json
+from dietetics.week.plan import FREE, Entry, Plan, plan_json
 from dietetics.week.threads import carried
 from roundpantry.clients.models import Client
 from roundpantry.clients.records import client_facts_of
 from roundpantry.clients.services import acknowledge
+from roundpantry.counter.changes import GoneError, one_change
 from roundpantry.counter.typed import decimal, whole
 from roundpantry.weeks.models import DishChoice, Week, WeekChange
-from roundpantry.weeks.records import aims_of, kitchen_of, plan_value, with_free
+from roundpantry.weeks.records import UnreadableWeekError, aims_of, kitchen_of, plan_value, with_free
 
 MOST_STEPS_BACK, MOST_NUMBER = 60, 999_999
 WEEKDAYS = range(5)
+FIRST_DAY, LAST_DAY = date(2000, 1, 1), date(2099, 12, 31)  # calendars and spreadsheets hold these without trouble
 
 
 class MovedOnError(Exception):
@@ -39,11 +41,16 @@ def monday_of(day: date) -> date:
     return day - timedelta(days=day.weekday())
 
 
+@one_change
 def add_week(client: Client, start: date, like: Week | None = None) -> Week:
     """A new week of a client, empty or like an earlier one; what that one leaves in time is carried over.
 
     Raises `week-no-meals` for a client without targets, `week-there` when that week is there already.
     """
+    if not FIRST_DAY <= start <= LAST_DAY:
+        raise DieteticsError(
+            "week-day", start=start.isoformat(), first=FIRST_DAY.isoformat(), last=LAST_DAY.isoformat()
+        )
     start = monday_of(start)
     aims = aims_of(client)
     if aims is None:
@@ -66,7 +73,10 @@ def add_week(client: Client, start: date, like: Week | None = None) -> Week:
 
 def left_of(week: Week) -> tuple[core.Cooking, ...]:
     """What a week leaves for the next one."""
-    plan = plan_value(week)
+    try:
+        plan = plan_value(week)
+    except UnreadableWeekError:
+        return ()
     kitchen = with_free(kitchen_of(week.client, plan), aims_of(week.client), plan)
     return carried(threads_of(plan, kitchen.dishes, kitchen.pots), len(plan.days))
 
@@ -176,7 +186,7 @@ def take_in(week: Week, revision: int, made: Plan, because: str = "", by: str = 
     """
     there = {entry.dish for _, _, cell in plan_value(week).places() for entry in cell.entries}
     fresh = {entry.dish: entry for _, _, cell in made.places() for entry in cell.entries if entry.dish not in there}
-    held = _let_in(week, list(fresh.values()), because)
+    held = _let_in(week, list(fresh.values()), because, from_file=True)
     return _stored_with(week, revision, made, "read from a file", held, because, by)
 
 
@@ -191,8 +201,10 @@ def _stored_with(
     return stored
 
 
-def _let_in(week: Week, entries: Sequence[Entry], because: str) -> list[Verdict]:
+def _let_in(week: Week, entries: Sequence[Entry], because: str, from_file: bool = False) -> list[Verdict]:
     """The allergens of batches and foods that the client has, all of them. A bowl was asked about when it was made.
+
+    What is not on the shelf is refused; a file may name what is gone by now, and shows it as gone.
 
     Raises `allergen-blocked` without a reason.
     """
@@ -203,6 +215,9 @@ def _let_in(week: Week, entries: Sequence[Entry], because: str) -> list[Verdict]
     for n, entry in enumerate(asked):
         plan = core.put(plan, 0, n, entry)
     dishes = kitchen_of(week.client, plan).dishes
+    unknown = [entry.name for entry in asked if entry.dish not in dishes and not entry.dish.startswith(FREE)]
+    if unknown and not from_file:
+        raise DieteticsError("week-no-dish", dish=", ".join(unknown)[:200])
     foods = [food for entry in asked if entry.dish in dishes for food, _ in dishes[entry.dish].foods]
     held = blocking_allergies(foods, client_facts_of(week.client))
     if held and not because.strip():
@@ -214,13 +229,13 @@ def _let_in(week: Week, entries: Sequence[Entry], because: str) -> list[Verdict]
 
 def store(week: Week, revision: int, made: Plan, what: str, rules: dict[str, Any] | None = None) -> Week:
     """Store a changed plan; a frozen week gets its next version, which holds the change. Raises MovedOnError."""
+    data = plan_json(core.as_stored(made))
     with transaction.atomic():
-        now = Week.objects.get(pk=week.pk)
+        now = _as_it_is(week)
         if now.revision != revision:
             raise MovedOnError
         if now.frozen_at is not None:
             now = _next_version(now)
-        data = plan_json(made)
         if data == now.plan and (rules is None or rules == now.rules):
             return now
         WeekChange.objects.create(week=now, what=what[:160], plan=now.plan, rules=now.rules)
@@ -233,45 +248,76 @@ def store(week: Week, revision: int, made: Plan, what: str, rules: dict[str, Any
     return now
 
 
+def _as_it_is(week: Week) -> Week:
+    found = Week.objects.filter(pk=week.pk).first()
+    if found is None:
+        raise GoneError("Week")
+    return found
+
+
 def _next_version(week: Week) -> Week:
-    newest = (
-        Week.objects.filter(client_id=week.client_id, start=week.start)
-        .order_by("-version")
-        .values_list("version", flat=True)[0]
-    )
+    """The version that comes after a frozen one. Raises MovedOnError where one was begun already: that one is changed."""
+    newest = Week.objects.filter(client_id=week.client_id, start=week.start).order_by("-version").first()
+    if newest is not None and newest.version > week.version and newest.frozen_at is None:
+        raise MovedOnError
     return Week.objects.create(
         client_id=week.client_id,
         start=week.start,
-        version=newest + 1,
+        version=(newest or week).version + 1,
         plan=week.plan,
         rules=week.rules,
         revision=week.revision,
     )
 
 
-def undo(week: Week) -> Week:
-    """Take the last change back."""
-    with transaction.atomic():
-        now = Week.objects.get(pk=week.pk)
-        last = now.changes.first()
-        if last is not None and now.frozen_at is None:
-            now.plan, now.rules, now.revision = last.plan, last.rules, now.revision + 1
-            now.save(update_fields=["plan", "rules", "revision", "changed_at"])
-            last.delete()
-    return now
+@one_change
+def undo(week: Week) -> str:
+    """Take back the last change that can be; return what was passed over because it cannot be read, in words."""
+    passed = list[str]()
+    for last in week.changes.all() if week.frozen_at is None else ():
+        last.delete()
+        try:
+            core.plan_of(last.plan)
+        except DieteticsError:
+            passed.append(last.what)
+            continue
+        week.plan, week.rules, week.revision = last.plan, last.rules, week.revision + 1
+        week.save(update_fields=["plan", "rules", "revision", "changed_at"])
+        break
+    return f"{'; '.join(passed)}: not taken back, for the week before it cannot be read." if passed else ""
 
 
-def hand_over(week: Week, kept: dict[str, Any], note: str) -> None:
-    """Freeze a week as it is handed over, with the figures it had."""
+@one_change
+def repair(week: Week) -> list[str]:
+    """Store as much of an unreadable week as can be read; return what was left out. The plan as it was stays a step back.
+
+    Raises `week-unreadable` where not even the meals can be read.
+    """
+    made, lost = core.repaired(week.plan)
+    week.changes.create(what="repaired", plan=week.plan, rules=week.rules)
+    week.plan, week.revision = plan_json(core.as_stored(made)), week.revision + 1
+    week.save(update_fields=["plan", "revision", "changed_at"])
+    return lost
+
+
+@one_change
+def hand_over(week: Week, revision: int, kept: dict[str, Any], note: str) -> None:
+    """Freeze a week as it is handed over, with the figures it had. Raises MovedOnError where it is no longer that week."""
+    if week.revision != revision:
+        raise MovedOnError
+    if week.frozen_at is not None:
+        return
     week.frozen_at, week.kept, week.note = timezone.now(), kept, note[:2000]
     week.save(update_fields=["frozen_at", "kept", "note"])
 
 
+@one_change
 def remove_week(week: Week) -> None:
     """Remove a week for good."""
     week.delete()
 
 
+@one_change
 def set_choice(client: Client, dish: str, given: Mapping[str, Any]) -> None:
     """Store how a client takes a dish."""
     DishChoice.objects.update_or_create(client=client, dish=dish[:60], defaults=dict(given))

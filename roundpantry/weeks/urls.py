@@ -2,7 +2,7 @@
 
 from django.urls import path
 
-from roundpantry.weeks import share_views, solver_views, views
+from roundpantry.weeks import share_views, solver_views, unreadable, views
 
 app_name = "weeks"
 urlpatterns = [
@@ -13,6 +13,8 @@ urlpatterns = [
     path("<int:pk>/cautions/", views.note, name="note"),
     path("<int:pk>/undo/", views.undo, name="undo"),
     path("<int:pk>/remove/", views.remove, name="remove"),
+    path("<int:pk>/repair/", unreadable.repair, name="repair"),
+    path("<int:pk>/stored/", unreadable.stored, name="stored"),
     path("<int:pk>/cell/<int:day>/<int:meal>/", views.cell, name="cell"),
     path("<int:pk>/foods/<int:day>/<int:meal>/", views.foods, name="foods"),
     path("<int:pk>/pots/", views.pots, name="pots"),

@@ -137,8 +137,8 @@ def note(request: HttpRequest, pk: int) -> HttpResponse:
 @require_POST
 def undo(request: HttpRequest, pk: int) -> HttpResponse:
     """Take the last change back."""
-    services.undo(week_or_404(request, pk))
-    return render_week(request, week_or_404(request, pk), said="taken back")
+    passed = services.undo(week_or_404(request, pk))
+    return render_week(request, week_or_404(request, pk), refused=passed, said="" if passed else "taken back")
 
 
 @require_safe
@@ -258,8 +258,10 @@ def _choose(client: Client, request: HttpRequest, keys: set[str], meals: list[st
 def hand_over(request: HttpRequest, pk: int) -> HttpResponse:
     """Freeze the week as it is given to the client."""
     now = week_or_404(request, pk)
-    if now.frozen_at is None:
-        services.hand_over(now, kept_of(now), request.POST.get("note", ""))
+    try:
+        services.hand_over(now, now.revision, kept_of(now), request.POST.get("note", ""))
+    except services.MovedOnError:
+        return render_week(request, week_or_404(request, pk), MOVED_ON.format(what="hand over"))
     return redirect("weeks:versions", pk)
 
 

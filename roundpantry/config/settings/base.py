@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import os
+from datetime import timedelta
 from pathlib import Path
 
 from csp.constants import NONE, SELF
@@ -20,6 +21,7 @@ INSTALLED_APPS = [
     "django.contrib.messages",
     "whitenoise.runserver_nostatic",
     "django.contrib.staticfiles",
+    "axes",
     "csp",
     "django_htmx",
     "roundpantry.counter",
@@ -34,20 +36,37 @@ INSTALLED_APPS = [
 ]
 
 MIDDLEWARE = [
+    "roundpantry.config.middleware.NamedRequests",
     "django.middleware.security.SecurityMiddleware",
     "whitenoise.middleware.WhiteNoiseMiddleware",
     "csp.middleware.CSPMiddleware",
+    "roundpantry.config.middleware.ReadableRequests",
     "django.contrib.sessions.middleware.SessionMiddleware",
     "django.middleware.common.CommonMiddleware",
     "django.middleware.csrf.CsrfViewMiddleware",
     "django.contrib.auth.middleware.AuthenticationMiddleware",
+    "roundpantry.config.middleware.NotKept",
     "django.contrib.auth.middleware.LoginRequiredMiddleware",
     "django.contrib.messages.middleware.MessageMiddleware",
     "django.middleware.clickjacking.XFrameOptionsMiddleware",
     "django_htmx.middleware.HtmxMiddleware",
     "roundpantry.config.middleware.VaryOnHtmx",
     "roundpantry.config.display.PractitionersUnits",
+    "axes.middleware.AxesMiddleware",
+    "roundpantry.weeks.unreadable.UnreadableWeeks",
+    "roundpantry.config.middleware.FormsSentOnce",
 ]
+
+# Guesses at a password are counted by account and address together, and by account from everywhere more patiently.
+AUTHENTICATION_BACKENDS = ["axes.backends.AxesStandaloneBackend", "django.contrib.auth.backends.ModelBackend"]
+AXES_FAILURE_LIMIT = 8
+AXES_COOLOFF_TIME = timedelta(minutes=15)
+AXES_LOCKOUT_PARAMETERS = [["username", "ip_address"]]
+AXES_RESET_ON_SUCCESS = True
+AXES_LOCKOUT_TEMPLATE = "counter/locked_out.html"
+AXES_HTTP_RESPONSE_CODE = 429
+AXES_ENABLE_ADMIN = False
+AXES_IPWARE_PROXY_COUNT = int(os.environ.get("PANTRY_PROXIES", "0"))
 
 ROOT_URLCONF = "roundpantry.config.urls"
 WSGI_APPLICATION = "roundpantry.config.wsgi.application"
@@ -84,6 +103,8 @@ DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
 AUTH_PASSWORD_VALIDATORS = [
     {"NAME": "django.contrib.auth.password_validation.MinimumLengthValidator", "OPTIONS": {"min_length": 10}},
     {"NAME": "django.contrib.auth.password_validation.CommonPasswordValidator"},
+    {"NAME": "django.contrib.auth.password_validation.NumericPasswordValidator"},
+    {"NAME": "django.contrib.auth.password_validation.UserAttributeSimilarityValidator"},
 ]
 LOGIN_URL = "login"
 LOGIN_REDIRECT_URL = "clients:list"

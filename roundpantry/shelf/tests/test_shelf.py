@@ -16,7 +16,7 @@ from roundpantry.demo.tests.support import HTMX, WithDemo
 from roundpantry.shelf.exchange import COLUMNS
 from roundpantry.shelf.listing import find
 from roundpantry.shelf.models import Correction, FoodUse, ImportDraft, Label, LabelVersion
-from roundpantry.shelf.records import own_food, version_food
+from roundpantry.shelf.records import food_of, version_food
 
 TYPED = {
     "name": "Beacon spread", "group": "nut-butter", "basis": "serving", "serving_text": "2 tbsp", "serving_g": "30",
@@ -107,7 +107,7 @@ class Labels(WithDemo):
     def test_a_strangers_label_cannot_be_used(self) -> None:
         theirs = LabelVersion.objects.filter(label__practitioner=self.joon).first()
         key = version_food(theirs).key
-        self.assertIsNone(own_food(self.petra, key))
+        self.assertIsNone(food_of(self.petra.pk, key))
         self.assertEqual(self.client.get(reverse("shelf:food", args=[key])).status_code, 404)
         self.assertEqual(
             self.client.post(reverse("bowls:add", args=[self.bowl.pk]), {"food": key}, **HTMX).status_code, 422

@@ -437,7 +437,7 @@ class GivenOn(Weeks):
 
     def test_frozen_figures_stay_when_a_dish_changes(self) -> None:
         before = kept_of(self.week)["days"][0]["energy_kcal"]
-        services.hand_over(self.week, kept_of(self.week), "")
+        services.hand_over(self.week, self.week.revision, kept_of(self.week), "")
         self.rower.bowls.get(name="Slipway snack").parts.first().delete()
         self.assertEqual(Week.objects.get(pk=self.week.pk).kept["days"][0]["energy_kcal"], before)
         self.assertLess(laid(self.week).days[0].total["energy_kcal"].amount, before)

@@ -138,7 +138,7 @@ def load_weeks(batches: list[Batch]) -> None:
         for title, day, pots in laid_out["cook"]:
             plan = cook(plan, titles[title], day, pots)
         before = Week.objects.create(client=client, start=this_week - timedelta(days=7), plan=plan_json(plan))
-        hand_over(before, kept_of(before), "")
+        hand_over(before, before.revision, kept_of(before), "")
         Week.objects.create(client=client, start=this_week, plan=plan_json(plan))
 
 

@@ -1,0 +1,105 @@
+"""What comes from outside, bounded before anything reads it: characters that are none, and JSON that would take the machine.
+
+A file of a few kilobytes can ask for gigabytes: nesting a hundred thousand deep, a number of five thousand digits, a list
+that never ends. All of that is seen in one walk over the text, before it is parsed.
+"""
+
+from __future__ import annotations
+
+import json
+import re
+from typing import Any
+
+from dietetics.errors import DieteticsError
+
+MOST_DEPTH = 60  # a recipe as published lies five or six deep
+MOST_DIGITS = 40  # of one number; a float has seventeen that count
+MOST_VALUES = 200_000  # of one text: a year of weeks has a tenth
+# One walk, never back: a string that does not close runs to the end of the text and is no reason to begin anew.
+_PIECES = re.compile(r'"(?:[^"\\]|\\.)*+"?|[\[{]|[\]}]|,|[0-9]+', re.DOTALL)
+_KEPT = {"\n", "\t"}
+_DIRECTIONS = [
+    *range(0x202A, 0x202F),
+    *range(0x2066, 0x206A),
+]  # turn the reading direction: one name looks like another
+_GONE = {
+    **{code: None for code in [*range(0x20), *range(0x7F, 0xA0)] if chr(code) not in _KEPT},
+    **dict.fromkeys([*_DIRECTIONS, 0xFFFE, 0xFFFF, *range(0xD800, 0xE000)]),
+}
+
+
+def plain_text(text: str) -> str:
+    """The text with lines ended one way, and without characters that are none: controls, halves of pairs, turned direction.
+
+    A form feed and a vertical tab end a line too.
+    """
+    lined = text.replace("\r\n", "\n").replace("\r", "\n").replace("\x0b", "\n").replace("\x0c", "\n")
+    return lined.translate(_GONE)
+
+
+def bounded_json(text: str) -> Any:
+    """The value of a JSON text. Raises DieteticsError `json-refused` with what is wrong, before or while it is parsed."""
+    depth = values = 0
+    for piece in _PIECES.finditer(text):
+        first = piece[0][0]
+        if first in "[{":
+            depth, values = depth + 1, values + 1
+        elif first in "]}":
+            depth -= 1
+        elif first == ",":
+            values += 1
+        if depth > MOST_DEPTH:
+            raise DieteticsError("json-refused", problem=f"it is nested deeper than {MOST_DEPTH}")
+        if values > MOST_VALUES:
+            raise DieteticsError("json-refused", problem=f"it holds more than {MOST_VALUES:,} values")
+        if first.isdigit() and len(piece[0]) > MOST_DIGITS:
+            raise DieteticsError(
+                "json-refused", problem=f"a number has {len(piece[0]):,} digits, {MOST_DIGITS} are the most"
+            )
+    try:
+        found = json.loads(text, parse_constant=_no_number)
+        json.dumps(found, ensure_ascii=False).encode()
+    except UnicodeEncodeError:
+        raise DieteticsError("json-refused", problem="it holds half of a character") from None
+    except (ValueError, RecursionError) as error:
+        raise DieteticsError("json-refused", problem=f"it is no JSON ({str(error)[:80]})") from None
+    return found
+
+
+def _no_number(name: str) -> float:
+    raise ValueError(f"{name} is no number")
+
+
+FORMULA_STARTS = (
+    "=",
+    "+",
+    "-",
+    "@",
+    "＝",
+    "＋",
+    "－",
+    "＠",
+    "\t",
+    "\r",
+    "\n",
+)  # wide forms are taken for the plain ones
+
+
+def harmless_cell(value: Any) -> Any:
+    """A cell for any table that leaves the program: text that a spreadsheet would run is kept as text by an apostrophe.
+
+    Characters that a workbook cannot hold are left out. Numbers and empty cells pass as they are.
+    """
+    if not isinstance(value, str):
+        return value
+    plain = plain_text(value)
+    return f"'{plain}" if plain.startswith(FORMULA_STARTS) else plain
+
+
+def written_cell(value: Any) -> Any:
+    """The text that `harmless_cell` made safe, as it was."""
+    return (
+        value[1:]
+        if isinstance(value, str) and value.startswith("'") and value[1:].startswith(FORMULA_STARTS)
+        else value
+    )

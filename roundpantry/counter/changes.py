@@ -1,0 +1,50 @@
+"""How a change of state is made, for every app: one at a time, on what is stored now, and never twice by one press.
+
+A page that was opened a while ago holds rows as they were then. A service that wrote from those would take back what
+another window has done since. So every service runs through `one_change`: it holds the only pen (an IMMEDIATE transaction)
+and reads anew what it was handed before it looks at it.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from functools import wraps
+from typing import ParamSpec, TypeVar
+
+from django.contrib.auth.base_user import AbstractBaseUser
+from django.core.exceptions import ObjectDoesNotExist
+from django.db import models, transaction
+
+Given = ParamSpec("Given")
+Made = TypeVar("Made")
+MARK = "runs_as_one_change"
+
+
+class GoneError(Exception):
+    """What was to be changed has been removed in the meantime."""
+
+
+def one_change(service: Callable[Given, Made]) -> Callable[Given, Made]:
+    """Run a service in one transaction, with every row it is handed read anew first. Raises GoneError for a removed row.
+
+    The practitioner is handed over as who asks, not as what is changed, and is not read anew.
+    """
+
+    @wraps(service)
+    def run(*args: Given.args, **kwargs: Given.kwargs) -> Made:
+        with transaction.atomic():
+            for value in (*args, *kwargs.values()):
+                if isinstance(value, models.Model) and value.pk is not None and not isinstance(value, AbstractBaseUser):
+                    _read_anew(value)
+            return service(*args, **kwargs)
+
+    setattr(run, MARK, True)
+    return run
+
+
+def _read_anew(row: models.Model) -> None:
+    """The row as it is stored now; what hangs on it is fetched again where it is asked for."""
+    try:
+        row.refresh_from_db()
+    except ObjectDoesNotExist:
+        raise GoneError(type(row).__name__) from None
