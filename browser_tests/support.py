@@ -32,10 +32,7 @@ AXE = Path(__file__).parent / "vendor" / "axe.min.js"
 
 
 class UnderWay:
-    """The requests that the live server is answering, by thread: a database is not emptied under one of them.
-
-    The stream of a scale stays open until its reader has gone, and is left out.
-    """
+    """The requests that the live server is answering, by thread: a database is not emptied under one of them."""
 
     def __init__(self) -> None:
         self.changed = threading.Condition()
@@ -44,7 +41,7 @@ class UnderWay:
         request_finished.connect(self._done, weak=False)
 
     def _begun(self, environ: dict[str, Any] | None = None, **_: object) -> None:
-        if environ is not None and "/scale/" not in environ.get("PATH_INFO", ""):
+        if environ is not None:
             with self.changed:
                 self.threads.add(threading.get_ident())
 

@@ -22,7 +22,7 @@ from dietetics.composition.sums import Composition
 from dietetics.dishes.batches import Batch
 from dietetics.errors import DieteticsError
 from dietetics.nutrients import nutrient
-from dietetics.outside import bounded_json, plain_text
+from dietetics.outside import bounded_json, harmless_cell, plain_text, written_cell
 
 MOST_BYTES = 5_000_000
 CSV_HEAD = ("kind", "text", "food", "grams")
@@ -80,15 +80,16 @@ def to_csv(batch: Batch, lines: Sequence[WrittenLine], steps: Sequence[str], rea
     out = io.StringIO()
     writer = csv.writer(out, lineterminator="\n")
     writer.writerow(CSV_HEAD)
-    writer.writerow(("title", batch.name, "", ""))
+    writer.writerow(("title", harmless_cell(batch.name), "", ""))
     if batch.servings is not None:
         writer.writerow(("servings", f"{batch.servings:g}", "", ""))
     if batch.yield_g is not None:
         writer.writerow(("yield", f"{batch.yield_g:.6g} g", "", ""))
     for line in lines:
         grams = "" if line.grams is None else f"{line.grams:.6g}"
-        writer.writerow(("ingredient", readable_line(line, reader), line.food.key if line.food else "", grams))
-    writer.writerows(("step", step, "", "") for step in steps)
+        words = harmless_cell(readable_line(line, reader))
+        writer.writerow(("ingredient", words, line.food.key if line.food else "", grams))
+    writer.writerows(("step", harmless_cell(step), "", "") for step in steps)
     return out.getvalue()
 
 
@@ -239,12 +240,19 @@ def _steps(value: Any) -> Iterator[Any]:
 
 
 def _from_csv(text: str) -> Found:
-    rows = list(csv.DictReader(io.StringIO(text)))
+    try:
+        rows = list(csv.DictReader(io.StringIO(text)))
+    except csv.Error as error:
+        raise DieteticsError("recipe-file-none", problem=f"it is no table ({error})") from None
     if not rows or not {"text"} <= set(rows[0]):
         raise DieteticsError("recipe-file-none", problem=f"the table needs the columns {', '.join(CSV_HEAD)}")
 
     def by_kind(kind: str) -> list[str]:
-        return [(row.get("text") or "").strip() for row in rows if (row.get("kind") or "ingredient").strip() == kind]
+        return [
+            written_cell((row.get("text") or "").strip())
+            for row in rows
+            if (row.get("kind") or "ingredient").strip() == kind
+        ]
 
     name = next(iter(by_kind("title")), "Untitled")
     lines = [

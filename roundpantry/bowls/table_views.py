@@ -2,10 +2,9 @@
 
 from __future__ import annotations
 
-import json
-from collections.abc import Iterator
+import time
 
-from django.http import Http404, HttpRequest, HttpResponse, StreamingHttpResponse
+from django.http import Http404, HttpRequest, HttpResponse, JsonResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.views.decorators.http import require_http_methods, require_POST, require_safe
 
@@ -145,12 +144,11 @@ def served(request: HttpRequest, pk: int, part_pk: int) -> HttpResponse:
 
 
 @require_http_methods(["GET", "POST"])
-def scale(request: HttpRequest) -> HttpResponse | StreamingHttpResponse:
-    """The scale: a stream of readings, or something put on, taken off, tared."""
+def scale(request: HttpRequest) -> HttpResponse:
+    """The scale: what it shows now, or something put on, taken off, tared."""
     if request.method == "GET":
-        response = StreamingHttpResponse(_events(request), content_type="text/event-stream")
-        response["Cache-Control"], response["X-Accel-Buffering"] = "no-store", "no"
-        return response
+        now = weighing.scale_of(request.user).reading(time.time())
+        return JsonResponse({"grams": now.grams, "settled": now.settled})
     what = request.POST.get("what", "")
     if what == "tare":
         weighing.tare(request.user)
@@ -162,9 +160,3 @@ def scale(request: HttpRequest) -> HttpResponse | StreamingHttpResponse:
         except DieteticsError:
             return HttpResponse("Grams were not understood.", status=422, content_type="text/plain")
     return HttpResponse(status=204)
-
-
-def _events(request: HttpRequest) -> Iterator[str]:
-    for reading in weighing.readings(request.user):
-        data = json.dumps({"grams": reading.grams, "settled": reading.settled})
-        yield f"event: reading\ndata: {data}\n\n"

@@ -3,19 +3,14 @@
 from __future__ import annotations
 
 import time
-from collections.abc import Iterator
-from contextlib import suppress
 
 from django.contrib.auth.models import AbstractBaseUser
-from django.db import OperationalError
 
 from dietetics.errors import DieteticsError
 from roundpantry.bowls.models import Bowl, BowlPart, ScalePan
-from roundpantry.bowls.scale import TICK_S, Reading, SimulatedScale
+from roundpantry.bowls.scale import SimulatedScale
 from roundpantry.bowls.services import MOST_SERVED_G, note_served
 from roundpantry.counter.changes import one_change
-
-STREAM_S = 55.0  # then the browser asks again: no thread of the server is held for ever
 
 
 def scale_of(user: AbstractBaseUser) -> SimulatedScale:
@@ -27,15 +22,6 @@ def scale_of(user: AbstractBaseUser) -> SimulatedScale:
 def _pan(user: AbstractBaseUser) -> ScalePan:
     pan = ScalePan.objects.filter(practitioner_id=user.pk).first()
     return pan or ScalePan(practitioner_id=user.pk, started_s=time.time())
-
-
-def readings(user: AbstractBaseUser, seconds: float = STREAM_S) -> Iterator[Reading]:
-    """What the scale shows, four times a second, for a while."""
-    ends = time.time() + seconds
-    while (now := time.time()) < ends:
-        with suppress(OperationalError):  # a busy database costs one reading, not the stream
-            yield scale_of(user).reading(now)
-        time.sleep(TICK_S)
 
 
 @one_change

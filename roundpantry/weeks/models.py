@@ -62,7 +62,7 @@ class DishChoice(models.Model):
 class Search(models.Model):
     """A search for a better week, under way or over: what it has found, how good it is proven to be, and whether to stop."""
 
-    RUNNING, DONE, STOPPED, FAILED = "running", "done", "stopped", "failed"
+    WAITING, RUNNING, DONE, STOPPED, FAILED = "waiting", "running", "done", "stopped", "failed"
 
     week = models.ForeignKey(Week, on_delete=models.CASCADE, related_name="searches")
     revision = models.PositiveIntegerField()

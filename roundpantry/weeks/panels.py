@@ -32,6 +32,7 @@ from roundpantry.weeks.records import (
     suits,
     with_free,
 )
+from roundpantry.weeks.services import waiting_searches
 
 PAGES = {"bowl": "bowls:bench", "batch": "batches:detail"}
 EVENINGS = (-1, 0, 1, 2, 3, 4, 5, 6)
@@ -285,7 +286,8 @@ def progress(search: Search) -> dict[str, Any]:
         "search": search,
         "week": search.week,
         "state": state,
-        "running": state == Search.RUNNING,
+        "running": state in (Search.RUNNING, Search.WAITING),
+        "before": waiting_searches().filter(pk__lt=search.pk).count() if state == Search.WAITING else None,
         "points": "" if search.points is None else f"{search.points:,.0f}",
         "bound": "" if search.bound is None else f"{search.bound:,.0f}",
         "first": "" if search.first_points is None else f"{search.first_points:,.0f}",

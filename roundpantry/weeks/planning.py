@@ -7,6 +7,7 @@ and looks there whether to stop.
 from __future__ import annotations
 
 import logging
+import os
 import subprocess
 import sys
 import time
@@ -47,7 +48,6 @@ LOG = logging.getLogger(__name__)
 STEADY = {"warfarin": "vitamin_k_ug", "lithium": "sodium_mg"}  # held to the same amount every day
 LONGER_MOVES = 64_000
 LEAST_SECONDS = 3.0  # for a proof, when looking further has taken most of the time
-SILENT_SECONDS = 15.0  # a search that says nothing for so long is over
 RULES = Rules()
 
 
@@ -256,36 +256,47 @@ def _choice_there(question: Question, slot: Slot, plan: Plan) -> Choice | None:
 
 
 def start_search(week: Week, seconds: float = 20.0, seed: int = 1) -> Search:
-    """Begin to look for a better week behind the page. One search at a time; an older one is told to stop."""
+    """Ask for a better week, to be looked for behind the page when its turn comes.
+
+    The same week is looked for once, however often it is asked for; a search for an earlier state of it is told to stop.
+    """
     question_of(week)
-    Search.objects.filter(week=week, state=Search.RUNNING).update(stop=True)
-    search = Search.objects.create(week=week, revision=week.revision, seconds=seconds, seed=seed, doing="starting")
+    search = services.queue_search(week, seconds, seed)
     if settings.SEARCH_IN == "process":
-        command = [sys.executable, str(settings.BASE_DIR / "manage.py"), "search_week", str(search.pk)]
-        subprocess.Popen(
-            command,
-            stdin=subprocess.DEVNULL,
-            stdout=subprocess.DEVNULL,
-            stderr=subprocess.DEVNULL,
-            start_new_session=True,
-        )
+        look_after_searches()
     else:
-        run_search(search.pk)
+        run_searches()
         search.refresh_from_db()
     return search
 
 
-def run_search(pk: int) -> None:
+def look_after_searches() -> None:
+    """Start a process that works through the queue, where one more may run: one core stays free for the pages."""
+    if services.waiting_searches().exists() and services.searching() < most_searches():
+        command = [sys.executable, str(settings.BASE_DIR / "manage.py"), "search_week"]
+        quiet: Any = {"stdin": subprocess.DEVNULL, "stdout": subprocess.DEVNULL, "stderr": subprocess.DEVNULL}
+        subprocess.Popen(command, start_new_session=True, **quiet)
+
+
+def most_searches() -> int:
+    """How many searches run at once: as many as there are cores less one, and one at least."""
+    return max(1, (os.cpu_count() or 2) - 1)
+
+
+def run_searches() -> None:
+    """Work through the queue until nothing waits, or as many search already as may."""
+    while (search := services.claim_search(most_searches())) is not None:
+        try:
+            run_search(search)
+        except Exception:
+            Search.objects.filter(pk=search.pk).update(state=Search.FAILED, doing="it broke off; what was found is kept")
+            if settings.SEARCH_IN != "process":
+                raise
+            LOG.exception("search %s broke off", search.pk)
+
+
+def run_search(search: Search) -> None:
     """Look for a better week and prove how good it is, telling the row how far it is."""
-    search = Search.objects.select_related("week__client").get(pk=pk)
-    try:
-        _search(search)
-    except Exception:
-        Search.objects.filter(pk=pk).update(state=Search.FAILED, doing="it broke off; what was found is kept")
-        raise
-
-
-def _search(search: Search) -> None:
     question, kitchen = question_of(search.week)
     plan = plan_value(search.week)
 
@@ -329,11 +340,13 @@ class _Pulse:
 
 
 def state_of(search: Search) -> str:
-    """The state of a search; one that has been silent for long is over."""
-    silent = timezone.now() - search.beat_at > timedelta(seconds=SILENT_SECONDS)
+    """The state of a search; one that has been silent for long is over. One that waits is looked after."""
+    silent = timezone.now() - search.beat_at > timedelta(seconds=services.SILENT_SECONDS)
     if search.state == Search.RUNNING and silent:
         Search.objects.filter(pk=search.pk, state=Search.RUNNING).update(state=Search.FAILED, doing="it fell silent")
         return Search.FAILED
+    if search.state == Search.WAITING and settings.SEARCH_IN == "process":
+        look_after_searches()
     return search.state
 
 

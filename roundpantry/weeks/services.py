@@ -10,6 +10,7 @@ from datetime import date, timedelta
 from typing import Any
 
 from django.db import transaction
+from django.db.models import QuerySet
 from django.utils import timezone
 
 from dietetics.cautions.exclusions import blocking_allergies
@@ -24,11 +25,12 @@ from roundpantry.clients.records import client_facts_of
 from roundpantry.clients.services import acknowledge
 from roundpantry.counter.changes import GoneError, one_change
 from roundpantry.counter.typed import decimal, whole
-from roundpantry.weeks.models import DishChoice, Week, WeekChange
+from roundpantry.weeks.models import DishChoice, Search, Week, WeekChange
 from roundpantry.weeks.records import UnreadableWeekError, aims_of, kitchen_of, plan_value, with_free
 
 MOST_STEPS_BACK, MOST_NUMBER = 60, 999_999
 WEEKDAYS = range(5)
+SILENT_SECONDS = 15.0  # a search that says nothing for so long is over
 FIRST_DAY, LAST_DAY = date(2000, 1, 1), date(2099, 12, 31)  # calendars and spreadsheets hold these without trouble
 
 
@@ -321,3 +323,52 @@ def remove_week(week: Week) -> None:
 def set_choice(client: Client, dish: str, given: Mapping[str, Any]) -> None:
     """Store how a client takes a dish."""
     DishChoice.objects.update_or_create(client=client, dish=dish[:60], defaults=dict(given))
+
+
+@one_change
+def queue_search(week: Week, seconds: float, seed: int) -> Search:
+    """Put a search at the end of the queue, or return the one for this state of the week that waits or runs already."""
+    open_ones = Search.objects.filter(week=week, state__in=(Search.WAITING, Search.RUNNING))
+    there = next((one for one in open_ones.filter(revision=week.revision, stop=False) if not _fell_silent(one)), None)
+    if there is not None:
+        return there
+    open_ones.filter(state=Search.WAITING).update(state=Search.STOPPED, doing="another search took its place")
+    open_ones.filter(state=Search.RUNNING).update(stop=True)
+    words = "waiting for its turn"
+    return Search.objects.create(
+        week=week, revision=week.revision, seconds=seconds, seed=seed, doing=words, state=Search.WAITING
+    )
+
+
+def _fell_silent(search: Search) -> bool:
+    silent = timezone.now() - search.beat_at > timedelta(seconds=SILENT_SECONDS)
+    return search.state == Search.RUNNING and silent
+
+
+def waiting_searches() -> QuerySet[Search]:
+    """The queue, first come first."""
+    return Search.objects.filter(state=Search.WAITING).order_by("pk")
+
+
+def searching() -> int:
+    """How many searches run now."""
+    alive = timezone.now() - timedelta(seconds=SILENT_SECONDS)
+    return Search.objects.filter(state=Search.RUNNING, beat_at__gt=alive).count()
+
+
+@one_change
+def stop_search(search: Search) -> None:
+    """Stop a search: one that runs as soon as it looks up, one that waits at once."""
+    search.stop = True
+    search.state = Search.STOPPED if search.state == Search.WAITING else search.state
+    search.save(update_fields=["stop", "state"])
+
+
+@one_change
+def claim_search(most: int) -> Search | None:
+    """Take the first search of the queue to run it; None where nothing waits, or `most` run already."""
+    found = waiting_searches().first() if searching() < most else None
+    if found is not None:
+        found.state, found.doing = Search.RUNNING, "starting"
+        found.save(update_fields=["state", "doing", "beat_at"])
+    return found

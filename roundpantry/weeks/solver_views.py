@@ -173,7 +173,7 @@ def progress(request: HttpRequest, pk: int, search_pk: int) -> HttpResponse:
 def stop(request: HttpRequest, pk: int, search_pk: int) -> HttpResponse:
     """Stop a search; the best so far is kept."""
     found = _search_or_404(request, pk, search_pk)
-    Search.objects.filter(pk=found.pk).update(stop=True)
+    services.stop_search(found)
     return render(request, "weeks/progress.html", panels.progress(_search_or_404(request, pk, search_pk)))
 
 

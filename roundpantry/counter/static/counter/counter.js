@@ -154,26 +154,27 @@
   document.addEventListener("pointerup", letGo);
   document.addEventListener("pointercancel", letGo);
 
-  /* the scale: a stream of readings moves the needle; the server decides what has settled */
-  let stream = null;
-  function listen() {
+  /* the scale is asked twice a second while its page is looked at; the server decides what has settled */
+  let asking = false;
+  async function readScale() {
     const pan = byId("weigh");
-    if (!pan || stream) return;
-    stream = new EventSource(pan.dataset.scale);
-    stream.addEventListener("reading", (event) => {
-      const now = byId("weigh");
-      if (!now) { stream.close(); stream = null; return; }
-      const { grams, settled } = JSON.parse(event.data);
-      const target = Number(now.dataset.target) || 100;
+    if (!pan || document.hidden || asking) return;
+    asking = true;
+    try {
+      const answer = await fetch(pan.dataset.scale, { headers: { Accept: "application/json" } });
+      if (!answer.ok) throw new Error(answer.status);
+      const { grams, settled } = await answer.json();
+      const target = Number(pan.dataset.target) || 100;
       const turn = Math.max(-60, Math.min(60, (grams / target - 1) * 60));
       byId("needle").setAttribute("transform", "rotate(" + turn.toFixed(1) + " 120 132)");
       byId("scale-grams").textContent = grams;
       byId("scale-state").textContent = settled ? "settled" : "moving";
-    });
-    stream.addEventListener("error", () => { const state = byId("scale-state"); if (state) state.textContent = "no answer from the scale; type the weight"; });
-    window.addEventListener("pagehide", () => { if (stream) { stream.close(); stream = null; } });
+    } catch {
+      const state = byId("scale-state");
+      if (state) state.textContent = "no answer from the scale; type the weight";
+    } finally { asking = false; }
   }
-  listen();
+  if (byId("weigh")) { readScale(); window.setInterval(readScale, 500); }
 
   /* small things without a place of their own */
   document.addEventListener("click", (event) => {
