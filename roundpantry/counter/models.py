@@ -9,7 +9,7 @@ class SentForm(models.Model):
 
     practitioner = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="sent_forms")
     token = models.CharField(max_length=40)
-    led_to = models.CharField(max_length=400)
+    led_to = models.CharField(max_length=400, blank=True)
     sent_at = models.DateTimeField(auto_now_add=True)
 
     class Meta:

@@ -22,14 +22,14 @@ def answered_before(request: HttpRequest) -> HttpResponse | None:
     if found is None:
         return None
     if request.htmx:
-        return HttpResponse(status=204, headers={"HX-Redirect": found.led_to})
-    return redirect(found.led_to)
+        return HttpResponse(status=204, headers={"HX-Redirect": found.led_to} if found.led_to else {})
+    return redirect(found.led_to or request.path)
 
 
 def remember_answer(request: HttpRequest, response: HttpResponse) -> None:
-    """Keep where the answer leads. One that leads nowhere (a refused form, shown again) is not kept: it may be mended and sent."""
+    """Keep where the answer leads; "" for a fragment, which was shown already. A refused form may be mended and sent again."""
     led_to = response.get("Location") or response.get("HX-Redirect") or ""
-    if response.status_code in (302, 204) and led_to:
+    if response.status_code in (302, 204) or (request.htmx and response.status_code == 200):
         mine = SentForm.objects.filter(practitioner_id=request.user.pk)
         mine.filter(sent_at__lt=timezone.now() - KEPT).delete()
         mine.create(practitioner_id=request.user.pk, token=request.POST[FIELD][:MOST_LENGTH], led_to=led_to[:400])

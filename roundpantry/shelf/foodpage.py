@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
 from typing import Any
 
@@ -24,7 +25,7 @@ from roundpantry.counter.levels import figure_rows
 from roundpantry.shelf.listing import GROUP_NAMES, state_name
 
 # US CDC, Low-energy-dense foods and weight management, ~2008, from memory: kcal per g.
-DENSITY_BANDS = ((0.6, "very low"), (1.5, "low"), (4.0, "medium"), (9.1, "high"))
+DENSITY_BANDS = ((0.6, "very low"), (1.5, "low"), (4.0, "medium"), (math.inf, "high"))
 DENSITY_SOURCE = "bands of the US CDC, about 2008, from memory"
 DIFFERENCE_WORTH_SAYING = 0.10
 # The group whose foods usually carry what another group lacks (common practice: grains with beans).

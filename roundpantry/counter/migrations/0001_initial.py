@@ -19,7 +19,7 @@ class Migration(migrations.Migration):
             fields=[
                 ('id', models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name='ID')),
                 ('token', models.CharField(max_length=40)),
-                ('led_to', models.CharField(max_length=400)),
+                ('led_to', models.CharField(blank=True, max_length=400)),
                 ('sent_at', models.DateTimeField(auto_now_add=True)),
                 ('practitioner', models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name='sent_forms', to=settings.AUTH_USER_MODEL)),
             ],
