@@ -41,6 +41,8 @@ class DieteticsError(ValueError):
         "recipe-too-many-lines": "The text has {lines:,} lines; {limit:,} is the most that is read at once.",
         "recipe-not-text": "The file is not text: byte {position} cannot be read as UTF-8.",
         "bowl-moved-on": "The bowl was changed in another window while it was balanced: nothing was stored. Balance it again.",
+        "client-moved-on": "{client} was changed in another window since this form was opened, and nothing was stored. "
+        "What you typed is kept below: look at the client in another window, then store again.",
         "balance-nothing": "There is nothing to balance: put a part into the bowl first.",
         "balance-too-many": "{count} parts are more than can be balanced at once; {limit} is the most.",
         "balance-bad-step": "The steps of {food} cannot be used: step and weight must be above zero, the least not below.",

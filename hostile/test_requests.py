@@ -20,8 +20,8 @@ from roundpantry.demo.tests.test_hostile_input import RUBBISH, SENSIBLE, watched
 from roundpantry.weeks.models import Week
 from roundpantry.weeks.services import ACTIONS
 
-REQUESTS, EACH = (10_000, 500) if LONG else (600, 300)
-ALONE = 40 if LONG else 2  # values tried in each field alone
+REQUESTS, EACH = (10_000, 500) if LONG else (300, 300)
+ALONE = 40 if LONG else 1  # values tried in each field alone
 SEED = 14
 WORSE = (
     "9" * 5000, "-" + "9" * 5000, "0." + "1" * 5000, "Infinity", "-Infinity", "NaN", "1e999999", "\r", "a\rb", "\n" * 2000, "x" * 200_000,
@@ -95,13 +95,15 @@ class SeededRequests(Attacked):
         return f"{method} {where} {odd}", answer.status_code, content
 
     def test_a_body_that_is_no_form_is_refused_everywhere(self) -> None:
-        broken = []
+        broken, sent = [], 0
         for where in self.addresses:
-            for content_type, body in BODIES:
+            for n in range(len(BODIES) if LONG else 3):
+                content_type, body = BODIES[(sent + n) % len(BODIES)]
                 answer = self.client.generic("POST", where, body, content_type=content_type)
                 if answer.status_code >= 500:
                     broken.append(f"{where} {content_type} {body[:20]!r}")
-        print(f"\nbodies that are no form: {len(self.addresses) * len(BODIES)} sent, {len(broken)} broken")
+            sent += n + 1
+        print(f"\nbodies that are no form: {sent} sent, {len(broken)} broken")
         self.assertEqual(broken[:30], [])
 
     def test_each_field_alone_among_sensible_ones_is_answered(self) -> None:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import hashlib
 from collections.abc import Mapping, Sequence
 from dataclasses import replace
 from typing import Any
@@ -20,6 +21,12 @@ from dietetics.targets.schools import DEFAULT_SCHOOL, School, school, schools
 from dietetics.targets.supplements import amounts_a_day, read_supplements
 from roundpantry.clients.models import Acknowledgement, Client, OwnSchool
 from roundpantry.counter.typed import whole
+
+
+def client_mark(client: Client) -> str:
+    """A short mark of everything a client's form shows, sent along with it: another mark is another state of the client."""
+    shown = [(f.attname, str(getattr(client, f.attname))) for f in Client._meta.fields if f.name != "archived"]
+    return hashlib.sha256(repr(shown).encode()).hexdigest()[:16]
 
 
 def clients_of(user: AbstractBaseUser | AnonymousUser) -> QuerySet[Client]:

@@ -8,8 +8,9 @@ from django.dispatch import Signal
 from django.utils import timezone
 
 from dietetics.cautions.verdict import Verdict
+from dietetics.errors import DieteticsError
 from roundpantry.clients.models import Acknowledgement, Client, Measurement, OwnSchool
-from roundpantry.clients.records import PERSON_FACTS
+from roundpantry.clients.records import PERSON_FACTS, client_mark
 from roundpantry.counter.changes import one_change
 
 # Sent with `client` when a fact that targets are computed from has changed.
@@ -25,10 +26,14 @@ def add_client(practitioner: AbstractBaseUser, **facts: object) -> Client:
 
 
 @one_change
-def change_client(client: Client, **facts: object) -> Client:
-    """Store changed facts; a changed weight or height is a new measurement, and targets hear of it."""
-    stored = Client.objects.get(pk=client.pk)
-    before = {name: getattr(stored, name) for name in PERSON_FACTS}
+def change_client(client: Client, mark: str = "", **facts: object) -> Client:
+    """Store changed facts; a changed weight or height is a new measurement, and targets hear of it.
+
+    Raises `client-moved-on` where `mark` is given and is not that of the client as stored now.
+    """
+    if mark and mark != client_mark(client):
+        raise DieteticsError("client-moved-on", client=client.name)
+    before = {name: getattr(client, name) for name in PERSON_FACTS}
     for name, value in facts.items():
         setattr(client, name, value)
     with transaction.atomic():

@@ -7,11 +7,12 @@ from django.http import HttpRequest, HttpResponse, JsonResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.views.decorators.http import require_http_methods, require_POST, require_safe
 
+from dietetics.errors import DieteticsError
 from dietetics.targets.schools import schools
 from roundpantry.clients import services
 from roundpantry.clients.context import take_up
 from roundpantry.clients.forms import ClientForm, OwnSchoolForm
-from roundpantry.clients.records import client_json, clients_of, own_schools_of
+from roundpantry.clients.records import client_json, client_mark, clients_of, own_schools_of
 
 
 @require_safe
@@ -44,11 +45,15 @@ def client_change(request: HttpRequest, pk: int) -> HttpResponse:
     take_up(request, client)
     form = ClientForm(request.user, request.POST or None, instance=client)
     if request.method == "POST" and form.is_valid():
-        services.change_client(client, **form.facts())
-        return redirect("clients:detail", client.pk)
+        try:
+            services.change_client(client, request.POST.get("mark", ""), **form.facts())
+            return redirect("clients:detail", client.pk)
+        except DieteticsError as error:
+            form.add_error(None, str(error))
     if form.errors:
         client.refresh_from_db()
-    return render(request, "clients/form.html", {"form": form, "client": client}, status=422 if form.errors else 200)
+    context = {"form": form, "client": client, "mark": client_mark(client)}
+    return render(request, "clients/form.html", context, status=422 if form.errors else 200)
 
 
 @require_safe

@@ -289,7 +289,9 @@ def run_searches() -> None:
         try:
             run_search(search)
         except Exception:
-            Search.objects.filter(pk=search.pk).update(state=Search.FAILED, doing="it broke off; what was found is kept")
+            Search.objects.filter(pk=search.pk).update(
+                state=Search.FAILED, doing="it broke off; what was found is kept"
+            )
             if settings.SEARCH_IN != "process":
                 raise
             LOG.exception("search %s broke off", search.pk)

@@ -10,3 +10,4 @@ DATABASES["default"]["NAME"] = ":memory:"
 DATABASES["default"]["CONN_MAX_AGE"] = 0
 STORAGES["staticfiles"] = {"BACKEND": "django.contrib.staticfiles.storage.StaticFilesStorage"}
 SEARCH_IN = "here"
+AXES_ENABLED = False  # tests log in without a request; those of the lock-out switch it on

@@ -1,0 +1,116 @@
+"""A restore drill: a copy taken while eight write, the house burns down, the copy is put back, and everything is there."""
+
+from __future__ import annotations
+
+import shutil
+import sqlite3
+import subprocess
+import sys
+from contextlib import closing
+from datetime import datetime, timedelta
+from pathlib import Path
+
+from django.test import SimpleTestCase
+
+from hostile.server import ROOT, environment, home_with_demo, run
+from roundpantry.counter.backups import to_drop
+
+WRITERS = 3
+
+
+def rows(file: Path) -> dict[str, int]:
+    """How many rows each table of a database has."""
+    with closing(sqlite3.connect(file)) as there:
+        tables = [row[0] for row in there.execute("SELECT name FROM sqlite_master WHERE type = 'table'")]
+        return {name: there.execute(f'SELECT COUNT(*) FROM "{name}"').fetchone()[0] for name in tables}
+
+
+class RestoreDrill(SimpleTestCase):
+    """Copies, and what they are worth."""
+
+    def setUp(self) -> None:
+        self.home = home_with_demo()
+        self.addCleanup(shutil.rmtree, self.home)
+        self.file = self.home / "demo.sqlite3"
+
+    def test_a_copy_taken_while_others_write_holds_everything_answered_before_it(self) -> None:
+        with closing(sqlite3.connect(self.file)) as there:
+            client = str(there.execute("SELECT MIN(id) FROM clients_client WHERE practitioner_id = 1").fetchone()[0])
+        writers = [
+            subprocess.Popen([sys.executable, "-m", "hostile.writer", client, f"writer-{n}"], cwd=ROOT, env=environment(self.home),
+                             stdout=subprocess.PIPE, stderr=subprocess.DEVNULL)
+            for n in range(WRITERS)
+        ]  # fmt: skip
+        before: list[str] = []
+        for writer in writers:
+            assert writer.stdout is not None
+            self.assertEqual(writer.stdout.readline().strip(), b"ready")
+            before += [writer.stdout.readline().decode().strip() for _ in range(12)]
+        made = run(self.home, "backup", str(self.home / "copy.sqlite3"))
+        for writer in writers:
+            writer.kill()
+            writer.communicate()
+        self.assertEqual(made.returncode, 0, made.stderr)
+        for log in ("", "-wal", "-shm"):
+            Path(f"{self.file}{log}").unlink(missing_ok=True)
+        self.file.write_bytes(b"burnt")
+        self.assertNotEqual(run(self.home, "restore", str(self.file)).returncode, 0)
+        self.file.unlink()
+        restored = run(self.home, "restore", str(self.home / "copy.sqlite3"))
+        self.assertEqual(restored.returncode, 0, restored.stderr)
+        self.assertEqual(rows(self.file), rows(self.home / "copy.sqlite3"))
+        with closing(sqlite3.connect(self.file)) as there:
+            stored = {row[0] for row in there.execute("SELECT name FROM bowls_bowl")}
+        lost = [name for name in before if name not in stored]
+        print(f"\nrestore drill: {len(before)} changes of {WRITERS} writers before the copy, {len(lost)} lost")
+        self.assertEqual(lost, [])
+
+    def test_restoring_keeps_what_was_there(self) -> None:
+        run(self.home, "backup", str(self.home / "copy.sqlite3"))
+        with closing(sqlite3.connect(self.file)) as there:
+            there.execute("UPDATE clients_client SET notes = 'written after the copy'")
+            there.commit()
+        self.assertEqual(run(self.home, "restore", str(self.home / "copy.sqlite3")).returncode, 0)
+        kept = next((self.home / "backups").glob("*before-restoring*"))
+        with closing(sqlite3.connect(kept)) as there:
+            self.assertTrue(
+                there.execute("SELECT COUNT(*) FROM clients_client WHERE notes = 'written after the copy'").fetchone()[
+                    0
+                ]
+            )
+        with closing(sqlite3.connect(self.file)) as there:
+            self.assertFalse(
+                there.execute("SELECT COUNT(*) FROM clients_client WHERE notes = 'written after the copy'").fetchone()[
+                    0
+                ]
+            )
+
+    def test_a_damaged_copy_is_refused_and_nothing_is_touched(self) -> None:
+        before = rows(self.file)
+        copy = self.home / "copy.sqlite3"
+        run(self.home, "backup", str(copy))
+        whole = copy.read_bytes()
+        copy.write_bytes(whole[: len(whole) // 2] + b"\xff" * 8192 + whole[len(whole) // 2 + 8192 :])
+        refused = run(self.home, "restore", str(copy))
+        self.assertNotEqual(refused.returncode, 0)
+        self.assertIn("damaged", refused.stderr + refused.stdout)
+        self.assertEqual(rows(self.file), before)
+
+    def test_a_migration_copies_first(self) -> None:
+        self.assertEqual(run(self.home, "migrate", "counter", "zero").returncode, 0)
+        self.assertEqual(run(self.home, "migrate").returncode, 0)
+        self.assertTrue(list((self.home / "backups").glob("*before-migrating*")))
+
+    def test_one_copy_a_day(self) -> None:
+        self.assertIn("whole", run(self.home, "backup", "--daily").stdout)
+        self.assertEqual(run(self.home, "backup", "--daily").stdout, "")
+        self.assertEqual(len(list((self.home / "backups").glob("*-daily.sqlite3"))), 1)
+
+    def test_a_fortnight_of_days_and_a_year_of_months_are_kept(self) -> None:
+        first = datetime(2025, 6, 1, 3, 0, 0)
+        files = [Path(f"/x/pantry-{first + timedelta(days=n):%Y-%m-%d-%H%M%S}-daily.sqlite3") for n in range(500)]
+        kept = [file for file in files if file not in to_drop(files)]
+        self.assertEqual(kept[-14:], files[-14:])
+        months = [file.name[7:14] for file in kept if file.name[15:17] == "01"]
+        self.assertEqual(months[-12:], ["2025-11", "2025-12", *(f"2026-{n:02}" for n in range(1, 11))])
+        self.assertEqual(len(kept), 14 + 12 - sum(file in files[-14:] for file in kept if file.name[15:17] == "01"))
