@@ -17,6 +17,7 @@ MOST_DIGITS = 40  # of one number; a float has seventeen that count
 MOST_VALUES = 200_000  # of one text: a year of weeks has a tenth
 # One walk, never back: a string that does not close runs to the end of the text and is no reason to begin anew.
 _PIECES = re.compile(r'"(?:[^"\\]|\\.)*+"?|[\[{]|[\]}]|,|[0-9]+', re.DOTALL)
+_ENDLESS = re.compile(rf"[0-9]{{{MOST_DIGITS + 1},}}")
 _KEPT = {"\n", "\t"}
 _DIRECTIONS = [
     *range(0x202A, 0x202F),
@@ -35,6 +36,11 @@ def plain_text(text: str) -> str:
     """
     lined = text.replace("\r\n", "\n").replace("\r", "\n").replace("\x0b", "\n").replace("\x0c", "\n")
     return lined.translate(_GONE)
+
+
+def without_endless_numbers(text: str) -> str:
+    """The text with every row of more figures than a number has put as "#": it is no amount, and nobody walks along it twice."""
+    return _ENDLESS.sub("#", text)
 
 
 def bounded_json(text: str) -> Any:

@@ -6,6 +6,7 @@ import re
 from dataclasses import dataclass
 
 from dietetics.amounts.tokens import clean
+from dietetics.outside import without_endless_numbers
 
 _TIME = re.compile(
     r"(?P<low>\d+(?:\.\d+)?)(?:\s*(?:-|–|to)\s*(?P<high>\d+(?:\.\d+)?))?\s*(?P<unit>hours?|hrs?|h|minutes?|mins?|min|days?)\b",
@@ -40,7 +41,7 @@ class Step:
 
 def read_step(text: str) -> Step:
     """Recognise the times and the temperature of one step; several times add up."""
-    plain = clean(text).lower()
+    plain = clean(without_endless_numbers(text)).lower()
     low = high = 0.0
     for match in _TIME.finditer(plain):
         per = _MINUTES["h" if match["unit"][0] == "h" else match["unit"][0]]

@@ -58,11 +58,13 @@ _TRACES_AHEAD = re.compile(
     r"traces (?:éventuelles|possibles)|puede contener|può contenere|trazas|tracce|kan (?:sporen|ook)|sporen van|spuren von)\b",
     re.IGNORECASE,
 )
-# A whole sentence of traces: where it was made, or German and Dutch word order.
+# A whole sentence of traces: where it was made, or German and Dutch word order. What lies between is bounded, so that a row
+# of first words is not walked along from each of them to the end.
 _TRACES_WHOLE = re.compile(
-    r"\b(?:made|manufactured|produced|processed|packed|packaged|prepared)\b.*\b(?:facility|factory|equipment|line|site|plant|environment)\b|"
-    r"\b(?:facility|factory|equipment|line|site)\b.*\b(?:also|handles?|process(?:es)?|uses?)\b|\bnot suitable for\b.*\ballerg|"
-    r"\bkann\b.*\benthalten\b|\bkann spuren\b|\bkan\b.*\bbevatten\b|\bpresent in the (?:factory|facility)\b|"
+    r"\b(?:made|manufactured|produced|processed|packed|packaged|prepared)\b.{0,200}\b(?:facility|factory|equipment|line|site|plant|environment)\b|"
+    r"\b(?:facility|factory|equipment|line|site)\b.{0,200}\b(?:also|handles?|process(?:es)?|uses?)\b|"
+    r"\bnot suitable for\b.{0,200}\ballerg|"
+    r"\bkann\b.{0,200}\benthalten\b|\bkann spuren\b|\bkan\b.{0,200}\bbevatten\b|\bpresent in the (?:factory|facility)\b|"
     r"\bfabriqué dans\b|\belaborado en\b|\bprodotto in uno stabilimento\b|\bhergestellt in einem betrieb\b",
     re.IGNORECASE,
 )
@@ -74,7 +76,7 @@ _DENIED = re.compile(
     r"(?:(?:palm|tree|artificial|refined|cane|animal|whole)\s+)?\w+"
     r"(?:\s+(?:added|ajout\w+|añadid\w+|aggiunt\w+|toegevoegd\w*)\b)?"
     r"(?:\s+(?:or|nor|ou|ni|oder|of)\s+(?:added\s+|tree\s+|palm\s+)?\w+)*|"
-    r"\b[\w-]+[- ]free\b|\b\w+frei\w*\b|\b\w+vrij\b",
+    r"\b[\w-]{1,40}[- ]free\b|\b\w+frei\w*\b|\b\w+vrij\b",
     re.IGNORECASE,
 )
 _SENTENCE = re.compile(r"(?<!\d)\.(?=\s|$)|\.(?=\s+[A-ZÀ-Þ])|[;\n]")

@@ -13,6 +13,7 @@ from dietetics.labels.columns import HUNDRED, figures_of, number
 from dietetics.labels.facts import PER_100G, PER_SERVING, LabelFacts
 from dietetics.labels.ingredients import CONTAINS, TRACES
 from dietetics.labels.names import INGREDIENTS_HEADING, NAME, NUTRITION_HEADING, PLAIN_SERVING, SERVING_SIZE
+from dietetics.outside import without_endless_numbers
 
 OZ_G = 28.3495
 _NUMBER = r"(?P<value>\d+(?:[.,]\d+)?)"
@@ -52,7 +53,7 @@ class LabelReading:
 
 def read_label(text: str, name: str = "") -> LabelReading:
     """Read a label. Facts hold what was found; nothing found leaves the field empty."""
-    body = text.replace("\u00a0", " ").replace("μ", "µ")
+    body = without_endless_numbers(text).replace("\u00a0", " ").replace("μ", "µ")
     lines = [line.strip() for line in body.splitlines() if line.strip() and not line.startswith("#")]
     nutrition, ingredients = _split_ingredients("\n".join(lines))
     table = _SERVINGS_PER.sub(lambda m: " " * len(m.group()), nutrition)

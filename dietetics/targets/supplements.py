@@ -12,6 +12,7 @@ from dataclasses import dataclass, replace
 from dietetics.composition.sums import Composition
 from dietetics.errors import DieteticsError
 from dietetics.nutrients import nutrient
+from dietetics.outside import without_endless_numbers
 
 NAMES: Mapping[str, str] = {
     "b12": "vitamin_b12_ug", "cobalamin": "vitamin_b12_ug", "cyanocobalamin": "vitamin_b12_ug",
@@ -109,7 +110,7 @@ def read_supplement(text: str) -> Supplement:
 
 def read_supplements(text: str) -> list[Supplement]:
     """Every supplement of a list with commas, semicolons or lines between. Raises `supplement-unreadable`."""
-    items = re.split(r"[;\n]|,(?!\d)", text)
+    items = re.split(r"[;\n]|,(?!\d)", without_endless_numbers(text))
     return [read_supplement(item) for item in items if item.strip()]
 
 

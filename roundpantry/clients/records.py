@@ -20,6 +20,7 @@ from dietetics.targets.person import ClinicianNote, Person
 from dietetics.targets.schools import DEFAULT_SCHOOL, School, school, schools
 from dietetics.targets.supplements import amounts_a_day, read_supplements
 from roundpantry.clients.models import Acknowledgement, Client, OwnSchool
+from roundpantry.clients.traces import client_tables, mentions_of
 from roundpantry.counter.typed import whole
 
 
@@ -121,22 +122,14 @@ def with_acknowledgements(
 
 
 def client_json(client: Client) -> dict[str, Any]:
-    """Everything stored about a client, for the client to take along."""
+    """Everything stored about a client, for the client to take along: facts, every table that is theirs, the practitioner's
+    texts that name them."""
     plain = {f.name: getattr(client, f.name) for f in Client._meta.fields if f.name not in ("id", "practitioner")}
-    return {
-        **plain,
-        "measurements": list(client.measurements.values("day", "height_cm", "weight_kg")),
-        "acknowledgements": list(client.acknowledgements.values("key", "text", "reason", "by", "at")),
-        "targets": [
-            {"number": t.number, "created_at": t.created_at, "reason": t.reason,
-             "windows": list(t.windows.values("key", "low", "high", "importance", "how", "source")),
-             "meals": list(t.meals.values("name", "kind", "share_percent", "protein_percent"))}
-            for t in client.target_sets.all()
-        ],
-        "bowls": [
-            {"name": b.name, "parts": list(b.parts.values("food_key", "amount_text", "grams"))} for b in client.bowls.all()
-        ],
-    }  # fmt: skip
+    named = [
+        {"table": row._meta.label_lower, "row": row.pk, "column": column, "text": text}
+        for row, column, text in mentions_of(client)
+    ]
+    return {**plain, "tables": client_tables(client), "named_elsewhere": named}
 
 
 def own_schools_of(user: AbstractBaseUser | AnonymousUser) -> QuerySet[OwnSchool]:

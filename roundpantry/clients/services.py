@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from django.contrib.auth.models import AbstractBaseUser
-from django.db import transaction
+from django.db import connection, transaction
 from django.dispatch import Signal
 from django.utils import timezone
 
@@ -11,6 +11,7 @@ from dietetics.cautions.verdict import Verdict
 from dietetics.errors import DieteticsError
 from roundpantry.clients.models import Acknowledgement, Client, Measurement, OwnSchool
 from roundpantry.clients.records import PERSON_FACTS, client_mark
+from roundpantry.clients.traces import erase_mentions
 from roundpantry.counter.changes import one_change
 
 # Sent with `client` when a fact that targets are computed from has changed.
@@ -60,8 +61,20 @@ def archive_client(client: Client, archived: bool) -> None:
 
 @one_change
 def delete_client(client: Client) -> None:
-    """Delete a client and everything planned for them, for good."""
+    """Delete a client and everything planned for them, for good, and take their name out of what stays.
+
+    Deleted rows are overwritten (secure_delete), and the log, where they still stand, is emptied. Copies taken before keep
+    them until they are dropped.
+    """
+    erase_mentions(client)
     client.delete()
+    transaction.on_commit(_empty_the_log)
+
+
+def _empty_the_log() -> None:
+    """Write everything from SQLite's log into the database and cut the log; where others read just now, the next time does it."""
+    with connection.cursor() as cursor:
+        cursor.execute("PRAGMA wal_checkpoint(TRUNCATE)")
 
 
 @one_change

@@ -58,7 +58,10 @@ class Record(WithDemo):
     def test_archive_export_and_delete(self) -> None:
         client = Client.objects.get(name="Maren Okafor")
         exported = json.loads(self.client.get(reverse("clients:export", args=[client.pk])).content)
-        self.assertEqual((exported["name"], len(exported["bowls"]), len(exported["targets"])), ("Maren Okafor", 6, 1))
+        self.assertEqual(
+            (exported["name"], len(exported["tables"]["bowls.bowl"]), len(exported["tables"]["targets.targetset"])),
+            ("Maren Okafor", 6, 1),
+        )
         self.client.post(reverse("clients:archive", args=[client.pk]))
         self.assertNotContains(self.client.get(reverse("clients:list")), "bowls of Maren Okafor")
         self.assertContains(self.client.get(reverse("clients:list"), {"archived": ""}), "bowls of Maren Okafor")

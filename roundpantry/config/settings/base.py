@@ -152,5 +152,26 @@ def secret_key() -> str:
     return given if given else (HOME / "secret_key").read_text(encoding="utf-8").strip()
 
 
+# To the terminal, and to a file that is cut at two megabytes. No personal data: see logs.py.
+LOGGING = {
+    "version": 1,
+    "disable_existing_loggers": False,
+    "formatters": {"without-words": {"()": "roundpantry.config.logs.WithoutWords"}},
+    "handlers": {
+        "terminal": {"class": "logging.StreamHandler", "formatter": "without-words", "level": "WARNING"},
+        "file": {
+            "class": "logging.handlers.RotatingFileHandler", "formatter": "without-words", "level": "WARNING",
+            "filename": HOME / "pantry.log", "maxBytes": 2_000_000, "backupCount": 3, "delay": True, "encoding": "utf-8",
+        },
+    },
+    "root": {"handlers": ["terminal", "file"], "level": "WARNING"},
+    "loggers": {
+        "django": {"handlers": [], "level": "WARNING", "propagate": True},
+        "django.request": {"level": "ERROR"},  # a page not found is nobody's fault
+        "django.security.DisallowedHost": {"level": "ERROR"},
+        "axes": {"level": "ERROR"},  # guesses are recorded in its own table, by account and address
+    },
+}  # fmt: skip
+
 # Where a search for a better week runs: in a process of its own, in a thread, or at once ("here").
 SEARCH_IN = "process"
