@@ -30,11 +30,11 @@ class ForeignReferences(Attacked):
         return names - {"csrfmiddlewaretoken", "revision", "because", "plan"}
 
     def chosen(self, theirs: list[str], turn: int) -> list[str]:
-        """What is tried in a field: all of it in the long form; else the keys of a label, and two more by turns."""
+        """What is tried in a field: all of it in the long form; else the key of a label, and one more by turns."""
         if LONG:
             return theirs
         labels, others = theirs[-9:-7], theirs[:-9] + theirs[-7:]
-        return [*labels, *(others[(2 * turn + n) % len(others)] for n in range(2))]
+        return [labels[turn // 2 % 2], others[turn // 2 % len(others)]]
 
     def addresses(self) -> list[tuple[str, dict[str, str]]]:
         """Every address, each with what makes a sensible request of it."""
@@ -66,4 +66,4 @@ class ForeignReferences(Attacked):
         )
         self.assertEqual((leaks[:20], leaking[:20], broken[:20]), ([], [], []))
         self.assertEqual(digest_of(self.joon), before)
-        self.assertGreater(tried, 1500)
+        self.assertGreater(tried, 1000)

@@ -168,7 +168,7 @@ LOGGING = {
     "loggers": {
         "django": {"handlers": [], "level": "WARNING", "propagate": True},
         "django.request": {"level": "ERROR"},  # a page not found is nobody's fault
-        "django.security.DisallowedHost": {"level": "ERROR"},
+        "django.security": {"level": "CRITICAL"},  # a bad request is refused, and is no fault of the program
         "axes": {"level": "ERROR"},  # guesses are recorded in its own table, by account and address
     },
 }  # fmt: skip
