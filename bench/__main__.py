@@ -25,6 +25,7 @@ from django.db import connection
 from django.test import Client as Browser
 from django.test.utils import CaptureQueriesContext, setup_test_environment
 
+from bench import load
 from bench.weeks import measured
 from dietetics.amounts.grammar import forget_amounts
 from dietetics.amounts.heard import hear
@@ -253,3 +254,4 @@ if __name__ == "__main__":
     core()
     web()
     measured(yardstick)
+    load.measured()

@@ -113,7 +113,7 @@ class Visitor:
         link = http.client.HTTPConnection("127.0.0.1", self.port, timeout=PATIENCE_S)
         cookies = "; ".join(f"{name}={value}" for name, value in self.cookies.items())
         sent = {"Cookie": cookies, "X-CSRFToken": self.cookies.get("csrftoken", ""), **(headers or {})}
-        if method == "POST":
+        if method == "POST" and "Content-Type" not in sent:
             sent["Content-Type"] = "application/x-www-form-urlencoded"
         link.request(method, where, body, sent)
         answer = link.getresponse()

@@ -280,6 +280,8 @@ def repaired(data: Any) -> tuple[Plan, list[str]]:
         kind = day.get("kind", "home") if isinstance(day, dict) else "home"
         if d < DAYS and kind in KINDS:
             plan = spend(plan, d, kind)
+        elif d < DAYS:
+            lost.append(f"how {DAY_NAMES[d]} is spent")
     cookings = given.get("cookings")
     for one in cookings if isinstance(cookings, list) else ():
         try:
