@@ -31,7 +31,7 @@ NAMED = (Client, OwnSchool, Batch, Bowl, Pattern, LabelVersion)
 def mark_everything_of(owner: models.Model) -> None:
     """Put the mark into every name that belongs to a practitioner, and give them one of each kind of thing."""
     client = Client.objects.filter(practitioner=owner).first()
-    OwnSchool.objects.create(practitioner=owner, base="whole-food-plant-based", name="School")
+    OwnSchool.objects.create(practitioner=owner, base="balanced-bowl", name="School")
     Pattern.objects.create(practitioner=owner, name="Pattern", roles=[])
     ImportDraft.objects.create(practitioner=owner, file_name="labels.csv", rows=[])
     Correction.objects.create(practitioner=owner, phrase=MARK.lower(), food_key="kale-raw")
@@ -113,7 +113,7 @@ class Attacked(TestCase):
         users = get_user_model().objects
         cls.petra, cls.joon = users.get(username="petra"), users.get(username="joon")
         mark_everything_of(cls.joon)
-        mark = {"name": "School", "base": "whole-food-plant-based"}
+        mark = {"name": "School", "base": "balanced-bowl"}
         OwnSchool.objects.create(practitioner=cls.petra, **mark)
 
     def setUp(self) -> None:
