@@ -6,7 +6,7 @@ from dataclasses import replace
 
 from dietetics.amounts.weighing import Scales
 from dietetics.balance.question import Part
-from dietetics.balance.sense import MOST_SERVINGS, fewest_share, most_grams, sensible_range
+from dietetics.balance.sense import MOST_SERVINGS, UNSIZED_SERVING_G, fewest_share, most_grams, sensible_range
 from dietetics.composition.foods import Food
 from dietetics.composition.sums import FoodContent, Item
 from dietetics.dishes.batches import BatchContent
@@ -34,7 +34,8 @@ def _most_grams(item: Item) -> float:
     if isinstance(item.content, FoodContent):
         return most_grams(item.content.food)
     if isinstance(item.content, BatchContent):
-        return MOST_SERVINGS * item.content.batch.serving_g
+        batch = item.content.batch
+        return MOST_SERVINGS * (UNSIZED_SERVING_G if batch.servings is None else batch.serving_g)
     return item.grams
 
 

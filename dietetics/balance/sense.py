@@ -15,6 +15,7 @@ FEWEST_VEGETABLES = 1 / 2  # nobody balances a bowl by taking its vegetables awa
 SHRINK_PRICE = 2.0  # what it costs to cut a vegetable, against turning anything else by the same share
 VEGETABLES = frozenset({"vegetable", "leafy-green", "mushroom"})
 MOST_SERVINGS = 2.0
+UNSIZED_SERVING_G = 300.0  # of a dish that nobody said the servings of: a plateful (our judgement)
 
 
 @lru_cache(maxsize=1)

@@ -7,6 +7,7 @@ from dataclasses import replace
 from typing import Any
 
 from dietetics.amounts.reader import LineReader
+from dietetics.balance.parts import part_of_portion
 from dietetics.balance.question import fat_share_rule
 from dietetics.balance.suggest import suggestions
 from dietetics.cautions.exclusions import Terms, exclusions
@@ -16,6 +17,8 @@ from dietetics.cautions.verdict import Verdict
 from dietetics.cautions.week_rules import jump_verdict, swing_verdict
 from dietetics.composition.foods import load_shelf
 from dietetics.composition.sums import Composition, Figure, FoodContent, Item, compose
+from dietetics.dishes.batches import Batch, BatchContent
+from dietetics.dishes.bowls import Portion
 from dietetics.dishes.fitting import costs
 from dietetics.labels.reading import read_label
 from dietetics.targets.person import Person
@@ -68,9 +71,7 @@ class MealRules(unittest.TestCase):
 
     def test_nutmeg_by_the_gram(self) -> None:
         for grams, raised in ((4.9, False), (5.0, True), (6.0, True)):
-            found = one_of(
-                self.meal(helping("nutmeg", grams / 2), helping("nutmeg", grams / 2)), "nutmeg"
-            )
+            found = one_of(self.meal(helping("nutmeg", grams / 2), helping("nutmeg", grams / 2)), "nutmeg")
             self.assertEqual(found is not None, raised, grams)
             if found is not None:
                 self.assertEqual((found.severity, found.measure), ("serious", grams))
@@ -267,3 +268,19 @@ class Others(unittest.TestCase):
         rules = school("greens-and-beans")
         found = suggestions(asked, replace(pantry(), rules=rules), 9)
         self.assertEqual([one for one in found if one.kind == "rung"], [])
+
+    def test_a_dish_without_servings_may_be_turned_up_to_two_platefuls(self) -> None:
+        lentils = Item.exact("Lentils", FoodContent(SHELF.food("lentils-cooked")), 2000.0)
+        dish = Batch("Pot", (lentils,), None, None)
+        portion = Portion("1", Item.exact("Pot", BatchContent(dish), 300.0), "batch", 300.0, 300.0, "g", "300 g")
+        sized = Portion(
+            "1",
+            Item.exact("Pot", BatchContent(replace(dish, servings=5.0)), 300.0),
+            "batch",
+            100.0,
+            100.0,
+            "g",
+            "100 g",
+        )
+        # a serving of the sized one is 400 g, a plateful of the other 300 g
+        self.assertAlmostEqual(part_of_portion(sized).most / part_of_portion(portion).most, 400 / 300)
