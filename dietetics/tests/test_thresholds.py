@@ -271,16 +271,9 @@ class Others(unittest.TestCase):
 
     def test_a_dish_without_servings_may_be_turned_up_to_two_platefuls(self) -> None:
         lentils = Item.exact("Lentils", FoodContent(SHELF.food("lentils-cooked")), 2000.0)
-        dish = Batch("Pot", (lentils,), None, None)
-        portion = Portion("1", Item.exact("Pot", BatchContent(dish), 300.0), "batch", 300.0, 300.0, "g", "300 g")
-        sized = Portion(
-            "1",
-            Item.exact("Pot", BatchContent(replace(dish, servings=5.0)), 300.0),
-            "batch",
-            100.0,
-            100.0,
-            "g",
-            "100 g",
-        )
-        # a serving of the sized one is 400 g, a plateful of the other 300 g
-        self.assertAlmostEqual(part_of_portion(sized).most / part_of_portion(portion).most, 400 / 300)
+
+        def most_g(servings: float | None) -> float:
+            item = Item.exact("Pot", BatchContent(Batch("Pot", (lentils,), None, servings)), 300.0)
+            return part_of_portion(Portion("1", item, "batch", 300.0, 300.0, "g", "300 g")).most
+
+        self.assertEqual((most_g(5.0), most_g(None)), (800.0, 600.0))  # a serving of 400 g; a plateful of 300 g
