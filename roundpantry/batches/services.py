@@ -7,7 +7,6 @@ from dataclasses import replace
 from datetime import date
 
 from django.contrib.auth.models import AbstractBaseUser
-from django.db import transaction
 from django.db.models import F
 
 from dietetics.amounts.reader import LineReading, phrase_and_unit
@@ -188,15 +187,14 @@ def remove_share(batch: Batch, pk: int) -> None:
 def vary(batch: Batch, title: str, why: str = "") -> Batch:
     """A variant of a batch with the same lines, which knows its parent."""
     lines = list(batch.lines.all())
-    with transaction.atomic():
-        made = Batch.objects.create(
-            practitioner_id=batch.practitioner_id, title=title[:120], yield_g=batch.yield_g, servings=batch.servings,
-            remarks=batch.remarks, steps=batch.steps, written=batch.written, method=batch.method, retention=batch.retention,
-            keeps_days=batch.keeps_days, parent=batch, why_changed=why,
-        )  # fmt: skip
-        for line in lines:
-            line.pk, line.batch = None, made
-        BatchLine.objects.bulk_create(lines)
+    made = Batch.objects.create(
+        practitioner_id=batch.practitioner_id, title=title[:120], yield_g=batch.yield_g, servings=batch.servings,
+        remarks=batch.remarks, steps=batch.steps, written=batch.written, method=batch.method, retention=batch.retention,
+        keeps_days=batch.keeps_days, parent=batch, why_changed=why,
+    )  # fmt: skip
+    for line in lines:
+        line.pk, line.batch = None, made
+    BatchLine.objects.bulk_create(lines)
     return made
 
 
@@ -221,18 +219,17 @@ def take_substitution(line: BatchLine, taken: Substitution) -> None:
     ]  # fmt: skip
     went_in = sum(item.grams for item in batch_items(line.batch))
     comes = sum(grams for _, grams in taken.parts)
-    with transaction.atomic():
-        line.delete()
-        BatchLine.objects.bulk_create(new)
-        fresh = Batch.objects.get(pk=line.batch_id)
-        if fresh.yield_g is not None:
-            fresh.yield_g = fitted_yield_g(fresh.yield_g, went_in, line.grams or 0.0, comes)
-            fresh.yield_how = "estimated from the pot of the original; weigh the pot again"
-        fresh.why_changed = f"{fresh.why_changed}\n{taken.words} ({', '.join(taken.reasons)})".strip()
-        fresh.save()
-        if not line.method:  # nutrients kept in cooking are reckoned by the new food, and were promised raw
-            checked_fitting(before, goes, taken, batch_items(Batch.objects.get(pk=line.batch_id)))
-        _note_change(fresh)
+    line.delete()
+    BatchLine.objects.bulk_create(new)
+    fresh = Batch.objects.get(pk=line.batch_id)
+    if fresh.yield_g is not None:
+        fresh.yield_g = fitted_yield_g(fresh.yield_g, went_in, line.grams or 0.0, comes)
+        fresh.yield_how = "estimated from the pot of the original; weigh the pot again"
+    fresh.why_changed = f"{fresh.why_changed}\n{taken.words} ({', '.join(taken.reasons)})".strip()
+    fresh.save()
+    if not line.method:  # nutrients kept in cooking are reckoned by the new food, and were promised raw
+        checked_fitting(before, goes, taken, batch_items(Batch.objects.get(pk=line.batch_id)))
+    _note_change(fresh)
 
 
 def _refuse_circle(batch: Batch, food_key: str) -> None:
@@ -274,14 +271,13 @@ def food_named(practitioner: AbstractBaseUser, name: str) -> Food:
 def rewrite_line(line: BatchLine, text: str) -> None:
     """Read a line anew from changed text. Two readings of one text become two lines."""
     first, *more = _read_for(line.batch, text)
-    with transaction.atomic():
-        _store(line, first)
-        if more:
-            line.batch.lines.filter(position__gt=line.position).update(position=F("position") + len(more))
-            BatchLine.objects.bulk_create(
-                line_row(line.batch, line.position + 1 + i, reading) for i, reading in enumerate(more)
-            )
-        _touch(line.batch)
+    _store(line, first)
+    if more:
+        line.batch.lines.filter(position__gt=line.position).update(position=F("position") + len(more))
+        BatchLine.objects.bulk_create(
+            line_row(line.batch, line.position + 1 + i, reading) for i, reading in enumerate(more)
+        )
+    _touch(line.batch)
 
 
 @one_change
@@ -295,10 +291,9 @@ def correct_line(line: BatchLine, food_name: str, grams: float | None) -> None:
         reading = LineReading(line.text, food, grams, grams, grams, "grams typed by you", "high")
     else:
         reading = _read_as(practitioner, line.text, food)
-    with transaction.atomic():
-        _store(line, reading)
-        _remember(practitioner, line.text, food, grams)
-        _touch(line.batch)
+    _store(line, reading)
+    _remember(practitioner, line.text, food, grams)
+    _touch(line.batch)
 
 
 def _remember(practitioner: AbstractBaseUser, text: str, food: Food, grams: float | None) -> None:
@@ -332,9 +327,8 @@ def take_alternative(line: BatchLine, number: int) -> None:
     line.grams = line.grams_low = line.grams_high = other["grams"]
     line.how, line.confidence = f"your choice: {other['note']}", "high"
     line.alternatives = [*rest, before]
-    with transaction.atomic():
-        line.save()
-        _touch(line.batch)
+    line.save()
+    _touch(line.batch)
 
 
 @one_change
@@ -351,9 +345,8 @@ def take_choice(line: BatchLine, number: int) -> None:
         raise DieteticsError("unknown-food", key=choice["food"])
     reading = _read_as(line.batch.practitioner, line.text, food)
     words = f"your choice, {choice['note']}; {reading.how}"
-    with transaction.atomic():
-        _store(line, replace(reading, how=words, confidence="high", alternatives=()))
-        _touch(line.batch)
+    _store(line, replace(reading, how=words, confidence="high", alternatives=()))
+    _touch(line.batch)
 
 
 @one_change
@@ -361,9 +354,8 @@ def add_line(batch: Batch, text: str) -> None:
     """Read a line and put it at the end."""
     readings = _read_for(batch, text)
     position = max((line.position for line in batch.lines.all()), default=-1) + 1
-    with transaction.atomic():
-        BatchLine.objects.bulk_create(line_row(batch, position + i, r) for i, r in enumerate(readings))
-        _touch(batch)
+    BatchLine.objects.bulk_create(line_row(batch, position + i, r) for i, r in enumerate(readings))
+    _touch(batch)
 
 
 @one_change

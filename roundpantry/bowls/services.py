@@ -93,11 +93,10 @@ def renew_part(bowl: Bowl, part: BowlPart, because: str = "") -> None:
     before, food = snapshot(bowl), _food(bowl, newer)
     _let_in(bowl, [food], food.name, because)
     reading = read_portion(part.amount_text, food, scales_of(bowl.client.practitioner))
-    with transaction.atomic():
-        remember(bowl, before, "newer label taken")
-        for name, value in {"food_key": newer, **part_fields(reading)}.items():
-            setattr(part, name, value)
-        part.save()
+    remember(bowl, before, "newer label taken")
+    for name, value in {"food_key": newer, **part_fields(reading)}.items():
+        setattr(part, name, value)
+    part.save()
 
 
 def _let_in(bowl: Bowl, foods: list[Food], name: str, because: str) -> None:
@@ -167,9 +166,8 @@ def _store_portion(bowl: Bowl, part: BowlPart, reading: PortionReading) -> None:
 def remove_part(bowl: Bowl, part: BowlPart) -> None:
     """Take a part out of the bowl."""
     before = snapshot(bowl)
-    with transaction.atomic():
-        remember(bowl, before, "a part taken out")
-        part.delete()
+    remember(bowl, before, "a part taken out")
+    part.delete()
 
 
 @one_change
@@ -199,9 +197,8 @@ def lock_part(bowl: Bowl, part: BowlPart) -> None:
     """Lock a part, so that a balance leaves it, or unlock it."""
     before = snapshot(bowl)
     part.locked = not part.locked
-    with transaction.atomic():
-        remember(bowl, before, "locked" if part.locked else "unlocked")
-        part.save(update_fields=["locked"])
+    remember(bowl, before, "locked" if part.locked else "unlocked")
+    part.save(update_fields=["locked"])
 
 
 @one_change
@@ -216,9 +213,8 @@ def limit_part(bowl: Bowl, part: BowlPart, least: str, most: str) -> None:
         raise DieteticsError("balance-reversed", food=part.amount_text, least=ends[0], most=ends[1], unit=part.unit)
     before = snapshot(bowl)
     part.least, part.most = ends
-    with transaction.atomic():
-        remember(bowl, before, "limits set")
-        part.save(update_fields=["least", "most"])
+    remember(bowl, before, "limits set")
+    part.save(update_fields=["least", "most"])
 
 
 @one_change
@@ -226,10 +222,9 @@ def duplicate_part(bowl: Bowl, part: BowlPart) -> None:
     """Put the same portion of the same thing in once more, right behind it."""
     before = snapshot(bowl)
     copied = {name: value for name, value in next(p for p in before if p["id"] == part.pk).items() if name != "id"}
-    with transaction.atomic():
-        remember(bowl, before, "a part doubled")
-        bowl.parts.filter(position__gt=part.position).update(position=F("position") + 1)
-        BowlPart.objects.create(bowl=bowl, **{**copied, "position": part.position + 1, "served_g": None})
+    remember(bowl, before, "a part doubled")
+    bowl.parts.filter(position__gt=part.position).update(position=F("position") + 1)
+    BowlPart.objects.create(bowl=bowl, **{**copied, "position": part.position + 1, "served_g": None})
 
 
 @one_change
@@ -241,9 +236,8 @@ def move_part(bowl: Bowl, part: BowlPart, places: int) -> None:
     order.insert(max(0, min(len(order) - 1, at + places)), order.pop(at))
     for position, row in enumerate(order):
         row.position = position
-    with transaction.atomic():
-        remember(bowl, before, "a part moved")
-        BowlPart.objects.bulk_update(order, ["position"])
+    remember(bowl, before, "a part moved")
+    BowlPart.objects.bulk_update(order, ["position"])
 
 
 @one_change
@@ -262,9 +256,8 @@ def replace_part(bowl: Bowl, part: BowlPart, food_key: str, amount: str = "", be
               "least": None, "most": None, "served_g": None}  # fmt: skip
     for name, value in fields.items():
         setattr(part, name, value)
-    with transaction.atomic():
-        remember(bowl, before, f"{food.name} put in its place")
-        part.save()
+    remember(bowl, before, f"{food.name} put in its place")
+    part.save()
 
 
 @one_change
@@ -272,11 +265,10 @@ def copy_bowl(bowl: Bowl, name: str, eater: str, meal: Meal | None, share: float
     """A variant that knows its parent, for the same client or somebody else at the table; every portion × `share`,
     in whole steps of its measure."""
     rows = [(row, _shared(bowl, row, share)) for row in bowl.parts.all()]
-    with transaction.atomic():
-        made = Bowl.objects.create(client=bowl.client, name=name, meal=meal, parent=bowl, eater=eater)
-        for row, fields in rows:
-            kept = {n: getattr(row, n) for n in ("position", "food_key", "batch", "locked")}
-            BowlPart.objects.create(bowl=made, **kept, **fields)
+    made = Bowl.objects.create(client=bowl.client, name=name, meal=meal, parent=bowl, eater=eater)
+    for row, fields in rows:
+        kept = {n: getattr(row, n) for n in ("position", "food_key", "batch", "locked")}
+        BowlPart.objects.create(bowl=made, **kept, **fields)
     return made
 
 
@@ -301,10 +293,9 @@ def plan_beside(bowl: Bowl, others: Sequence[Bowl]) -> None:
 def settle_windows(bowl: Bowl) -> None:
     """Put moved windows back where the meal has them."""
     before = snapshot(bowl)
-    with transaction.atomic():
-        remember(bowl, before, "windows put back")
-        bowl.moved = []
-        bowl.save(update_fields=["moved"])
+    remember(bowl, before, "windows put back")
+    bowl.moved = []
+    bowl.save(update_fields=["moved"])
 
 
 @one_change

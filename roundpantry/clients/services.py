@@ -37,10 +37,9 @@ def change_client(client: Client, mark: str = "", **facts: object) -> Client:
     before = {name: getattr(client, name) for name in PERSON_FACTS}
     for name, value in facts.items():
         setattr(client, name, value)
-    with transaction.atomic():
-        client.save()
-        if (before["height_cm"], before["weight_kg"]) != (client.height_cm, client.weight_kg):
-            _measure(client)
+    client.save()
+    if (before["height_cm"], before["weight_kg"]) != (client.height_cm, client.weight_kg):
+        _measure(client)
     if any(getattr(client, name) != before[name] for name in PERSON_FACTS):
         person_changed.send(Client, client=client)
     return client

@@ -5,7 +5,6 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from django.contrib.auth.models import AbstractBaseUser
-from django.db import transaction
 from django.db.models import F
 
 from dietetics.amounts.reader import phrase_key
@@ -23,24 +22,22 @@ def keep_label(
     """Store a label as a new version. One that contradicts itself is stored as a draft, with its contradictions."""
     checks = check_label(facts)
     draft = any(check.serious for check in checks)
-    with transaction.atomic():
-        if label is None:
-            label = Label.objects.create(practitioner_id=practitioner.pk)
-        last = label.versions.order_by("-number").values_list("number", flat=True).first() or 0
-        made = LabelVersion.objects.create(
-            label=label, number=last + 1, name=facts.name[:80] or "Unnamed label", facts=facts_json(facts), draft=draft
-        )
-        label.save(update_fields=["changed_at"])
+    if label is None:
+        label = Label.objects.create(practitioner_id=practitioner.pk)
+    last = label.versions.order_by("-number").values_list("number", flat=True).first() or 0
+    made = LabelVersion.objects.create(
+        label=label, number=last + 1, name=facts.name[:80] or "Unnamed label", facts=facts_json(facts), draft=draft
+    )
+    label.save(update_fields=["changed_at"])
     return made, checks
 
 
 @one_change
 def keep_labels(practitioner: AbstractBaseUser, many: Sequence[tuple[LabelFacts, int | None]]) -> int:
     """Store many labels, new or as versions of labels given by number, all or none."""
-    with transaction.atomic():
-        own = {label.pk: label for label in Label.objects.filter(practitioner_id=practitioner.pk)}
-        for facts, number in many:
-            keep_label(practitioner, facts, own.get(number) if number is not None else None)
+    own = {label.pk: label for label in Label.objects.filter(practitioner_id=practitioner.pk)}
+    for facts, number in many:
+        keep_label(practitioner, facts, own.get(number) if number is not None else None)
     return len(many)
 
 
@@ -88,9 +85,8 @@ def set_preferences(practitioner: AbstractBaseUser, **chosen: str) -> Preference
 @one_change
 def keep_import(practitioner: AbstractBaseUser, file_name: str, rows: list[dict[str, object]]) -> ImportDraft:
     """Keep the readable rows of an upload until they are confirmed; an earlier upload gives way."""
-    with transaction.atomic():
-        ImportDraft.objects.filter(practitioner_id=practitioner.pk).delete()
-        return ImportDraft.objects.create(practitioner_id=practitioner.pk, file_name=file_name[:120], rows=rows)
+    ImportDraft.objects.filter(practitioner_id=practitioner.pk).delete()
+    return ImportDraft.objects.create(practitioner_id=practitioner.pk, file_name=file_name[:120], rows=rows)
 
 
 @one_change
@@ -100,7 +96,6 @@ def confirm_import(practitioner: AbstractBaseUser, draft: ImportDraft) -> int:
     for row in draft.rows:
         number = row.pop("label")
         many.append((LabelFacts(**row), number))
-    with transaction.atomic():
-        count = keep_labels(practitioner, many)
-        draft.delete()
+    count = keep_labels(practitioner, many)
+    draft.delete()
     return count

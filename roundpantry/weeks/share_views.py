@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+import logging
 from typing import Any
 
+from django.db import transaction
 from django.http import Http404, HttpRequest, HttpResponse
 from django.shortcuts import redirect, render
 from django.views.decorators.http import require_POST, require_safe
@@ -22,8 +24,11 @@ from roundpantry.targets.records import proposal_of
 from roundpantry.weeks import files, services
 from roundpantry.weeks.laying import Laid, cautions_of, laid, left_overs, phosphorus_of_week, problems_of
 from roundpantry.weeks.models import Week
-from roundpantry.weeks.page import heads_of, lanes_of, out_words
+from roundpantry.weeks.page import heads_of, lanes_of, out_words, week_page
+from roundpantry.weeks.records import weeks_of
 from roundpantry.weeks.views import MOVED_ON, week_or_404
+
+LOG = logging.getLogger(__name__)
 
 
 @require_safe
@@ -48,15 +53,27 @@ def take_in(request: HttpRequest, pk: int) -> HttpResponse:
             raise DieteticsError("week-unreadable", problem="no file was chosen")
         plan, _ = files.read_plan(given.name or "", given.read(files.MOST_BYTES + 1))
         _same_shape(services.plan_value(week), plan)
-        made = services.take_in(
-            week, whole(request.POST.get("revision")) or 0, plan, request.POST.get("because", "")[:400],
-            request.user.get_full_name() or request.user.get_username(),
-        )  # fmt: skip
+        made = _stored_and_shown(request, week, plan)
     except services.MovedOnError:
         return _files(request, week, MOVED_ON.format(what="read from a file"))
     except DieteticsError as error:
         return _files(request, week, str(error))
     return redirect("weeks:week", made.pk)
+
+
+def _stored_and_shown(request: HttpRequest, week: Week, plan: Plan) -> Week:
+    """Store a plan out of a file; one that cannot be shown is not kept. Raises `week-unreadable`."""
+    by = request.user.get_full_name() or request.user.get_username()
+    seen, because = whole(request.POST.get("revision")) or 0, request.POST.get("because", "")[:400]
+    with transaction.atomic():
+        made = services.take_in(week, seen, plan, because, by)
+        try:
+            week_page(weeks_of(request.user).get(pk=made.pk))
+        except (ValueError, ArithmeticError, LookupError, TypeError) as error:
+            LOG.exception("a week read from a file could not be shown and was not stored")
+            problem = f"it could not be shown afterwards ({type(error).__name__}), and was not stored"
+            raise DieteticsError("week-unreadable", problem=problem) from None
+    return made
 
 
 def _same_shape(now: Plan, new: Plan) -> None:

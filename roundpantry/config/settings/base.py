@@ -57,7 +57,8 @@ MIDDLEWARE = [
     "roundpantry.config.middleware.FormsSentOnce",
 ]
 
-# Guesses at a password are counted by account and address together, and by account from everywhere more patiently.
+# Guesses at a password are counted by account and address together: a stranger elsewhere cannot lock a practitioner out, and
+# one wrong name behind a practice's shared address does not lock the others out.
 AUTHENTICATION_BACKENDS = ["axes.backends.AxesStandaloneBackend", "django.contrib.auth.backends.ModelBackend"]
 AXES_FAILURE_LIMIT = 8
 AXES_COOLOFF_TIME = timedelta(minutes=15)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from datetime import date
 from typing import Any
+from unittest import mock
 
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.urls import reverse
@@ -112,6 +113,20 @@ class Unreadable(WithDemo):
             answer = self.client.post(reverse("weeks:take-in", args=[self.week.pk]), given)
             self.assertContains(answer, "cannot be read", status_code=422)
         self.assertEqual(self.client.get(self.address).status_code, 200)
+
+    def test_a_file_that_reads_but_cannot_be_shown_is_not_kept(self) -> None:
+        csv = self.client.get(reverse("weeks:export", args=[self.week.pk, "csv"])).content.decode()
+        changed = csv.replace(",home,", ",travel,")
+        given = {"file": SimpleUploadedFile("week.csv", changed.encode()), "revision": str(self.week.revision)}
+        with (
+            mock.patch("roundpantry.weeks.share_views.week_page", side_effect=ValueError("no")),
+            self.assertLogs("roundpantry.weeks", "ERROR"),
+        ):
+            answer = self.client.post(reverse("weeks:take-in", args=[self.week.pk]), given)
+        self.assertContains(answer, "was not stored", status_code=422)
+        self.assertEqual(Week.objects.get(pk=self.week.pk).plan, self.week.plan)
+        given["file"] = SimpleUploadedFile("week.csv", changed.encode())
+        self.assertEqual(self.client.post(reverse("weeks:take-in", args=[self.week.pk]), given).status_code, 302)
 
     def test_a_week_lies_in_years_that_calendars_know(self) -> None:
         client = Client.objects.filter(practitioner=self.petra, weeks__isnull=False).first()
