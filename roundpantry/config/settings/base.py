@@ -67,7 +67,8 @@ AXES_RESET_ON_SUCCESS = True
 AXES_LOCKOUT_TEMPLATE = "counter/locked_out.html"
 AXES_HTTP_RESPONSE_CODE = 429
 AXES_ENABLE_ADMIN = False
-AXES_IPWARE_PROXY_COUNT = int(os.environ.get("PANTRY_PROXIES", "0"))
+AXES_CLIENT_IP_CALLABLE = "roundpantry.counter.addresses.client_address"
+PROXIES = int(os.environ.get("PANTRY_PROXIES", "0"))  # that stand before the program
 
 ROOT_URLCONF = "roundpantry.config.urls"
 WSGI_APPLICATION = "roundpantry.config.wsgi.application"
