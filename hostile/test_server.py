@@ -145,6 +145,28 @@ class AtOnce(SimpleTestCase):
             for where in ("/clients/new/", "/batches/new/", "/login/"):
                 self.assertLess(self.raw(where, b"name=+AAA-\xff&x=+", sent), 500, (kind, where))
 
+    def test_an_erased_client_is_not_left_in_the_bytes_of_the_database(self) -> None:
+        given = {
+            "name": "Ottoline Vanishing",
+            "sex": "female",
+            "age_years": "40",
+            "height_cm": "165",
+            "weight_kg": "70",
+            "notes": "Ottoline told this.",
+        }
+        self.petra.copy().post("/clients/new/", **given)
+        made = self.found("SELECT id FROM clients_client WHERE name = ?", given["name"])[0][0]
+        self.petra.copy().post(f"/bowls/of/{made}/", name="Bowl of Ottoline Vanishing", meal="")
+        self.assertIn(b"Ottoline", self.stored_bytes())
+        self.assertEqual(self.petra.copy().post(f"/clients/{made}/delete/", name=given["name"])[0], 302)
+        self.assertNotIn(b"Ottoline", self.stored_bytes())
+
+    def stored_bytes(self) -> bytes:
+        """The database and its log as they lie on the disk."""
+        return b"".join(
+            file.read_bytes() for end in ("", "-wal") if (file := self.home / f"demo.sqlite3{end}").exists()
+        )
+
     def raw(self, where: str, body: bytes, headers: dict[str, str]) -> int:
         """The status of a request made of bytes."""
         import http.client

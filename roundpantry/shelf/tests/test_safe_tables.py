@@ -4,13 +4,21 @@ from __future__ import annotations
 
 import csv
 import io
+from unittest import mock
+from zipfile import ZIP_DEFLATED, ZipFile
 
 from django.urls import reverse
 from openpyxl import load_workbook
 
 from dietetics.labels.facts import LabelFacts
 from roundpantry.batches import services as batch_services
-from roundpantry.counter.spreadsheets import UnreadableWorkbookError, workbook_bytes, workbook_rows
+from roundpantry.counter.spreadsheets import (
+    MOST_PARTS,
+    MOST_UNZIPPED,
+    UnreadableWorkbookError,
+    workbook_bytes,
+    workbook_rows,
+)
 from roundpantry.demo.tests.support import WithDemo
 from roundpantry.shelf.services import keep_label
 from roundpantry.weeks.models import Week
@@ -77,6 +85,29 @@ class SafeTables(WithDemo):
             workbook_rows(made[:200], 10, 10)
         with self.assertRaisesMessage(UnreadableWorkbookError, "password"):
             workbook_rows(b"\xd0\xcf\x11\xe0\xa1\xb1\x1a\xe1" + b"0" * 600, 10, 10)
+
+    def test_a_workbook_that_unzips_to_too_much_is_not_unzipped(self) -> None:
+        for parts, size, refused in (
+            (1, MOST_UNZIPPED, False),
+            (1, MOST_UNZIPPED + 1, True),
+            (MOST_PARTS + 1, 1, True),
+        ):
+            out = io.BytesIO()
+            with ZipFile(out, "w", ZIP_DEFLATED) as book:
+                for n in range(parts):
+                    book.writestr(f"xl/part{n}.xml", b"x" * size)
+            with (
+                self.assertRaises(UnreadableWorkbookError) as caught,
+                mock.patch("openpyxl.load_workbook", side_effect=ValueError("opened")) as opened,
+            ):
+                workbook_rows(out.getvalue(), 10, 10)
+            self.assertEqual("unzips to" in str(caught.exception), refused, (parts, size))
+            self.assertEqual(opened.called, not refused)
+
+    def test_a_workbook_is_read_as_far_as_its_limits(self) -> None:
+        made = workbook_bytes("s", [[n] * 30 for n in range(50)])
+        found = workbook_rows(made, 12, 7)
+        self.assertEqual((len(found), {len(row) for row in found}), (12, {7}))
 
     def test_an_oil_with_all_its_energy_printed_is_shown(self) -> None:
         for energy in (884, 910, 920, 3700):

@@ -1,0 +1,107 @@
+"""Searches wait their turn: one for each state of a week, as many at once as may be, first come first."""
+
+from __future__ import annotations
+
+from datetime import date, timedelta
+from unittest import mock
+
+from django.test import override_settings
+from django.urls import reverse
+from django.utils import timezone
+
+from roundpantry.demo.tests.support import HTMX, WithDemo
+from roundpantry.weeks import planning, services
+from roundpantry.weeks.models import Search, Week
+
+
+class Queue(WithDemo):
+    """Three weeks of one client, and more presses than cores."""
+
+    def setUp(self) -> None:
+        super().setUp()
+        first = Week.objects.filter(client__practitioner=self.petra, frozen_at=None).first()
+        later = [services.add_week(first.client, date(2027, 1, 4) + timedelta(days=7 * n)) for n in range(2)]
+        self.weeks = [first, *later]
+
+    def test_the_same_week_is_looked_for_once(self) -> None:
+        first = services.queue_search(self.weeks[0], 20.0, 1)
+        for _ in range(9):
+            self.assertEqual(services.queue_search(self.weeks[0], 20.0, 1), first)
+        self.assertEqual(Search.objects.count(), 1)
+        self.assertNotEqual(services.queue_search(self.weeks[1], 20.0, 1), first)
+
+    def test_a_changed_week_takes_its_own_place_and_the_old_search_goes(self) -> None:
+        waiting = services.queue_search(self.weeks[0], 20.0, 1)
+        services.act(self.weeks[0], "skip", {"day": "0", "meal": "0", "revision": str(self.weeks[0].revision)})
+        fresh = services.queue_search(self.weeks[0], 20.0, 1)
+        waiting.refresh_from_db()
+        self.assertEqual((waiting.state, fresh.state), (Search.STOPPED, Search.WAITING))
+        Search.objects.filter(pk=fresh.pk).update(state=Search.RUNNING, beat_at=timezone.now())
+        services.act(
+            self.weeks[0],
+            "skip",
+            {"day": "1", "meal": "0", "revision": str(Week.objects.get(pk=self.weeks[0].pk).revision)},
+        )
+        services.queue_search(self.weeks[0], 20.0, 1)
+        fresh.refresh_from_db()
+        self.assertTrue(fresh.stop)
+
+    def test_first_come_first_and_no_more_than_may(self) -> None:
+        queued = [services.queue_search(week, 20.0, 1) for week in self.weeks]
+        self.assertEqual(services.claim_search(2), queued[0])
+        self.assertEqual(services.claim_search(2), queued[1])
+        self.assertIsNone(services.claim_search(2))
+        Search.objects.filter(pk=queued[0].pk).update(state=Search.DONE)
+        self.assertEqual(services.claim_search(2), queued[2])
+        self.assertIsNone(services.claim_search(9))
+
+    def test_one_that_fell_silent_holds_no_place(self) -> None:
+        queued = [services.queue_search(week, 20.0, 1) for week in self.weeks[:2]]
+        services.claim_search(1)
+        self.assertIsNone(services.claim_search(1))
+        Search.objects.filter(pk=queued[0].pk).update(
+            beat_at=timezone.now() - timedelta(seconds=services.SILENT_SECONDS + 1)
+        )
+        self.assertEqual(services.claim_search(1), queued[1])
+        self.assertNotEqual(services.queue_search(self.weeks[0], 20.0, 1), queued[0])
+
+    def test_the_page_says_that_it_waits_and_for_how_many(self) -> None:
+        queued = [services.queue_search(week, 20.0, 1) for week in self.weeks]
+        page = self.client.get(reverse("weeks:progress", args=[self.weeks[2].pk, queued[2].pk]))
+        self.assertContains(page, "Waiting for its turn")
+        self.assertContains(page, "2 more wait before this one")
+        self.client.post(reverse("weeks:stop", args=[self.weeks[2].pk, queued[2].pk]), **HTMX)
+        queued[2].refresh_from_db()
+        self.assertEqual(queued[2].state, Search.STOPPED)
+
+    def test_one_core_stays_free_for_the_pages(self) -> None:
+        for cores, most in ((1, 1), (2, 1), (4, 3), (None, 1)):
+            with mock.patch("os.cpu_count", return_value=cores):
+                self.assertEqual(planning.most_searches(), most, cores)
+
+    @override_settings(SEARCH_IN="process")
+    def test_a_process_is_started_where_one_more_may_run_and_not_else(self) -> None:
+        with mock.patch("subprocess.Popen") as started, mock.patch.object(planning, "most_searches", return_value=1):
+            planning.start_search(self.weeks[0])
+            self.assertEqual(started.call_count, 1)
+            services.claim_search(1)
+            services.queue_search(self.weeks[1], 20.0, 1)
+            planning.look_after_searches()
+            self.assertEqual(started.call_count, 1)
+
+    def test_a_search_that_breaks_off_does_not_stop_the_queue(self) -> None:
+        queued = [services.queue_search(week, 20.0, 1) for week in self.weeks[:2]]
+
+        def run(search: Search) -> None:
+            if search == queued[0]:
+                raise RuntimeError("broken")
+            Search.objects.filter(pk=search.pk).update(state=Search.DONE)
+
+        with (
+            mock.patch.object(planning, "run_search", run), override_settings(SEARCH_IN="process"),
+            self.assertLogs("roundpantry.weeks.planning", "ERROR"),
+        ):  # fmt: skip
+            planning.run_searches()
+        for search in queued:
+            search.refresh_from_db()
+        self.assertEqual([search.state for search in queued], [Search.FAILED, Search.DONE])
