@@ -257,11 +257,19 @@ def _as_it_is(week: Week) -> Week:
     return found
 
 
+def version_begun(week: Week) -> Week | None:
+    """The version that was begun from a handed-over week and is still open; None where there is none."""
+    if week.frozen_at is None:
+        return None
+    later = Week.objects.filter(client_id=week.client_id, start=week.start, version__gt=week.version, frozen_at=None)
+    return later.order_by("-version").first()
+
+
 def _next_version(week: Week) -> Week:
     """The version that comes after a frozen one. Raises MovedOnError where one was begun already: that one is changed."""
-    newest = Week.objects.filter(client_id=week.client_id, start=week.start).order_by("-version").first()
-    if newest is not None and newest.version > week.version and newest.frozen_at is None:
+    if version_begun(week) is not None:
         raise MovedOnError
+    newest = Week.objects.filter(client_id=week.client_id, start=week.start).order_by("-version").first()
     return Week.objects.create(
         client_id=week.client_id,
         start=week.start,

@@ -26,7 +26,7 @@ from roundpantry.weeks.laying import Laid, cautions_of, laid, left_overs, phosph
 from roundpantry.weeks.models import Week
 from roundpantry.weeks.page import heads_of, lanes_of, out_words, week_page
 from roundpantry.weeks.records import weeks_of
-from roundpantry.weeks.views import MOVED_ON, week_or_404
+from roundpantry.weeks.views import moved_on, week_or_404
 
 LOG = logging.getLogger(__name__)
 
@@ -55,7 +55,7 @@ def take_in(request: HttpRequest, pk: int) -> HttpResponse:
         _same_shape(services.plan_value(week), plan)
         made = _stored_and_shown(request, week, plan)
     except services.MovedOnError:
-        return _files(request, week, MOVED_ON.format(what="read from a file"))
+        return _files(request, week, moved_on(week, "read from a file"))
     except DieteticsError as error:
         return _files(request, week, str(error))
     return redirect("weeks:week", made.pk)

@@ -15,7 +15,7 @@ from roundpantry.counter.typed import whole
 from roundpantry.weeks import panels, planning, services
 from roundpantry.weeks.models import Search
 from roundpantry.weeks.page import week_page
-from roundpantry.weeks.views import MOVED_ON, render_week, week_or_404
+from roundpantry.weeks.views import render_moved_on, render_week, week_or_404
 
 USUAL_SECONDS, MOST_SECONDS = 20, 120.0
 MOST_MAINS = 28
@@ -41,7 +41,7 @@ def plan(request: HttpRequest, pk: int) -> HttpResponse:
         answer, made = planning.answer_for(now, seed)
         stored = planning.store_found(now, _seen(request), made, "planned")
     except services.MovedOnError:
-        return render_week(request, week_or_404(request, pk), MOVED_ON.format(what="a week planned"))
+        return render_moved_on(request, pk, "a week planned")
     except DieteticsError as error:
         return render_week(request, now, str(error))
     if not request.htmx or stored.pk != pk:
@@ -93,7 +93,7 @@ def take_way(request: HttpRequest, pk: int) -> HttpResponse:
     """Take a way out that is a rule of the week, or another dish, or one oftener, and plan again."""
     now = week_or_404(request, pk)
     if _seen(request) != now.revision:
-        return render_week(request, now, MOVED_ON.format(what="the way out"))
+        return render_moved_on(request, pk, "the way out")
     value = request.POST.get("value", "")
     try:
         rules, choice = planning.way_taken(now, request.POST.get("kind", ""), value)
@@ -135,7 +135,7 @@ def _replanned(request: HttpRequest, pk: int, rules: dict[str, Any]) -> HttpResp
     try:
         services.store(now, _seen(request), services.plan_value(now), "rules of the week", rules)
     except services.MovedOnError:
-        return render_week(request, week_or_404(request, pk), MOVED_ON.format(what="rules of the week"))
+        return render_moved_on(request, pk, "rules of the week")
     if request.POST.get("plan") == "yes":
         request.POST = request.POST.copy()
         request.POST["revision"] = str(week_or_404(request, pk).revision)
@@ -187,7 +187,7 @@ def take(request: HttpRequest, pk: int, search_pk: int) -> HttpResponse:
     try:
         stored = planning.store_found(found.week, found.revision, made, "the found week taken")
     except services.MovedOnError:
-        return render_week(request, week_or_404(request, pk), MOVED_ON.format(what="the found week taken"))
+        return render_moved_on(request, pk, "the found week taken")
     except DieteticsError as error:
         return render_week(request, week_or_404(request, pk), str(error))
     if stored.pk != pk:

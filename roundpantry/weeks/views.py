@@ -61,8 +61,23 @@ def render_week(
     """The whole page, or the week alone for a change made on it. `typed` are rules that were refused: they stay."""
     can_undo = week.frozen_at is None and week.was_changed
     context = week_page(week, refused, said) | {"can_undo": can_undo, "blocked": blocked, "typed": typed}
+    context["newer"] = services.version_begun(week)
     template = "weeks/week_inner.html" if request.htmx and not request.htmx.boosted else "weeks/week.html"
     return render(request, template, context, status=422 if refused else 200)
+
+
+def moved_on(week: Week, what: str) -> str:
+    """Why a change was not made: the week is another by now, or another version is the one to change."""
+    newer = services.version_begun(week)
+    if newer is None:
+        return MOVED_ON.format(what=what)
+    return f"Not done: this week was handed over, and version {newer.version} was begun from it. Change that one."
+
+
+def render_moved_on(request: HttpRequest, pk: int, what: str) -> HttpResponse:
+    """The newest week, and what was not done."""
+    week = week_or_404(request, pk)
+    return render_week(request, week, moved_on(week, what))
 
 
 @require_http_methods(["GET", "HEAD", "POST"])
@@ -105,7 +120,7 @@ def act(request: HttpRequest, pk: int, what: str) -> HttpResponse:
         made = services.act(now, what, request.POST, request.user.get_full_name() or request.user.get_username())
     except services.MovedOnError:
         words = services.ACTIONS[what][0]
-        return render_week(request, week_or_404(request, pk), MOVED_ON.format(what=words))
+        return render_moved_on(request, pk, words)
     except DieteticsError as error:
         again = {"what": what, "fields": [(k, v) for k, v in request.POST.items() if k in KEPT_FIELDS]}
         return render_week(request, now, str(error), blocked=again if error.code == "allergen-blocked" else None)
@@ -261,7 +276,7 @@ def hand_over(request: HttpRequest, pk: int) -> HttpResponse:
     try:
         services.hand_over(now, now.revision, kept_of(now), request.POST.get("note", ""))
     except services.MovedOnError:
-        return render_week(request, week_or_404(request, pk), MOVED_ON.format(what="hand over"))
+        return render_moved_on(request, pk, "hand over")
     return redirect("weeks:versions", pk)
 
 

@@ -20,7 +20,7 @@ CHANGE_NOTHING = {  # what reads, or turns values into values
     "roundpantry.targets.services": {"same", "overridden", "plan_or_none"},
     "roundpantry.batches.services": {"read_pasted", "food_named"},
     "roundpantry.bowls.services": {"read_amount", "remember"},  # remember: only ever a part of another change
-    "roundpantry.weeks.services": {"monday_of", "left_of", "waiting_searches", "searching"},
+    "roundpantry.weeks.services": {"monday_of", "left_of", "waiting_searches", "searching", "version_begun"},
 }
 AGAINST_A_REVISION = {"act", "take_in", "store"}  # of a week: refused where the week is no longer the one that was seen
 

@@ -137,6 +137,15 @@ class Unreadable(WithDemo):
             self.client.post(reverse("weeks:list", args=[client.pk]), {"start": "2099-12-31"}).status_code, 302
         )
 
+    def test_a_handed_over_week_leads_to_the_version_that_was_begun_from_it(self) -> None:
+        services.hand_over(self.week, self.week.revision, {"days": []}, "")
+        seen = {"day": "0", "meal": "0", "revision": str(self.week.revision)}
+        first = self.client.post(reverse("weeks:act", args=[self.week.pk, "clear"]), seen, **HTMX)
+        second = self.client.post(reverse("weeks:act", args=[self.week.pk, "skip"]), seen, **HTMX)
+        self.assertEqual(first.status_code, 204)
+        self.assertContains(second, "version 2 was begun from it", status_code=422)
+        self.assertContains(second, f'href="{first["HX-Redirect"]}"', status_code=422)
+
     def test_a_label_of_another_practitioner_names_nothing(self) -> None:
         foreign = self.joon.labels.first()
         given = {
