@@ -5,14 +5,19 @@ The services are called with rows that have grown old, which is what two windows
 
 from __future__ import annotations
 
+from unittest import mock
+
 from django.urls import reverse
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 from hypothesis.extra.django import TestCase
 
+from dietetics.balance.answer import balance as worked_out
+from dietetics.errors import DieteticsError
 from hostile import LONG
 from roundpantry.batches import services as batch_services
 from roundpantry.batches.models import Batch
+from roundpantry.bowls import balancing
 from roundpantry.bowls import services as bowl_services
 from roundpantry.bowls.models import Bowl
 from roundpantry.bowls.records import snapshot
@@ -104,6 +109,31 @@ class Interleavings(TestCase):
                 refused += 1
         versions = Week.objects.filter(client=week.client, start=week.start).count()
         self.assertEqual((versions, refused), (2, presses - 1))
+
+    def test_a_week_is_not_handed_over_with_the_figures_of_an_older_one(self) -> None:
+        week = Week.objects.filter(client__practitioner__username="petra", frozen_at=None).first()
+        old = Week.objects.get(pk=week.pk)
+        week_services.act(week, "clear", {"day": "0", "meal": "0", "revision": str(week.revision)})
+        with self.assertRaises(week_services.MovedOnError):
+            week_services.hand_over(old, week.revision, {"days": []}, "")
+        self.assertIsNone(Week.objects.get(pk=week.pk).frozen_at)
+
+    def test_a_balance_is_not_stored_over_a_bowl_that_was_changed_while_it_was_worked_out(self) -> None:
+        pk = Bowl.objects.get(name="Tideline bowl").pk
+        bowl = Bowl.objects.prefetch_related("parts").select_related("client__practitioner").get(pk=pk)
+        first = next(iter(bowl.parts.all()))
+
+        def meanwhile(*asked: object) -> object:
+            answer = worked_out(*asked)
+            bowl_services.remove_part(Bowl.objects.get(pk=pk), Bowl.objects.get(pk=pk).parts.get(pk=first.pk))
+            return answer
+
+        with mock.patch.object(balancing, "balance", meanwhile), self.assertRaises(DieteticsError) as caught:
+            balancing.balance_bowl(bowl, even_impossible=True)
+        self.assertEqual(caught.exception.code, "bowl-moved-on")
+        parts = Bowl.objects.get(pk=pk).parts
+        self.assertFalse(parts.filter(pk=first.pk).exists())
+        self.assertEqual(Bowl.objects.get(pk=pk).changes.first().what, "a part taken out")
 
     @TRIES
     @given(st.integers(2, 5))
