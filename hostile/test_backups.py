@@ -65,6 +65,21 @@ class RestoreDrill(SimpleTestCase):
         print(f"\nrestore drill: {len(before)} changes of {WRITERS} writers before the copy, {len(lost)} lost")
         self.assertEqual(lost, [])
 
+    def test_a_copy_holds_what_still_lies_in_the_log(self) -> None:
+        with closing(sqlite3.connect(self.file)) as writing:
+            writing.execute("PRAGMA journal_mode=WAL")
+            writing.execute("PRAGMA wal_autocheckpoint=0")
+            writing.execute("UPDATE clients_client SET notes = 'only in the log'")
+            writing.commit()
+            made = run(self.home, "backup", str(self.home / "copy.sqlite3"))
+            plain = self.home / "plain.sqlite3"
+            plain.write_bytes(self.file.read_bytes())
+        self.assertEqual(made.returncode, 0, made.stderr)
+        noted = "SELECT COUNT(*) FROM clients_client WHERE notes = 'only in the log'"
+        with closing(sqlite3.connect(self.home / "copy.sqlite3")) as copy, closing(sqlite3.connect(plain)) as file:
+            self.assertGreater(copy.execute(noted).fetchone()[0], 0)
+            self.assertEqual(file.execute(noted).fetchone()[0], 0)  # what a copy of the file alone is worth
+
     def test_restoring_keeps_what_was_there(self) -> None:
         run(self.home, "backup", str(self.home / "copy.sqlite3"))
         with closing(sqlite3.connect(self.file)) as there:

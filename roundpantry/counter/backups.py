@@ -80,8 +80,11 @@ def check(file: Path) -> dict[str, int]:
     return counts
 
 
-def put_back(file: Path) -> Path | None:
-    """Put a checked copy in the place of the database, which is copied first; return that copy. Raises BackupError."""
+def put_back(file: Path) -> tuple[Path | None, dict[str, int]]:
+    """Put a copy in the place of the database when it is whole; the database as it is now is copied first.
+
+    Return that copy, and the rows of every table that was put back. Raises BackupError.
+    """
     check(file)
     place = database_file()
     if place is None:
@@ -95,8 +98,7 @@ def put_back(file: Path) -> Path | None:
             copy.backup(live)
     except sqlite3.Error as error:
         raise BackupError(f"The copy could not be put back: {error}. The database is as it was.") from None
-    check(place)
-    return kept
+    return kept, check(place)
 
 
 def daily_backup(today: datetime | None = None) -> Path | None:

@@ -8,7 +8,7 @@ from typing import Any
 from django.core.management import call_command
 from django.core.management.base import BaseCommand, CommandError, CommandParser
 
-from roundpantry.counter.backups import BackupError, check, put_back
+from roundpantry.counter.backups import BackupError, put_back
 
 
 class Command(BaseCommand):
@@ -23,8 +23,7 @@ class Command(BaseCommand):
     def handle(self, *args: Any, **options: Any) -> None:
         """Restore it, and bring an older one up to this version of the program."""
         try:
-            counts = check(options["file"])
-            kept = put_back(options["file"])
+            kept, counts = put_back(options["file"])
         except BackupError as error:
             raise CommandError(str(error)) from None
         call_command("migrate", verbosity=0)
