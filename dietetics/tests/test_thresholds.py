@@ -15,18 +15,22 @@ from dietetics.cautions.facts import ClientFacts, DayFacts, Eaten, MealFacts, We
 from dietetics.cautions.registry import day_cautions, meal_cautions, week_cautions
 from dietetics.cautions.verdict import Verdict
 from dietetics.cautions.week_rules import jump_verdict, swing_verdict
+from dietetics.composition.aminoacids import ADULT_PATTERN_MG_PER_G
 from dietetics.composition.foods import load_shelf
 from dietetics.composition.sums import Composition, Figure, FoodContent, Item, compose
+from dietetics.dishes.asfood import dish_food
 from dietetics.dishes.batches import Batch, BatchContent
 from dietetics.dishes.bowls import Portion
 from dietetics.dishes.fitting import costs
+from dietetics.labels.checks import check_label
+from dietetics.labels.facts import LabelFacts
 from dietetics.labels.reading import read_label
 from dietetics.targets.person import Person
 from dietetics.targets.proposal import propose
 from dietetics.targets.schools import school
 from dietetics.tests.balance_support import pantry, parts
 from dietetics.week.days import counted_days
-from dietetics.week.plan import Entry, empty_plan, put, spend
+from dietetics.week.plan import Entry, empty_plan, put, scale, spend
 
 SHELF = load_shelf()
 EMPTY = compose([Item.exact("Kale", FoodContent(SHELF.food("kale-raw")), 10.0)])
@@ -277,3 +281,33 @@ class Others(unittest.TestCase):
             return part_of_portion(Portion("1", item, "batch", 300.0, 300.0, "g", "300 g")).most
 
         self.assertEqual((most_g(5.0), most_g(None)), (800.0, 600.0))  # a serving of 400 g; a plateful of 300 g
+
+    def test_a_cup_of_a_dish_weighs_about_what_water_does(self) -> None:
+        lentils = Item.exact("Lentils", FoodContent(SHELF.food("lentils-cooked")), 2000.0)
+        spoons = {m.unit: m.grams for m in dish_food("d", Batch("Pot", (lentils,), None, None)).measures}
+        self.assertTrue(180 < spoons["cup"] < 300, spoons)
+        self.assertAlmostEqual(spoons["cup"] / spoons["tbsp"], 16, delta=0.2)
+        self.assertAlmostEqual(spoons["tbsp"] / spoons["tsp"], 3, delta=0.1)
+
+    def test_a_portion_is_turned_to_the_ends_and_no_further(self) -> None:
+        for begun, steps, ended in (
+            (2.5, 1, 3.0),
+            (3.0, 1, 3.0),
+            (3.0, 5, 3.0),
+            (0.25, -1, 0.25),
+            (1.0, 2, 1.5),
+            (2.0, 1, 2.5),
+        ):
+            plan = put(empty_plan(("Lunch",)), 0, 0, Entry("bowl-1", "x", begun))
+            self.assertEqual(scale(plan, 0, 0, steps).cell(0, 0).entries[0].scale, ended, (begun, steps))
+
+    def test_more_sodium_than_salt_holds_is_no_figure(self) -> None:
+        """Table salt is 39.3 % sodium."""
+        for sodium, wrong in ((39_000.0, False), (41_000.0, True)):
+            facts = LabelFacts(name="Salt", basis="100 g", values={"sodium_mg": sodium})
+            self.assertEqual("sodium" in {check.key for check in check_label(facts) if check.serious}, wrong, sodium)
+
+    def test_the_pattern_of_amino_acids_for_adults(self) -> None:
+        """WHO/FAO/UNU 2007, Technical Report 935, in mg per g of protein."""
+        printed = (15, 30, 59, 45, 22, 38, 23, 6, 39)
+        self.assertEqual(tuple(ADULT_PATTERN_MG_PER_G.values()), printed)
