@@ -64,7 +64,10 @@ class Server:
         self.process: subprocess.Popen[bytes] | None = None
 
     def start(self) -> None:
-        """Start it, and wait until the login page is answered."""
+        """Start it as ./pantry does, its static files collected, and wait until the login page is answered."""
+        collected = run(self.home, "collectstatic", "--no-input", "--verbosity", "0")
+        if collected.returncode:
+            raise RuntimeError(collected.stderr[-2000:])
         command = [
             sys.executable,
             "-m",
