@@ -19,7 +19,7 @@ class DieteticsError(ValueError):
         "amount-absurd": "“{text}” comes to {grams:,.0f} g. Over {limit_kg:g} kg of one thing is taken for a slip.",
         "measure-unknown": "{food} has no weight for “{unit}”. Known: {known}. Or write grams.",
         "yield-not-positive": "A yield of {grams:g} g is not possible. It must be above zero.",
-        "servings-not-positive": "{servings:g} servings are not possible. The number must be above zero.",
+        "servings-not-positive": "{servings:g} servings are not possible. The number must be above zero, and such as people serve.",
         "servings-unknown": "{name} does not say how many it serves. Give grams or a volume, or set its servings first.",
         "dish-in-itself": "{name} cannot be put into {into}: {into} is in {name} already.",
         "window-reversed": "The window for {name} runs from {low:g} to {high:g}: low is above high.",

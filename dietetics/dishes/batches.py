@@ -15,7 +15,13 @@ from dietetics.nutrients import DENSITY, nutrient
 
 # A yield below this share of what went in is legal (water boils away) but worth a second look.
 SURPRISING_LOSS = 0.40
+LEAST_SERVINGS, MOST_SERVINGS = 0.01, 100_000.0  # a pot for a regiment; beyond that divisions lose their meaning
 SERVINGS_NOT_WRITTEN = "The number of servings is not written: figures are of the whole batch and of 100 g."
+
+
+def is_possible(servings: float) -> bool:
+    """True for a number of servings that a pot can be divided into."""
+    return LEAST_SERVINGS <= servings <= MOST_SERVINGS
 
 
 @dataclass(frozen=True)
@@ -36,7 +42,7 @@ class Batch:
     def __post_init__(self) -> None:
         if self.yield_g is not None and self.yield_g <= 0:
             raise DieteticsError("yield-not-positive", grams=self.yield_g)
-        if self.servings is not None and self.servings <= 0:
+        if self.servings is not None and not is_possible(self.servings):
             raise DieteticsError("servings-not-positive", servings=self.servings)
 
     @cached_property

@@ -22,6 +22,7 @@ from dietetics.dishes.asfood import dish_food
 from dietetics.dishes.batches import Batch, BatchContent
 from dietetics.dishes.bowls import Portion
 from dietetics.dishes.fitting import costs
+from dietetics.errors import DieteticsError
 from dietetics.labels.checks import check_label
 from dietetics.labels.facts import LabelFacts
 from dietetics.labels.reading import read_label
@@ -311,3 +312,13 @@ class Others(unittest.TestCase):
         """WHO/FAO/UNU 2007, Technical Report 935, in mg per g of protein."""
         printed = (15, 30, 59, 45, 22, 38, 23, 6, 39)
         self.assertEqual(tuple(ADULT_PATTERN_MG_PER_G.values()), printed)
+
+    def test_servings_are_such_as_people_serve(self) -> None:
+        """Found by ten thousand requests: a serving without end divided a pot into nothing."""
+        kale = (Item.exact("Kale", FoodContent(SHELF.food("kale-raw")), 100.0),)
+        for servings in (0.0, -1.0, 1e-320, 0.009, 1e300, float("inf"), float("nan"), 100_001.0):
+            with self.assertRaises(DieteticsError) as caught:
+                Batch("Pot", kale, None, servings)
+            self.assertEqual(caught.exception.code, "servings-not-positive", servings)
+        for servings in (0.01, 0.5, 4.0, 100_000.0):
+            self.assertAlmostEqual(Batch("Pot", kale, None, servings).serving_g, 100.0 / servings)

@@ -40,7 +40,8 @@ def batch_value(row: Batch) -> core.Batch:
     if row.water_g:
         items.append(Item.exact("Water", AddedWater(), row.water_g, "put in afterwards"))
         yield_g = None if yield_g is None else yield_g + row.water_g
-    return core.Batch(row.title, tuple(items), yield_g, row.servings, unread_lines(row))
+    servings = row.servings if row.servings is not None and core.is_possible(row.servings) else None
+    return core.Batch(row.title, tuple(items), yield_g, servings, unread_lines(row))
 
 
 def unread_lines(row: Batch) -> tuple[str, ...]:

@@ -63,7 +63,10 @@ def add_batch(practitioner: AbstractBaseUser, recipe: Recipe, written: str) -> B
         value = recipe.batch()
     except DieteticsError as error:
         remarks.append(f"{error} It was left out.")
-        value = core.Batch(recipe.title, recipe.items, None, recipe.makes.servings)
+        said = recipe.makes.servings
+        value = core.Batch(
+            recipe.title, recipe.items, None, said if said is not None and core.is_possible(said) else None
+        )
     batch = Batch.objects.create(
         practitioner_id=practitioner.pk,
         title=recipe.title[:120],
@@ -107,7 +110,8 @@ def set_yield(
 
 @one_change
 def set_servings(batch: Batch, servings: float) -> None:
-    """Say how many a batch serves; everything else stays."""
+    """Say how many a batch serves; everything else stays. Raises DieteticsError for a number that cannot be."""
+    core.Batch(batch.title, (), None, servings)
     batch.servings = servings
     batch.save(update_fields=["servings", "changed_at"])
     _note_change(batch)

@@ -126,7 +126,10 @@ def set_servings(request: HttpRequest, pk: int) -> HttpResponse:
     if number is None or not 0 < number <= MOST_SERVINGS:
         problem = f"Servings “{typed}” were not understood: a number above 0, at most {MOST_SERVINGS}."
         return render_batch(request, pk, problem=problem, typed={"servings": typed})
-    services.set_servings(batch_or_404(request, pk), number)
+    try:
+        services.set_servings(batch_or_404(request, pk), number)
+    except DieteticsError as error:
+        return render_batch(request, pk, problem=str(error), typed={"servings": typed})
     return render_batch(request, pk)
 
 
