@@ -14,11 +14,11 @@ from django.test import TestCase
 from django.urls import reverse
 from django.utils import timezone
 
-from dietetics.week.anneal import good_week
 from roundpantry.batches.models import Batch, BatchLine
 from roundpantry.bowls.models import Bowl, BowlPart, Pattern
 from roundpantry.clients.models import Client, OwnSchool
 from roundpantry.demo.tests.practice import load_practice
+from roundpantry.demo.tests.support import HASTY
 from roundpantry.shelf.models import Correction, ImportDraft, Label, LabelVersion
 from roundpantry.targets.models import Meal, TargetSet
 from roundpantry.weeks.models import Search, Week
@@ -117,12 +117,7 @@ class Attacked(TestCase):
         OwnSchool.objects.create(practitioner=cls.petra, **mark)
 
     def setUp(self) -> None:
-        hasty = {  # the searches are short here: what is asked is whether they answer
-            "roundpantry.weeks.planning.good_week": lambda question, seed=1, *_, **__: good_week(question, seed, 200),
-            "roundpantry.weeks.planning.improve": lambda question, start, *_: start,
-            "dietetics.week.explain.WAY_MOVES": 50,
-        }
-        for name, instead in hasty.items():
+        for name, instead in HASTY.items():
             self.enterContext(mock.patch(name, instead))
         self.client.raise_request_exception = False
         self.client.force_login(self.petra)

@@ -63,10 +63,9 @@ def add_batch(practitioner: AbstractBaseUser, recipe: Recipe, written: str) -> B
         value = recipe.batch()
     except DieteticsError as error:
         remarks.append(f"{error} It was left out.")
-        said = recipe.makes.servings
-        value = core.Batch(
-            recipe.title, recipe.items, None, said if said is not None and core.is_possible(said) else None
-        )
+        said, weighed = recipe.makes.servings, recipe.makes.yield_g
+        servings = said if said is not None and core.is_possible(said) else None
+        value = core.Batch(recipe.title, recipe.items, weighed if weighed and weighed > 0 else None, servings)
     batch = Batch.objects.create(
         practitioner_id=practitioner.pk,
         title=recipe.title[:120],

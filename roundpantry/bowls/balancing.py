@@ -57,11 +57,12 @@ def balance_bowl(bowl: Bowl, seconds: float = SECONDS, even_impossible: bool = F
 
     Raises DieteticsError where there is nothing to balance.
     """
+    seen = snapshot(bowl)
     answer = balance(question_of(bowl), seconds)
     changes = turned_by(bowl, answer)
     store = bool(changes) and (answer.status != IMPOSSIBLE or even_impossible)
     if store:
-        _store(bowl, snapshot(bowl), answer)
+        _store(bowl, seen, answer)
     return Balanced(answer, changes, store)
 
 

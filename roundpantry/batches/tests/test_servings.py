@@ -27,3 +27,10 @@ class Servings(WithDemo):
         type(batch).objects.filter(pk=batch.pk).update(servings=1e300)
         for name in ("detail", "fit", "portions", "label"):
             self.assertEqual(self.client.get(reverse(f"batches:{name}", args=[batch.pk])).status_code, 200, name)
+
+    def test_a_weighed_pot_is_kept_where_only_the_servings_cannot_be(self) -> None:
+        text = "Pot\nServes 200000000.\nPot weighed 900 g when done.\n200 g kale\n"
+        self.client.post(reverse("batches:new"), {"text": text, "title": ""})
+        made = self.petra.batches.order_by("-pk").first()
+        self.assertEqual((made.yield_g, made.servings), (900.0, None))
+        self.assertTrue(any("left out" in remark for remark in made.remarks), made.remarks)

@@ -12,10 +12,10 @@ from django.http import QueryDict
 from django.test import TestCase
 from django.urls import reverse
 
-from dietetics.week.anneal import good_week
 from roundpantry.bowls.models import Bowl
 from roundpantry.demo.tests.addresses import OPEN_TO_ALL, address, all_urls
 from roundpantry.demo.tests.practice import load_practice
+from roundpantry.demo.tests.support import HASTY
 from roundpantry.weeks.models import Week
 from roundpantry.weeks.services import ACTIONS
 
@@ -58,12 +58,7 @@ class HostileInput(TestCase):
         cls.petra = get_user_model().objects.get(username="petra")
 
     def setUp(self) -> None:
-        hasty = {  # the searches are short here: what is asked is whether they answer
-            "roundpantry.weeks.planning.good_week": lambda question, seed=1, *_, **__: good_week(question, seed, 200),
-            "roundpantry.weeks.planning.improve": lambda question, start, *_: start,
-            "dietetics.week.explain.WAY_MOVES": 50,
-        }
-        for name, instead in hasty.items():
+        for name, instead in HASTY.items():
             self.enterContext(mock.patch(name, instead))
         self.client.force_login(self.petra)
         self.client.raise_request_exception = False
