@@ -28,7 +28,7 @@ def measured() -> None:
         waiting += [threading.Thread(target=_send_recipe, args=(petra.copy(),)) for _ in range(RECIPES)]
         for one in waiting:
             one.start()
-        client = petra.first("/clients/", r"/clients/\d+/")
+        client = petra.first("/today/", r"/clients/\d+/")
         week = petra.first(f"/weeks/of/{client.split('/')[2]}/", r"/weeks/\d+/")
         for _ in range(SEARCHES):
             petra.post(f"{week}search/", htmx=True, seconds="60")

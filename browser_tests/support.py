@@ -82,18 +82,26 @@ class BrowserTestCase(StaticLiveServerTestCase):
         super().tearDownClass()
 
     def setUp(self) -> None:
-        load_practice()
+        self.fill_database()
         self.complaints: list[str] = []
         self.context: BrowserContext = self.browser.new_context(viewport=self.viewport, **self.context_options)
         self.page: Page = self.context.new_page()
         self.page.set_default_timeout(PATIENCE_MS)
         self.page.on("console", lambda m: self.complaints.append(m.text) if m.type == "error" else None)
         self.page.on("pageerror", lambda e: self.complaints.append(str(e)))
+        self.log_in()
+
+    def fill_database(self) -> None:
+        """What is there before the browser opens: the made-up practice."""
+        load_practice()
+
+    def log_in(self) -> None:
+        """Log in as Petra."""
         self.go("/login/")
         self.page.get_by_label("Username").fill("petra")
         self.page.get_by_label("Password").fill(PASSWORD)
         self.page.get_by_role("button", name="Log in").click()
-        self.page.wait_for_url("**/clients/")
+        self.page.wait_for_url("**/today/")
 
     def tearDown(self) -> None:
         self.context.close()

@@ -60,12 +60,12 @@ class ByKeys(BrowserTestCase):
         start = stored(bowl)
         self.go(f"/bowls/{bowl.pk}/")
         page.keyboard.press("b")
-        expect(page.locator("#drawer-title")).to_have_text("It cannot be done")
+        expect(page.locator("#drawer-title")).to_have_text("Not possible with these ingredients")
         expect(page.locator("#ways")).to_contain_text("cannot")
         self.assertEqual(stored(bowl), start)
         expect(page.locator('[data-way="1"]')).to_be_visible()
         page.keyboard.press("1")
-        expect(page.locator("#drawer-title")).not_to_have_text("It cannot be done")
+        expect(page.locator("#drawer-title")).not_to_have_text("Not possible with these ingredients")
         self.assertNotEqual(stored(bowl), start)
         self.press_for("u", "/undo/")
         self.assertEqual(stored(bowl), start)
@@ -95,7 +95,7 @@ class ByMouse(BrowserTestCase):
         bowl, page = Bowl.objects.get(name="Slipway snack"), self.page
         first = bowl.parts.first()
         self.go(f"/bowls/{bowl.pk}/weigh/")
-        page.get_by_role("button", name="Take the bowl off").click()
+        page.get_by_role("button", name="Clear the scale").click()
         for _ in range(2):
             page.get_by_role("button", name="+50 g").click()
         page.get_by_role("button", name="+10 g").click()
@@ -103,7 +103,7 @@ class ByMouse(BrowserTestCase):
         expect(page.locator("#scale-grams")).to_have_text(re.compile(r"^1(0[89]|1[0-3])$"))
 
         def taken() -> bool:
-            page.get_by_role("button", name="Take what it shows").click()
+            page.get_by_role("button", name="Record this weight").click()
             self.settle()
             first.refresh_from_db()
             return first.served_g is not None
@@ -111,7 +111,7 @@ class ByMouse(BrowserTestCase):
         self.until(taken, "a settled scale whose figure was taken")
         expect(page.locator("#levels")).to_contain_text("As served")
         self.assertAlmostEqual(first.served_g, 110, delta=4)
-        page.get_by_label("or typed, g").fill("120")
+        page.get_by_label("or type grams").fill("120")
         page.get_by_role("button", name="Record").click()
         expect(page.locator("#weigh tbody tr").nth(1)).to_contain_text("120")
 
@@ -131,7 +131,7 @@ class ByFinger(BrowserTestCase):
         expect(way).to_be_visible()
         self.assertGreaterEqual(way.bounding_box()["height"], 40)
         way.tap()
-        expect(page.locator("#drawer-title")).not_to_have_text("It cannot be done")
+        expect(page.locator("#drawer-title")).not_to_have_text("Not possible with these ingredients")
         page.locator("#undo").tap()
         self.until(lambda: stored(bowl) == start, "the bowl as it was")
 

@@ -40,7 +40,7 @@ class ByKeys(BrowserTestCase):
             page.keyboard.press("Tab")
         page.keyboard.press("Enter")
         expect(page.get_by_role("heading", level=1)).to_have_text("Net-loft beans")
-        expect(page.locator("#batch")).to_contain_text("1 line not read")
+        expect(page.locator("#batch")).to_contain_text("1 line not understood")
         batch = Batch.objects.get(title="Net-loft beans")
         self._correct(batch)
         self._fit_and_hand_over(batch)
@@ -60,7 +60,7 @@ class ByKeys(BrowserTestCase):
 
     def _fit_and_hand_over(self, batch: Batch) -> None:
         page = self.page
-        self._press("Fit it to a client")
+        self._press("Adapt for a client")
         expect(page.locator("main")).to_contain_text("What each line costs")
         page.locator("button.swap", has_text="coconut aminos for soy sauce").focus()
         page.keyboard.press("Enter")
@@ -72,7 +72,7 @@ class ByKeys(BrowserTestCase):
         expect(page.get_by_role("heading", level=1)).to_contain_text("what I changed and why")
         expect(page.locator("main")).to_contain_text("Potassium ceiling")
         expect(page.locator("main")).to_contain_text("does not treat disease")
-        self._press("Back to the fitting")
+        self._press("Back to adapting")
         self._press("Two plates")
         expect(page.locator("main")).to_contain_text("Where the energy comes from")
         self.go(f"/batches/{made.pk}/portions/")

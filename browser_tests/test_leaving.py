@@ -42,5 +42,5 @@ class Leaving(BrowserTestCase):
         page.goto(self.live_server_url + reverse("bowls:list", args=[client.pk]))
         Bowl.objects.filter(pk=bowl.pk).delete()
         page.goto(self.live_server_url + reverse("bowls:bench", args=[bowl.pk]))
-        expect(page.get_by_role("heading", name="Nothing stands here")).to_be_visible()
+        expect(page.get_by_role("heading", name="Page not found")).to_be_visible()
         self.complaints.clear()  # the 404 that was asked for

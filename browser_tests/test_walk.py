@@ -30,7 +30,7 @@ class SixSteps(BrowserTestCase):
         page.get_by_label("Weight (kg)", exact=False).first.fill("71")
         page.get_by_label("Other cautions").fill("Walnut allergy")
         page.get_by_label("warfarin or another vitamin K antagonist", exact=True).check()
-        page.get_by_role("button", name="Store, then set targets").click()
+        page.get_by_role("button", name="Save and set targets").click()
         for label, value in (
             ("Energy, low", "1700"),
             ("Energy, high", "1900"),
@@ -42,7 +42,7 @@ class SixSteps(BrowserTestCase):
         ):
             page.get_by_label(re.compile(f"^{label}")).fill(value)
         page.get_by_label("Why some windows differ").fill("Agreed at the first talk")
-        page.get_by_role("button", name="Store as a new version").click()
+        page.get_by_role("button", name="Save as a new version").click()
         expect(page.get_by_role("heading", name="Edda Rosenkilde")).to_be_visible()
         expect(page.locator(".danger-list")).to_contain_text("Walnut allergy")
         # 2. and 3. a recipe, line by line, and its figures
@@ -51,7 +51,7 @@ class SixSteps(BrowserTestCase):
         page.get_by_label("Recipe").fill(RECIPE.read_text(encoding="utf-8") + "\n2 cups unobtainium\n")
         page.get_by_role("button", name="Read it").click()
         expect(page.get_by_role("heading", name="Lamplighter beans")).to_be_visible()
-        expect(page.locator("#batch")).to_contain_text("1 line not read")
+        expect(page.locator("#batch")).to_contain_text("1 line not understood")
         expect(page.locator("#batch")).to_contain_text("1,740 g · 7 servings of 249 g")
         page.get_by_role("link", name="Correct 2 cups unobtainium").click()
         self.settle()
@@ -69,7 +69,7 @@ class SixSteps(BrowserTestCase):
         page.get_by_role("button", name="Open the bench").click()
         page.get_by_role("button", name="Lamplighter beans").first.click()
         expect(page.locator("[data-row]")).to_have_count(1)
-        page.get_by_label("Food or batch to put in").fill("quinoa cooked")
+        page.get_by_label("Food or batch to add").fill("quinoa cooked")
         page.get_by_role("button", name=re.compile("^Quinoa, cooked")).click()
         expect(page.locator("[data-row]")).to_have_count(2)
         amount = page.get_by_label("Portion of Quinoa")
@@ -101,7 +101,7 @@ class SixSteps(BrowserTestCase):
         total = float(re.search(r"parts: ([\d.]+) g", drawer.inner_text()).group(1))
         self.assertAlmostEqual(sum(shown), total, places=2)
         drawer.get_by_role("button", name="Back").click()
-        expect(page.get_by_label("Food or batch to put in")).to_be_visible()
+        expect(page.get_by_label("Food or batch to add")).to_be_visible()
         # 6. print
         page.locator(".menu summary").click()
         page.get_by_role("link", name="Print").click()
@@ -169,7 +169,7 @@ class ByHand(BrowserTestCase):
         for words in ("garbanzo", "rocket"):
             page.keyboard.press("Escape")
             page.keyboard.press("/")
-            expect(page.get_by_label("Food or batch to put in")).to_be_focused()
+            expect(page.get_by_label("Food or batch to add")).to_be_focused()
             page.keyboard.type(words)
             self.press_for("Enter", "/parts/")
         expect(page.locator("[data-row]")).to_have_count(2)
@@ -227,7 +227,7 @@ class EveryScreen(BrowserTestCase):
         week = bowl.client.weeks.first().pk
         fitted = Batch.objects.exclude(parent=None).first().pk
         return [
-            "/clients/",
+            "/today/",
             "/clients/new/",
             f"/clients/{client}/",
             f"/clients/{client}/change/",
@@ -330,14 +330,14 @@ class OnTheShelf(BrowserTestCase):
             "Jetty crumble. Servings per package 4. Serving size 2 tbsp (20 g): 80 kcal, fat 3 g, carbohydrate 5 g, fibre 2 g, "
             "protein 8 g, sodium 90 mg. Ingredients: soya protein, sunflower oil, salt."
         )
-        page.get_by_role("button", name="Read it into the fields below").click()
+        page.get_by_role("button", name="Fill in the fields below").click()
         expect(page.get_by_label("Protein (g)")).to_have_value("8")
-        page.get_by_role("button", name="Store the label").click()
+        page.get_by_role("button", name="Save label").click()
         expect(page.get_by_role("heading", name="Jetty crumble")).to_be_visible()
         expect(page.locator("main")).to_contain_text("added oil: sunflower oil")
         bowl = Bowl.objects.get(name="Slipway snack")
         self.go(f"/bowls/{bowl.pk}/")
-        page.get_by_label("Food or batch to put in").fill("jetty")
+        page.get_by_label("Food or batch to add").fill("jetty")
         page.get_by_role("button", name=re.compile("^Jetty crumble")).click()
         amount = page.get_by_label("Portion of Jetty crumble")
         expect(amount).to_have_value("1 serving")
@@ -358,4 +358,4 @@ class OnTheShelf(BrowserTestCase):
         after = page.evaluate("Number(document.activeElement.querySelector('circle').getAttribute('cx'))")
         self.assertGreater(after, before)
         page.keyboard.press("Enter")
-        expect(page.locator("#drawer")).to_contain_text("Put into a bowl")
+        expect(page.locator("#drawer")).to_contain_text("Add to a bowl")

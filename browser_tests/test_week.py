@@ -103,7 +103,7 @@ class ByKeys(BrowserTestCase):
         page = self.page
         self.reach("#cell-0-0")
         self.press("b")
-        expect(page.locator("#drawer-title")).to_have_text("A good week", timeout=20000)
+        expect(page.locator("#drawer-title")).to_have_text("Week planned", timeout=20000)
         expect(page.locator("#drawer")).to_contain_text("Could not be met")
         self.assertTrue(all(self.plan().cell(d, m).entries for d in range(7) for m in range(4)))
         self.assertNotIn("more are eaten", page.locator("#week").inner_text())

@@ -1,4 +1,4 @@
-"""Beside the week: a better one looked for and taken, ways out by their digits, favourites, versions, a day, two schools, files."""
+"""Details: a better one looked for and taken, ways out by their digits, favourites, versions, a day, two schools, files."""
 
 from __future__ import annotations
 
@@ -39,7 +39,7 @@ class BesideTheWeek(BrowserTestCase):
         few = mock.patch.object(planning, "LONGER_MOVES", 3000)
         with few, mock.patch("roundpantry.weeks.solver_views.USUAL_SECONDS", 4):
             self.page.get_by_role("button", name="Improve and prove").click()
-            expect(self.page.locator("#drawer-title")).to_have_text("The search is over")
+            expect(self.page.locator("#drawer-title")).to_have_text("Search finished")
         expect(self.page.locator("#drawer")).to_contain_text("No week is under")
         search = Search.objects.get(week=self.week)
         self.assertLessEqual(search.points, search.first_points)
@@ -62,7 +62,7 @@ class BesideTheWeek(BrowserTestCase):
         words = first.inner_text()
         self.assertRegex(words, r"saves \d+ points")
         self.page.keyboard.press("1")
-        expect(self.page.locator("#drawer-title")).to_have_text("A good week")
+        expect(self.page.locator("#drawer-title")).to_have_text("Week planned")
         rules = planning.rules_of(self.now())
         offered = DishChoice.objects.filter(client=self.rower).exists()
         self.assertTrue(rules.most_pots == 2 or len(rules.cooking_days) == 2 or offered, words)

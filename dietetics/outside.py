@@ -57,7 +57,7 @@ def bounded_json(text: str) -> Any:
         if depth > MOST_DEPTH:
             raise DieteticsError("json-refused", problem=f"it is nested deeper than {MOST_DEPTH}")
         if values > MOST_VALUES:
-            raise DieteticsError("json-refused", problem=f"it holds more than {MOST_VALUES:,} values")
+            raise DieteticsError("json-refused", problem=f"it contains more than {MOST_VALUES:,} values")
         if first.isdigit() and len(piece[0]) > MOST_DIGITS:
             raise DieteticsError(
                 "json-refused", problem=f"a number has {len(piece[0]):,} digits, {MOST_DIGITS} are the most"
@@ -66,14 +66,14 @@ def bounded_json(text: str) -> Any:
         found = json.loads(text, parse_constant=_no_number)
         json.dumps(found, ensure_ascii=False).encode()
     except UnicodeEncodeError:
-        raise DieteticsError("json-refused", problem="it holds half of a character") from None
+        raise DieteticsError("json-refused", problem="it contains a broken character") from None
     except (ValueError, RecursionError) as error:
-        raise DieteticsError("json-refused", problem=f"it is no JSON ({str(error)[:80]})") from None
+        raise DieteticsError("json-refused", problem=f"it is not JSON ({str(error)[:80]})") from None
     return found
 
 
 def _no_number(name: str) -> float:
-    raise ValueError(f"{name} is no number")
+    raise ValueError(f"{name} is not a number")
 
 
 FORMULA_STARTS = (

@@ -129,7 +129,7 @@ class Attacked(TestCase):
 
     def pages(self) -> list[str]:
         """The addresses of those pages."""
-        found = [reverse(name) for name in ("clients:list", "batches:list", "shelf:list", "shelf:preferences", "bowls:patterns",
+        found = [reverse(name) for name in ("today:today", "batches:list", "shelf:list", "shelf:preferences", "bowls:patterns",
                  "bowls:ladder", "compare:plates", "shelf:export-csv", "shelf:export-xlsx")]  # fmt: skip
         for client in Client.objects.filter(practitioner=self.petra):
             found += [reverse(f"clients:{name}", args=[client.pk]) for name in ("detail", "export", "change")]

@@ -133,7 +133,7 @@ class Interleavings(TestCase):
         self.assertEqual(caught.exception.code, "bowl-moved-on")
         parts = Bowl.objects.get(pk=pk).parts
         self.assertFalse(parts.filter(pk=first.pk).exists())
-        self.assertEqual(Bowl.objects.get(pk=pk).changes.first().what, "a part taken out")
+        self.assertEqual(Bowl.objects.get(pk=pk).changes.first().what, "an ingredient removed")
 
     @TRIES
     @given(st.integers(2, 5))

@@ -29,7 +29,7 @@ WORSE = (
     "2026-11-23", "Home", "home", "{}", "[[[[", '{"a":' * 200, "../../etc/passwd", "own-", "own--", "own-1-", "food:", "drink:", "batch:",
     "dish-", "²³", "１２", "1,5", "1/0", "0/0", "∞", "½½", "12345678901234567890 g", "1 cup " * 300, "100 %", "on",
 )  # fmt: skip
-SURROGATE = "%ED%A0%80"  # half of a character: no text at all
+SURROGATE = "%ED%A0%80"  # broken character: no text at all
 BODIES: Sequence[tuple[str, bytes]] = (
     ("application/x-www-form-urlencoded; charset=utf-7", b"name=+AAA-&dish=+"), ("application/x-www-form-urlencoded; charset=utf-7", b"name=+&amount=\xff"), ("application/x-www-form-urlencoded; charset=nonsense", b"a=b"),
     ("application/json", b"{"), ("application/json; charset=utf-16", b"\x00"), ("multipart/form-data", b"--x"),

@@ -130,7 +130,7 @@ class AtOnce(SimpleTestCase):
         statuses = [stranger.post("/login/", username="joon", password=f"guess-{n}")[0] for n in range(12)]
         self.assertEqual(statuses[-1], 429)
         self.assertEqual(statuses[0], 200)
-        self.assertEqual(self.petra.get("/clients/")[0], 200)
+        self.assertEqual(self.petra.get("/today/")[0], 200)
         right = Visitor(self.server.port)
         right.get("/login/")
         self.assertEqual(right.post("/login/", username="joon", password="tideline-bowl-2026")[0], 429)

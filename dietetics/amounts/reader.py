@@ -90,7 +90,7 @@ class Alternative:
 class LineReading:
     """What one line, or one part of it, was taken to mean.
 
-    `confidence`: high, fair, low, or ask (two meanings are possible). `reason` is set when nothing
+    `confidence`: high, fair, low, or ask (two possible meanings are possible). `reason` is set when nothing
     could be read; then grams are None and `choices` holds the nearest rows with what would differ.
     `honoured` are the words that chose the row, `neutral` those that were heard and changed nothing.
     `heading` lines hold no ingredient.
@@ -178,7 +178,7 @@ class LineReader:
         if not tokens:
             return [LineReading(written, reason="nothing is written here")]
         if tokens[0].text == "-" and len(tokens) > 1 and tokens[1].glued and tokens[1].value is not None:
-            return [LineReading(written, reason="an amount below zero cannot be used")]
+            return [LineReading(written, reason="an amount can't be below zero")]
         parts = _take_apart(tokens)
         return self._several(written, parts) or [self._read_one(written, parts, body)]
 
@@ -191,11 +191,11 @@ class LineReader:
         if isinstance(match, Match) and parts.notes and not set(match.clashes) & set(words_of(parts.phrase)):
             what = f"{what}, {parts.notes}".replace(" ,", ",")
         if isinstance(match, NoMatch):
-            reason = match.reason or f"no food on the shelf is called “{what}”"
+            reason = match.reason or f"no food matches “{what}”"
             return LineReading(written, reason=reason, choices=self._weighed_choices(match.choices, parts))
         return LineReading(
             written,
-            reason=f"no food on the shelf is “{what}”: the nearest, {match.food.name}, differs in “{', '.join(match.clashes)}”",
+            reason=f"no food matches “{what}”: the nearest, {match.food.name}, differs in “{', '.join(match.clashes)}”",
             choices=self._weighed_choices(match.choices, parts),
             honoured=match.honoured,
             neutral=match.neutral,
@@ -326,11 +326,11 @@ class LineReader:
     def _without_amount(self, base: LineReading, food: Food, parts: _Parts) -> LineReading:
         if parts.some:
             low, likely, high = SOME_G.get(food.group, SOME_OTHER_G)
-            how = "some: a small amount by the kind of food is taken, wide (common practice)"
+            how = "“some”: a small amount for this kind of food is assumed, with a wide range (common practice)"
             return replace(base, grams=likely, grams_low=low, grams_high=high, confidence="low", how=how)
         if food.key == WATER:
             low, likely, high = WATER_G
-            how = "no amount written: a splash of water is taken, up to half a cup (common practice); it changes weight alone"
+            how = "no amount written: a splash of water is assumed, up to half a cup (common practice); it changes the weight only"
             return replace(base, grams=likely, grams_low=low, grams_high=high, confidence="low", how=how)
         if food.group != "herb-spice" and food.family not in SALT_FAMILIES:
             return replace(base, reason=f"no amount is written for {food.name}")
@@ -342,7 +342,7 @@ class LineReader:
             grams_low=low,
             grams_high=high,
             confidence="low",
-            how=f"no amount written: a pinch is taken, up to {most} (common practice)",
+            how=f"no amount written: a pinch is assumed, up to {most} (common practice)",
         )
 
     def _remembered_weight(self, amount: Amount, own: Remembered | None) -> Weight | None:
@@ -388,7 +388,7 @@ class LineReader:
             match = replace(match, sure=False)  # 200 g before it or after it: the water differs
         if _net_weight_with_liquid(amount, parts, food):
             match = replace(match, sure=False)
-            base = replace(base, remarks=(*base.remarks, "the net weight holds its oil or liquid: weigh it drained"))
+            base = replace(base, remarks=(*base.remarks, "the net weight includes its oil or liquid: weigh it drained"))
         return replace(
             base,
             grams=weight.grams,

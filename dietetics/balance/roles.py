@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
+from dataclasses import dataclass
 
-from dietetics.composition.foods import Food
+from dietetics.composition.foods import Food, Shelf
 
 ROLES: Mapping[str, str] = {
     "grain": "base", "starchy-vegetable": "base", "legume": "star", "soy-food": "star", "wheat-protein": "star",
@@ -19,7 +20,7 @@ FAMILY_ROLES: Mapping[str, str] = {
     "olives-black": "topping", "olives-green": "topping", "salsa": "sauce", "tomato-sauce": "sauce",
 }  # fmt: skip
 ROLE_NAMES: Mapping[str, str] = {
-    "base": "Base", "star": "Protein star", "greens": "Greens", "vegetable": "Vegetable", "fruit": "Fruit",
+    "base": "Base", "star": "Main protein", "greens": "Greens", "vegetable": "Vegetable", "fruit": "Fruit",
     "topping": "Topping", "sauce": "Sauce", "creamy": "Milk or yoghurt", "sweetener": "Sweetener",
     "seasoning": "Seasoning", "other": "Other",
 }  # fmt: skip
@@ -41,6 +42,8 @@ EATEN_RAW = frozenset(
      "alfalfa-sprouts", "jicama", "zucchini", "broccoli", "cauliflower", "green-onion"}
 )  # fmt: skip
 RAW_ANYWAY = frozenset({"leafy-green", "fruit", "nut", "seed", "herb-spice"})
+UNCOOKED_STATES = frozenset({"raw", "dry"})
+NEVER_COOKED = frozenset({"herb-spice", "condiment", "sweetener", "nut", "seed", "plant-milk"})
 NOT_READY_STATES = frozenset({"dry", "canned-undrained"})
 INGREDIENT_TAG = "ingredient"  # flour, starch, paste, juice, dried herbs: nothing that is put into a bowl as it stands
 
@@ -56,6 +59,34 @@ def mood_of(foods: Iterable[Food]) -> str:
     savoury = any(food.group in SAVOURY_GROUPS or food.family in SAVOURY_FRUIT for food in seen)
     sweet = any(food.group in SWEET_GROUPS or food.family in SWEET_FAMILIES for food in seen)
     return "sweet" if sweet and not savoury else "savoury"
+
+
+@dataclass(frozen=True)
+class CookedForm:
+    """The cooked form of a raw or dry food: grams if the weight was taken cooked, and if it was taken before cooking.
+
+    `from_uncooked_g` is None where no yield is known.
+    """
+
+    food: Food
+    same_g: float
+    from_uncooked_g: float | None
+
+
+def cooked_form(food: Food, grams: float, shelf: Shelf) -> CookedForm | None:
+    """What is probably meant by a raw or dry food in a bowl that is not eaten so (sweet potato, dry beans).
+
+    None for what is eaten raw, and where the shelf has no cooked form of it.
+    """
+    eaten_so = food.group in RAW_ANYWAY or food.family in EATEN_RAW
+    if food.state not in UNCOOKED_STATES or (food.state == "raw" and eaten_so) or food.group in NEVER_COOKED:
+        return None
+    forms = [one for one in shelf.families.get(food.family, ()) if one.state == "cooked"]
+    plain = [one for one in forms if one.salted == food.salted and not one.oil_added] or forms
+    if not plain:
+        return None
+    yields = shelf.yields_of(food.family)
+    return CookedForm(plain[0], grams, grams * yields[0].likely if yields else None)
 
 
 def ready(food: Food) -> bool:

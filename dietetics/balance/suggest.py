@@ -101,7 +101,7 @@ def _brings(off: Sequence[Standing], after: Sequence[Standing]) -> str:
     pushed = [
         s.words() for s in after if s.state in ("short", "over") and s.key not in was and s.rule.importance != "watch"
     ]
-    words = f"brings {', '.join(brought)} in" if brought else f"comes nearest: {left[0]}"
+    words = f"gets {', '.join(brought)} on target" if brought else f"comes closest: {left[0]}"
     return f"{words}, but {'; '.join(pushed)}" if pushed else words
 
 
@@ -141,8 +141,8 @@ def higher_rung(question: Question, pantry: Pantry) -> Iterator[Suggestion]:
         rung, _, _, other, grams = best
         amount = round(grams / 5) * 5
         text = (
-            f"{other.name} for {part.short}: {rules.ladder[rung].name} stand before {rules.ladder[lowest].name} in the school "
-            f"{rules.name}; {amount:.0f} g hold the same energy."
+            f"{other.name} for {part.short}: {rules.ladder[rung].name} come before {rules.ladder[lowest].name} in the approach "
+            f"{rules.name}; {amount:.0f} g has the same energy."
         )
         yield Suggestion("swap", text, part.key, amount, "g", other.key)
 
@@ -183,7 +183,7 @@ def _lighter(question: Question, pantry: Pantry) -> Iterator[Suggestion]:
             saved, other, grams = best
             text = (
                 f"{other.name} for {part.short}: same protein from {round(grams / 5) * 5:.0f} g, "
-                f"{nutrient('energy_kcal').text(saved)} less, and lighter."
+                f"{nutrient('energy_kcal').text(saved)} less, and a smaller portion."
             )
             yield Suggestion("swap", text, part.key, round(grams / 5) * 5, "g", other.key)
             return
@@ -263,7 +263,7 @@ def vitamin_c(question: Question, amounts: Sequence[float], pantry: Pantry) -> I
         brings = nutrient("vitamin_c_mg").text(_of(part, "vitamin_c_mg") * part.prefer)
         text = (
             f"{iron:.1f} mg iron and {c:.0f} mg vitamin C: {amount_words(part, part.prefer)} of {part.full} adds {brings}, "
-            "and more of the iron is taken up."
+            "and more of the iron is absorbed."
         )
         yield Suggestion("add", text, amount=part.prefer, unit=part.unit, food=best[1])
 
@@ -296,8 +296,8 @@ def complement(question: Question, amounts: Sequence[float], pantry: Pantry) -> 
     if best is not None and best[0] > now.score + 0.03:
         part = best[2]
         text = (
-            f"{now.limiting.capitalize()} limits this bowl's protein (score {now.score:.2f}); "
-            f"{amount_words(part, part.prefer)} of {part.full} lifts it to {best[0]:.2f}."
+            f"{now.limiting.capitalize()} is the limiting amino acid of this bowl (score {now.score:.2f}); "
+            f"{amount_words(part, part.prefer)} of {part.full} raises it to {best[0]:.2f}."
         )
         yield Suggestion("add", text, amount=part.prefer, unit=part.unit, food=best[1])
 

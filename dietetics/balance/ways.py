@@ -26,7 +26,7 @@ from dietetics.targets.schools import School
 
 SECONDS = 1.2  # for all ways together; what is found by then is shown
 WIDENINGS, FOODS, PARTIAL, SWAPS, TRIED, TRIED_SWAPS = 3, 3, 2, 1, 14, 6
-NOT_ENOUGH = "helps, but is not enough: "  # before the effect of a way that is not `enough`
+NOT_ENOUGH = "helps, but not enough: "  # before the effect of a way that is not `enough`
 WIDEST_SHARE = 0.6  # of a bound: a window moved by more is another target, not a way out
 Admits = Callable[[Food], bool]
 
@@ -114,7 +114,7 @@ def effect_words(again: Answer) -> str:
     off = [s.words() for s in again.off("must", "should")]
     if not off:
         return f"all targets met ({figures})"
-    start = "" if again.off("must") else "every must is met; "
+    start = "" if again.off("must") else "every required target is met; "
     return f"{start}{'; '.join(off)} ({figures})"
 
 
@@ -138,7 +138,9 @@ def _widenings(answer: Answer, conflict: Conflict) -> list[Way]:
         if abs(value - old) > WIDEST_SHARE * side_scale_plain(old):
             continue
         verb = "up to" if side.end == "high" else "down to"
-        change = f"Let {side.rule.name.lower()} go {verb} {side.rule.text(value)} (now {side.rule.text(old)})"
+        change = (
+            f"Change the target: {side.rule.name.lower()} go {verb} {side.rule.text(value)} (now {side.rule.text(old)})"
+        )
         way = Way("widen", change, effect_words(again), again, side.rule.key, side.end, value)
         found.append((abs(value - old) / side_scale_plain(old), way))
     return [way for _, way in sorted(found, key=lambda pair: pair[0])]

@@ -142,8 +142,8 @@ def _additives(food: Food, terms: Terms) -> Iterator[Verdict]:
         by_school = school is not None and additive in school.forbidden_additives
         if not by_condition and not by_school:
             continue
-        why = f"The school {school.name} leaves it out" if school is not None and by_school else (
-            "It adds to what the kidneys or the medicine already hold back")  # fmt: skip
+        why = f"The {school.name} approach excludes it" if school is not None and by_school else (
+            "It adds to the potassium that the kidneys or the medicine already retain")  # fmt: skip
         params = _params(food, additive=additive, why=why)
         yield Verdict("forbidden-additive", "forbidden", additive, params, "KDOQI 2020; common practice", "", 1.0)
 

@@ -90,7 +90,7 @@ def nutmeg(meal: MealFacts) -> Iterator[Verdict]:
 
 
 def brazil_nuts(facts: MealFacts | DayFacts) -> Iterator[Verdict]:
-    """More than about four Brazil nuts pass the upper level of selenium, in a bowl as in a day."""
+    """More than about four Brazil nuts exceed the upper level of selenium, in a bowl as in a day."""
     nuts = sum(one.grams for one in facts.eaten if one.food.family == "brazil-nuts") / BRAZIL_NUT_G
     if nuts > BRAZIL_NUTS_MOST:
         params = {"nuts": nuts, "upper": facts.client.selenium_upper_ug}

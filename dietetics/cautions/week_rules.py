@@ -126,7 +126,7 @@ def jump_verdict(before_g: float, now_g: float) -> Verdict | None:
 
 
 def fibre(week: WeekFacts) -> Iterator[Verdict]:
-    """The mean day's fibre against a usual day before."""
+    """Average day's fibre against a usual day before."""
     known = [amount for day in week.days if (amount := day.total["fibre_g"].amount) is not None]
     if known and week.fibre_before_g is not None:
         jump = jump_verdict(week.fibre_before_g, sum(known) / len(known))

@@ -12,7 +12,7 @@ from typing import Any
 from dietetics.nutrients import nutrient
 from dietetics.targets.conditions import conditions
 
-LOCAL = "Rules differ by place; medical nutrition therapy belongs to licensed practice."
+LOCAL = "Local rules differ; medical nutrition therapy requires a licensed practitioner."
 Params = Mapping[str, Any]
 Words = str | Callable[[Params], str]
 
@@ -47,7 +47,7 @@ def plain(subject: str) -> str:
 def _no_deficit(p: Params) -> str:
     reasons = joined(HOLD_WORDS[code].format(**p) for code in p["reasons"])
     if p["held"]:
-        return f"The wanted deficit is not applied ({reasons}): the target is what the person needs."
+        return f"The requested deficit is not applied ({reasons}). The target is maintenance energy."
     return f"No deficit without a clinician's note: {reasons}."
 
 
@@ -58,24 +58,24 @@ def _low_blood_sugar(p: Params) -> str:
 
 def _pregnancy(p: Params) -> str:
     when = f"week {p['week']:g}" if p["week"] is not None else "week not known"
-    gain = f"{p['gain'][0]:g}–{p['gain'][1]:g} kg in all is the usual advice ({p['gain_class']} before)"
-    return f"Pregnancy, {when}: the plan meets what two need; {gain}."
+    gain = f"{p['gain'][0]:g}–{p['gain'][1]:g} kg total gain is the usual advice ({p['gain_class']} before pregnancy)"
+    return f"Pregnancy, {when}: the plan covers mother and baby; {gain}."
 
 
 def _breastfeeding(p: Params) -> str:
     when = f"month {p['month']:g}" if p["month"] is not None else "month not known"
-    return f"Breastfeeding, {when}: milk takes energy, iodine and B12 from the mother."
+    return f"Breastfeeding, {when}: breast milk uses the mother's energy, iodine and B12."
 
 
 def _forbidden_additive(p: Params) -> str:
-    holders = f"Holds {ADDITIVE_WORDS[p['additive']]}: {joined(p['foods'])}."
+    holders = f"Contains {ADDITIVE_WORDS[p['additive']]}: {joined(p['foods'])}."
     return f"{holders} {p['why']}."
 
 
 def _allergens_open(p: Params) -> str:
-    lines = f"{p['unread']} line{'' if p['unread'] == 1 else 's'} of its dishes not read" if p["unread"] else ""
+    lines = f"{p['unread']} line{'' if p['unread'] == 1 else 's'} in its dishes not understood" if p["unread"] else ""
     lists = f"the ingredient list of {joined(p['unlisted'])} is not known" if p["unlisted"] else ""
-    return f"Allergens are not all known: {'; '.join(filter(None, (lines, lists)))}."
+    return f"Allergens may be incomplete: {'; '.join(filter(None, (lines, lists)))}."
 
 
 def _potassium_foods(p: Params) -> str:
@@ -86,13 +86,13 @@ def _potassium_foods(p: Params) -> str:
 
 def _iron(p: Params) -> str:
     beside = "no known" if p["vitamin_c_mg"] is None else f"{p['vitamin_c_mg']:.0f} mg"
-    return f"{p['iron_mg']:.1f} mg iron with {beside} vitamin C: less is taken up."
+    return f"{p['iron_mg']:.1f} mg iron with {beside} vitamin C: less iron is absorbed."
 
 
 def _b12(p: Params) -> str:
     if p["days"]:
         return f"B12 from fortified foods and supplements is below {p['need']:g} µg on {joined(p['days'])}."
-    return f"{p['ug']:.1f} µg B12 from fortified foods and supplements; the day wants {p['need']:g} µg."
+    return f"{p['ug']:.1f} µg B12 from fortified foods and supplements; the daily target is {p['need']:g} µg."
 
 
 def _on_days(text: str, p: Params) -> str:
@@ -100,19 +100,19 @@ def _on_days(text: str, p: Params) -> str:
 
 
 def _brazil_nuts(p: Params) -> str:
-    return _on_days(f"{p['nuts']:.0f} Brazil nuts pass the upper level of selenium ({p['upper']:g} µg).", p)
+    return _on_days(f"{p['nuts']:.0f} Brazil nuts exceed the upper level of selenium ({p['upper']:g} µg).", p)
 
 
 def _iodine_seaweed(p: Params) -> str:
     text = (
-        f"{joined(p['foods'])}, {p['grams']:.1f} g: how much iodine is not known, and it can be very much "
+        f"{joined(p['foods'])}, {p['grams']:.1f} g: the iodine content is unknown and can be very high "
         f"(1,000–2,500 µg in a gram of dried kombu; the upper level is {p['upper']:,.0f} µg a day)."
     )
     return _on_days(text, p)
 
 
 def _iodine(p: Params) -> str:
-    return "No known iodine all week." if p["week"] else "No known iodine in this day."
+    return "No known iodine all week." if p["week"] else "No known iodine on this day."
 
 
 def _upper(p: Params) -> str:
@@ -125,7 +125,7 @@ def _upper(p: Params) -> str:
 def _swing(key: str) -> Callable[[Params], str]:
     def words(p: Params) -> str:
         one = nutrient(key)
-        hedge = f" {one.name} is not known of everything eaten: these are its known parts." if p["partly"] else ""
+        hedge = f" {one.name} is unknown in some foods eaten; this counts the known part." if p["partly"] else ""
         days = f"{p['before']} to {p['after']}: " if p["before"] else ""
         return f"{days}{one.name} goes from {one.number(p['from'])} to {one.text(p['to'])}: {p['swing']:.0%}.{hedge}"
 
@@ -134,7 +134,7 @@ def _swing(key: str) -> Callable[[Params], str]:
 
 def _potassium_days(p: Params) -> str:
     over = ", ".join(f"{day} {mg:,.0f} mg" for day, mg in p["over"])
-    return f"Potassium above the day's ceiling of {p['ceiling']:,.0f} mg: {over}."
+    return f"Potassium above the daily limit of {p['ceiling']:,.0f} mg: {over}."
 
 
 def _soy_thyroid(p: Params) -> str:
@@ -143,137 +143,144 @@ def _soy_thyroid(p: Params) -> str:
 
 
 def _kidney(p: Params) -> str:
-    return "Kidney disease: energy, protein, sodium, potassium and phosphorus are set from the client's bloods."
+    return "Kidney disease: energy, protein, sodium, potassium and phosphorus are set from the client's blood results."
 
 
 # code -> (what was found, what to do)
 WORDS: Mapping[str, tuple[Words, Words]] = {
-    "kidney": (_kidney, f"Record who set them and when; until then none of them is a must. {LOCAL}"),
+    "kidney": (_kidney, f"Record who set them and when. Until then none of them is a required target. {LOCAL}"),
     "potassium-medicine": (
         "A medicine that raises potassium (ACE inhibitor, ARB, spironolactone).",
-        "Ask for a potassium ceiling; leave out salt substitutes (potassium chloride).",
+        "Ask for a potassium limit; avoid salt substitutes (potassium chloride).",
     ),
     "warfarin": (
         "Warfarin: vitamin K must stay steady from day to day, whatever its amount.",
         "Keep greens at the same amount daily; swings of more than half are marked.",
     ),
-    "low-blood-sugar": (_low_blood_sugar, "Do not begin before the doses are reviewed; no skipped meals or fasting."),
-    "insulin-starch": (
-        "Insulin with a school that is led by starch: much carbohydrate at each meal.",
-        "Give the hour and the carbohydrate of every meal to whoever sets the doses.",
+    "low-blood-sugar": (
+        _low_blood_sugar,
+        "Do not start until the doses have been reviewed. No skipped meals or fasting.",
     ),
-    "no-deficit": (_no_deficit, "Plan to hold weight until a clinician's note, dated and named, is there."),
+    "insulin-starch": (
+        "Insulin with a starch-based approach: a lot of carbohydrate at each meal.",
+        "Give the time and carbohydrate of every meal to the person who sets the doses.",
+    ),
+    "no-deficit": (_no_deficit, "Plan for weight maintenance until there is a clinician's note with name and date."),
     "deficit-by-clinician": (
-        "A deficit is applied by the note of {by}, {on}.",
+        "A deficit is applied on the note of {by}, {on}.",
         "Keep the note with the record, and go back to them when weight or health changes.",
     ),
     "eating-disorder": (
-        "An eating disorder, now or before: numbers can do harm.",
+        "Eating disorder, current or past: numbers can do harm.",
         "Consider hiding calories and weights on hand-overs; work with the treating team.",
     ),
     "underweight": (
         "BMI {bmi:.1f} is under {least:.1f}.",
-        "Ask how weight has moved and whether it was meant; density may be raised.",
+        "Ask about recent weight change and whether it was intended. Energy density may be increased.",
     ),
     "energy-floor": (
-        "The goal would come to {wanted:,.0f} kcal a day, under {floor:,.0f}.",
-        "The target was raised to the floor; a slower pace fits.",
+        "The goal would mean {wanted:,.0f} kcal a day, below the minimum of {floor:,.0f}.",
+        "The target was raised to the minimum. Choose a slower pace.",
     ),
     "pace": (
         "{pace:g} kg a week is {share:.1%} of body weight, above 1 %.",
-        "0.5 to 1 kg a week is the usual advice; a faster pace needs a clinician's acknowledgement.",
+        "0.5 to 1 kg a week is the usual advice. A faster pace needs a clinician's agreement.",
     ),
     "oxalate": (
         "Oxalate stones: spinach, chard, beet greens and almonds are marked.",
-        "Choose kale, cabbage or lettuce for greens; keep calcium at meals and drink enough.",
+        "Choose kale, cabbage or lettuce; include calcium at meals and drink enough.",
     ),
     "thyroid": (
-        "Thyroid medicine: soy, fibre and calcium at the same hour hinder it.",
-        "Take it on an empty stomach, an hour before breakfast; calcium and iron four hours apart; the same every day.",
+        "Thyroid medicine: soy, fibre and calcium at the same time reduce its absorption.",
+        "Take it on an empty stomach, one hour before breakfast, and calcium or iron four hours apart. "
+        "Keep the routine the same every day.",
     ),
-    "gout": ("Gout is not a reason to avoid beans, but ask.", "Ask how beans went before."),
+    "gout": (
+        "Gout is not a reason to avoid beans, but ask the client.",
+        "Ask whether beans have caused problems before.",
+    ),
     "young": (
-        "Under 19: growth comes first, and a growth chart says how it goes.",
+        "Under 19: growth comes first. Follow it on a growth chart.",
         "Work with a paediatric dietitian; weigh and measure at the intervals they set.",
     ),
     "infant": (
-        "Under 3 years: not planned here. No target of energy is computed.",
+        "Under 3 years: not planned here. No energy target is calculated.",
         "Refer to a paediatric dietitian.",
     ),
     "pregnancy": (_pregnancy, "B12, iodine and folic acid as supplements; blood values as the midwife or doctor asks."),
-    "breastfeeding": (_breastfeeding, "B12 and iodine as supplements; weight is lost slowly, if at all."),
+    "breastfeeding": (_breastfeeding, "B12 and iodine as supplements. Lose weight slowly, if at all."),
     "vegan-supplements": (
-        "B12, iodine, vitamin D and long-chain omega-3 do not come from unfortified plants.",
+        "B12, iodine, vitamin D and long-chain omega-3 are not found in unfortified plant foods.",
         "A B12 supplement is usual practice; iodine, vitamin D and algae oil likewise. Check labels for what is added.",
     ),
-    "allergen": ("{subject} allergy: {foods}.", "Take it out, or acknowledge with a reason."),
+    "allergen": ("{subject} allergy: {foods}.", "Remove it, or give a reason for proceeding."),
     "traces": (
-        "{subject} allergy: {foods} may contain traces, says the label.",
-        "Ask how strict they are, or take another make.",
+        "{subject} allergy: {foods} may contain traces, according to the label.",
+        "Ask how strict the client is, or choose another brand.",
     ),
-    "allergens-open": (_allergens_open, "Mend the lines, or read the package, before it is eaten."),
-    "never-eaten": ("Never eaten or disliked ({subject}): {foods}.", "Swap it, or ask again."),
-    "forbidden-group": ("The school {school} leaves out {subject}: {foods}.", "Take another food, or say why."),
+    "allergens-open": (_allergens_open, "Correct the lines, or check the package, before it is eaten."),
+    "never-eaten": ("Client avoids {subject}: {foods}.", "Replace it, or ask the client again."),
+    "forbidden-group": ("The {school} approach excludes {subject}: {foods}.", "Choose another food, or give a reason."),
     "forbidden-oil": (
-        "Made with oil, which the school {school} leaves out: {foods}.",
-        "Take one without oil, or make it without.",
+        "Made with oil, which the {school} approach excludes: {foods}.",
+        "Choose one without oil, or make it without.",
     ),
-    "forbidden-additive": (_forbidden_additive, "Take a make without it; read the ingredient list."),
-    "not-suggested": ("Heavily processed: {foods}.", "Left to the hand: it is not suggested."),
+    "forbidden-additive": (_forbidden_additive, "Choose a brand without it; check the ingredient list."),
+    "not-suggested": ("Heavily processed: {foods}.", "You can add it by hand; it is never suggested."),
     "tyramine": (
         "An MAO inhibitor and tyramine: {foods}.",
-        "Take it out; fresh tofu and plain beans instead.",
+        "Remove it. Use fresh tofu or plain beans instead.",
     ),
     "grapefruit": (
         "{medicine} and {foods}: the level of the medicine can rise.",
-        "Take another fruit, or ask which one it is.",
+        "Choose another fruit, or ask which one it is.",
     ),
     "nutmeg": (
-        "{grams:.1f} g of nutmeg: from about 5 g it makes ill.",
-        "A pinch is enough for a pot.",
+        "{grams:.1f} g of nutmeg: about 5 g or more is toxic.",
+        "A pinch is enough for a batch.",
     ),
     "potassium-foods": (
         _potassium_foods,
         lambda p: (
-            "Halve the first, or choose boiled and drained."
+            "Halve the first one, or choose boiled and drained."
             if p["foods"]
-            else "Ask for the maker's figure, or leave it out."
+            else "Ask the manufacturer for the figure, or leave it out."
         ),
     ),
     "oxalate-foods": ("High in oxalate: {foods}.", "Choose kale, cabbage or lettuce."),
-    "soy-thyroid": (_soy_thyroid, "Keep some hours apart, every day alike."),
+    "soy-thyroid": (_soy_thyroid, "Keep them some hours apart, the same way every day."),
     "iron-without-c": (_iron, "Add a citrus, pepper, kiwi or raw greens."),
     "brazil-nuts": (_brazil_nuts, "One or two a day are enough."),
     "iodine-seaweed": (
         _iodine_seaweed,
-        "Take it out before eating, use nori, or ask the clinician with thyroid illness or in pregnancy.",
+        "Remove it before eating, use nori, or ask the clinician in thyroid disease or pregnancy.",
     ),
     "b12": (_b12, "A B12 supplement is usual practice."),
     "iodine": (_iodine, "Iodised salt, a labelled drink, or a supplement."),
     "upper-level": (_upper, "Lower the dose, or ask the clinician who set it."),
     "vitamin-k-swing": (_swing("vitamin_k_ug"), "Keep greens at the same amount daily."),
-    "sodium-swing": (_swing("sodium_mg"), "Keep salt the same every day; the level in the blood follows it."),
+    "sodium-swing": (_swing("sodium_mg"), "Keep salt the same every day; it affects the blood level of the medicine."),
     "fibre-jump": (
         "Fibre goes from {before_g:.0f} to {now_g:.0f} g a day within a week.",
-        "Raise by about 5 g every few days, with water.",
+        "Increase by about 5 g every few days, with enough water.",
     ),
     "few-meals-insulin": (
         "Two meals or fewer on {days}, with insulin or a sulphonylurea: low blood sugar.",
         f"Ask before the first such day. {LOCAL}",
     ),
     "potassium-unknown": (
-        "Potassium is not known of everything eaten on {days}: its figure is at least.",
-        "Put in foods whose potassium is known, or ask for it on the label.",
+        "Potassium is unknown in some foods eaten on {days}: the figures are minimums.",
+        "Use foods with known potassium, or find it on the label.",
     ),
-    "potassium-days": (_potassium_days, "Change the days named; halve potato, beans or tomato paste."),
+    "potassium-days": (_potassium_days, "Change those days: halve the potato, beans or tomato paste."),
 }
 # code -> the reason in a few words
 SHORT: Mapping[str, str] = {
     "allergen": "the {subject} allergy",
     "traces": "traces of {subject}",
     "never-eaten": "disliked or never eaten",
-    "forbidden-group": "the school {school} leaves out {subject}",
-    "forbidden-oil": "the school {school} leaves out what is made with oil",
+    "forbidden-group": "the {school} approach excludes {subject}",
+    "forbidden-oil": "the {school} approach excludes foods made with oil",
     "forbidden-additive": "holds {additive_words}",
     "not-suggested": "heavily processed",
     "tyramine": "tyramine and an MAO inhibitor",

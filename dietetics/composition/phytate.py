@@ -13,7 +13,7 @@ from functools import lru_cache
 from dietetics.composition.foods import Food, read_table
 
 PHYTATE_G_PER_MOL, ZINC_G_PER_MOL = 660.04, 65.38  # myo-inositol hexakisphosphate, zinc
-HELD_BACK = 15.0  # moles a mole: above it zinc is poorly taken up
+HELD_BACK = 15.0  # moles a mole: above it zinc is poorly absorbed
 SOURCE = "WHO/FAO 2004, from memory"  # Vitamin and mineral requirements in human nutrition, 2nd ed.
 
 
@@ -28,9 +28,9 @@ class PhytateZinc:
     def words(self) -> str:
         """The ratio in a sentence, with where it comes from and what it means."""
         held = (
-            "zinc is poorly taken up"
+            "zinc is poorly absorbed"
             if self.ratio > HELD_BACK
-            else "zinc is fairly well taken up, if what is not known holds none"
+            else "zinc is fairly well absorbed, provided the unknown foods contain no phytate"
         )
         return (
             f"Phytate to zinc is about {self.ratio:.0f} by moles as far as known, mostly from {' and '.join(self.mostly)}: "

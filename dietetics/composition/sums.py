@@ -92,7 +92,7 @@ class Figure:
         if self.complete:
             return value
         if self.amount == 0 and nutrient(self.key).kind == "table":
-            return f"none known, {self.open_words()}"
+            return f"unknown, {self.open_words()}"
         hedge = "about" if nutrient(self.key).kind != "table" else "at least"
         return f"{hedge} {value}, {self.open_words()}"
 
@@ -102,7 +102,7 @@ class Figure:
         if self.coverage <= 1 - 1e-9:
             found.append(f"{max(1, round(self.unknown_share * 100))} % of the weight unknown")
         if self.unread:
-            found.append(f"{self.unread} line{'' if self.unread == 1 else 's'} not read")
+            found.append(f"{self.unread} line{'' if self.unread == 1 else 's'} not understood")
         return ", ".join(found)
 
     def shown(self) -> str:

@@ -35,7 +35,7 @@ class Allergens:
         held = (
             f"Contains {', '.join(self.contains)}."
             if self.contains
-            else "None of the usual allergens in what was read."
+            else "None of the common allergens in the lines understood."
         )
         traces = f" May contain traces of {', '.join(self.traces)}." if self.traces else ""
         return f"{held}{traces} {self.open_words()}".strip()
@@ -50,7 +50,7 @@ class Allergens:
         found = []
         if self.unread:
             lines = "1 line was" if len(self.unread) == 1 else f"{len(self.unread)} lines were"
-            found.append(f"{lines} not read: {'; '.join(self.unread)}")
+            found.append(f"{lines} not understood: {'; '.join(self.unread)}")
         if self.unlisted:
             found.append(f"the ingredient list of {', '.join(self.unlisted)} is not known")
         return "; and ".join(found)

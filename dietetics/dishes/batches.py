@@ -16,7 +16,7 @@ from dietetics.nutrients import DENSITY, nutrient
 # A yield below this share of what went in is legal (water boils away) but worth a second look.
 SURPRISING_LOSS = 0.40
 LEAST_SERVINGS, MOST_SERVINGS = 0.01, 100_000.0  # a pot for a regiment; beyond that divisions lose their meaning
-SERVINGS_NOT_WRITTEN = "The number of servings is not written: figures are of the whole batch and of 100 g."
+SERVINGS_NOT_WRITTEN = "No number of servings: figures are for the whole batch and per 100 g."
 
 
 def is_possible(servings: float) -> bool:
@@ -100,10 +100,10 @@ class Batch:
         if self.servings is None:
             found.append(SERVINGS_NOT_WRITTEN)
         if self.yield_g is None:
-            found.append("No yield was measured: the weight of the ingredients stands in for it.")
+            found.append("No cooked weight entered: the total weight of the ingredients is used instead.")
         elif self.ingredients_g and 1 - self.yield_g / self.ingredients_g > SURPRISING_LOSS:
             found.append(
-                f"{1 - self.yield_g / self.ingredients_g:.0%} of what went in is gone ({self.ingredients_g:,.0f} g in, "
+                f"{1 - self.yield_g / self.ingredients_g:.0%} of what went in was lost ({self.ingredients_g:,.0f} g in, "
                 f"{self.yield_g:,.0f} g out). That is a long boil: was the water all added, was something drained, "
                 "is a line too heavy?"
             )
@@ -115,9 +115,9 @@ class Batch:
         """What a yield heavier than the ingredients usually means."""
         gained = (self.yield_g or 0.0) - self.ingredients_g
         dry = [i.label for i in self.items if isinstance(i.content, FoodContent) and i.content.food.state == "dry"]
-        taken = f"{' and '.join(dry[:3])} took up water that no line holds" if dry else "is a line missing, or water"
-        ask = "as it should be" if dry else "or was the weight of the pot left on"
-        return f"{gained:,.0f} g more came out than went in: {taken}; {ask}."
+        taken = f"{' and '.join(dry[:3])} absorbed water that no line lists" if dry else "is a line missing, or water"
+        ask = "as it should be" if dry else "or was the pot's own weight included"
+        return f"The cooked weight is {gained:,.0f} g more than the ingredients: {taken}; {ask}."
 
 
 @dataclass(frozen=True)

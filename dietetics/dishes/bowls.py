@@ -5,6 +5,7 @@ A portion steps up and down by its own measure: ¼ cup, 1 tbsp, 1 piece, 10 g.
 
 from __future__ import annotations
 
+import re
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
 from functools import cached_property
@@ -39,6 +40,10 @@ BATCH_DENSITY_G_PER_ML = 1.0  # a cooked dish in the bowl, ± 15 %, common pract
 VEGETABLE_GROUPS = frozenset({"vegetable", "leafy-green", "mushroom"})
 PROTEIN_GROUPS = frozenset({"legume", "soy-food", "wheat-protein"})
 SAUCE_GROUPS = frozenset({"condiment", "oil", "nut-butter"})
+SAUCE_WORDS = frozenset(
+    {"sauce", "dressing", "vinaigrette", "gravy", "pesto", "mayo", "mayonnaise", "aioli", "drizzle", "marinade", "chutney",
+     "salsa", "raita", "tzatziki", "chimichurri", "ketchup"}
+)  # fmt: skip
 SAUCE_JUICES = frozenset({"lemon-juice", "lime-juice"})
 WATER, DRAWN_FROM = "water", 0.01
 COUNTS_FROM_G = 15.0  # less of a food is seasoning, not a source (our judgement)
@@ -177,8 +182,16 @@ def main_group(item: Item) -> str:
     return max(grams, key=lambda group: (grams[group], group), default="batch")
 
 
+def is_sauce_name(name: str) -> bool:
+    """True for a dish that is called a sauce: "Breakwater dressing, for Ama", not "Lentils in tomato sauce"."""
+    head = re.split(r",| (?:in|with|for|without|and|on) ", name.lower())[0]
+    return any(word.strip("().") in SAUCE_WORDS for word in head.split()[-2:])
+
+
 def _is_sauce(item: Item) -> bool:
-    """True where most of the energy comes from condiments, oils, nut butters, vinegars and citrus juice."""
+    """True for a dish that is called so, and where most of the energy is of condiments, oils, nut butters and the like."""
+    if is_sauce_name(item.label):
+        return True
     pairs = [(food, (food.per_100g["energy_kcal"] or 0.0) * grams) for food, grams in foods_of(item)]
     whole = sum(energy for _, energy in pairs)
     sauce = sum(energy for food, energy in pairs if food.group in SAUCE_GROUPS or food.family in SAUCE_JUICES)

@@ -29,7 +29,7 @@ _UNCOOKED = {"raw", "dry", "frozen"}
 _WATERY = {"water", "vegetable-broth"}
 LADLE_ML = 125.0  # common practice; a practitioner's own ladle is measured
 _LEVELS = {word: likely for word, (_, likely, _) in LEVELS.items()}
-COATS_G, MOST_SAUCE_G = 30.0, 700.0  # a bowl's sauce, and what is still a sauce by weight; common practice
+COATS_G = 30.0  # a bowl's sauce; common practice
 STORING = (
     "Cool within 2 hours; keep at 5 °C or below; reheat once, until it steams right through."  # FDA Food Code 3-501.14
 )
@@ -78,7 +78,7 @@ class ExpectedYield:
         """The expectation turned to what a practitioner's own cookings gave, as shares of what went in."""
         whole = sum(line.before_g for line in self.lines)
         low, likely, high = (whole * share for share in learnt)
-        return ExpectedYield((CookedLine("as cooked before", whole, low, likely, high, "your own cookings"),))
+        return ExpectedYield((CookedLine("as in your cooking log", whole, low, likely, high, "your cooking log"),))
 
 
 @lru_cache(maxsize=1)
@@ -104,7 +104,7 @@ def _factor(food: Food, method: str, shelf: Shelf) -> tuple[float, float, float,
     if food.group in ("grain", "legume") and method == "boiled" and food.state != "dry":
         return 0.95, 1.0, 1.05, "cooked already"
     found = table.get((method, food.group))
-    return (*found, "its group, common practice") if found else (0.9, 1.0, 1.0, "nothing known: taken as it is")
+    return (*found, "its group, common practice") if found else (0.9, 1.0, 1.0, "unknown: assumed unchanged")
 
 
 def expected_yield(lines: Sequence[tuple[Item, str]], shelf: Shelf) -> ExpectedYield:
@@ -128,9 +128,9 @@ def learnt_shares(cooked: Sequence[tuple[float, float]]) -> tuple[float, float, 
     return (min(shares), sum(shares) / len(shares), max(shares)) if len(shares) >= LEARNT_LEAST else None
 
 
-def bowls_coated(weight_g: float) -> int | None:
-    """How many bowls a sauce of this weight coats, at 30 g each (common practice); None for what is no sauce."""
-    return round(weight_g / COATS_G) if 0 < weight_g < MOST_SAUCE_G else None
+def bowls_coated(weight_g: float) -> int:
+    """How many bowls a sauce of this weight coats, at 30 g each (common practice)."""
+    return round(weight_g / COATS_G)
 
 
 def storing_words(foods: Iterable[Food]) -> str:
@@ -172,7 +172,7 @@ def yield_words(expected: ExpectedYield, measured_g: float) -> str:
         return f"{text}, as usual."
     if measured_g > high:
         return (
-            f"{text}. Heavier than usual: did dry grain or pulses take up more water, was it drained, was the pot's weight "
+            f"{text}. Heavier than usual: did dry grain or pulses absorb more water, was it drained, was the pot's weight "
             "taken off, is a line missing?"
         )
     return f"{text}. Lighter than usual: was it cooked down further, was all the water added, is a line too heavy?"

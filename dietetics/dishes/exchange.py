@@ -163,9 +163,7 @@ def _from_html(text: str) -> list[Found]:
     try:
         data = extruct.extract(text, syntaxes=["json-ld", "microdata"], uniform=True, errors="ignore")
     except (ValueError, TypeError) as error:
-        raise DieteticsError(
-            "recipe-file-none", problem=f"the page cannot be taken apart ({str(error)[:80]})"
-        ) from None
+        raise DieteticsError("recipe-file-none", problem=f"the page can't be read ({str(error)[:80]})") from None
     found: dict[str, Found] = {}
     for one in _recipes([data.get("json-ld", []), data.get("microdata", [])]):
         made = _recipe_text(one)
@@ -243,7 +241,7 @@ def _from_csv(text: str) -> Found:
     try:
         rows = list(csv.DictReader(io.StringIO(text)))
     except csv.Error as error:
-        raise DieteticsError("recipe-file-none", problem=f"it is no table ({error})") from None
+        raise DieteticsError("recipe-file-none", problem=f"it is not a table ({error})") from None
     if not rows or not {"text"} <= set(rows[0]):
         raise DieteticsError("recipe-file-none", problem=f"the table needs the columns {', '.join(CSV_HEAD)}")
 

@@ -213,7 +213,7 @@ def effect_words(changes: dict[str, float]) -> str:
             continue
         name = "" if key == "energy_kcal" else f" {one.name.lower()}"
         words.append(f"{one.text(abs(change))} {'less' if change < 0 else 'more'}{name}")
-    return ", ".join(words) or "no change worth naming"
+    return ", ".join(words) or "no notable change"
 
 
 @dataclass(frozen=True)

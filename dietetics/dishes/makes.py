@@ -171,7 +171,7 @@ def _clause(tokens: Sequence[Token], index: int, word: str, household: Household
 
 
 def _served(tokens: Sequence[Token], index: int, term: Term) -> Makes | None:
-    """ "Serves 4", "for 4 people", "for two as a main"; "for 2 hours" is no number of people."""
+    """ "Serves 4", "for 4 people", "for two as a main"; "for 2 hours" is not a number of people."""
     word, rest = tokens[index].lower, _without_filler(tokens[index + 1 :])
     amount = read_amount(rest)
     behind = rest[amount.taken].lower if amount and amount.taken < len(rest) else ""
@@ -322,9 +322,9 @@ def _merge(before: Makes, read: Makes, clause: str, counted: bool) -> Makes:
         if servings is None or counted:
             servings = read.servings
     if counted and before.claimed:
-        remarks.append(f"“{clause}” is a count; it stands before the claim of {before.claimed}")
+        remarks.append(f"“{clause}” is a count; it is used instead of {before.claimed}")
     if read.claimed and not counted:
-        remarks.append(f"“{read.claimed}” servings is a range: {read.servings:g} is taken until a count is given")
+        remarks.append(f"“{read.claimed}” servings is a range: {read.servings:g} is used until you enter a number")
     return Makes(
         servings=servings,
         yield_g=read.yield_g if read.yield_g is not None else before.yield_g,

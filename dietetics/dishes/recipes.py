@@ -212,7 +212,7 @@ class _Page:
             self.lines.extend(self.reader.read(raw))
 
     def _makes(self, raw: str) -> bool:
-        """True for a line that says what the recipe gives, and nothing of what goes in."""
+        """True for a line that says what the recipe gives, and nothing of the ingredients."""
         found = read_makes(raw, self.makes, self.reader.household)
         if found is None or self._measure_ahead(raw) and self._names_food(raw):
             return False

@@ -116,7 +116,7 @@ def _sodium(facts: LabelFacts) -> list[Check]:
             Check(
                 "sodium",
                 True,
-                f"{sodium:,.0f} mg sodium in {grams:g} g is more than pure salt holds. Were milligrams typed as grams?",
+                f"{sodium:,.0f} mg sodium in {grams:g} g is more than pure salt contains. Were milligrams entered as grams?",
             )
         ]
     if per_100g > SODIUM_DOUBTFUL_MG_PER_100G:
@@ -137,7 +137,7 @@ def _ingredients(facts: LabelFacts) -> list[Check]:
     animal = [name for name in flags.allergens if name in ANIMAL]
     if not animal:
         return []
-    return [Check("animal", False, f"The list names {', '.join(animal)}: this is no plant food.")]
+    return [Check("animal", False, f"The list names {', '.join(animal)}: this is not a plant food.")]
 
 
 def _package(facts: LabelFacts) -> list[Check]:
@@ -150,7 +150,7 @@ def _package(facts: LabelFacts) -> list[Check]:
                 "package",
                 False,
                 f"{facts.servings_per_package:g} servings of {facts.serving_g:g} g are {counted:,.0f} g; "
-                f"the net weight is {facts.net_g:g} g. A package is taken as its servings.",
+                f"the net weight is {facts.net_g:g} g. The servings are used for a whole package.",
             )
         ]
     return []

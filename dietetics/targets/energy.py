@@ -152,7 +152,7 @@ def energy_of(person: Person) -> Energy:
     floor = 0.0 if person.growing else FLOOR_KCAL[person.sex]
     target = max(required + change, floor)
     if target > required + change:
-        parts.append(f"raised to the floor of {floor:,.0f} kcal")
+        parts.append(f"raised to the minimum of {floor:,.0f} kcal")
     return Energy(
         resting, beside, required, wanted, change, target, max(target * (1 - SPAN), floor), target * (1 + SPAN),
         target > required + change, "; ".join(parts) + "; ± 5 %.", _source(person),
@@ -169,24 +169,24 @@ def _required_words(person: Person, required: float, beside: float) -> str:
     """How the requirement was found."""
     text = f"Requirement {required:,.0f} kcal ({person.activity})"
     if person.growing:
-        return f"{text}, with what growth lays down"
+        return f"{text}, including energy for growth"
     if person.pregnant:
         week = person.pregnancy_week
         if week is not None and week <= FIRST_TRIMESTER_WEEKS:
             return f"{text}; nothing is added in the first trimester"
         name, laid_down, (least, most) = gain_before(person)
         known = (
-            f"{name} before" if person.weight_before_kg is not None else "weight before not known, usual weight taken"
+            f"{name} before"
+            if person.weight_before_kg is not None
+            else "weight before pregnancy unknown, usual weight used"
         )
-        when = f"week {week:g}" if week is not None else f"week not known, {USUAL_WEEK:g} taken"
-        return (
-            f"{text}, {when}, with {laid_down:+.0f} kcal for the gain ({known}: {least:g}–{most:g} kg in all, IOM 2009)"
-        )
+        when = f"week {week:g}" if week is not None else f"week not known, {USUAL_WEEK:g} used"
+        return f"{text}, {when}, with {laid_down:+.0f} kcal for the gain ({known}: {least:g}–{most:g} kg in total, IOM 2009)"
     if person.breastfeeding:
         month = person.breastfeeding_month
         if month is not None and month > FIRST_HALF_YEAR_MONTHS:
             return f"{text}, {LATER_MILK_KCAL:.0f} kcal of it for milk after the first half year"
-        taken = "" if month is not None else " (month not known, the first half year taken)"
+        taken = "" if month is not None else " (month not known, the first six months assumed)"
         return f"{text}, {MILK_KCAL:.0f} kcal of it for milk less {MOBILISED_KCAL:.0f} from stores{taken}"
     return f"{text}; resting × activity gives {beside:,.0f} beside it"
 

@@ -10,14 +10,14 @@ from dietetics.targets.growth import FROM_YEARS, TO_YEARS, least_bmi
 
 FEMALE, MALE = "female", "male"
 ACTIVITIES = {
-    "inactive": "sits most of the day, no sport",
-    "low-active": "daily walks or light work on one's feet",
-    "active": "an hour of brisk walking, cycling or manual work most days",
-    "very-active": "training or heavy work of two hours and more most days",
+    "inactive": "inactive: sits most of the day, no exercise",
+    "low-active": "light: daily walks or light work on your feet",
+    "active": "active: an hour of brisk walking, cycling or manual work most days",
+    "very-active": "very active: two hours or more of training or heavy work most days",
 }
 GOALS = {
-    "lose": "lose weight", "hold": "hold weight", "gain": "gain weight", "build": "build muscle",
-    "kidneys": "protect the kidneys", "eat-better": "simply eat better",
+    "lose": "lose weight", "hold": "maintain weight", "gain": "gain weight", "build": "build muscle",
+    "kidneys": "protect kidney function", "eat-better": "eat better (no weight goal)",
 }  # fmt: skip
 BMI_LEAST = 18.5  # adults; below 20 years the fifth percentile of the age is taken
 CHILD_UNTIL, NOT_PLANNED_UNTIL = 19, 3  # ages from which the equations of adults, and of children, hold

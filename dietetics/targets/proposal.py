@@ -110,7 +110,7 @@ def _protein(protein: Protein) -> list[Target]:
 
 def _density(person: Person, rules: School, held: bool) -> Target:
     """The ceiling of energy density: the school's, lower where weight is to fall and nothing holds that back."""
-    high, how, source = rules.density_high, f"The school {rules.name} wants at most this.", "common practice"
+    high, how, source = rules.density_high, f"The {rules.name} approach recommends at most this.", "common practice"
     if person.goal == "lose" and not held and high > LOSE_DENSITY_HIGH:
         high, how, source = (
             LOSE_DENSITY_HIGH,
@@ -138,12 +138,12 @@ def _sodium(person: Person, rules: School) -> list[Target]:
     if person.conditions & NO_SODIUM_CEILING:
         return []
     by_age = next(ceiling for until, ceiling in SODIUM_BY_AGE if person.age_years < until)
-    high, how = rules.sodium_high, f"The ceiling of the school {rules.name}."
-    source = f"rule set of the school; the ceiling of {SODIUM_SOURCE} is {by_age:,.0f} mg"
+    high, how = rules.sodium_high, f"The limit of the {rules.name} approach."
+    source = f"rules of the approach; the limit of {SODIUM_SOURCE} is {by_age:,.0f} mg"
     if by_age < high:
-        high, how, source = by_age, "The reduce-risk ceiling of the age.", SODIUM_SOURCE
+        high, how, source = by_age, "The chronic disease risk reduction intake for this age.", SODIUM_SOURCE
     if "hypertension" in person.conditions and high > HYPERTENSION_SODIUM_MG:
-        high, how = HYPERTENSION_SODIUM_MG, "High blood pressure: the adequate intake is taken as the ceiling."
+        high, how = HYPERTENSION_SODIUM_MG, "High blood pressure: the adequate intake is used as the limit."
         source = SODIUM_SOURCE
     clinician = person.kidney_disease or "heart-failure" in person.conditions
     if clinician and high > KIDNEY_SODIUM_MG:
@@ -169,9 +169,9 @@ def _fat(energy: Energy, rules: School) -> list[Target]:
     if energy.target is None:
         return []
     low, high = (round(share * energy.target / KCAL_PER_G_FAT) for share in rules.fat_share)
-    how = f"{rules.fat_share[0]:.0%}–{rules.fat_share[1]:.0%} of energy, the school {rules.name}."
+    how = f"{rules.fat_share[0]:.0%}–{rules.fat_share[1]:.0%} of energy, the {rules.name} approach."
     return [
-        Target(Window("fat_g", float(low), float(high), "watch"), how, "range of the school; IOM 2005 gives 20–35 %")
+        Target(Window("fat_g", float(low), float(high), "watch"), how, "range of the approach; IOM 2005 gives 20–35 %")
     ]
 
 
@@ -218,16 +218,20 @@ def _rounded(value: float) -> float:
 def _asked(person: Person) -> tuple[Asked, ...]:
     found = []
     if person.kidney_disease or "potassium-raising" in person.conditions:
-        found.append(Asked("potassium_mg", "The potassium ceiling comes from the clinician and the client's bloods."))
+        found.append(
+            Asked("potassium_mg", "The potassium limit comes from the clinician and the client's blood results.")
+        )
     if person.kidney_disease:
-        found.append(Asked("phosphorus_mg", "The phosphorus ceiling comes from the clinician and the client's bloods."))
+        found.append(
+            Asked("phosphorus_mg", "The phosphorus limit comes from the clinician and the client's blood results.")
+        )
         found.append(
             Asked("energy_kcal", "Energy in kidney disease is set by stage and treatment, by a licensed clinician.")
         )
     if person.kidney_disease or "bariatric-surgery" in person.conditions:
         found.append(Asked("protein_g", "Protein is set by stage and treatment, by a licensed clinician."))
     if person.kidney_disease or person.conditions & (NO_SODIUM_CEILING | {"heart-failure"}):
-        found.append(Asked("sodium_mg", "How much sodium a day is the clinician's to say."))
+        found.append(Asked("sodium_mg", "The clinician sets the daily sodium limit."))
     return tuple(found)
 
 
@@ -243,7 +247,7 @@ def clashes(windows: Sequence[Window], meals: Sequence[SchoolMeal], person: Pers
         least = protein.low * 4 + ((fat.low or 0.0) * 9 if fat else 0.0)
         if least > energy.high:
             found.append(
-                f"Protein and fat at their least are {least:,.0f} kcal, more than the energy window's {energy.high:,.0f}."
+                f"Protein and fat at their minimums are {least:,.0f} kcal, more than the energy target's {energy.high:,.0f}."
             )
     wanted = rules.protein_per_meal_g
     if rules.protein_per_meal_g_per_kg is not None:
@@ -254,7 +258,7 @@ def clashes(windows: Sequence[Window], meals: Sequence[SchoolMeal], person: Pers
             low, high = protein.low * meal.protein / 100, protein.high * meal.protein / 100
             if meal.energy >= SNACK_PERCENT and high < wanted[0]:
                 found.append(
-                    f"{meal.name} carries {low:.0f}–{high:.0f} g protein; the school {rules.name} wants "
+                    f"{meal.name} provides {low:.0f}–{high:.0f} g protein; the {rules.name} approach asks for "
                     f"{wanted[0]:.0f}–{wanted[1]:.0f} g a meal."
                 )
     return found

@@ -95,7 +95,7 @@ def rate_of(person: Person, school: School) -> Rate:
         )
     if school.protein_g_per_kg is not None:
         low, high = school.protein_g_per_kg
-        return Rate(low, high, f"the school {school.name}", "ACSM/AND/DC 2016; ISSN 2017; common practice")
+        return Rate(low, high, f"the {school.name} approach", "ACSM/AND/DC 2016; ISSN 2017; common practice")
     if person.goal == "build":
         return Rate(1.2, 2.0, "building muscle", "ACSM/AND/DC 2016")
     if person.pregnant:

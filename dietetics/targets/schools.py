@@ -93,7 +93,7 @@ class School:
     days: tuple[PlateRule, ...] = ()
     ladder: tuple[Rung, ...] = ()
     led_by: str = ""
-    source: str = "common practice of the school"
+    source: str = "common practice in this approach"
 
     @property
     def starch_led(self) -> bool:

@@ -63,7 +63,7 @@ def _per_day(rest: str, text: str) -> float:
     for pattern, times in TIMES_A_DAY:
         if re.fullmatch(pattern, plain):
             return times
-    raise _wrong(text, f"“{plain}” is no known frequency; write daily, weekly, twice a week or every other day")
+    raise _wrong(text, f"“{plain}” is not a known frequency. Write daily, weekly, twice a week or every other day")
 
 
 def _number(digits: str, text: str) -> float:
@@ -73,7 +73,7 @@ def _number(digits: str, text: str) -> float:
     try:
         return float(plain.replace(",", "."))
     except ValueError:
-        raise _wrong(text, f"“{digits.strip()}” is no number") from None
+        raise _wrong(text, f"“{digits.strip()}” is not a number") from None
 
 
 def read_supplement(text: str) -> Supplement:
@@ -94,7 +94,7 @@ def read_supplement(text: str) -> Supplement:
     )
     key = NAMES.get(name)
     if key is None:
-        raise _wrong(text, f"“{match['name'].strip()}” is no nutrient that is counted here")
+        raise _wrong(text, f"“{match['name'].strip()}” is not a nutrient this program counts")
     amount, unit = _number(match["amount"], text), match["unit"]
     if unit == "iu":
         if key not in PER_IU:

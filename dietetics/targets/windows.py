@@ -12,6 +12,7 @@ from dietetics.errors import DieteticsError
 from dietetics.nutrients import nutrient
 
 IMPORTANCES = ("must", "should", "watch")
+IMPORTANCE_WORDS = {"must": "required", "should": "recommended", "watch": "tracked"}
 # Where the lines of a window stand on a level, as a share of its tube.
 LOW_LINE, HIGH_LINE = 0.34, 0.66
 ENDS = (0.03, 0.97)
@@ -106,12 +107,12 @@ class Level:
         """The level in words: "Protein 27.0 g, wants 28.0–34.0, 1.0 short"."""
         one = nutrient(self.window.key)
         if self.figure.amount is None:
-            return f"{one.name} unknown, wants {self.window.text()} {one.unit}"
+            return f"{one.name} unknown, target {self.window.text()} {one.unit}"
         hedge = "" if self.figure.complete else ("at least " if one.kind == "table" else "about ")
-        text = f"{one.name} {hedge}{one.text(self.figure.amount)}, wants {self.window.text()}"
+        text = f"{one.name} {hedge}{one.text(self.figure.amount)}, target {self.window.text()}"
         if self.state in ("short", "over"):
             return f"{text}, {one.number(self.by)} {self.state}"
-        return f"{text}, in" if self.certain else f"{text}, in as far as known"
+        return f"{text}, in" if self.certain else f"{text}, within target as far as known"
 
 
 def judge(window: Window, figure: Figure) -> Level:
@@ -162,14 +163,14 @@ def above(windows: tuple[Window, ...], composition: Composition) -> tuple[Window
 
 
 def ceiling_words(day: tuple[Window, ...], eaten: Composition, keys: frozenset[str]) -> list[str]:
-    """What `eaten` takes of the day's ceilings among `keys`: "Potassium 570 mg of the day's ceiling of 2,500 mg, 23%"."""
+    """What `eaten` takes of the day's ceilings among `keys`: "Potassium 570 mg of the daily limit of 2,500 mg, 23%"."""
     found = []
     for window in day:
         figure, one = eaten[window.key], nutrient(window.key)
         if window.key not in keys or not window.high or window.importance == "watch":
             continue
         share = f", {figure.amount / window.high:.0%}" if figure.amount is not None else ""
-        found.append(f"{one.name} {figure.shown()} of the day's ceiling of {one.text(window.high)}{share}")
+        found.append(f"{one.name} {figure.shown()} of the daily limit of {one.text(window.high)}{share}")
     return found
 
 

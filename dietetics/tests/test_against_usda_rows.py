@@ -286,7 +286,7 @@ class RangesOfTheTable(unittest.TestCase):
         self.assertEqual([y.family for y in shelf.yields if y.family not in {*shelf.families, "any-can"}], [])
 
     def test_spoons_and_cups_of_one_food_agree(self) -> None:
-        """A cup is 16 tablespoons and 48 teaspoons; printed household weights round, so within a fifth."""
+        """A cup is 16 tablespoons and 48 teaspoons; printed housemaintain weights round, so within a fifth."""
         printed_so = {"alfalfa-sprouts-raw", "rosemary-fresh"}  # leaves pack tighter in a spoon, or looser
         for food in load_shelf():
             if food.key in printed_so:

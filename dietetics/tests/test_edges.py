@@ -272,7 +272,7 @@ class Cautions(unittest.TestCase):
     def test_why_an_additive_is_left_out_and_how_much_is_raised_to_the_floor(self) -> None:
         salt = SHELF.food("salt-substitute")
         for client, words in (
-            (ClientFacts(school=school("kidney-aware")), "The school Kidney-aware leaves it out"),
+            (ClientFacts(school=school("kidney-aware")), "The Kidney-aware approach excludes it"),
             (ClientFacts(frozenset({"ckd-3"})), "kidneys or the medicine"),
             (ClientFacts(frozenset({"ckd-3"}), school=school("training")), "kidneys or the medicine"),
         ):
@@ -461,12 +461,14 @@ class Proposals(unittest.TestCase):
         window = Window("protein_g", 10, 20)
         figure = compose([Item.exact("x", FoodContent(SHELF.food("tofu-firm")), 100.0)])["protein_g"]
         unknown = replace(figure, amount=None)
-        self.assertEqual(judge(window, unknown).words(), "Protein unknown, wants 10.0–20.0 g")
-        for amount, words in ((9.0, "Protein 9.0 g, wants 10.0–20.0, 1.0 short"), (21.5, "Protein 21.5 g, wants 10.0–20.0, 1.5 over"),
-                              (15.0, "Protein 15.0 g, wants 10.0–20.0, in")):  # fmt: skip
+        self.assertEqual(judge(window, unknown).words(), "Protein unknown, target 10.0–20.0 g")
+        for amount, words in ((9.0, "Protein 9.0 g, target 10.0–20.0, 1.0 short"), (21.5, "Protein 21.5 g, target 10.0–20.0, 1.5 over"),
+                              (15.0, "Protein 15.0 g, target 10.0–20.0, in")):  # fmt: skip
             self.assertEqual(judge(window, replace(figure, amount=amount)).words(), words)
         partly = replace(figure, amount=15.0, coverage=0.5)
-        self.assertEqual(judge(window, partly).words(), "Protein at least 15.0 g, wants 10.0–20.0, in as far as known")
+        self.assertEqual(
+            judge(window, partly).words(), "Protein at least 15.0 g, target 10.0–20.0, within target as far as known"
+        )
 
     def test_a_window_in_words(self) -> None:
         for low, high, words in ((10, None, "at least 10.0"), (None, 20, "at most 20.0"), (10, 20, "10.0–20.0")):
@@ -666,7 +668,7 @@ class Dishes(unittest.TestCase):
 
     def test_an_effect_in_words(self) -> None:
         self.assertEqual(effect_words({"sodium_mg": -862.0, "energy_kcal": 12.0}), "862 mg less sodium, 12 kcal more")
-        self.assertEqual(effect_words({"protein_g": 0.01}), "no change worth naming")
+        self.assertEqual(effect_words({"protein_g": 0.01}), "no notable change")
         self.assertEqual(effect_words({"energy_kcal": 1.0}), "1 kcal more")
         self.assertEqual(effect_words({"protein_g": 0.5}), "0.5 g more protein")
 
@@ -686,7 +688,7 @@ class Dishes(unittest.TestCase):
         self.assertEqual(told.sentence, "The whole batch, 500 g (measured yield), ÷ 5.00.")
 
     def test_a_pot_that_lost_much(self) -> None:
-        self.assertTrue(any(remark.startswith("60% of what went in is gone (1,000 g in, 400 g out)")
+        self.assertTrue(any(remark.startswith("60% of what went in was lost (1,000 g in, 400 g out)")
                             for remark in self.batch("kale-raw 1000", yield_g=400.0).remarks()))  # fmt: skip
         self.assertFalse(any("is gone" in remark for remark in self.batch("kale-raw 1000", yield_g=610.0).remarks()))
 

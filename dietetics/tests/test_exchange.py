@@ -100,7 +100,7 @@ class FilesFromElsewhere(unittest.TestCase):
             b"[1, 2, 3]",
             b"kind,words\na,b\n",
         ):
-            with self.assertRaisesRegex(DieteticsError, "no recipe"):
+            with self.assertRaisesRegex(DieteticsError, "No recipe could be read"):
                 read_file(raw, "x")
         with self.assertRaises(DieteticsError):
             read_file(b"", "x")

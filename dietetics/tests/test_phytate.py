@@ -19,7 +19,7 @@ class PhytateAgainstZinc(unittest.TestCase):
         phytate = 2 * rice.per_100g["protein_g"] * 742 / 9.16
         self.assertAlmostEqual(found.phytate_mg, phytate, places=6)
         self.assertAlmostEqual(found.ratio, phytate / 660.04 / (1.4 / 65.38), places=6)
-        self.assertIn("poorly taken up (above 15", found.words())
+        self.assertIn("poorly absorbed (above 15", found.words())
 
     def test_zinc_beside_it_brings_the_ratio_down(self) -> None:
         rice = SHELF.food("brown-rice-cooked")

@@ -154,11 +154,11 @@ class BadWeeks(unittest.TestCase):
         apart = week(offers=(offer("bowl", apart=2), offer("stew"), offer("salad")))
         for name, question, dishes, cooked, word in (
             ("the wrong meal", only_lunch, ("bowl", "bowl", "stew", "salad"), None, "does not suit"),
-            ("a dish that does not travel", away, ("stew", "salad", "bowl", "salad"), None, "does not travel"),
+            ("a dish that doesn't travel", away, ("stew", "salad", "bowl", "salad"), None, "does not travel"),
             ("too often", once, ("bowl", "stew", "bowl", "salad"), None, "comes 2 times"),
             ("too close", apart, ("bowl", "stew", "bowl", "salad"), None, "too close"),
-            ("more eaten than cooked", week(), ("bowl", "stew", "bowl", "stew"), {("pot", -1): 0.25}, "not there"),
-            ("nothing cooked", week(), ("stew", "bowl", "salad", "bowl"), {}, "not there"),
+            ("more eaten than cooked", week(), ("bowl", "stew", "bowl", "stew"), {("pot", -1): 0.25}, "not cooked"),
+            ("nothing cooked", week(), ("stew", "bowl", "salad", "bowl"), {}, "not cooked"),
         ):
             with self.subTest(name):
                 found = broken_week(filled(question, *dishes, cooked=cooked))
@@ -172,7 +172,9 @@ class BadWeeks(unittest.TestCase):
             broken_week(filled(one, *dishes, cooked={("pot", -1): 1.0})), []
         )  # no evening reaches it: a warning
         two = week(kinds=("home",) * 4, rules=Rules(cooking_days=(-1, 1), different=None, scales=(1.0,)))
-        self.assertTrue(any("not there" in one for one in broken_week(filled(two, *dishes, cooked={("pot", -1): 1.0}))))
+        self.assertTrue(
+            any("not cooked" in one for one in broken_week(filled(two, *dishes, cooked={("pot", -1): 1.0})))
+        )
         self.assertEqual(broken_week(filled(two, *dishes, cooked={("pot", 1): 0.25})), [])
 
     def test_locked_cells_and_missing_meals_and_odd_portions(self) -> None:
@@ -181,7 +183,7 @@ class BadWeeks(unittest.TestCase):
         sound = filled(week(), "bowl", "salad", "bowl", "salad")
         slot = next(iter(sound.chosen))
         odd = replace(sound, chosen={**sound.chosen, slot: replace(sound.chosen[slot], scale=1.1)})
-        self.assertTrue(any("no portion" in one for one in broken_week(odd)))
+        self.assertTrue(any("not a possible portion" in one for one in broken_week(odd)))
         short = replace(sound, chosen={s: c for s, c in sound.chosen.items() if s != slot})
         self.assertIn("a meal is missing or one too many", broken_week(short))
 

@@ -162,7 +162,7 @@ class BadInput(unittest.TestCase):
             ("2 cups unobtainium", "no food"),
             ("tofu", "no amount"),
             ("3 sheets quinoa", "no weight"),
-            ("0 cups rice", "nothing"),
+            ("0 cups rice", "above zero"),
             ("x" * 400, "longer"),
             ("🙂", "no food"),
             ("1/0 cup rice", ""),

@@ -57,7 +57,7 @@ class ByHand(unittest.TestCase):
         self.assertTrue(any("vitamin C" in s.text for s in found))
         wheat = question("seitan 120 g; bulgur-cooked 1 cup; broccoli-cooked 1 cup", [Window("energy_kcal", 1, 9999)])
         lift = next(complement(wheat, amounts(wheat), pantry()))
-        self.assertIn("Lysine limits", lift.text)
+        self.assertIn("Lysine is the limiting amino acid of", lift.text)
         before = score(eaten_foods(wheat, amounts(wheat)))
         self.assertEqual(before.limiting, "lysine")
         pattern = score([*eaten_foods(wheat, amounts(wheat)), (SHELF.food(lift.food), 100.0)])

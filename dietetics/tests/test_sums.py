@@ -118,7 +118,7 @@ class UnknownIsNotZero(unittest.TestCase):
         items = (Item.exact("Black beans", FoodContent(SHELF.food("black-beans-dry")), 454),)
         soaked = Batch("pot", items, 1100, 1)
         self.assertEqual(soaked.weight_g, 1100)
-        self.assertIn("Black beans took up water", " ".join(soaked.remarks()))
+        self.assertIn("Black beans absorbed water", " ".join(soaked.remarks()))
         for weight in (0, -5):
             with self.assertRaises(DieteticsError):
                 Batch("pot", items, weight, 1)
@@ -140,7 +140,7 @@ class LinesNotRead(unittest.TestCase):
             figure = composition["protein_g"]
             self.assertFalse(figure.complete)
             self.assertEqual(figure.unread, 1)
-            self.assertTrue(figure.text().endswith("1 line not read"), figure.text())
+            self.assertTrue(figure.text().endswith("1 line not understood"), figure.text())
             self.assertTrue(figure.shown().startswith("≥ "))
         self.assertEqual(self.open.total["protein_g"].amount, self.whole.total["protein_g"].amount)
         self.assertTrue(self.whole.total["protein_g"].complete)
@@ -160,7 +160,7 @@ class LinesNotRead(unittest.TestCase):
         self.assertTrue(together([self.whole.per_serving])["energy_kcal"].complete)
 
     def test_the_way_back_says_so(self) -> None:
-        self.assertIn("1 line not read", explain_batch(self.open, "protein_g").sentence)
+        self.assertIn("1 line not understood", explain_batch(self.open, "protein_g").sentence)
 
     def test_allergens_are_complete_only_when_all_is_known(self) -> None:
         tofu = SHELF.food("tofu-firm")

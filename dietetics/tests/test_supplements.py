@@ -55,7 +55,7 @@ class Reading(unittest.TestCase):
         for text, word in (
             ("B12", "write a name"), ("a pill", "write a name"), ("unobtainium 5 mg", "unobtainium"), ("B12 50 IU", "IU"),
             ("B12 50 µg now and then", "now and then"), ("B12 0 µg", "cannot be"), ("calcium 100 g", "cannot be"),
-            ("B12 1.2.3 µg", "no number"),
+            ("B12 1.2.3 µg", "not a number"),
         ):  # fmt: skip
             with self.subTest(text), self.assertRaises(DieteticsError) as caught:
                 read_supplement(text)

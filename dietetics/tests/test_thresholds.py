@@ -228,9 +228,9 @@ class Others(unittest.TestCase):
         """The school's 1,500 is no more than the adequate intake of 1,500: it stays the school's, and says so."""
         person = Person("female", 40, 165, 70, conditions=frozenset({"hypertension"}))
         for ceiling, high, words in (
-            (1500.0, 1500.0, "school"),
+            (1500.0, 1500.0, "approach"),
             (1501.0, 1500.0, "High blood pressure"),
-            (1400.0, 1400.0, "school"),
+            (1400.0, 1400.0, "approach"),
             (2300.0, 1500.0, "High blood pressure"),
         ):
             rules = replace(school("balanced-bowl"), sodium_high=ceiling)

@@ -66,7 +66,7 @@ class Explained(unittest.TestCase):
             self.assertAlmostEqual(
                 one.points, points_of(answer_of(asked, {**answer.chosen, (1, 0): choice})) - answer.points
             )
-            self.assertEqual(one.because, "the day's windows")
+            self.assertEqual(one.because, "daily targets")
         self.assertLess(found["heavy"].points, found["light"].points)  # 10 % over 600 against 20 % under 500
 
     def test_misses_are_told_by_day_with_their_price(self) -> None:
@@ -74,16 +74,16 @@ class Explained(unittest.TestCase):
         rows = missed(good_week(asked, moves=200))
         self.assertEqual({row.day for row in rows}, {0, 1, 2})
         self.assertAlmostEqual(rows[0].points, 60)  # 10 % above 600, six points a per cent
-        self.assertIn("Energy 660 kcal, wants 500–600", rows[0].text)
+        self.assertIn("Energy 660 kcal, target 500–600", rows[0].text)
 
     def test_an_empty_meal_is_told(self) -> None:
         rows = missed(good_week(question(offer("right", 550, most_uses=2)), moves=300))
-        self.assertEqual(sum("nothing fits Lunch" in row.text for row in rows), 1)
+        self.assertEqual(sum("nothing suits Lunch" in row.text for row in rows), 1)
 
     def test_what_binds(self) -> None:
         words = binding(good_week(question(offer("edge", 600, most_uses=3)), moves=200))
-        self.assertIn("Energy is at its high end on 3 days", words)
-        self.assertIn("Edge comes as often as it may: 3 times", words)
+        self.assertIn("Energy is at its high limit on 3 days", words)
+        self.assertIn("Edge is used as often as allowed: 3 times", words)
 
     def test_a_way_out_that_is_told_does_help(self) -> None:
         pot = PotFacts("pot", "Pot", 1)
@@ -112,7 +112,7 @@ class Explained(unittest.TestCase):
             way.value: way for way in ways_out(answer, [(stew, (pot,)), (offer("crumb", 20), ())]) if way.kind == "dish"
         }
         self.assertEqual(set(ways), {"stew"})
-        self.assertEqual(ways["stew"].text, "offer Stew too, for lunch")
+        self.assertEqual(ways["stew"].text, "allow Stew too, for lunch")
         # Before: three lunches of 660 kcal, 10 % over 600 (60 a day, and 0.15 × 10 % of the meal's share), made fresh (8 each).
         # After: one fire (25), a pot (15) and a quarter of it left over (10). The liking is the same.
         self.assertAlmostEqual(ways["stew"].saves, 3 * (60 + 1.8 + 8) - (25 + 15 + 10), delta=0.5)
@@ -125,7 +125,7 @@ class Explained(unittest.TestCase):
             self.assertEqual({answer.dish(slot) for slot in asked.slots}, {served})
             self.assertAlmostEqual(points_of(answer), answer.points)
         forced = replace(asked, offers=asked.offers[1:], rules=replace(asked.rules, most_new=0))
-        self.assertIn("new dishes: 1, and 0 may be new", binding(good_week(forced, moves=500)))
+        self.assertIn("new dishes: 1; at most 0 allowed", binding(good_week(forced, moves=500)))
 
     def test_sums_of_a_day(self) -> None:
         answer = good_week(question(offer("right", 550, most_uses=9)), moves=100)

@@ -146,12 +146,12 @@ class Threads(unittest.TestCase):
     def test_more_eaten_than_cooked(self) -> None:
         found = thread(self.POT, [Cooking("b", -1)], [Use(d, 1, 300.0) for d in range(4)], 3)
         self.assertAlmostEqual(found.missing_g, 200)  # 4 × 300 of 1,000 g
-        self.assertIn("0.8 servings more are eaten than are cooked", found.problems()[0])
+        self.assertIn("0.8 more servings are eaten than cooked", found.problems()[0])
 
     def test_eaten_after_its_end(self) -> None:
         found = thread(self.POT, [Cooking("b", -1)], [Use(0, 1, 250.0), Use(4, 1, 250.0)], 3)
         self.assertTrue(found.taken[1].late)
-        self.assertIn("after the end", found.problems()[0])
+        self.assertIn("eaten after its", found.problems()[0])
         self.assertEqual(found.left_over(), "Soup 3 servings")
 
     def test_cooked_in_the_evening_it_feeds_the_last_meal_of_that_day(self) -> None:
@@ -224,7 +224,7 @@ class Days(unittest.TestCase):
         found = {a.rule.key: a for a in day_sum(plan.days[0].cells, self.DISHES, asks).asked}
         self.assertTrue(found["beans"].met)  # 200 g of lentils, 130 g wanted
         self.assertFalse(found["greens"].met)  # 50 g of kale, 100 g wanted
-        self.assertIn("Greens 50 g, wants at least 100 g", found["greens"].words())
+        self.assertIn("Greens 50 g, target at least 100 g", found["greens"].words())
 
     def test_every_rule_of_a_day_finds_foods_on_the_shelf(self) -> None:
         for school in schools().values():
@@ -249,8 +249,8 @@ class Days(unittest.TestCase):
             put(put(empty_plan(MEALS), 0, 0, Entry("soup", "Soup")), 0, 1, Entry("bowl-9", "Old bowl")), 0, "travel"
         )
         words = " ".join(plan_problems(plan, self.DISHES))
-        self.assertIn("Soup on day 1 does not travel", words)
-        self.assertIn("Old bowl on day 1 is gone", words)
+        self.assertIn("Soup on day 1 doesn't travel", words)
+        self.assertIn("Old bowl on day 1 is no longer available", words)
 
     def test_a_free_choice_stands_for_the_middle_of_its_windows(self) -> None:
         serving = assumed_serving(

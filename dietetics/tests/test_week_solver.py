@@ -24,7 +24,7 @@ MEALS = (SlotMeal("Lunch", 0.45, 0.45), SlotMeal("Dinner", 0.55, 0.55))
 
 
 def small(seed: int, days: int = 3, dishes: int = 6, scales: tuple[float, ...] = (1.0,)) -> Question:
-    """A week of two meals with made-up dishes: some fresh, some from pots, one that does not travel."""
+    """A week of two meals with made-up dishes: some fresh, some from pots, one that doesn't travel."""
     rng = random.Random(seed)
     pots = tuple(PotFacts(f"p{n}", f"Pot {n}", rng.randint(0, 4), ((0.5, 1),) if n == 0 else ()) for n in range(3))
     offers = []
@@ -99,17 +99,17 @@ class SmallWeeks(unittest.TestCase):
         self.assertEqual(broken_rules(answer), [])
         free = replace(question, locks={})
         taken = {**answer.chosen, (0, 0): next(c for c in free.choices((0, 0)) if c.scale == 1.25)}
-        self.assertEqual(broken_rules(answer_of(free, taken)), ["Pot: 0.12 of a pot is eaten that is not there"])
+        self.assertEqual(broken_rules(answer_of(free, taken)), ["Pot: 0.12 of a batch is eaten but not cooked"])
 
     def test_a_broken_week_is_seen(self) -> None:
         question = small(0)
         answer = good_week(question, moves=4000)
         slots = [slot for slot in question.slots if answer.dish(slot)]
         worse = answer_of(question, {**answer.chosen, slots[0]: replace(answer.chosen[slots[0]], scale=9.0)})
-        self.assertTrue(any("no portion" in words for words in broken_rules(worse)))
+        self.assertTrue(any("not a possible portion" in words for words in broken_rules(worse)))
         nothing_cooked = replace(answer, cooked={})
         uses = any(choice.uses and choice.uses[0][0] != 0 for choice in answer.chosen.values())
-        self.assertEqual(any("not there" in words for words in broken_rules(nothing_cooked)), uses)
+        self.assertEqual(any("not cooked" in words for words in broken_rules(nothing_cooked)), uses)
 
 
 class Repeatable(unittest.TestCase):

@@ -22,10 +22,10 @@ class Levels(unittest.TestCase):
 
     def test_words(self) -> None:
         level = judge(Window("protein_g", 28, 34), known("protein_g", 27))
-        self.assertEqual(level.words(), "Protein 27.0 g, wants 28.0–34.0, 1.0 short")
+        self.assertEqual(level.words(), "Protein 27.0 g, target 28.0–34.0, 1.0 short")
         self.assertEqual(
             judge(Window("sodium_mg", None, 500), known("sodium_mg", 512.4)).words(),
-            "Sodium 512 mg, wants at most 500, 12 over",
+            "Sodium 512 mg, target at most 500, 12 over",
         )
 
     def test_unknown_is_never_met(self) -> None:

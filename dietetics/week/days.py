@@ -30,7 +30,7 @@ WATCH_LIST = (
 )
 
 WATCH_WORDS = (
-    f"Iron with {VITAMIN_C_LEAST_MG:.0f} mg vitamin C in the meal is taken up better (Hallberg et al. 1989, from memory); "
+    f"Iron with {VITAMIN_C_LEAST_MG:.0f} mg vitamin C in the meal is absorbed better (Hallberg et al. 1989, from memory); "
     "phytate in grains, beans and seeds binds zinc: soaking, sprouting and yeast help (common practice)."
 )
 
@@ -76,7 +76,7 @@ class Asked:
         """ "Beans 80 g, wants at least 130 g"."""
         low, high = self.rule.low, self.rule.high
         wants = f"at least {low:g} g" if low is not None else f"at most {high:g} g"
-        return f"{self.rule.name} {self.grams:,.0f} g, wants {wants}"
+        return f"{self.rule.name} {self.grams:,.0f} g, target {wants}"
 
 
 @dataclass(frozen=True)
@@ -153,7 +153,7 @@ def spread(key: str, days: Sequence[DaySum]) -> Spread | None:
 
 
 def mean_of(days: Sequence[DaySum]) -> Composition | None:
-    """The mean day, unknown shares kept; None without a day."""
+    """Average day, unknown shares kept; None without a day."""
     if not days:
         return None
     share = 1 / len(days)
@@ -201,7 +201,7 @@ def plan_problems(plan: Plan, dishes: Mapping[str, Dish]) -> list[str]:
         for entry in cell.entries:
             dish = dishes.get(entry.dish)
             if dish is None or dish.gone:
-                found.append(f"{entry.name} on day {d + 1} is gone from the kitchen: put something else there")
+                found.append(f"{entry.name} on day {d + 1} is no longer available: choose another dish")
             elif plan.days[d].kind == "travel" and not dish.travels:
-                found.append(f"{entry.name} on day {d + 1} does not travel: it wants a kitchen")
+                found.append(f"{entry.name} on day {d + 1} doesn't travel: it needs a kitchen")
     return list(dict.fromkeys(found))

@@ -17,9 +17,10 @@ from dietetics.nutrients import BY_KEY
 from dietetics.outside import harmless_cell, plain_text, written_cell
 from dietetics.targets.windows import IMPORTANCES, Window
 from dietetics.week.answer import Answer
+from dietetics.week.daynames import DAY_NAMES
 from dietetics.week.days import Dish
 from dietetics.week.explain import binding, day_sums, missed
-from dietetics.week.plan import DAY_NAMES, KINDS, Cell, Day, Entry, Plan, as_stored, cook, empty_plan
+from dietetics.week.plan import KINDS, Cell, Day, Entry, Plan, as_stored, cook, empty_plan
 from dietetics.week.question import MOST_EVENINGS, Ask, Offer, PotFacts, Question, Rules, SlotMeal
 from dietetics.week.recheck import broken_rules
 
@@ -296,7 +297,7 @@ def plan_of_csv(text: str) -> Plan:
             raise _wrong(f"the first line must name the columns {', '.join(sorted(wanted))}")
         return plan_of_rows(list(enumerate(islice(reader, MOST_ROWS + 1), 2)))
     except csv.Error as error:
-        raise _wrong(f"it is no table ({error})") from None
+        raise _wrong(f"it is not a table ({error})") from None
 
 
 def plan_of_rows(rows: Sequence[tuple[int, Mapping[str, Any]]]) -> Plan:
@@ -342,7 +343,7 @@ def _row_number(line: int, row: Mapping[str, Any], key: str) -> float:
     try:
         found = float(row[key])
     except (TypeError, ValueError, KeyError):
-        raise _wrong(f"line {line}: {key} “{row.get(key)}” is no number") from None
+        raise _wrong(f"line {line}: {key} “{row.get(key)}” is not a number") from None
     if not math.isfinite(found):
-        raise _wrong(f"line {line}: {key} “{row.get(key)}” is no number")
+        raise _wrong(f"line {line}: {key} “{row.get(key)}” is not a number")
     return found

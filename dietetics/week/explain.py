@@ -10,13 +10,13 @@ from dietetics.nutrients import nutrient
 from dietetics.targets.windows import Window
 from dietetics.week.anneal import better_week
 from dietetics.week.answer import Answer, answer_of
-from dietetics.week.plan import DAY_NAMES
+from dietetics.week.daynames import DAY_NAMES
 from dietetics.week.question import EMPTY, MOST_EVENINGS, Offer, PotFacts, Question, Slot
 
 WAY_MOVES, MOST_SPARE = 4_000, 4
 WORTH = 1.0  # points: less is no reason worth naming
-PART_WORDS = {"days": "the day's windows", "cells": "the meal, the portion and the liking", "pots": "cooking and left-overs",
-              "variety": "variety", "evenings": "a full cooking evening"}  # fmt: skip
+PART_WORDS = {"days": "daily targets", "cells": "meal, portion and preference", "pots": "cooking and leftovers",
+              "variety": "variety", "evenings": "an evening with too much cooking"}  # fmt: skip
 
 Spare = tuple[Offer, tuple[PotFacts, ...]]  # a dish that is not offered, and the pots it takes from
 
@@ -63,7 +63,7 @@ def others(answer: Answer, slot: Slot, most: int = 3) -> list[Other]:
         if choice.dish not in best or extra < best[choice.dish].points:
             parts = {key: other.parts[key] - answer.parts[key] for key in other.parts}
             worst = max(parts, key=lambda key: parts[key])
-            because = PART_WORDS[worst] if parts[worst] >= WORTH else "nothing much"
+            because = PART_WORDS[worst] if parts[worst] >= WORTH else "no large difference"
             best[choice.dish] = Other(question.offers[choice.dish].key, choice.scale, extra, because)
     return sorted(best.values(), key=lambda one: one.points)[:most]
 
@@ -102,18 +102,18 @@ def missed(answer: Answer, least_points: float = 0.5) -> list[Missed]:
             points = single.day_cost({**sums, "grams": sums["grams"]}) if percent else 0.0
             if points >= least_points:
                 one, amount = nutrient(window.key), _amount(window, sums)
-                words = f"{one.name} {one.text(amount)}, wants {window.text()}"
+                words = f"{one.name} {one.text(amount)}, target {window.text()}"
                 found.append(Missed(day, words, points, window.importance))
         for ask in question.asks:
             held = sums[f"ask:{ask.key}"]
             if held < ask.low - 0.5:
                 points = replace(question, windows=(), asks=(ask,)).day_cost(sums)
                 found.append(
-                    Missed(day, f"{ask.name} {held:.0f} g, wants at least {ask.low:g} g", points, ask.importance)
+                    Missed(day, f"{ask.name} {held:.0f} g, target at least {ask.low:g} g", points, ask.importance)
                 )
     for slot in question.slots:
         if not answer.dish(slot) and slot not in question.locks:
-            found.append(Missed(slot[0], f"nothing fits {question.meals[slot[1]].name}", EMPTY, "must"))
+            found.append(Missed(slot[0], f"nothing suits {question.meals[slot[1]].name}", EMPTY, "must"))
     return sorted(found, key=lambda one: -one.points)
 
 
@@ -133,18 +133,18 @@ def binding(answer: Answer) -> list[str]:
         for line, word in ((window.low, "low"), (window.high, "high")):
             at = sum(line is not None and abs(a - line) <= 0.03 * abs(line) for a in amounts)
             if at >= 2:
-                found.append(f"{nutrient(window.key).name} is at its {word} end on {at} days")
+                found.append(f"{nutrient(window.key).name} is at its {word} limit on {at} days")
     for day in question.rules.cooking_days:
         pots = sum(1 for (_, d), n in answer.cooked.items() if d == day and n)
         if pots >= question.rules.most_pots:
             found.append(f"the cooking evening of {evening_name(day)} is full: {pots} batches")
     new = question.new_dishes & {choice.dish for choice in answer.chosen.values()}
     if new and question.rules.most_new is not None and len(new) >= question.rules.most_new:
-        found.append(f"new dishes: {len(new)}, and {question.rules.most_new} may be new")
+        found.append(f"new dishes: {len(new)}; at most {question.rules.most_new} allowed")
     for index, offer in enumerate(question.offers):
         uses = sum(c.dish == index for c in answer.chosen.values())
         if uses and uses >= offer.most_uses:
-            found.append(f"{offer.name} comes as often as it may: {uses} times")
+            found.append(f"{offer.name} is used as often as allowed: {uses} times")
     return found
 
 
@@ -171,12 +171,12 @@ def _relaxed(answer: Answer) -> Iterator[tuple[str, str, str, Question]]:
             yield f"cook on the evening of {evening_name(day)} too", "evening", str(day), replace(question, rules=new)
     if question.pots:
         new = replace(rules, most_pots=rules.most_pots + 1)
-        yield "one batch more on a cooking evening", "pots", str(rules.most_pots + 1), replace(question, rules=new)
+        yield "one more batch per cooking evening", "pots", str(rules.most_pots + 1), replace(question, rules=new)
     for window in _worst_windows(answer):
         rest = tuple(w for w in question.windows if w.key != window.key)
         name = nutrient(window.key).name.lower()
         yield (
-            f"only watch {name}",
+            f"only track {name}",
             "watch",
             window.key,
             replace(question, windows=(*rest, replace(window, importance="watch"))),
@@ -185,7 +185,7 @@ def _relaxed(answer: Answer) -> Iterator[tuple[str, str, str, Question]]:
         if sum(c.dish == index for c in answer.chosen.values()) >= offer.most_uses < len(question.kinds):
             offers = list(question.offers)
             offers[index] = replace(offer, most_uses=offer.most_uses + 1)
-            yield f"{offer.name} once more a week", "uses", offer.key, replace(question, offers=tuple(offers))
+            yield f"use {offer.name} once more a week", "uses", offer.key, replace(question, offers=tuple(offers))
 
 
 def _with_another(answer: Answer, spare: Sequence[Spare]) -> Iterator[tuple[str, str, str, Question]]:
@@ -200,7 +200,7 @@ def _with_another(answer: Answer, spare: Sequence[Spare]) -> Iterator[tuple[str,
 
     for offer, facts in sorted(spare, key=lambda one: (far(one[0]), one[0].key))[:MOST_SPARE]:
         pots = (*question.pots, *(pot for pot in facts if pot.key not in question.pot_index))
-        text = f"offer {offer.name} too, for {' and '.join(m.name.lower() for m in question.meals if m.name in offer.meals)}"
+        text = f"allow {offer.name} too, for {' and '.join(m.name.lower() for m in question.meals if m.name in offer.meals)}"
         yield text, "dish", offer.key, replace(question, offers=(*question.offers, offer), pots=pots)
 
 

@@ -11,9 +11,9 @@ from typing import Any
 
 from dietetics.errors import DieteticsError
 from dietetics.outside import plain_text
+from dietetics.week.daynames import DAY_NAMES
 
 DAYS = 7
-DAY_NAMES = ("Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday")
 KINDS: Mapping[str, str] = {"home": "at home", "travel": "travelling: cold, packed, no kitchen", "off": "off plan"}
 FREE, DRINK = "free", "drink:"
 EARLIEST = -70  # a portion frozen ten weeks ago
@@ -114,7 +114,7 @@ def _served(entry: Entry) -> None:
 
 
 def add(plan: Plan, day: int, meal: int, entry: Entry) -> Plan:
-    """Put one more thing beside what is there. Raises `week-cell-full`, `week-scale`."""
+    """Put one more thing added to this meal. Raises `week-cell-full`, `week-scale`."""
     _served(entry)
     if len(plan.cell(day, meal).entries) >= MOST_ENTRIES:
         raise DieteticsError("week-cell-full", most=MOST_ENTRIES)

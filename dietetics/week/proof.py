@@ -93,7 +93,7 @@ def _sum(question: Question, model: Model, day: int, key: str, factor: float = 1
 
 
 def _days(question: Question, model: Model) -> None:
-    """How far each day misses its windows and what the school asks."""
+    """How far each day misses its targets and the dietary approach."""
     program = model.program
     for day in sorted({slot[0] for slot in question.slots}):
         for window in question.windows:

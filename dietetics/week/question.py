@@ -21,7 +21,7 @@ ASK: Mapping[str, float] = {"must": 80.0, "should": 30.0, "watch": 6.0}
 MEAL_PER_CENT = 0.15  # a meal outside its share of the day's energy, or short of protein
 FIRE, POT, WASTE, EXTRA_POT, EMPTY, MISSING = 25.0, 15.0, 40.0, 200.0, 200.0, 5000.0
 FRESH, VARIETY, PORTION, RUN, NEW = 8.0, 15.0, 12.0, 20.0, 150.0
-RUN_DAYS, RUN_MOST = 4, 3  # left-overs for two or three nights: a main dish more often in four days is dull
+RUN_DAYS, RUN_MOST = 4, 3  # leftovers for two or three nights: a main dish more often in four days is dull
 LIKING: Mapping[int, float] = {0: 15.0, 1: 5.0, 2: 2.0, 3: 0.0}
 LIKING_WORDS: Mapping[int, str] = {0: "rather not", 1: "fine", 2: "liked", 3: "loved"}
 MOST_DISHES, MOST_EVENINGS, MOST_POTS = 400, 4, 12  # pots: batches an evening
@@ -255,7 +255,7 @@ class Question:
         return cost
 
     def day_cost(self, sums: Mapping[str, float]) -> float:
-        """Points of a day with these sums, for its windows and what the school asks of it."""
+        """Points of a day with these sums, for its targets and the dietary approach of it."""
         cost = 0.0
         for window in self.windows:
             cost += PER_CENT[window.importance] * self.missed_percent(window, sums)

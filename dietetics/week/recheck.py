@@ -85,7 +85,7 @@ def _cells_broken(answer: Answer, placed: dict[Slot, tuple[Offer, float]]) -> li
         if question.kinds[slot[0]] == "travel" and not offer.travels:
             found.append(f"{offer.name} does not travel")
         if scale not in question.rules.scales:
-            found.append(f"{offer.name} at {scale:g} is no portion that is served")
+            found.append(f"{offer.name} at {scale:g} is not a possible portion")
     return found
 
 
@@ -111,7 +111,7 @@ def _pots_broken(answer: Answer, placed: dict[Slot, tuple[Offer, float]]) -> lis
     for facts in question.pots:
         lacking = _lacking(answer, facts, placed) - _lacking(answer, facts, locked)
         if lacking > 1e-5:
-            found.append(f"{facts.name}: {lacking:.2f} of a pot is eaten that is not there")
+            found.append(f"{facts.name}: {lacking:.2f} of a batch is eaten but not cooked")
     return found
 
 

@@ -73,10 +73,10 @@ class Thread:
         short = self.missing_g - sum(t.missing_g for t in late)
         serving = self.pot.serving_g or 1.0
         if short > SMALL_G:
-            found.append(f"{self.pot.name}: {short / serving:.1f} servings more are eaten than are cooked")
+            found.append(f"{self.pot.name}: {short / serving:.1f} more servings are eaten than cooked")
         if late:
             last = max(self.ends, default=-1)
-            found.append(f"{self.pot.name}: eaten after the end of its {self.pot.keeps_days} days (day {last + 1})")
+            found.append(f"{self.pot.name}: eaten after its {self.pot.keeps_days} days (day {last + 1})")
         return found
 
     def left_over(self) -> str:

@@ -24,9 +24,9 @@ class PasteForm(forms.Form):
 
 
 class YieldForm(forms.Form):
-    """What came out of the pot."""
+    """Cooked yield."""
 
-    yield_g = forms.CharField(required=False, max_length=100, label="Yield, weighed or counted")
+    yield_g = forms.CharField(required=False, max_length=100, label="Cooked weight or count")
     servings = forms.FloatField(required=False, label="Servings")
     method = forms.ChoiceField(required=False, choices=[("", "")] + list(METHODS.items()))
     retention = forms.BooleanField(required=False)

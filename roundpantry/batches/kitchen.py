@@ -181,7 +181,7 @@ def _wants(value: BatchValue, client: Client | None) -> list[str]:
         return []
     serving = value.per_serving
     return [
-        f"{nutrient(w.key).name} {serving[w.key].shown()}: the whole {meal.name.lower()} wants {w.text()}"
+        f"{nutrient(w.key).name} {serving[w.key].shown()}: the target for the whole {meal.name.lower()} is {w.text()}"
         for w in above(windows_of_meal(meal), serving)
     ]
 
@@ -196,7 +196,7 @@ def _cautions(value: BatchValue, client: Client | None) -> list[str]:
     meal = MealFacts(client_facts_of(client), eaten, value.per_serving)
     found = [f"{verdict.text} {verdict.action}" for verdict in meal_cautions(meal)]
     return (
-        [*found, f"A serving: {'; '.join(ceilings)}. Ask the kidney clinician before ceilings are moved."]
+        [*found, f"A serving: {'; '.join(ceilings)}. Ask the kidney clinician before changing limits."]
         if ceilings
         else found
     )
@@ -237,7 +237,7 @@ def _allergen_words(found: Allergens) -> str:
     traces = ", ".join(allergen_name(a) for a in found.traces)
     words = [held, f"may contain {traces}" if traces else ""]
     said = "; ".join(word for word in words if word)
-    return said or ("none of the usual ones" if found.complete else "none in what was read")
+    return said or ("none of the common allergens" if found.complete else "none in the lines understood")
 
 
 def _label_figures(value: BatchValue, grams: float) -> list[tuple[str, str]]:
@@ -254,5 +254,5 @@ def log_rows(batch: Batch) -> dict[str, Any]:
         {"one": c, "grams": f"{c.yield_g:,.0f} g", "share": f"{c.yield_g / c.went_in_g:.0%}" if c.went_in_g else ""}
         for c in batch.cookings.all()
     ]
-    words = f"Expected from your own: {learnt[0]:.0%}–{learnt[2]:.0%} of what goes in." if learnt else ""
+    words = f"Expected from your records: {learnt[0]:.0%}–{learnt[2]:.0%} of the ingredients." if learnt else ""
     return {"cookings": rows, "learnt_words": words}

@@ -55,7 +55,7 @@ def share(request: HttpRequest, pk: int) -> HttpResponse:
         return redirect("batches:portions", pk)
     form = ShareForm(request.POST)
     if not form.is_valid():
-        return _portions(request, pk, "Say who, how much, and how many times.", request.POST)
+        return _portions(request, pk, "Enter who, how much, and how many.", request.POST)
     given = form.cleaned_data
     try:
         services.add_share(batch, given["who"], given["amount"], given["times"])
@@ -98,7 +98,7 @@ def substitute(request: HttpRequest, pk: int, line_pk: int) -> HttpResponse:
         raise Http404("no such substitution")
     against = kitchen.against_substitution(taken, client)
     if any(verdict.forbids for verdict in against):
-        words = f"Not taken: {taken.words}. {' '.join(verdict.text for verdict in against)}"
+        words = f"Not applied: {taken.words}. {' '.join(verdict.text for verdict in against)}"
         context = {**kitchen.fitting_page(batch, client), "problem": words}
         return render(request, "batches/fit.html", context, status=422)
     if batch.parent_id is None and request.POST.get("here") != "yes":
@@ -115,11 +115,11 @@ def water(request: HttpRequest, pk: int) -> HttpResponse:
     """Thin with water, or boil some away."""
     batch, grams = batch_or_404(request, pk), decimal(request.POST.get("grams", "0"))
     if grams is None:
-        return render_batch(request, pk, problem="Water was not understood: write grams, for example 120 or -200.")
+        return render_batch(request, pk, problem="Water was not understood. Enter grams, for example 120 or -200.")
     try:
         services.set_water(batch, grams)
     except DieteticsError:
-        return render_batch(request, pk, problem="That would boil away nearly everything: four fifths is the most.")
+        return render_batch(request, pk, problem="That would boil away nearly everything. The maximum is four fifths.")
     return render_batch(request, pk)
 
 
@@ -138,7 +138,7 @@ def log(request: HttpRequest, pk: int) -> HttpResponse:
     """Keep one cooking."""
     form = CookingForm(request.POST)
     if not form.is_valid():
-        words = "A cooking needs a day (2026-11-23) and its yield; taste is 1 to 5."
+        words = "Enter a day (like 2026-11-23) and the cooked weight. Taste is 1 to 5."
         return render_batch(request, pk, problem=words, typed=request.POST)
     given = form.cleaned_data
     try:

@@ -29,6 +29,7 @@ class Batch(models.Model):
     keeps_days = models.PositiveSmallIntegerField(default=4)
     parent = models.ForeignKey("self", on_delete=models.SET_NULL, null=True, blank=True, related_name="variants")
     why_changed = models.TextField(blank=True)
+    starter = models.BooleanField(default=False)
     created_at = models.DateTimeField(auto_now_add=True)
     changed_at = models.DateTimeField(auto_now=True)
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from typing import Any
 
@@ -14,12 +14,12 @@ from dietetics.composition.sums import Composition
 from dietetics.dishes.allergens import batch_allergens
 from dietetics.dishes.batches import SERVINGS_NOT_WRITTEN
 from dietetics.dishes.batches import Batch as BatchValue
-from dietetics.dishes.bowls import foods_of
+from dietetics.dishes.bowls import foods_of, is_sauce_name
 from dietetics.dishes.cooking import METHODS, bowls_coated, is_usual, yield_words
 from dietetics.dishes.fitting import for_words
 from dietetics.dishes.steps import read_step
 from dietetics.nutrients import nutrient
-from dietetics.targets.windows import levels_of
+from dietetics.targets.windows import Window, levels_of
 from roundpantry.batches.kitchen import allergen_name, log_rows
 from roundpantry.batches.models import Batch, BatchLine
 from roundpantry.batches.records import batch_value, expected_of, learnt_yield, line_content
@@ -29,7 +29,7 @@ from roundpantry.counter.levels import figure_rows, levels_html
 from roundpantry.shelf.records import newer_key, shelf_of
 from roundpantry.targets.records import main_meal, newest_set, windows_of_meal
 
-CONFIDENCE_WORDS = {"high": "sure", "fair": "fairly sure", "low": "rough", "ask": "two meanings"}
+CONFIDENCE_WORDS = {"high": "sure", "fair": "fairly sure", "low": "rough", "ask": "two possible meanings"}
 
 
 @dataclass(frozen=True)
@@ -55,6 +55,9 @@ class LineRow:
     dish: Batch | None
     choices: list[dict[str, Any]]
     written: list[tuple[str, bool]]
+
+
+COMPONENT_SHARE = 0.2  # of a meal's energy: under it a serving is part of a meal; common practice
 
 
 def line_row(line: BatchLine) -> LineRow:
@@ -110,7 +113,7 @@ def _dish_remarks(line: BatchLine) -> list[str]:
     """What is to be known of a dish in a dish: that lines of it were not read, and that a version of it was made since."""
     if line.dish is None:
         return []
-    found = [f"{line.dish.title} makes its own figures: what is changed there counts here"]
+    found = [f"{line.dish.title} makes its own figures: changes there apply here"]
     unread = batch_value(line.dish).unread_lines
     if unread:
         found.append(f"{unread} line{'' if unread == 1 else 's'} of {line.dish.title} not read")
@@ -154,8 +157,31 @@ def _levels(value: BatchValue, client: Client | None) -> dict[str, Any]:
     meal = main_meal(present) if present else None
     if client is None or meal is None or not value.items or value.servings is None:
         return {"levels": [], "levels_title": ""}
-    levels = levels_html(levels_of(windows_of_meal(meal), value.per_serving))
+    windows = windows_of_meal(meal)
+    if _is_component(value, windows):
+        return {"levels": [], "levels_title": "", "levels_hint": _adds_words(value, client, meal.name, windows)}
+    levels = levels_html(levels_of(windows, value.per_serving))
     return {"levels": levels, "levels_title": f"One serving in {client.name}'s {meal.name.lower()}"}
+
+
+def _is_component(value: BatchValue, windows: Sequence[Window]) -> bool:
+    """True for a sauce, and for what is served in so small a portion that it is part of a meal and no meal itself."""
+    energy = value.per_serving["energy_kcal"].amount
+    wanted = next((w.low or w.high for w in windows if w.key == "energy_kcal"), None)
+    small = energy is not None and wanted is not None and energy < COMPONENT_SHARE * wanted
+    return is_sauce_name(value.name) or small
+
+
+def _adds_words(value: BatchValue, client: Client, meal: str, windows: Sequence[Window]) -> str:
+    """What a serving adds to a meal: each figure with its share of the meal's target."""
+    parts = []
+    for window in windows:
+        figure, whole = value.per_serving[window.key], window.low or window.high
+        if figure.amount is not None and whole and nutrient(window.key).kind == "table":
+            parts.append(
+                f"{nutrient(window.key).name.lower()} {figure.shown()} ({figure.amount / whole:.0%} of target)"
+            )
+    return f"One serving adds to {client.name}'s {meal.lower()}: {', '.join(parts)}."
 
 
 def _warnings(value: BatchValue, client: Client | None) -> list[str]:
@@ -218,7 +244,7 @@ def batch_page(batch: Batch, client: Client | None) -> dict[str, Any]:
         ],
         "water_g": f"{batch.water_g:g}" if batch.water_g else "0",
         "most_water": f"{max(500, round(value.weight_g, -2)):g}",
-        "coats": bowls_coated(value.weight_g),
+        "coats": bowls_coated(value.weight_g) if is_sauce_name(batch.title) else None,
         "warnings": _warnings(value, client),
         "remarks": [*batch.remarks, *(r for r in value.remarks() if r != SERVINGS_NOT_WRITTEN)],
         "made_of": [line.batch for line in batch.used_in.select_related("batch")],

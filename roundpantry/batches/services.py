@@ -53,7 +53,7 @@ def read_pasted(practitioner: AbstractBaseUser, text: str, title: str = "") -> R
 
 
 @one_change
-def add_batch(practitioner: AbstractBaseUser, recipe: Recipe, written: str) -> Batch:
+def add_batch(practitioner: AbstractBaseUser, recipe: Recipe, written: str, starter: bool = False) -> Batch:
     """Store a recipe as a batch, every line with the reading it was given.
 
     A yield in the text that cannot be is left out and remarked, so that nothing typed is lost.
@@ -75,6 +75,7 @@ def add_batch(practitioner: AbstractBaseUser, recipe: Recipe, written: str) -> B
         steps="\n".join(recipe.steps),
         asides=list(recipe.asides),
         written=written,
+        starter=starter,
     )
     BatchLine.objects.bulk_create(line_row(batch, i, reading) for i, reading in enumerate(recipe.lines))
     return batch
@@ -227,7 +228,7 @@ def take_substitution(line: BatchLine, taken: Substitution) -> None:
     fresh = Batch.objects.get(pk=line.batch_id)
     if fresh.yield_g is not None:
         fresh.yield_g = fitted_yield_g(fresh.yield_g, went_in, line.grams or 0.0, comes)
-        fresh.yield_how = "estimated from the pot of the original; weigh the pot again"
+        fresh.yield_how = "estimated from the original's cooked weight; weigh it again"
     fresh.why_changed = f"{fresh.why_changed}\n{taken.words} ({', '.join(taken.reasons)})".strip()
     fresh.save()
     if not line.method:  # nutrients kept in cooking are reckoned by the new food, and were promised raw

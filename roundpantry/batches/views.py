@@ -30,13 +30,15 @@ MOST_SERVINGS = 1000
 @require_safe
 def batch_list(request: HttpRequest) -> HttpResponse:
     """All batches of the practitioner."""
-    return render(request, "batches/list.html", {"rows": list_rows(batches_of(request.user))})
+    rows = list_rows(batches_of(request.user))
+    return render(request, "batches/list.html", {"rows": rows, "starters": any(row["batch"].starter for row in rows)})
 
 
 @require_http_methods(["GET", "POST"])
 def paste(request: HttpRequest) -> HttpResponse:
     """Paste a recipe; what was typed stays when it cannot be read."""
-    form = PasteForm(request.POST or None, request.FILES or None)
+    title = {"title": request.GET.get("title", "")[:120]}
+    form = PasteForm(request.POST or None, request.FILES or None, initial=title)
     if request.method == "POST" and form.is_valid():
         text = form.cleaned_data["text"]
         if form.cleaned_data["file"]:
@@ -202,9 +204,9 @@ def remove(request: HttpRequest, pk: int) -> HttpResponse:
         services.remove_batch(batch_or_404(request, pk))
     except RestrictedError:
         dishes = batch_or_404(request, pk).used_in.values_list("batch__title", flat=True).distinct()
-        problem = "A bowl holds a serving of this batch. Take it out of the bowl first."
+        problem = "A bowl uses this batch. Remove it from the bowl first."
         if dishes:
-            problem = f"{', '.join(dishes)} is made with this batch. Take it out there first."
+            problem = f"{', '.join(dishes)} uses this batch. Remove it there first."
         return render_batch(request, pk, problem=problem)
     messages.success(request, "The batch was removed.")
     return redirect("batches:list")

@@ -9,7 +9,7 @@ from typing import Any
 from django.urls import reverse
 
 from dietetics.amounts.weighing import amount_text
-from dietetics.balance.answer import BALANCED, CLOSEST, Standing, balance
+from dietetics.balance.answer import BALANCED, CLOSEST, Answer, Standing, balance
 from dietetics.balance.conflict import amount_words, conflict_of
 from dietetics.balance.question import VOLUME
 from dietetics.balance.suggest import Suggestion, eaten_foods, suggestions
@@ -27,9 +27,17 @@ from roundpantry.bowls.questions import pantry_of, question_of
 from roundpantry.bowls.records import bowl_value
 from roundpantry.shelf.records import food_of
 
-TITLES = {BALANCED: "Balanced", CLOSEST: "As close as it gets"}
-PROVEN = "Proven best: no other portions in whole household steps lie closer to yours."
-NEAREST = "Proven: no portions in whole household steps miss less, and of those that miss as little these are closest to yours."
+TITLES = {BALANCED: "Balanced", CLOSEST: "Closest possible portions"}
+PROVEN = "No other household-measure portions are closer to yours."
+NEAREST = "No other household-measure portions come closer to the targets; among equals, these are closest to yours."
+
+
+def _title(answer: Answer) -> str:
+    """What a balance came to: where a required target is missed, by how much the closest portions miss it."""
+    missed = next((s for s in answer.standings if s.rule.importance == "must" and s.state in ("short", "over")), None)
+    if answer.status in TITLES or answer.clashes or missed is None:
+        return TITLES.get(answer.status, "Not possible with these ingredients")
+    return f"Closest: {missed.rule.text(missed.by)} {missed.state}"
 
 
 def _sentence(result: Balanced) -> str:
@@ -39,8 +47,8 @@ def _sentence(result: Balanced) -> str:
     if answer.status == BALANCED:
         return _balanced_sentence(result)
     if answer.status == CLOSEST:
-        return NEAREST if answer.proof == "optimal" else "The best found so far."
-    return "No portions of these parts meet what must be met. Nothing was changed."
+        return NEAREST if answer.proof == "optimal" else "Best found so far."
+    return "No portions of these ingredients meet every required target. Nothing was changed."
 
 
 def _balanced_sentence(result: Balanced) -> str:
@@ -48,9 +56,9 @@ def _balanced_sentence(result: Balanced) -> str:
     answer = result.answer
     too_much = next((s for s in answer.standings if s.key == VOLUME and s.state == "over"), None)
     start = "Every target is met" if too_much is None else (
-        f"The targets of food are met, but it does not fit its dish: {too_much.words()}")  # fmt: skip
+        f"The targets are met, but the food does not fit in the bowl: {too_much.words()}")  # fmt: skip
     if not result.turned:
-        return f"{start} by the portions as they are. Nothing needs to change." if too_much is None else f"{start}."
+        return f"{start} with the portions as they are. Nothing needs to change." if too_much is None else f"{start}."
     return f"{start}. {PROVEN}" if answer.proof == "optimal" else f"{start}."
 
 
@@ -64,14 +72,14 @@ def balanced(bowl: Bowl, result: Balanced, proving: bool) -> dict[str, Any]:
     missed = _lines(answer.standings, "must", "should")
     met = [s.rule.name.lower() for s in answer.standings if s.state == "in" and s.rule.importance != "watch"]
     known = (
-        f"it may be off by {answer.gap:.1%} of a target"
+        f"it may be improved by {answer.gap:.1%} of a target"
         if math.isfinite(answer.gap)
-        else "how far it may be off is not known"
+        else "how much it could improve is unknown"
     )
     gap = "" if answer.proof == "optimal" else f"Not proven: {known}."
     return {
         "bowl": bowl, "bench_url": reverse("bowls:bench", args=[bowl.pk]), "result": result,
-        "title": TITLES.get(answer.status, "It cannot be done"), "sentence": _sentence(result), "gap": gap,
+        "title": _title(answer), "sentence": _sentence(result), "gap": gap,
         "proving": proving and answer.proof != "optimal", "turned": result.turned if result.stored else (),
         "missed": missed, "met": met, "watched": _lines(answer.standings, "watch"),
         "why_rules": [f"{s.rule.name}: {s.rule.why}" for s in answer.standings if s.rule.why and s.state != "in"],
@@ -101,8 +109,8 @@ def _way_row(number: int, way: Way) -> dict[str, Any]:
 
 
 def hints(bowl: Bowl) -> dict[str, Any]:
-    """Suggestions while working by hand."""
-    question = question_of(bowl)
+    """Suggestions for the bowl as it is now."""
+    question = question_of(bowl, as_served=True)
     return {
         "hints": [_hint_row(s) for s in suggestions(question, pantry_of(bowl))],
         "bench_url": reverse("bowls:bench", args=[bowl.pk]),

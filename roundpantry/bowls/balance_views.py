@@ -56,10 +56,10 @@ def take_way(request: HttpRequest, pk: int) -> HttpResponse:
     """Take one way out and balance again."""
     bowl, form = bowl_or_404(request, pk), WayForm(request.POST)
     if not form.is_valid():
-        return render_bench(request, bowl, {"search": "That way out was not understood; press b again."})
+        return render_bench(request, bowl, {"search": "That option was not understood. Press b again."})
     given = form.cleaned_data
     if given["food"] and food_of(request.user.pk, given["food"]) is None:
-        return render_bench(request, bowl, {"search": "That food is no longer on the shelf; press b again."})
+        return render_bench(request, bowl, {"search": "That food is no longer available. Press b again."})
     try:
         result = balancing.take_way(
             bowl, given["kind"], given["key"], given["end"], given["value"] or 0.0, given["food"]
@@ -101,7 +101,7 @@ def duplicate(request: HttpRequest, pk: int, part_pk: int) -> HttpResponse:
     """Put the same portion in once more."""
     bowl = bowl_or_404(request, pk)
     if len(bowl.parts.all()) >= services.MOST_PARTS:
-        return render_bench(request, bowl, {"search": f"A bowl holds at most {services.MOST_PARTS} parts."})
+        return render_bench(request, bowl, {"search": f"A bowl can have at most {services.MOST_PARTS} parts."})
     services.duplicate_part(bowl, part_or_404(bowl, part_pk))
     return render_bench(request, bowl_or_404(request, pk))
 
@@ -122,7 +122,7 @@ def replace(request: HttpRequest, pk: int, part_pk: int) -> HttpResponse:
     words = request.POST.get("q", "")[:100]
     key = request.POST.get("food", "")[:80] or best_key(request.user, words)
     if not key or food_of(request.user.pk, key) is None:
-        return render_bench(request, bowl, {"search": f"Nothing on the shelf is called “{words}”."})
+        return render_bench(request, bowl, {"search": f"No food matches “{words}”."})
     try:
         services.replace_part(
             bowl, part, key, request.POST.get("amount", "")[:60], request.POST.get("because", "")[:400]

@@ -1,4 +1,4 @@
-"""Changes of state that a balance makes: portions applied, a way out taken. Solved first, stored afterwards."""
+"""Changes of state that a balance makes: portions applied, a fix applied. Solved first, stored afterwards."""
 
 from __future__ import annotations
 
@@ -47,7 +47,7 @@ def turned_by(bowl: Bowl, answer: Answer) -> tuple[Turned, ...]:
     found = []
     for row, part, amount in zip(bowl.parts.all(), answer.question.parts, answer.amounts, strict=True):
         if abs(amount - row.amount) > 1e-9:
-            after = amount_words(part, amount) if amount else f"taken out: {part.kept_out or 'not needed'}"
+            after = amount_words(part, amount) if amount else f"removed:  {part.kept_out or 'not needed'}"
             found.append(Turned(part.name, row.amount_text, after))
     return tuple(found)
 
@@ -110,7 +110,7 @@ def take_way(bowl: Bowl, kind: str, key: str, end: str, value: float, food: str)
         _change(bowl, kind, key, end, value, food)
         result.append(balance_bowl(again(bowl), even_impossible=True))
 
-    one_step(bowl, "a way out taken", action)
+    one_step(bowl, "a fix applied", action)
     return result[0]
 
 
@@ -128,7 +128,7 @@ def _change(bowl: Bowl, kind: str, key: str, end: str, value: float, food: str) 
         return
     part = next((p for p in bowl.parts.all() if str(p.pk) == key), None)
     if part is None:
-        raise DieteticsError("balance-unreadable", problem="the part is no longer in the bowl")
+        raise DieteticsError("balance-unreadable", problem="the ingredient is no longer in the bowl")
     if kind == "swap":
         services.replace_part(bowl, part, food)
     elif kind == "portion" and end in ("least", "most"):
@@ -138,4 +138,4 @@ def _change(bowl: Bowl, kind: str, key: str, end: str, value: float, food: str) 
         if end == "least" and value == 0:
             services.remove_part(bowl, part)
     else:
-        raise DieteticsError("balance-unreadable", problem=f"“{kind}” is no way out")
+        raise DieteticsError("balance-unreadable", problem=f"“{kind}” is not an option")

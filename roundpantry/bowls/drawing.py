@@ -12,7 +12,8 @@ from dataclasses import dataclass
 
 from dietetics.amounts.weighing import amount_text
 from dietetics.composition.sums import Figure
-from dietetics.dishes.bowls import BOWL_ML, Bowl, Portion
+from dietetics.dishes.bowls import BOWL_ML, Bowl, Portion, main_group
+from roundpantry.bowls.records import BATCH_GROUP
 
 SIZE = 480
 CENTRE = SIZE / 2
@@ -90,6 +91,11 @@ class Dish:
     summary: str
 
 
+def group_shown(portion: Portion) -> str:
+    """The food group a part is drawn as: its own, or what a batch holds most of."""
+    return main_group(portion.item) if portion.group == BATCH_GROUP else portion.group
+
+
 def glaze_of(group: str) -> str:
     """The glaze pattern of a food group."""
     return GLAZES[group]
@@ -152,7 +158,7 @@ def _slices(portions: Sequence[tuple[int, Portion]], inner: float, outer: float)
                 portion.key,
                 number,
                 portion.item.label.split(",")[0],
-                glaze_of(portion.group),
+                glaze_of(group_shown(portion)),
                 sector_path(inner, outer, start + gap / 2, start + sweep - gap / 2),
                 _at(radius, middle) if fits else None,
                 (_at(radius, middle)[0], f"{_point(radius, middle)[1] + 24:.1f}") if named else None,
@@ -177,7 +183,7 @@ def _rim(bowl: Bowl, protein: Figure) -> list[RimArc]:
         gap = min(0.8, sweep / 4)
         path = sector_path(RIM_INNER, RIM_OUTER, start + gap / 2, start + sweep - gap / 2)
         title = f"{portion.item.label}: {share:.0%} of the protein"
-        arcs.append(RimArc(portion.key, number, glaze_of(portion.group), path, title))
+        arcs.append(RimArc(portion.key, number, glaze_of(group_shown(portion)), path, title))
         start += sweep
     return arcs
 

@@ -73,11 +73,13 @@ class BowlChange(models.Model):
 
 
 class Pattern(models.Model):
-    """A bowl kept as roles with options, to be drawn for other clients."""
+    """A bowl kept as roles with options, for other clients. `meal_kind` is "breakfast", "main" or "" for any meal."""
 
     practitioner = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="patterns")
     name = models.CharField(max_length=80)
     roles = models.JSONField()
+    meal_kind = models.CharField(max_length=12, blank=True)
+    starter = models.BooleanField(default=False)
     created_at = models.DateTimeField(auto_now_add=True)
 
     class Meta:

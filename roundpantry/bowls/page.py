@@ -12,10 +12,11 @@ from django.urls import reverse
 
 from dietetics.amounts.weighing import amount_text, known_measures
 from dietetics.balance.question import VOLUME
+from dietetics.balance.roles import cooked_form
 from dietetics.cautions.facts import DayFacts
 from dietetics.cautions.registry import day_cautions
 from dietetics.cautions.week_rules import swing_verdict
-from dietetics.composition.foods import Food
+from dietetics.composition.foods import Food, load_shelf
 from dietetics.composition.sums import Item, compose
 from dietetics.dishes.bowls import COUNTS_FROM_G, Portion
 from dietetics.dishes.bowls import Bowl as BowlValue
@@ -23,7 +24,7 @@ from dietetics.dishes.patterns import roles_of
 from dietetics.errors import DieteticsError
 from dietetics.nutrients import BY_KEY, nutrient
 from dietetics.targets.windows import Level, Window, levels_of
-from roundpantry.bowls.drawing import draw, glaze_of
+from roundpantry.bowls.drawing import draw, glaze_of, group_shown
 from roundpantry.bowls.ladder import draw_ladder
 from roundpantry.bowls.models import Bowl, BowlPart, Pattern
 from roundpantry.bowls.patterns import FromPattern
@@ -70,6 +71,7 @@ class PartRow:
     url: str
     newer: bool
     locked: bool
+    cooked: tuple[tuple[str, str, str], ...] = ()
 
 
 def part_row(number: int, part: BowlPart, portion: Portion, bench_url: str) -> PartRow:
@@ -88,7 +90,7 @@ def part_row(number: int, part: BowlPart, portion: Portion, bench_url: str) -> P
         number,
         name.strip(),
         state.strip(),
-        glaze_of(portion.group),
+        glaze_of(group_shown(portion)),
         part.amount_text,
         f"{part.grams:,.0f}",
         span,
@@ -99,7 +101,20 @@ def part_row(number: int, part: BowlPart, portion: Portion, bench_url: str) -> P
         f"{bench_url}parts/{part.pk}/",
         bool(newer_key(part.bowl.client.practitioner_id, part.food_key)),
         part.locked,
+        _cooked_choices(food, part.grams) if food else (),
     )
+
+
+def _cooked_choices(food: Food, grams: float) -> tuple[tuple[str, str, str], ...]:
+    """For a raw food that is eaten cooked: what else may be meant, as (words, food, amount)."""
+    found = cooked_form(food, grams, load_shelf())
+    if found is None:
+        return ()
+    choices = [(f"weighed cooked: {found.same_g:,.0f} g cooked", found.food.key, f"{found.same_g:.0f} g")]
+    if found.from_uncooked_g is not None:
+        words = f"weighed {food.state}: {found.from_uncooked_g:,.0f} g cooked"
+        choices.append((words, found.food.key, f"{found.from_uncooked_g:.0f} g"))
+    return tuple(choices)
 
 
 @lru_cache(maxsize=4096)
@@ -149,7 +164,7 @@ def spoken(value: BowlValue, levels: Iterable[Level]) -> str:
     """What a screen reader says after a change: the sums, and the levels that are not in."""
     total = value.total
     off = [level.words() for level in levels if level.state != "in"]
-    verdict = "All levels in." if not off else "; ".join(off) + "."
+    verdict = "All targets met." if not off else "; ".join(off) + "."
     return f"{total['energy_kcal'].text()}, protein {total['protein_g'].text()}. {verdict}"
 
 
@@ -160,7 +175,7 @@ def bench(bowl: Bowl, refused: Mapping[str, str] | None = None) -> dict[str, Any
     bench_url = reverse("bowls:bench", args=[bowl.pk])
     meal = bowl.meal.name if bowl.meal else ""
     if bowl.beside:
-        meal += ", what the rest of the day leaves"
+        meal += ", what is left of the day"
     totals = [
         (key, "unknown" if value.total[key].amount is None else nutrient(key).number(value.total[key].amount))
         for key in SHOWN_PER_PART
@@ -301,17 +316,32 @@ def pattern_row(pattern: Pattern, name_of: Callable[[str], str]) -> dict[str, An
          "options": [{"number": i, "name": name_of(o.what), "amount": o.amount} for i, o in enumerate(role.options)]}
         for n, role in enumerate(roles_of(pattern.roles))
     ]  # fmt: skip
-    return {"pattern": pattern, "roles": roles}
+    summary = " · ".join(role["options"][0]["name"] for role in roles if role["options"])
+    return {"pattern": pattern, "roles": roles, "summary": summary}
+
+
+def all_drawn_words(made: Sequence[FromPattern]) -> str:
+    """How many bowls were made from patterns, and which of them miss a target."""
+    off = [one.bowl.name for one in made if one.answer is None or one.answer.off("must", "should")]
+    words = f"{len(made)} bowls created and balanced."
+    return f"{words} Not every target is met in: {', '.join(off)}." if off else words
 
 
 def drawn_words(made: FromPattern) -> list[str]:
     """What is to be said once of a bowl drawn from a pattern."""
-    words = [f"Passed over: {text}." for text in made.drawn.passed]
-    words += [f"Nothing fills the role {role}." for role in made.drawn.empty]
+    words = [f"Skipped: {text}." for text in made.drawn.passed]
+    words += [f"No suitable food for the role {role}." for role in made.drawn.empty]
     if made.answer is not None:
         off = [s.words() for s in made.answer.off("must", "should")]
-        off += [s.words() for s in made.answer.standings if s.key == VOLUME and s.state == "over"]
-        words.append(f"Drawn and balanced: {'; '.join(off)}." if off else "Drawn and balanced: every target is met.")
+        full = [s.words() for s in made.answer.standings if s.key == VOLUME and s.state == "over"]
+        words.append(
+            f"Created and balanced, closest possible: {'; '.join(off)}."
+            if off
+            else "Created and balanced: every target is met."
+        )
+        words += [
+            f"It does not fit a 1-litre bowl: {text}. Serve part of it beside, or use a larger bowl." for text in full
+        ]
     return words
 
 
@@ -340,7 +370,7 @@ def weigh_page(bowl: Bowl, value: BowlValue, chosen: BowlPart | None, refused: s
 def turn_words(lines: Sequence[Mapping[str, Any]]) -> str:
     """Whose turn it is, for a screen reader."""
     return next(
-        (f"Now {line['name']}, {line['planned']} g." for line in lines if line["turn"]), "Everything is weighed."
+        (f"Now {line['name']}, {line['planned']} g." for line in lines if line["turn"]), "All ingredients weighed."
     )
 
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 from django.contrib.auth.models import AbstractBaseUser, AnonymousUser
@@ -15,6 +16,7 @@ from dietetics.composition.foods import Food
 from dietetics.dishes.bowls import foods_of, main_group
 from dietetics.dishes.patterns import Drawn, Option, Role, draw, roles_json, roles_of
 from dietetics.errors import DieteticsError
+from dietetics.targets.proposal import SNACK_PERCENT
 from roundpantry.batches.models import Batch
 from roundpantry.batches.records import batches_of
 from roundpantry.bowls import services
@@ -27,7 +29,7 @@ from roundpantry.counter.changes import one_change
 from roundpantry.shelf.records import food_of
 from roundpantry.targets.models import Meal
 
-BATCH = "batch:"
+BATCH, BREAKFAST = "batch:", "breakfast"
 
 
 @dataclass(frozen=True)
@@ -105,6 +107,24 @@ def draw_pattern(pattern: Pattern, client: Client, meal: Meal | None, name: str)
     return FromPattern(bowl, drawn, answer)
 
 
+def usual_meal(pattern: Pattern, meals: Sequence[Meal]) -> Meal | None:
+    """The meal a pattern is usually for: the first of the day for a breakfast, otherwise the last that is no snack."""
+    mains = [meal for meal in meals if meal.share_percent >= SNACK_PERCENT] or list(meals)
+    if not mains:
+        return None
+    return meals[0] if pattern.meal_kind == BREAKFAST else mains[-1]
+
+
+def draw_all(practitioner: AbstractBaseUser, client: Client, meals: Sequence[Meal]) -> list[FromPattern]:
+    """Make a bowl of a client from every pattern that they have no bowl of yet."""
+    there = set(client.bowls.values_list("name", flat=True))
+    return [
+        draw_pattern(pattern, client, usual_meal(pattern, meals), pattern.name)
+        for pattern in patterns_of(practitioner)
+        if pattern.name not in there
+    ]
+
+
 def name_of(what: str, batches: dict[int, Batch], practitioner_pk: int) -> str:
     """What an option is called."""
     if what.startswith(BATCH):
@@ -123,7 +143,7 @@ def _against(what: str, client: ClientFacts, batches: dict[int, Batch], practiti
     else:
         food = food_of(practitioner_pk, what)
         if food is None:
-            return "it is no longer on the shelf"
+            return "it is no longer available"
         foods = [food]
     found = (keeps_out(food, Terms(client)) for food in foods)
     return next((verdict.short for verdict in found if verdict is not None), "")

@@ -38,7 +38,7 @@ def against(foods: list[Food], client: ClientFacts, known: frozenset[str]) -> st
     for food in foods:
         verdict = keeps_out_of_bowl(food, client, known)
         if verdict is not None:
-            return f"{verdict.short} (it holds {food.name})" if len(foods) > 1 else verdict.short
+            return f"{verdict.short} (contains {food.name})" if len(foods) > 1 else verdict.short
     return ""
 
 
@@ -48,9 +48,11 @@ def keeps_out_of_bowl(food: Food, client: ClientFacts, known: frozenset[str]) ->
     return next((v for v in found if v.forbids and v.key[:80] not in known), None)
 
 
-def asked_part(bowl: Bowl, row: BowlPart, portion: Portion, client: ClientFacts, known: frozenset[str]) -> Part:
-    """One part as asked: around the portion chosen by hand, within the limits set by hand."""
-    chosen = portion.amount if row.chosen is None or row.locked else row.chosen
+def asked_part(
+    row: BowlPart, portion: Portion, client: ClientFacts, known: frozenset[str], as_served: bool = False
+) -> Part:
+    """One part as asked: around the portion chosen by hand (or, `as_served`, the one it has now), within its limits."""
+    chosen = portion.amount if row.chosen is None or row.locked or as_served else row.chosen
     part = part_of_portion(portion, row.locked, chosen)
     if not row.locked:
         least = part.least if row.least is None else row.least
@@ -68,11 +70,14 @@ def steady_vitamin_k(bowl: Bowl) -> list[Rule]:
     return steady_rules(amounts, SWING)
 
 
-def question_of(bowl: Bowl) -> Question:
-    """The bowl as a question. A bowl without a meal is asked for its school and its volume alone."""
+def question_of(bowl: Bowl, as_served: bool = False) -> Question:
+    """The bowl as a question. A bowl without a meal is asked for its school and its volume alone.
+
+    A balance stays near the portions that a hand chose; what judges the bowl as it is now asks `as_served`.
+    """
     rules, client = school_or_none(bowl), client_facts_of(bowl.client)
     known = frozenset(acknowledged(bowl.client, bowl_scope(bowl)))
-    parts = tuple(asked_part(bowl, row, portion_value(row), client, known) for row in bowl.parts.all())
+    parts = tuple(asked_part(row, portion_value(row), client, known, as_served) for row in bowl.parts.all())
     asked = clinicians_keys(bowl.meal.target_set) if bowl.meal else frozenset()
     wanted = [nutrient_rule(window, window.key in asked) for window in meal_windows_of(bowl)]
     wanted += school_rules(rules) if rules else []

@@ -85,7 +85,7 @@ def beside_of(bowl: Bowl) -> list[Bowl]:
 
 
 def day_rest(bowl: Bowl) -> tuple[Window, ...]:
-    """What the bowls beside leave of the day's windows for this one."""
+    """What the bowls beside leave of daily targets for this one."""
     others = compose([item for other in beside_of(bowl) for item in bowl_value(other).items])
     return tuple(w.less(others[w.key]) for w in windows_of(bowl.meal.target_set) if on_the_plate(w))
 

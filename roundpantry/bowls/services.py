@@ -93,7 +93,7 @@ def renew_part(bowl: Bowl, part: BowlPart, because: str = "") -> None:
     before, food = snapshot(bowl), _food(bowl, newer)
     _let_in(bowl, [food], food.name, because)
     reading = read_portion(part.amount_text, food, scales_of(bowl.client.practitioner))
-    remember(bowl, before, "newer label taken")
+    remember(bowl, before, "newer label used")
     for name, value in {"food_key": newer, **part_fields(reading)}.items():
         setattr(part, name, value)
     part.save()
@@ -136,7 +136,7 @@ def _add(bowl: Bowl, reading: PortionReading, name: str, **what: object) -> Bowl
     before = snapshot(bowl)
     position = max((part["position"] for part in before), default=-1) + 1
     with transaction.atomic():
-        remember(bowl, before, f"{name} put in")
+        remember(bowl, before, f"{name} added")
         return BowlPart.objects.create(bowl=bowl, position=position, **what, **part_fields(reading))
 
 
@@ -166,7 +166,7 @@ def _store_portion(bowl: Bowl, part: BowlPart, reading: PortionReading) -> None:
 def remove_part(bowl: Bowl, part: BowlPart) -> None:
     """Take a part out of the bowl."""
     before = snapshot(bowl)
-    remember(bowl, before, "a part taken out")
+    remember(bowl, before, "an ingredient removed")
     part.delete()
 
 
@@ -189,7 +189,7 @@ def undo(bowl: Bowl) -> str:
         bowl.moved = last.moved
         bowl.save(update_fields=["moved"])
         break
-    return f"{'; '.join(passed)}: not taken back, for a batch in it was removed since." if passed else ""
+    return f"{'; '.join(passed)}: can't be undone, because a batch in it has been removed." if passed else ""
 
 
 @one_change
@@ -222,7 +222,7 @@ def duplicate_part(bowl: Bowl, part: BowlPart) -> None:
     """Put the same portion of the same thing in once more, right behind it."""
     before = snapshot(bowl)
     copied = {name: value for name, value in next(p for p in before if p["id"] == part.pk).items() if name != "id"}
-    remember(bowl, before, "a part doubled")
+    remember(bowl, before, "an ingredient duplicated")
     bowl.parts.filter(position__gt=part.position).update(position=F("position") + 1)
     BowlPart.objects.create(bowl=bowl, **{**copied, "position": part.position + 1, "served_g": None})
 
@@ -236,7 +236,7 @@ def move_part(bowl: Bowl, part: BowlPart, places: int) -> None:
     order.insert(max(0, min(len(order) - 1, at + places)), order.pop(at))
     for position, row in enumerate(order):
         row.position = position
-    remember(bowl, before, "a part moved")
+    remember(bowl, before, "an ingredient moved")
     BowlPart.objects.bulk_update(order, ["position"])
 
 
@@ -293,7 +293,7 @@ def plan_beside(bowl: Bowl, others: Sequence[Bowl]) -> None:
 def settle_windows(bowl: Bowl) -> None:
     """Put moved windows back where the meal has them."""
     before = snapshot(bowl)
-    remember(bowl, before, "windows put back")
+    remember(bowl, before, "targets restored")
     bowl.moved = []
     bowl.save(update_fields=["moved"])
 

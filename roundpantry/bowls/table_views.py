@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import time
 
+from django.contrib import messages
 from django.http import Http404, HttpRequest, HttpResponse, JsonResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.views.decorators.http import require_http_methods, require_POST, require_safe
@@ -39,7 +40,7 @@ def table_step(request: HttpRequest, pk: int, part_pk: int) -> HttpResponse:
     bowl, form = bowl_or_404(request, pk), StepForm(request.POST)
     found = [(one, row) for one in at_the_table(bowl) for row in one.parts.all() if row.pk == part_pk]
     if not found:
-        raise Http404("no such part at this table")
+        raise Http404("no such ingredient at this table")
     if form.is_valid():
         services.step_portion(*found[0], form.cleaned_data["steps"])
     context = table_page(bowl_or_404(request, pk))
@@ -48,7 +49,7 @@ def table_step(request: HttpRequest, pk: int, part_pk: int) -> HttpResponse:
 
 @require_safe
 def pattern_list(request: HttpRequest) -> HttpResponse:
-    """The practitioner's patterns, each ready to be drawn for the client that stands top left."""
+    """The practitioner's patterns, each ready for the client that stands top left."""
     return _patterns(request)
 
 
@@ -59,6 +60,9 @@ def _patterns(request: HttpRequest, problem: str = "", typed: dict[str, object] 
     mine = patterns.patterns_of(request.user)
     rows = [page.pattern_row(one, lambda what: patterns.name_of(what, batches, request.user.pk)) for one in mine]
     meals = list(present.meals.all()) if present else []
+    for row, pattern in zip(rows, mine, strict=True):
+        meal = patterns.usual_meal(pattern, meals)
+        row["meal_pk"] = meal.pk if meal else None
     context = {"rows": rows, "client": client, "meals": meals, "problem": problem, "typed": typed or {}}
     return render(request, "bowls/patterns.html", context, status=422 if problem else 200)
 
@@ -90,7 +94,7 @@ def change_pattern(request: HttpRequest, pk: int) -> HttpResponse:
         typed = {"pattern": pk, "role": role, "words": words}
         food = food_of(request.user.pk, best_key(request.user, words))
         if food is None:
-            return _patterns(request, f"Nothing on the shelf is called “{words}”.", typed)
+            return _patterns(request, f"No food matches “{words}”.", typed)
         try:
             patterns.add_option(pattern, role, food, "")
         except DieteticsError as error:
@@ -108,6 +112,16 @@ def draw_pattern(request: HttpRequest, pk: int, client_pk: int) -> HttpResponse:
     made = patterns.draw_pattern(pattern, client, meal, pattern.name)
     request.session["drawn"] = page.drawn_words(made)
     return redirect("bowls:bench", made.bowl.pk)
+
+
+@require_POST
+def draw_all(request: HttpRequest, client_pk: int) -> HttpResponse:
+    """Make a bowl of a client from every pattern, each for its usual meal."""
+    client = get_object_or_404(clients_of(request.user), pk=client_pk)
+    present = newest_set(client)
+    made = patterns.draw_all(request.user, client, list(present.meals.all()) if present else [])
+    messages.success(request, page.all_drawn_words(made))
+    return redirect("bowls:list", client.pk)
 
 
 @require_safe

@@ -42,6 +42,7 @@ urlpatterns = [
     path("<int:pk>/pattern/", table_views.keep_pattern, name="keep-pattern"),
     path("patterns/", table_views.pattern_list, name="patterns"),
     path("patterns/<int:pk>/", table_views.change_pattern, name="change-pattern"),
+    path("patterns/draw/<int:client_pk>/", table_views.draw_all, name="draw-all"),
     path("patterns/<int:pk>/draw/<int:client_pk>/", table_views.draw_pattern, name="draw-pattern"),
     path("<int:pk>/weigh/", table_views.weigh, name="weigh"),
     path("<int:pk>/parts/<int:part_pk>/served/", table_views.served, name="served"),

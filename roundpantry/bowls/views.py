@@ -44,7 +44,7 @@ def part_or_404(bowl: Bowl, part_pk: int) -> BowlPart:
     """A part of this bowl."""
     part = next((part for part in bowl.parts.all() if part.pk == part_pk), None)
     if part is None:
-        raise Http404("no such part in this bowl")
+        raise Http404("no such ingredient in this bowl")
     return part
 
 
@@ -77,7 +77,7 @@ def add_part(request: HttpRequest, pk: int) -> HttpResponse:
     if not form.is_valid():
         raise Http404("nothing that can be put in")
     if len(bowl.parts.all()) >= services.MOST_PARTS:
-        return render_bench(request, bowl, {"search": f"A bowl holds at most {services.MOST_PARTS} parts."})
+        return render_bench(request, bowl, {"search": f"A bowl can have at most {services.MOST_PARTS} parts."})
     given = form.cleaned_data
     key = given["food"] or ("" if given["batch"] else best_key(request.user, given["q"]))
     try:
@@ -85,9 +85,7 @@ def add_part(request: HttpRequest, pk: int) -> HttpResponse:
             batch = get_object_or_404(batches_of(request.user), pk=given["batch"])
             services.add_batch(bowl, batch, because=given["because"])
         elif not key or food_of(request.user.pk, key) is None:
-            return render_bench(
-                request, bowl, {"search": f"Nothing on the shelf is called “{given['q']}”.", "typed": given["q"]}
-            )
+            return render_bench(request, bowl, {"search": f"No food matches “{given['q']}”.", "typed": given["q"]})
         else:
             services.add_food(bowl, key, because=given["because"])
     except DieteticsError as error:
@@ -107,7 +105,7 @@ def note_caution(request: HttpRequest, pk: int) -> HttpResponse:
     if caution is None:
         raise Http404("no such caution")
     if not reason:
-        return render_bench(request, bowl, {"search": "Not recorded: give a reason for going on."})
+        return render_bench(request, bowl, {"search": "Not saved: give a reason for proceeding."})
     services.note_caution(bowl, caution, reason, request.user.get_full_name() or request.user.get_username())
     return render_bench(request, bowl_or_404(request, pk))
 
@@ -229,7 +227,7 @@ def why(request: HttpRequest, pk: int, key: str, part_pk: int | None = None) -> 
             return render_why(request, explain_bowl(value, key))
         portion = next((p for p in value.portions if p.key == str(part_pk)), None)
         if portion is None:
-            raise Http404("no such part in this bowl")
+            raise Http404("no such ingredient in this bowl")
         return render_why(request, explain_portion(value, portion, key))
     except DieteticsError as error:
         raise Http404(str(error)) from None

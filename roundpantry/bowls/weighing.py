@@ -45,7 +45,7 @@ def tare(user: AbstractBaseUser) -> None:
 
 @one_change
 def empty(user: AbstractBaseUser) -> None:
-    """Take the bowl off and switch the scale on anew."""
+    """Clear the scale and switch the scale on anew."""
     now = time.time()
     ScalePan.objects.update_or_create(
         practitioner_id=user.pk,

@@ -3,16 +3,20 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from datetime import timedelta
 from typing import Any
 
 from django.http import HttpRequest
 from django.urls import reverse
+from django.utils import timezone
 from django.utils.functional import SimpleLazyObject
 
 from roundpantry.clients.models import Client
 from roundpantry.clients.records import client_in_session
+from roundpantry.clients.services import note_opened
 
 SESSION_CLIENT = "client_id"
+OPENED_AGAIN = timedelta(minutes=10)  # a client that is worked with is not written to on every page
 
 
 @dataclass(frozen=True)
@@ -29,6 +33,8 @@ class Step:
 def take_up(request: HttpRequest, client: Client) -> None:
     """From now on this client stands at the top left."""
     request.whose = client
+    if client.opened_at is None or timezone.now() - client.opened_at > OPENED_AGAIN:
+        note_opened(client)
     if request.session.get(SESSION_CLIENT) != client.pk:
         request.session[SESSION_CLIENT] = client.pk
 
@@ -42,9 +48,9 @@ def current_client(request: HttpRequest) -> Client | None:
 
 def rail_of(app: str, client: Client | None) -> list[Step]:
     """The steps that can be taken now; those of a client lead to the client that stands top left."""
-    entries = [("clients", "Clients", reverse("clients:list"), "c")]
+    entries = [("today", "Today", reverse("today:today"), "h")]
     if client:
-        entries = [
+        entries += [
             ("clients", "Client", reverse("clients:detail", args=[client.pk]), "c"),
             ("targets", "Targets", reverse("targets:edit", args=[client.pk]), "t"),
         ]

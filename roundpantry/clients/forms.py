@@ -20,6 +20,7 @@ from dietetics.targets.schools import DEFAULT_SCHOOL, schools
 from dietetics.targets.supplements import read_supplements
 from roundpantry.clients.models import Client, OwnSchool
 from roundpantry.clients.records import person_of, school_choices
+from roundpantry.counter.dates import day_text
 
 KINDS = (("Kidneys", "kidney"), ("Conditions", "condition"), ("Medicines", "medicine"))
 CONDITION_CHOICES = [
@@ -56,7 +57,7 @@ class ClientForm(forms.ModelForm):
     allergies = forms.MultipleChoiceField(
         required=False, choices=[(key, key.replace("-", " ")) for key in ALLERGIES], widget=forms.CheckboxSelectMultiple
     )
-    school = forms.ChoiceField(required=False)
+    school = forms.ChoiceField(required=False, label="Dietary approach")
 
     class Meta:
         model = Client
@@ -69,7 +70,7 @@ class ClientForm(forms.ModelForm):
         )  # fmt: skip
         widgets = {
             "birth_date": forms.DateInput(attrs={"type": "date"}),
-            "cautions": forms.Textarea(attrs={"rows": 2, "placeholder": "One a line, in your own words"}),
+            "cautions": forms.Textarea(attrs={"rows": 2, "placeholder": "One per line, in your own words"}),
             "dislikes": forms.Textarea(attrs={"rows": 2}),
             "supplements": forms.Textarea(attrs={"rows": 2, "placeholder": "B12 50 µg daily, vitamin D 25 µg"}),
             "deficit_on": forms.DateInput(attrs={"type": "date"}),
@@ -78,8 +79,8 @@ class ClientForm(forms.ModelForm):
         help_texts = {
             "cautions": "Shown beside the name on every screen and print, with conditions and allergies.",
             "supplements": "Name, amount, how often; counted in the day and against the upper levels.",
-            "deficit_by": "Only where weight loss is held back: who allowed it, and when.",
-            "weight_before_kg": "Says how much gain is planned for.",
+            "deficit_by": "Only if weight loss needs a clinician's agreement: who agreed, and when.",
+            "weight_before_kg": "Used for the planned weight gain.",
         }
 
     def __init__(self, user: AbstractBaseUser, *args: Any, **kwargs: Any) -> None:
@@ -116,7 +117,7 @@ class ClientForm(forms.ModelForm):
         if born is not None:
             today = timezone.localdate()
             if born > today:
-                self.add_error("birth_date", f"{born:%d %B %Y} lies in the future.")
+                self.add_error("birth_date", f"{day_text(born)} is in the future.")
             else:
                 cleaned["age_years"] = today.year - born.year - ((today.month, today.day) < (born.month, born.day))
         elif cleaned.get("age_years") is None and "age_years" not in self.errors:
@@ -124,7 +125,7 @@ class ClientForm(forms.ModelForm):
         for field, (low, high, unit) in POSSIBLE.items():
             value = cleaned.get(field)
             if value is not None and not low <= value <= high:
-                message = f"{value} {unit} was understood; between {low} and {high} {unit} is possible."
+                message = f"{value} {unit} is outside the possible range of {low} to {high} {unit}."
                 self.add_error(field, ValidationError(message))
         self._clean_stage(cleaned)
         if not self.errors:
@@ -145,10 +146,10 @@ class ClientForm(forms.ModelForm):
                 if not cleaned.get(stage):
                     cleaned[name] = None
         if bool((cleaned.get("deficit_by") or "").strip()) != bool(cleaned.get("deficit_on")):
-            self.add_error("deficit_by", "A clinician's note needs both a name and a day.")
+            self.add_error("deficit_by", "A clinician's note needs both a name and a date.")
         day = cleaned.get("deficit_on")
         if day is not None and day > timezone.localdate():
-            self.add_error("deficit_on", f"{day:%d %B %Y} lies in the future.")
+            self.add_error("deficit_on", f"{day_text(day)} is in the future.")
         try:
             read_supplements(cleaned.get("supplements") or "")
         except DieteticsError as error:
@@ -184,8 +185,8 @@ class OwnSchoolForm(forms.ModelForm):
         ):
             value = cleaned.get(name)
             if value is not None and not least <= value <= most:
-                self.add_error(name, f"{value:g} was understood; between {least:g} and {most:g} is possible.")
+                self.add_error(name, f"{value:g} is outside the possible range of {least:g} to {most:g}.")
         low, high = cleaned.get("protein_low_g_per_kg"), cleaned.get("protein_high_g_per_kg")
         if (low is None) != (high is None) or (low is not None and high is not None and low > high):
-            self.add_error("protein_low_g_per_kg", "Give both ends of the protein window, the low one first.")
+            self.add_error("protein_low_g_per_kg", "Enter both ends of the protein target, the lower one first.")
         return cleaned

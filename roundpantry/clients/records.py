@@ -26,7 +26,11 @@ from roundpantry.counter.typed import whole
 
 def client_mark(client: Client) -> str:
     """A short mark of everything a client's form shows, sent along with it: another mark is another state of the client."""
-    shown = [(f.attname, str(getattr(client, f.attname))) for f in Client._meta.fields if f.name != "archived"]
+    shown = [
+        (f.attname, str(getattr(client, f.attname)))
+        for f in Client._meta.fields
+        if f.name not in ("archived", "opened_at")
+    ]
     return hashlib.sha256(repr(shown).encode()).hexdigest()[:16]
 
 

@@ -59,6 +59,13 @@ def archive_client(client: Client, archived: bool) -> None:
 
 
 @one_change
+def note_opened(client: Client) -> None:
+    """Note that the practitioner has opened this client; Today shows and sorts by it."""
+    client.opened_at = timezone.now()
+    client.save(update_fields=["opened_at"])
+
+
+@one_change
 def delete_client(client: Client) -> None:
     """Delete a client and everything planned for them, for good, and take their name out of what stays.
 

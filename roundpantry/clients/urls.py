@@ -6,7 +6,6 @@ from roundpantry.clients import views
 
 app_name = "clients"
 urlpatterns = [
-    path("", views.client_list, name="list"),
     path("schools/", views.own_schools, name="schools"),
     path("new/", views.client_new, name="new"),
     path("<int:pk>/", views.client_detail, name="detail"),

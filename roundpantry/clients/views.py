@@ -15,19 +15,6 @@ from roundpantry.clients.forms import ClientForm, OwnSchoolForm
 from roundpantry.clients.records import client_json, client_mark, clients_of, own_schools_of
 
 
-@require_safe
-def client_list(request: HttpRequest) -> HttpResponse:
-    """All clients of the practitioner."""
-    return render(
-        request,
-        "clients/list.html",
-        {
-            "clients": clients_of(request.user).filter(archived="archived" in request.GET),
-            "archived": "archived" in request.GET,
-        },
-    )
-
-
 @require_http_methods(["GET", "POST"])
 def client_new(request: HttpRequest) -> HttpResponse:
     """Add a client, then go on to the targets."""
@@ -69,7 +56,7 @@ def client_archive(request: HttpRequest, pk: int) -> HttpResponse:
     """Put a client away, or take them up again."""
     client = get_object_or_404(clients_of(request.user), pk=pk)
     services.archive_client(client, not client.archived)
-    return redirect("clients:list" if client.archived else "clients:detail", *([] if client.archived else [client.pk]))
+    return redirect("today:today" if client.archived else "clients:detail", *([] if client.archived else [client.pk]))
 
 
 @require_POST
@@ -80,8 +67,8 @@ def client_delete(request: HttpRequest, pk: int) -> HttpResponse:
         messages.error(request, "Not deleted: type the client's name to delete everything about them.")
         return redirect("clients:detail", client.pk)
     services.delete_client(client)
-    messages.success(request, "The client and everything planned for them were deleted.")
-    return redirect("clients:list")
+    messages.success(request, "The client and all their plans were deleted.")
+    return redirect("today:today")
 
 
 @require_safe

@@ -53,7 +53,7 @@ def back_up(target: Path | None = None, why: str = "by hand") -> Path:
         check(building)
         os.replace(building, target)
     except (sqlite3.Error, OSError) as error:
-        raise BackupError(f"The copy could not be taken: {error}.") from None
+        raise BackupError(f"The backup could not be made: {error}.") from None
     finally:
         building.unlink(missing_ok=True)
     return target
@@ -70,13 +70,13 @@ def check(file: Path) -> dict[str, int]:
             tables = [row[0] for row in copy.execute("SELECT name FROM sqlite_master WHERE type = 'table'")]
             counts = {name: copy.execute(f'SELECT COUNT(*) FROM "{name}"').fetchone()[0] for name in tables}
     except sqlite3.Error as error:
-        raise BackupError(f"{file.name} is damaged, or no database at all: {error}.") from None
+        raise BackupError(f"{file.name} is damaged or not a database: {error}.") from None
     if found != "ok" or broken:
         raise BackupError(
             f"{file.name} is damaged: {found if found != 'ok' else 'rows that belong together are missing'}."
         )
     if missing := WANTED - set(counts):
-        raise BackupError(f"{file.name} is no database of this program: it lacks {', '.join(sorted(missing))}.")
+        raise BackupError(f"{file.name} is not a database of this program: missing {', '.join(sorted(missing))}.")
     return counts
 
 

@@ -1,10 +1,51 @@
-"""Pages that belong to no step."""
+"""Pages that belong to no step: login, the first login, the glossary, and what failed."""
 
 from __future__ import annotations
 
+from django.contrib.auth import login as log_in
+from django.contrib.auth.decorators import login_not_required
+from django.contrib.auth.views import LoginView
 from django.http import HttpRequest, HttpResponse
-from django.shortcuts import render
+from django.http.response import HttpResponseBase
+from django.shortcuts import redirect, render
 from django.template.loader import render_to_string
+from django.utils.decorators import method_decorator
+from django.views.decorators.http import require_http_methods, require_safe
+
+from roundpantry.counter.changes import GoneError
+from roundpantry.counter.first_run import add_first_practitioner, is_first_run
+from roundpantry.counter.forms import FirstLoginForm
+from roundpantry.counter.glossary import GLOSSARY
+
+
+@method_decorator(login_not_required, name="dispatch")
+class LoginPage(LoginView):
+    """The login; on a new installation it leads to the first login."""
+
+    template_name = "counter/login.html"
+
+    def dispatch(self, request: HttpRequest, *args: object, **kwargs: object) -> HttpResponseBase:
+        """Lead to the first login while nobody can log in."""
+        if request.method == "GET" and is_first_run():
+            return redirect("first-run")
+        return super().dispatch(request, *args, **kwargs)
+
+
+@login_not_required
+@require_http_methods(["GET", "POST"])
+def first_run(request: HttpRequest) -> HttpResponse:
+    """Make the first login, with the code from the terminal; only while nobody can log in."""
+    if not is_first_run():
+        return redirect("login")
+    form = FirstLoginForm(request.POST or None)
+    if request.method == "POST" and form.is_valid():
+        try:
+            person = add_first_practitioner(form.save(commit=False))
+        except GoneError:
+            return redirect("login")
+        log_in(request, person, backend="django.contrib.auth.backends.ModelBackend")
+        return redirect("today:today")
+    return render(request, "counter/first_run.html", {"form": form}, status=422 if form.errors else 200)
 
 
 def not_found(request: HttpRequest, exception: Exception) -> HttpResponse:
@@ -16,3 +57,11 @@ def failed(request: HttpRequest) -> HttpResponse:
     """The page for an error of the program, with the number under which the log speaks of it."""
     page = render_to_string("counter/500.html", {"name": getattr(request, "name", "unknown")})
     return HttpResponse(page, status=500)
+
+
+@require_safe
+def glossary(request: HttpRequest) -> HttpResponse:
+    """What the words on the screens mean."""
+    return render(
+        request, "counter/glossary.html", {"terms": sorted(GLOSSARY.items(), key=lambda pair: pair[0].lower())}
+    )

@@ -419,7 +419,7 @@ STRANGER = DemoClient(
     (("Breakfast", 30), ("Lunch", 35), ("Dinner", 35)),
     (("Other room's bowl", "Dinner", "lentils-cooked 1 cup; brown-rice-cooked 1 cup; broccoli-cooked 1 cup"),),
 )
-# A dish fitted to the lighthouse keeper: (batch, client, [(words of a line, substitution)]), and what was cooked before.
+# A dish fitted to the lighthouse keeper: (batch, client, [(words of a line, substitution)]), and what was in your cooking log.
 FITTED = (
     "Lamplighter beans", "Tobias Lindqvist",
     (("butter beans", "rinsed-half-rice"), ("tsp salt", "no-salt"), ("tomatoes", "half-tomato"), ("tomato pur", "half-paste"),

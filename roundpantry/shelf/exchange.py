@@ -132,7 +132,7 @@ def _dry_row(number: int, cells: dict[str, str], own: dict[int, LabelVersion], s
         return DryRow(number, name, "refuse", str(error))
     key = str(label) if label is not None else name.lower()
     if key in seen:
-        return DryRow(number, name, "refuse", f"the same food stands in row {seen[key]} already")
+        return DryRow(number, name, "refuse", f"the same food is in row {seen[key]} already")
     seen[key] = number
     serious = [check.text for check in check_label(facts) if check.serious]
     if serious:
@@ -156,7 +156,7 @@ def _label_number(text: str, own: dict[int, LabelVersion]) -> int | None:
 def _facts(cells: dict[str, str], name: str) -> LabelFacts:
     for key, cell in cells.items():
         if cell.startswith(("=", "@", "＝", "＠")):
-            raise ValueError(f"{key} holds a formula ({cell[:20]}); write its value")
+            raise ValueError(f"{key} contains a formula ({cell[:20]}); write its value")
     cells = {key: written_cell(cell) for key, cell in cells.items()}
     if not name:
         raise ValueError("the name is empty")
@@ -187,5 +187,5 @@ def _number(key: str, text: str) -> float | None:
         raise ValueError(f"{key}: “{text[:20]}” is not a number") from None
     if not 0 <= value < 1e7:
         name = nutrient(key).name if key in TABLE_KEYS else key
-        raise ValueError(f"{name}: {text[:20]} cannot be; it must be zero or more")
+        raise ValueError(f"{name}: {text[:20]} is not possible; it must be zero or more")
     return value

@@ -128,9 +128,9 @@ def second_lines(food: Food) -> dict[str, Any] | None:
         if ours is None:
             words = "ours is unknown"
         elif not ours:
-            words = "ours is nil"
+            words = "ours is zero"
         elif abs(theirs / ours - 1) <= DIFFERENCE_WORTH_SAYING:
-            words = "much the same"
+            words = "about the same"
         else:
             words = f"{abs(theirs / ours - 1):.0%} {'more' if theirs > ours else 'less'} than here"
         rows.append(
@@ -165,7 +165,7 @@ def food_page(food: Food, shelf: Shelf) -> dict[str, Any]:
         "second": second_lines(food),
         "edible": ""
         if food.edible_share is None
-        else f"{food.edible_share:.0%} of the bought weight is eaten (from memory).",
+        else f"{food.edible_share:.0%} of the weight bought is edible (from memory).",
     }
 
 
@@ -184,7 +184,7 @@ def differences(foods: list[Food]) -> list[str]:
         text = f"{other.name} instead of {first.name}, per {nutrient('energy_kcal').text(100)}: "
         text += ("more " + ", ".join(gained) if gained else "") + ("; " if gained and lost else "")
         text += "less " + ", ".join(lost) if lost else ""
-        sentences.append(text + ("." if gained or lost else "nothing differs by a quarter or more."))
+        sentences.append(text + ("." if gained or lost else "no difference of a quarter or more."))
     return sentences
 
 

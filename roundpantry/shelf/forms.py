@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from typing import Any
+from zoneinfo import available_timezones
 
 from django import forms
 
@@ -17,6 +18,10 @@ PRINTED_ORDER = (
     "calcium_mg", "iron_mg", "potassium_mg", "vitamin_d_ug", "vitamin_b12_ug", "iodine_ug", "phosphorus_mg",
     "magnesium_mg", "zinc_mg",
 )  # fmt: skip
+
+
+# Places where people live; "UTC" first, for whoever has not chosen.
+TIME_ZONES = ["UTC", *sorted(name for name in available_timezones() if "/" in name and not name.startswith("Etc/"))]
 
 
 class PasteLabelForm(forms.Form):
@@ -97,6 +102,19 @@ class PreferencesForm(forms.Form):
     salt = forms.ChoiceField(
         choices=[("plain", "plain table salt, no iodine"), ("iodised", "iodised salt")],
         label="“Salt” in a recipe means",
+    )
+    dates = forms.ChoiceField(
+        required=False, choices=[("dmy", "23 Nov 2026"), ("mdy", "Nov 23, 2026"), ("ymd", "2026-11-23")], label="Dates"
+    )
+    time_zone = forms.ChoiceField(
+        required=False, choices=[(name, name.replace("_", " ")) for name in TIME_ZONES], label="Time zone"
+    )
+    week_starts = forms.TypedChoiceField(
+        required=False,
+        choices=[(0, "Monday"), (5, "Saturday"), (6, "Sunday")],
+        coerce=int,
+        label="Weeks start on",
+        help_text="For new weeks. Weeks that exist keep their days.",
     )
 
 

@@ -70,6 +70,9 @@ class Preferences(models.Model):
     salt = models.CharField(
         max_length=8, choices=[("plain", "plain table salt"), ("iodised", "iodised salt")], default="plain"
     )
+    dates = models.CharField(max_length=3, default="dmy")
+    time_zone = models.CharField(max_length=40, default="UTC")
+    week_starts = models.PositiveSmallIntegerField(default=0)
 
 
 class ImportDraft(models.Model):

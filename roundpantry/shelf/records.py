@@ -13,6 +13,7 @@ from dietetics.amounts.weighing import Scales
 from dietetics.composition.foods import Food, Shelf, load_shelf
 from dietetics.labels.facts import LabelFacts, label_food
 from dietetics.nutrients import Display
+from roundpantry.counter.dates import day_text
 from roundpantry.counter.typed import whole
 from roundpantry.shelf.models import Correction, FoodUse, Label, LabelVersion, Preferences
 
@@ -55,7 +56,7 @@ def version_food(version: LabelVersion) -> Food:
     if key not in _VERSIONS:
         if len(_VERSIONS) > 2000:
             _VERSIONS.clear()
-        source = f"label “{version.name}”, version {version.number} of {version.created_at:%d %B %Y}"
+        source = f"label “{version.name}”, version {version.number} of {day_text(version.created_at)}"
         _VERSIONS[key] = label_food(facts_of(version), key[0], source)
     return _VERSIONS[key]
 
@@ -120,6 +121,12 @@ def preferences_of(user: AbstractBaseUser) -> Preferences:
 def display_of(preferences: Preferences) -> Display:
     """How figures are shown to this practitioner."""
     return Display(preferences.energy == "kj", preferences.density == "lb")
+
+
+def kept_in_session(preferences: Preferences) -> list[object]:
+    """What every request needs of the settings: units, the order of dates, the time zone."""
+    shown = display_of(preferences)
+    return [shown.kilojoules, shown.per_pound, preferences.dates, preferences.time_zone]
 
 
 def scales_of(user: AbstractBaseUser) -> Scales:

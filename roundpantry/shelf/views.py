@@ -20,9 +20,9 @@ from roundpantry.shelf.listing import found_rows, group_rows, heads, label_rows
 from roundpantry.shelf.models import Correction, ImportDraft, Label
 from roundpantry.shelf.records import (
     SESSION_DISPLAY,
-    display_of,
     facts_of,
     food_of,
+    kept_in_session,
     labels_of,
     preferences_of,
     shelf_of,
@@ -145,13 +145,12 @@ def label_retire(request: HttpRequest, pk: int) -> HttpResponse:
 def preferences(request: HttpRequest) -> HttpResponse:
     """Units, and what was remembered from corrections."""
     row = preferences_of(request.user)
-    names = ("energy", "density", "cup", "portions", "salt")
+    names = ("energy", "density", "cup", "portions", "salt", "dates", "time_zone", "week_starts")
     form = PreferencesForm(request.POST or None, initial={name: getattr(row, name) for name in names})
     if request.method == "POST" and form.is_valid():
-        row = services.set_preferences(request.user, **form.cleaned_data)
-        shown = display_of(row)
-        request.session[SESSION_DISPLAY] = [shown.kilojoules, shown.per_pound]
-        messages.success(request, "Your units are stored.")
+        row = services.set_preferences(request.user, **{k: v for k, v in form.cleaned_data.items() if v != ""})
+        request.session[SESSION_DISPLAY] = kept_in_session(row)
+        messages.success(request, "Settings saved.")
         return redirect("shelf:preferences")
     context = {"form": form, "corrections": Correction.objects.filter(practitioner_id=request.user.pk)}
     return render(request, "shelf/preferences.html", context, status=422 if form.errors else 200)
@@ -212,5 +211,5 @@ def upload_confirm(request: HttpRequest, pk: int) -> HttpResponse:
     """Store what the dry run showed."""
     draft = get_object_or_404(ImportDraft, pk=pk, practitioner_id=request.user.pk)
     count = services.confirm_import(request.user, draft)
-    messages.success(request, f"{count} foods stored.")
+    messages.success(request, f"{count} foods saved.")
     return redirect("shelf:list")

@@ -10,7 +10,7 @@ from dietetics.errors import DieteticsError
 from dietetics.nutrients import nutrient
 from dietetics.targets.holds import hold_reasons
 from dietetics.targets.proposal import Proposal
-from dietetics.targets.windows import IMPORTANCES, Window
+from dietetics.targets.windows import IMPORTANCE_WORDS, Window
 from roundpantry.targets.models import TargetSet
 from roundpantry.targets.services import TYPED_KEYS, MealRow, overridden
 
@@ -37,10 +37,10 @@ class TargetsForm(forms.Form):
     """Windows and meals together; stored together as one version."""
 
     reason = forms.CharField(
-        required=False, max_length=400, label="Why some windows differ from what is computed",
+        required=False, max_length=400, label="Reason for targets that differ from the calculated ones",
         widget=forms.Textarea(attrs={"rows": 2}),
     )  # fmt: skip
-    clinician = forms.CharField(required=False, max_length=80, label="Who set the clinician's figures")
+    clinician = forms.CharField(required=False, max_length=80, label="Clinician who set these targets")
     clinician_on = forms.DateField(required=False, label="when", widget=forms.DateInput(attrs={"type": "date"}))
 
     def __init__(
@@ -55,7 +55,7 @@ class TargetsForm(forms.Form):
                     required=False, min_value=0, label=f"{one.name}, {side} ({one.unit})"
                 )
             self.fields[f"{key}-importance"] = forms.ChoiceField(
-                required=False, choices=[(i, i) for i in IMPORTANCES], label=f"{one.name}, importance"
+                required=False, choices=list(IMPORTANCE_WORDS.items()), label=f"{one.name}, importance"
             )
         for row in range(MEAL_ROWS):
             self.fields[f"meal{row}-name"] = forms.CharField(
@@ -81,7 +81,7 @@ class TargetsForm(forms.Form):
                 self.add_error(f"{key}-low", str(error))
         if not self.errors:
             if not self.windows():
-                raise forms.ValidationError("Give at least one window: a low, a high, or both.")
+                raise forms.ValidationError("Enter at least one target: a minimum, a maximum or both.")
             for column, name in ((2, "energy"), (3, "protein")):
                 total = sum(meal[column] for meal in self.meals())
                 if total != 100:
@@ -92,7 +92,7 @@ class TargetsForm(forms.Form):
             changed = overridden(self.windows(), self.plan)
             if changed and not cleaned.get("reason"):
                 names = ", ".join(nutrient(key).name.lower() for key in changed)
-                self.add_error("reason", f"Say why: {names} differ from what is computed.")
+                self.add_error("reason", f"Give a reason: {names} differ from the calculated target.")
         return cleaned
 
     def _clean_clinicians(self, cleaned: dict[str, object]) -> None:
@@ -104,7 +104,7 @@ class TargetsForm(forms.Form):
             if asked.key in typed and typed[asked.key].importance == "must":
                 self.add_error(
                     f"{asked.key}-importance",
-                    "A clinician sets this: say who and when below, or keep it at “should” until they have.",
+                    "A clinician sets this. Enter who and when below, or keep it at “recommended” until then.",
                 )
         energy, computed = typed.get("energy_kcal"), self.plan.target("energy_kcal")
         if energy is None or computed is None or not hold_reasons(self.plan.person):

@@ -9,7 +9,7 @@ from dietetics.nutrients import nutrient
 from dietetics.targets.holds import hold_reasons
 from dietetics.targets.proposal import Proposal, clashes
 from dietetics.targets.schools import SchoolMeal
-from dietetics.targets.windows import Window, on_the_plate
+from dietetics.targets.windows import IMPORTANCE_WORDS, Window, on_the_plate
 from roundpantry.clients.models import Client
 from roundpantry.clients.records import person_of_client, school_of
 from roundpantry.targets.models import TargetSet
@@ -49,7 +49,7 @@ def card_rows(present: TargetSet) -> list[dict[str, Any]]:
         rows.append(
             {
                 "name": nutrient(window.key).name,
-                "importance": window.importance,
+                "importance": IMPORTANCE_WORDS[window.importance],
                 "day": window_text(window),
                 "meals": per_meal,
                 "how": row.how,
@@ -106,13 +106,13 @@ def clash_words(client: Client, present: TargetSet) -> list[str]:
 
 
 def two_schools_page(client: Client, other: str) -> dict[str, Any]:
-    """The same client under two schools: which windows move."""
+    """The same client under two dietary approaches: which windows move."""
     mine, theirs = proposal_of(client), proposal_of(client, other)
     keys = list(dict.fromkeys([t.window.key for t in mine.targets] + [t.window.key for t in theirs.targets]))
     rows = []
     for key in keys:
         a, b = mine.target(key), theirs.target(key)
-        left, right = (window_text(t.window) if t else "no window" for t in (a, b))
+        left, right = (window_text(t.window) if t else "no target" for t in (a, b))
         rows.append(
             {
                 "name": nutrient(key).name,

@@ -28,6 +28,9 @@ def edit(request: HttpRequest, client_pk: int) -> HttpResponse:
         services.set_targets(
             client, form.windows(), form.meals(), given["reason"], given["clinician"], given["clinician_on"]
         )
+        if present is None and not client.bowls.exists():
+            messages.success(request, "Targets saved. Create a first bowl from a pattern.")
+            return redirect("bowls:patterns")
         return redirect("clients:detail", client.pk)
     context = {
         "client": client, "form": form, "present": present, "plan": plan, "watched": watched_rows(plan),
@@ -59,7 +62,7 @@ def acknowledge(request: HttpRequest, client_pk: int) -> HttpResponse:
     if caution is None:
         raise Http404("no such caution")
     if not reason:
-        messages.error(request, f"Not recorded: give a reason for going on with “{caution.text}”")
+        messages.error(request, f"Not saved: give a reason for proceeding with “{caution.text}”")
     else:
         record_acknowledgement(
             client, "client", caution, reason, request.user.get_full_name() or request.user.get_username()

@@ -17,8 +17,9 @@ from dietetics.composition.sums import Composition, FoodContent, Item
 from dietetics.nutrients import nutrient
 from dietetics.targets.supplements import with_supplements
 from dietetics.targets.windows import PLATE_KEYS, Level, Window, levels_of
+from dietetics.week.daynames import DAY_NAMES
 from dietetics.week.days import WATCH_LIST, WATCH_WORDS, DaySum
-from dietetics.week.plan import DAY_NAMES, DRINK, KINDS
+from dietetics.week.plan import DRINK, KINDS
 from roundpantry.clients.models import Client
 from roundpantry.clients.records import client_facts_of, phosphorus_words, supplements_of
 from roundpantry.counter.levels import figure_rows, levels_html
@@ -181,7 +182,7 @@ def _supplement_rows(client: Client, total: Composition) -> list[dict[str, str]]
         one = nutrient(key)
         together = amount + (total[key].amount or 0.0)
         upper, of_pills = facts.uppers.get(key), facts.uppers_of_supplements.get(key)
-        words = f"at most {one.text(upper)} in all" if upper else ""
+        words = f"at most {one.text(upper)} in total" if upper else ""
         words = f"at most {one.text(of_pills)} from supplements" if of_pills else words
         rows.append({"name": one.name, "amount": one.text(amount), "with_food": one.text(together), "upper": words})
     return rows

@@ -1,4 +1,4 @@
-"""A week with everything that is computed of it once, and what that shows: problems, left-overs, cautions, kept figures."""
+"""A week with everything that is computed of it once, and what that shows: problems, leftovers, cautions, kept figures."""
 
 from __future__ import annotations
 
@@ -10,8 +10,9 @@ from dietetics.cautions.food_rules import holds_soy
 from dietetics.cautions.registry import week_cautions
 from dietetics.cautions.verdict import Verdict
 from dietetics.targets.windows import Window
+from dietetics.week.daynames import DAY_NAMES
 from dietetics.week.days import DaySum, Dish, counted_days, day_sum, plan_problems, threads_of
-from dietetics.week.plan import DAY_NAMES, Cell, Plan
+from dietetics.week.plan import Cell, Plan
 from dietetics.week.threads import Thread
 from roundpantry.clients.models import Acknowledgement
 from roundpantry.clients.records import client_facts_of, phosphorus_words, with_acknowledgements
@@ -56,7 +57,7 @@ def problems_of(found: Laid) -> list[str]:
 def left_overs(found: Laid) -> str:
     """What is cooked and not eaten in time, in one sentence."""
     words = [one.left_over() for one in found.threads if one.left_over()]
-    return f"Left over, to freeze or give away: {', '.join(words)}." if words else ""
+    return f"Left over (freeze or give away): {', '.join(words)}." if words else ""
 
 
 def cautions_of(found: Laid) -> list[tuple[Verdict, Acknowledgement | None]]:
@@ -73,7 +74,7 @@ def phosphorus_of_week(found: Laid) -> str:
     days = len(found.counted)
     foods = [(food, grams / days) for d in found.counted for food, grams in found.days[d].foods]
     words = phosphorus_words(found.week.client, foods)
-    return f"A mean day: {words[0].lower()}{words[1:]}" if words else ""
+    return f"Average day: {words[0].lower()}{words[1:]}" if words else ""
 
 
 def week_scope(week: Week) -> str:

@@ -3,6 +3,7 @@
 from django.db import models
 
 from roundpantry.clients.models import Client
+from roundpantry.counter.dates import day_text
 
 
 class Week(models.Model):
@@ -28,7 +29,7 @@ class Week(models.Model):
         constraints = [models.UniqueConstraint(fields=["client", "start", "version"], name="one_version_a_week")]
 
     def __str__(self) -> str:
-        return f"Week of {self.start:%-d %b %Y}" + (f", version {self.version}" if self.version > 1 else "")
+        return f"Week of {day_text(self.start)}" + (f", version {self.version}" if self.version > 1 else "")
 
 
 class WeekChange(models.Model):

@@ -14,12 +14,12 @@ from dietetics.composition.sums import Composition
 from dietetics.dishes.bowls import Bowl
 from dietetics.nutrients import nutrient
 from dietetics.targets.windows import PLATE_KEYS, Level, levels_of
+from dietetics.week.daynames import DAY_NAMES, evening_before
 from dietetics.week.days import (
     day_levels,
     mean_of,
     spread,
 )
-from dietetics.week.plan import DAY_NAMES
 from dietetics.week.threads import Thread
 from roundpantry.bowls.drawing import draw
 from roundpantry.counter.levels import drawn_level, levels_html
@@ -241,7 +241,7 @@ def _left_words(servings: float, bad: bool) -> str:
 
 
 def mean_levels(found: Laid) -> list[str]:
-    """The mean day as levels."""
+    """Average day as levels."""
     mean = mean_of([found.days[d] for d in found.counted])
     if mean is None or found.aims is None:
         return []
@@ -254,7 +254,7 @@ def mean_title(found: Laid) -> str:
     days = [found.days[d] for d in found.counted]
     spans = [(key, one) for key in FOOT_KEYS if (one := spread(key, days)) is not None]
     words = [f"{nutrient(k).name.lower()} {nutrient(k).number(s.least)}–{nutrient(k).number(s.most)}" for k, s in spans]
-    return "The mean day of this week" + (f"; between days: {', '.join(words)}" if words else "")
+    return "Average day of this week" + (f"; range across days: {', '.join(words)}" if words else "")
 
 
 def week_page(week: Week, refused: str = "", said: str = "") -> dict[str, Any]:
@@ -281,5 +281,10 @@ def week_page(week: Week, refused: str = "", said: str = "") -> dict[str, Any]:
         "levels_title": mean_title(found),
         "no_targets": found.aims is None,
         "rules": rules,
-        "evenings": [(d, DAY_NAMES[d][:3] if d >= 0 else "Sun before", d in rules.cooking_days) for d in range(-1, 7)],
+        "evenings": [(d, _evening(d), d in rules.cooking_days) for d in range(-1, len(DAY_NAMES))],
     }
+
+
+def _evening(day: int) -> str:
+    """An evening in short: "Mon", "Sun before"."""
+    return DAY_NAMES[day][:3] if day >= 0 else f"{evening_before()[:3]} before"

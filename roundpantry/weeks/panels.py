@@ -10,11 +10,12 @@ from django.urls import reverse
 from dietetics.amounts.weighing import amount_text
 from dietetics.errors import DieteticsError
 from dietetics.nutrients import nutrient
-from dietetics.week.answer import Answer
+from dietetics.week.answer import Answer, empty_week
 from dietetics.week.asking import against_words, liked_under
+from dietetics.week.daynames import DAY_NAMES, evening_before
 from dietetics.week.days import Dish
 from dietetics.week.explain import binding, missed, others, ways_out
-from dietetics.week.plan import DAY_NAMES, DRINK, FREE
+from dietetics.week.plan import DRINK, FREE
 from dietetics.week.question import LIKING_WORDS
 from roundpantry.clients.models import Client
 from roundpantry.clients.records import client_facts_of
@@ -114,7 +115,7 @@ def cell_panel(week: Week, day: int, meal: int) -> dict[str, Any]:
 
 def _entry_figures(dish: Dish | None, scale: float) -> str:
     if dish is None:
-        return "it is gone from the kitchen"
+        return "it is no longer available"
     serving = dish.serving.scaled(scale)
     return f"{serving.grams:,.0f} g · {serving['energy_kcal'].shown()} · {serving['protein_g'].shown()} protein"
 
@@ -155,7 +156,7 @@ def pot_panel(week: Week, key: str) -> dict[str, Any]:
     found = laid(week)
     kitchen = found.kitchen if key in found.kitchen.pots else kitchen_of(week.client, found.plan, everything=True)
     if key not in kitchen.pots:
-        raise DieteticsError("week-unreadable", problem="there is no such batch")
+        raise DieteticsError("week-unreadable", problem="that batch no longer exists")
     pot = kitchen.pots[key]
     thread = next((one for one in found.threads if one.pot.key == key), None)
     cooked = {c.day: c for c in (thread.cookings if thread else ())}
@@ -163,7 +164,7 @@ def pot_panel(week: Week, key: str) -> dict[str, Any]:
         {
             "number": n,
             "day": day,
-            "name": DAY_NAMES[day] if day >= 0 else "Sunday before",
+            "name": DAY_NAMES[day] if day >= 0 else evening_before(),
             "pots": amount_text(cooked[day].pots) if day in cooked else "",
             "end": DAY_NAMES[min(day + pot.keeps_days, 6)] if day + pot.keeps_days <= 6 else "after the week",
             "frozen": day in cooked and cooked[day].frozen > 0,
@@ -206,6 +207,7 @@ def explained(week: Week, answer: Answer, planned: bool = False) -> dict[str, An
         "week": week,
         "planned": planned,
         "points": f"{answer.points:,.0f}",
+        "empty_points": f"{empty_week(answer.question).points:,.0f}",
         "seed": answer.seed,
         "next_seed": answer.seed + 1,
         "missed": [
@@ -225,11 +227,11 @@ def explained(week: Week, answer: Answer, planned: bool = False) -> dict[str, An
 
 
 PARTS = (
-    ("days", "windows and what the school asks"),
-    ("cells", "portions, liking and effort of each meal"),
-    ("pots", "cooking and left-overs"),
+    ("days", "targets and the dietary approach"),
+    ("cells", "portions, preference and effort for each meal"),
+    ("pots", "cooking and leftovers"),
     ("variety", "variety"),
-    ("evenings", "evenings too full"),
+    ("evenings", "evenings with too much cooking"),
 )
 
 
@@ -291,7 +293,9 @@ def progress(search: Search) -> dict[str, Any]:
         "points": "" if search.points is None else f"{search.points:,.0f}",
         "bound": "" if search.bound is None else f"{search.bound:,.0f}",
         "first": "" if search.first_points is None else f"{search.first_points:,.0f}",
-        "gap": "not known yet" if gap is None else ("none: proven best" if gap <= 1e-3 else f"at most {gap:.1%}"),
+        "gap": "not known yet"
+        if gap is None
+        else ("nothing: this is the best possible" if gap <= 1e-3 else f"at most {gap:.1%}"),
         "stale": search.week.revision != search.revision,
         "found": search.plan is not None,
     }

@@ -23,8 +23,9 @@ from dietetics.errors import DieteticsError
 from dietetics.week.anneal import good_week
 from dietetics.week.answer import Answer, answer_of
 from dietetics.week.asking import kept_from, liked_under, main_meals, offer_of, spare_dish, usual_uses, week_question
+from dietetics.week.daynames import DAY_NAMES, start_days_on
 from dietetics.week.explain import Spare
-from dietetics.week.plan import DAY_NAMES, DRINK, Cell, Cooking, Day, Entry, Plan, plan_json, plan_of
+from dietetics.week.plan import DRINK, Cell, Cooking, Day, Entry, Plan, plan_json, plan_of
 from dietetics.week.proof import improve
 from dietetics.week.question import MOST_EVENINGS, MOST_POTS, Choice, Offer, Question, Rules, Slot, SlotMeal
 from dietetics.week.recheck import broken_rules
@@ -86,7 +87,7 @@ def question_of(week: Week) -> tuple[Question, Kitchen]:
     plan = plan_value(week)
     kitchen = with_free(kitchen_of(week.client, plan, everything=True), aims, plan)
     if plan.meals != tuple(meal.name for meal in aims.meals):
-        raise DieteticsError("week-unreadable", problem="the client's meals have changed since: make a new week")
+        raise DieteticsError("week-unreadable", problem="the client's meals have changed: create a new week")
     offers = _offers(week, aims, kitchen)
     rules = rules_of(week)
     steady = next((key for condition, key in STEADY.items() if condition in week.client.conditions), "")
@@ -224,7 +225,7 @@ def store_found(week: Week, revision: int, made: Plan, what: str) -> Week:
         if (cell.locked or cell.skipped) and made.cell(d, m) != cell
     ]
     answer = plan_answer(question, made)
-    broken += ["a meal holds a dish that is not offered"] if answer is None else broken_rules(answer)
+    broken += ["a meal has a dish that is not available"] if answer is None else broken_rules(answer)
     if broken:
         LOG.error("a week was refused between search and store: week %s: %s", week.pk, "; ".join(broken))
         raise DieteticsError("week-no-longer-fits", rules="; ".join(broken))
@@ -290,7 +291,7 @@ def run_searches() -> None:
             run_search(search)
         except Exception:
             Search.objects.filter(pk=search.pk).update(
-                state=Search.FAILED, doing="it broke off; what was found is kept"
+                state=Search.FAILED, doing="it stopped unexpectedly; the best plan found is kept"
             )
             if settings.SEARCH_IN != "process":
                 raise
@@ -299,6 +300,7 @@ def run_searches() -> None:
 
 def run_search(search: Search) -> None:
     """Look for a better week and prove how good it is, telling the row how far it is."""
+    start_days_on(search.week.start.weekday())
     question, kitchen = question_of(search.week)
     plan = plan_value(search.week)
 
@@ -311,12 +313,12 @@ def run_search(search: Search) -> None:
 
     began = time.monotonic()
     answer = good_week(question, search.seed)
-    note(doing="a good week is there; looking further", first_points=answer.points, **found(answer))
+    note(doing="a good plan is found; looking further", first_points=answer.points, **found(answer))
     longer = good_week(
-        question, search.seed + 1, LONGER_MOVES, told=lambda points: note(doing="exchanging dishes and days")
+        question, search.seed + 1, LONGER_MOVES, told=lambda points: note(doing="trying other dishes and days")
     )
     answer = min((answer, longer), key=lambda one: one.points)
-    going = note(doing="bounding: what no week can be better than", **found(answer))
+    going = note(doing="checking the lowest possible score", **found(answer))
     if going:
         left = max(LEAST_SECONDS, search.seconds - (time.monotonic() - began))
         answer = improve(question, answer, left, _Pulse(note))
@@ -345,7 +347,9 @@ def state_of(search: Search) -> str:
     """The state of a search; one that has been silent for long is over. One that waits is looked after."""
     silent = timezone.now() - search.beat_at > timedelta(seconds=services.SILENT_SECONDS)
     if search.state == Search.RUNNING and silent:
-        Search.objects.filter(pk=search.pk, state=Search.RUNNING).update(state=Search.FAILED, doing="it fell silent")
+        Search.objects.filter(pk=search.pk, state=Search.RUNNING).update(
+            state=Search.FAILED, doing="it stopped responding"
+        )
         return Search.FAILED
     if search.state == Search.WAITING and settings.SEARCH_IN == "process":
         look_after_searches()

@@ -17,6 +17,7 @@ from dietetics.cautions.exclusions import blocking_allergies
 from dietetics.cautions.verdict import Verdict
 from dietetics.errors import DieteticsError
 from dietetics.week import plan as core
+from dietetics.week.daynames import working_days
 from dietetics.week.days import threads_of
 from dietetics.week.plan import FREE, Entry, Plan, plan_json
 from dietetics.week.threads import carried
@@ -24,12 +25,13 @@ from roundpantry.clients.models import Client
 from roundpantry.clients.records import client_facts_of
 from roundpantry.clients.services import acknowledge
 from roundpantry.counter.changes import GoneError, one_change
+from roundpantry.counter.dates import day_text
 from roundpantry.counter.typed import decimal, whole
+from roundpantry.shelf.records import preferences_of
 from roundpantry.weeks.models import DishChoice, Search, Week, WeekChange
 from roundpantry.weeks.records import UnreadableWeekError, aims_of, kitchen_of, plan_value, with_free
 
 MOST_STEPS_BACK, MOST_NUMBER = 60, 999_999
-WEEKDAYS = range(5)
 SILENT_SECONDS = 15.0  # a search that says nothing for so long is over
 FIRST_DAY, LAST_DAY = date(2000, 1, 1), date(2099, 12, 31)  # calendars and spreadsheets hold these without trouble
 
@@ -38,9 +40,9 @@ class MovedOnError(Exception):
     """The week was changed elsewhere since it was shown."""
 
 
-def monday_of(day: date) -> date:
-    """The Monday of a day's week."""
-    return day - timedelta(days=day.weekday())
+def week_start(day: date, first_weekday: int = 0) -> date:
+    """The day on which a day's week starts: its Monday, or the weekday the practitioner's weeks start on (6 is Sunday)."""
+    return day - timedelta(days=(day.weekday() - first_weekday) % 7)
 
 
 @one_change
@@ -53,7 +55,7 @@ def add_week(client: Client, start: date, like: Week | None = None) -> Week:
         raise DieteticsError(
             "week-day", start=start.isoformat(), first=FIRST_DAY.isoformat(), last=LAST_DAY.isoformat()
         )
-    start = monday_of(start)
+    start = week_start(start, preferences_of(client.practitioner).week_starts)
     aims = aims_of(client)
     if aims is None:
         raise DieteticsError("week-no-meals")
@@ -69,7 +71,7 @@ def add_week(client: Client, start: date, like: Week | None = None) -> Week:
     if before is not None:
         plan = core.Plan(plan.meals, plan.days, (*left_of(before), *plan.cookings))
     if client.weeks.filter(start=start).exists():
-        raise DieteticsError("week-there", start=f"{start:%-d %B %Y}")
+        raise DieteticsError("week-there", start=day_text(start))
     return Week.objects.create(client=client, start=start, plan=plan_json(plan), rules=rules)
 
 
@@ -89,7 +91,7 @@ def _number(given: Mapping[str, str], name: str, otherwise: int | None = None) -
         return otherwise
     value = whole(text, -MOST_NUMBER, MOST_NUMBER)
     if value is None:
-        raise DieteticsError("week-unreadable", problem=f"{name} “{text[:40]}” is no number")
+        raise DieteticsError("week-unreadable", problem=f"{name} “{text[:40]}” is not a number")
     return value
 
 
@@ -99,7 +101,7 @@ def _float(given: Mapping[str, str], name: str, otherwise: float) -> float:
         return otherwise
     value = decimal(text)
     if value is None:
-        raise DieteticsError("week-unreadable", problem=f"{name} “{text[:40]}” is no number")
+        raise DieteticsError("week-unreadable", problem=f"{name} “{text[:40]}” is not a number")
     return value
 
 
@@ -154,18 +156,18 @@ def _cook(plan: Plan, given: Mapping[str, str]) -> Plan:
 
 ACTIONS: Mapping[str, tuple[str, Callable[[Plan, Mapping[str, str]], Plan]]] = {
     "put": ("put in", lambda p, g: core.put(p, *_cell(g), _entry(g))),
-    "add": ("put beside", lambda p, g: core.add(p, *_cell(g), _entry(g))),
-    "remove": ("taken out", _remove),
+    "add": ("added to a meal", lambda p, g: core.add(p, *_cell(g), _entry(g))),
+    "remove": ("removed", _remove),
     "clear": ("emptied", lambda p, g: core.clear(p, *_cell(g))),
-    "skip": ("meal left out, or back", lambda p, g: core.skip(p, *_cell(g))),
+    "skip": ("meal removed or restored", lambda p, g: core.skip(p, *_cell(g))),
     "lock": ("locked or unlocked", lambda p, g: core.lock(p, *_cell(g))),
-    "scale": ("portion turned", _step_entry),
+    "scale": ("portion changed", _step_entry),
     "copy": ("copied", lambda p, g: core.copy(p, *_cell(g), [(_number(g, "to_day"), _number(g, "to_meal"))])),
-    "repeat": ("repeated Monday to Friday", lambda p, g: core.repeat(p, *_cell(g), WEEKDAYS)),
+    "repeat": ("repeated Monday to Friday", lambda p, g: core.repeat(p, *_cell(g), working_days())),
     "fill": ("filled to the end of the week", lambda p, g: core.fill(p, *_cell(g))),
     "move": ("moved", lambda p, g: core.move(p, _cell(g), (_number(g, "to_day"), _number(g, "to_meal")))),
-    "swap": ("days exchanged", lambda p, g: core.swap_days(p, _number(g, "day"), _number(g, "to_day"))),
-    "spend": ("day spent otherwise", lambda p, g: core.spend(p, _number(g, "day"), g.get("kind", ""))),
+    "swap": ("days swapped", lambda p, g: core.swap_days(p, _number(g, "day"), _number(g, "to_day"))),
+    "spend": ("type of day changed", lambda p, g: core.spend(p, _number(g, "day"), g.get("kind", ""))),
     "cook": ("cooking changed", _cook),
 }
 
@@ -173,7 +175,7 @@ ACTIONS: Mapping[str, tuple[str, Callable[[Plan, Mapping[str, str]], Plan]]] = {
 def act(week: Week, what: str, given: Mapping[str, str], by: str = "") -> Week:
     """Make one change against the revision that was seen. Raises DieteticsError, or MovedOnError when the week has moved on."""
     if what not in ACTIONS:
-        raise DieteticsError("week-unreadable", problem=f"“{what}” is no change of a week")
+        raise DieteticsError("week-unreadable", problem=f"“{what}” is not a change to a week")
     words, turn = ACTIONS[what]
     made = turn(plan_value(week), given)
     entries = [_entry(given)] if what in ("put", "add") else []
@@ -294,7 +296,7 @@ def undo(week: Week) -> str:
         week.plan, week.rules, week.revision = last.plan, last.rules, week.revision + 1
         week.save(update_fields=["plan", "rules", "revision", "changed_at"])
         break
-    return f"{'; '.join(passed)}: not taken back, for the week before it cannot be read." if passed else ""
+    return f"{'; '.join(passed)}: can't be undone, because the earlier week can't be read." if passed else ""
 
 
 @one_change
@@ -340,7 +342,7 @@ def queue_search(week: Week, seconds: float, seed: int) -> Search:
     there = next((one for one in open_ones.filter(revision=week.revision, stop=False) if not _fell_silent(one)), None)
     if there is not None:
         return there
-    open_ones.filter(state=Search.WAITING).update(state=Search.STOPPED, doing="another search took its place")
+    open_ones.filter(state=Search.WAITING).update(state=Search.STOPPED, doing="replaced by a newer search")
     open_ones.filter(state=Search.RUNNING).update(stop=True)
     words = "waiting for its turn"
     return Search.objects.create(

@@ -15,8 +15,9 @@ from dietetics.dishes.cooking import storing_words
 from dietetics.errors import DieteticsError
 from dietetics.nutrients import nutrient
 from dietetics.targets.windows import PLATE_KEYS, levels_of
+from dietetics.week.daynames import DAY_NAMES
 from dietetics.week.days import day_levels, mean_of
-from dietetics.week.plan import DAY_NAMES, Plan, plan_of
+from dietetics.week.plan import Plan, plan_of
 from roundpantry.clients.records import school_choices
 from roundpantry.counter.levels import levels_html
 from roundpantry.counter.typed import whole
@@ -70,8 +71,8 @@ def _stored_and_shown(request: HttpRequest, week: Week, plan: Plan) -> Week:
         try:
             week_page(weeks_of(request.user).get(pk=made.pk))
         except (ValueError, ArithmeticError, LookupError, TypeError) as error:
-            LOG.exception("a week read from a file could not be shown and was not stored")
-            problem = f"it could not be shown afterwards ({type(error).__name__}), and was not stored"
+            LOG.exception("a week from a file could not be shown and was not saved")
+            problem = f"it could not be displayed ({type(error).__name__}), so it was not saved"
             raise DieteticsError("week-unreadable", problem=problem) from None
     return made
 
@@ -243,7 +244,7 @@ def _named(cell: Any) -> str:
 
 
 def _figure_changes(before: Week, after: Week) -> list[tuple[str, str, str]]:
-    """The mean day of two versions; a frozen one with the figures it was handed over with."""
+    """Average day of two versions; a frozen one with the figures it was handed over with."""
     rows = []
     for key in ("energy_kcal", "protein_g", "fibre_g", "sodium_mg", "potassium_mg"):
         rows.append((nutrient(key).name, _mean_text(before, key), _mean_text(after, key)))

@@ -63,7 +63,7 @@ def explain(request: HttpRequest, pk: int) -> HttpResponse:
     except DieteticsError as error:
         return render(request, "weeks/explained.html", {"week": now, "problem": str(error)})
     if answer is None:
-        words = "A cell holds something that is not offered to the solver, or several things. Lock that cell, then ask again."
+        words = "A meal holds several dishes, or something the planner can't use. Lock that meal, then try again."
         return render(request, "weeks/explained.html", {"week": now, "problem": words})
     return render(request, "weeks/explained.html", panels.explained(now, answer))
 
@@ -106,7 +106,7 @@ def take_way(request: HttpRequest, pk: int) -> HttpResponse:
 
 @require_POST
 def set_rules(request: HttpRequest, pk: int) -> HttpResponse:
-    """How this week may be cooked: evenings, pots an evening, different mains."""
+    """Cooking rules for this week: evenings, pots an evening, different mains."""
     now = week_or_404(request, pk)
     days = sorted({day for text in request.POST.getlist("cooking_days") if (day := whole(text, -1, 6)) is not None})
     written = request.POST.get("most_pots", ""), request.POST.get("different", "").strip()
@@ -116,12 +116,12 @@ def set_rules(request: HttpRequest, pk: int) -> HttpResponse:
     typed = {"most_pots": written[0], "different": written[1], "most_new": new_text, "days": days}
     if pots is None or (written[1] and different is None) or (new_text and new is None):
         words = (
-            f"“{written[0]}” batches, “{written[1]}” mains and “{new_text}” new dishes were not understood: "
-            f"1 to {MOST_POTS} batches, 0 to {MOST_MAINS} mains and new dishes, or nothing."
+            f"“{written[0]}” batches, “{written[1]}” main dishes and “{new_text}” new dishes were not understood. Enter "
+            f"1 to {MOST_POTS} batches, 0 to {MOST_MAINS} main dishes and new dishes, or nothing."
         )
         return render_week(request, now, words, typed=typed)
     if len(days) > MOST_EVENINGS:
-        return render_week(request, now, f"At most {MOST_EVENINGS} cooking evenings a week.", typed=typed)
+        return render_week(request, now, f"At most {MOST_EVENINGS} cooking evenings per week.", typed=typed)
     return _replanned(
         request,
         pk,
@@ -185,11 +185,11 @@ def take(request: HttpRequest, pk: int, search_pk: int) -> HttpResponse:
     if made is None:
         return render_week(request, found.week, "Nothing was found yet.")
     try:
-        stored = planning.store_found(found.week, found.revision, made, "the found week taken")
+        stored = planning.store_found(found.week, found.revision, made, "better plan used")
     except services.MovedOnError:
-        return render_moved_on(request, pk, "the found week taken")
+        return render_moved_on(request, pk, "better plan used")
     except DieteticsError as error:
         return render_week(request, week_or_404(request, pk), str(error))
     if stored.pk != pk:
         return HttpResponse(status=204, headers={"HX-Redirect": reverse("weeks:week", args=[stored.pk])})
-    return render_week(request, week_or_404(request, pk), said="the found week taken")
+    return render_week(request, week_or_404(request, pk), said="better plan used")

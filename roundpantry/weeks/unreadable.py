@@ -53,6 +53,6 @@ def repair(request: HttpRequest, pk: int) -> HttpResponse:
     try:
         lost = services.repair(week)
     except DieteticsError as error:
-        return _page(request, pk, f"Nothing of it can be saved: {error}")
+        return _page(request, pk, f"Nothing of it can be downloaded: {error}")
     messages.warning(request, f"What could be read was kept. Left out: {', '.join(lost[:40]) or 'nothing'}.")
     return redirect("weeks:week", pk)

@@ -12,13 +12,14 @@ from django.views.decorators.http import require_http_methods, require_POST, req
 
 from dietetics.composition.search import index_of
 from dietetics.errors import DieteticsError
+from dietetics.week.daynames import WEEKDAYS, start_days_on
 from roundpantry.clients.context import take_up
 from roundpantry.clients.models import Client
 from roundpantry.clients.records import clients_of
 from roundpantry.clients.services import acknowledge
 from roundpantry.counter.drawer import render_why
 from roundpantry.counter.typed import whole
-from roundpantry.shelf.records import shelf_of
+from roundpantry.shelf.records import preferences_of, shelf_of
 from roundpantry.weeks import daypage, panels, services
 from roundpantry.weeks.laying import cautions_of, kept_of, laid, week_scope
 from roundpantry.weeks.models import Week
@@ -47,6 +48,7 @@ def week_or_404(request: HttpRequest, pk: int) -> Week:
     if week is None:
         raise Http404("no such week")
     take_up(request, week.client)
+    start_days_on(week.start.weekday())
     return week
 
 
@@ -71,7 +73,7 @@ def moved_on(week: Week, what: str) -> str:
     newer = services.version_begun(week)
     if newer is None:
         return MOVED_ON.format(what=what)
-    return f"Not done: this week was handed over, and version {newer.version} was begun from it. Change that one."
+    return f"Not done: this week was handed over and version {newer.version} started from it. Change that version."
 
 
 def render_moved_on(request: HttpRequest, pk: int, what: str) -> HttpResponse:
@@ -93,15 +95,16 @@ def week_list(request: HttpRequest, client_pk: int) -> HttpResponse:
         except DieteticsError as error:
             problem = str(error)
         except ValueError:
-            problem = f"“{request.POST.get('start', '')}” is no day: write 2026-11-23."
+            problem = f"“{request.POST.get('start', '')}” is not a date. Write it like 2026-11-23."
     weeks = list(client.weeks.all())
-    following = services.monday_of(timezone.localdate()) + timedelta(days=7)
+    following = services.week_start(timezone.localdate(), preferences_of(request.user).week_starts) + timedelta(days=7)
     context = {
         "client": client,
         "weeks": weeks,
         "problem": problem,
         "start": request.POST.get("start") or following.isoformat(),
         "has_targets": aims_of(client) is not None,
+        "first_weekday": WEEKDAYS[preferences_of(request.user).week_starts],
     }
     return render(request, "weeks/list.html", context, status=422 if problem else 200)
 
@@ -142,7 +145,7 @@ def note(request: HttpRequest, pk: int) -> HttpResponse:
     if caution is None:
         raise Http404("no such caution")
     if not reason:
-        return render_week(request, now, "Not recorded: give a reason for going on.")
+        return render_week(request, now, "Not saved: give a reason for proceeding.")
     acknowledge(
         now.client, week_scope(now), caution, reason, request.user.get_full_name() or request.user.get_username()
     )
@@ -153,7 +156,7 @@ def note(request: HttpRequest, pk: int) -> HttpResponse:
 def undo(request: HttpRequest, pk: int) -> HttpResponse:
     """Take the last change back."""
     passed = services.undo(week_or_404(request, pk))
-    return render_week(request, week_or_404(request, pk), refused=passed, said="" if passed else "taken back")
+    return render_week(request, week_or_404(request, pk), refused=passed, said="" if passed else "undone")
 
 
 @require_safe
@@ -250,7 +253,7 @@ def _choose(client: Client, request: HttpRequest, keys: set[str], meals: list[st
     """Store one row of favourites; the problem in words, or nothing."""
     given = request.POST
     if given.get("dish") not in keys:
-        return "There is no such dish."
+        return "That dish doesn't exist."
     numbers = {}
     for name, least, most in (("liking", 0, 3), ("apart", 0, 7), ("most_uses", 0, 28)):
         text = given.get(name, "").strip()

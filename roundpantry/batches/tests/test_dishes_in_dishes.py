@@ -66,24 +66,24 @@ class DishesInDishes(WithDemo):
         add_line(self.fresh(self.sauce), "100 g Kestrel plate")
         line = self.sauce.lines.get(text__contains="plate")
         self.assertIsNone(line.grams)
-        self.assertIn("is in Kestrel plate already", line.reason)
+        self.assertIn("already part of Kestrel plate", line.reason)
         answer = self.client.post(
             reverse("batches:line", args=[self.sauce.pk, line.pk]),
             {"text": line.text, "food": "Kestrel plate", "grams": "100"}, **HTMX,
         )  # fmt: skip
-        self.assertContains(answer, "is in Kestrel plate already", status_code=422)
+        self.assertContains(answer, "already part of Kestrel plate", status_code=422)
         add_line(self.fresh(self.sauce), "20 g Kestrel sauce")
-        self.assertIn("cannot be put into", self.sauce.lines.get(text="20 g Kestrel sauce").reason)
+        self.assertIn("can't be added to", self.sauce.lines.get(text="20 g Kestrel sauce").reason)
 
     def test_a_dish_that_is_in_another_is_kept(self) -> None:
         answer = self.client.post(reverse("batches:remove", args=[self.sauce.pk]))
-        self.assertContains(answer, "Kestrel plate is made with this batch", status_code=422)
+        self.assertContains(answer, "Kestrel plate uses this batch", status_code=422)
         self.assertTrue(Batch.objects.filter(pk=self.sauce.pk).exists())
 
     def test_pages_of_both(self) -> None:
         page = self.client.get(reverse("batches:detail", args=[self.plate.pk])).content.decode()
         self.assertIn(reverse("batches:detail", args=[self.sauce.pk]), page)
-        self.assertContains(self.client.get(reverse("batches:detail", args=[self.sauce.pk])), "Goes into")
+        self.assertContains(self.client.get(reverse("batches:detail", args=[self.sauce.pk])), "Used in")
         for name in ("portions", "fit", "label"):
             self.assertEqual(self.client.get(reverse(f"batches:{name}", args=[self.plate.pk])).status_code, 200, name)
         for kind in ("pdf", "txt", "csv", "jsonld"):
@@ -106,7 +106,7 @@ class DishesInDishes(WithDemo):
         add_line(self.fresh(self.sauce), "2 cups unobtainium")
         self.client.post(put, {"batch": self.plate.pk, "because": "agreed with the clinic"}, **HTMX)
         self.assertEqual(self.bowl.parts.count(), parts + 1)
-        self.assertContains(self.client.get(self.url), "Allergens are not all known: 1 line")
+        self.assertContains(self.client.get(self.url), "Allergens may be incomplete: 1 line")
 
     def test_a_dish_without_servings_goes_into_a_bowl_by_weight(self) -> None:
         tray = self.paste("# Kestrel tray\n300 g cooked chickpeas")
@@ -117,7 +117,7 @@ class DishesInDishes(WithDemo):
         asked = self.client.post(
             reverse("bowls:portion", args=[self.bowl.pk, part.pk]), {"amount": "1 serving"}, **HTMX
         )
-        self.assertContains(asked, "does not say how many it serves", status_code=422)
+        self.assertContains(asked, "has no number of servings", status_code=422)
 
     def test_a_dish_that_is_offered_can_be_taken(self) -> None:
         tray = self.paste("# Kestrel tray\nServes 1\n100 g smoked Kestrel sauce")

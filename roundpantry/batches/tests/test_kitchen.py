@@ -98,7 +98,7 @@ class Kitchen(WithDemo):
             self.client.get(self.at("portions")), f"{batch_value(self.now()).weight_g - given:,.0f} g left over"
         )
         self.client.post(self.at("share"), {"who": "Crew", "amount": "9 servings", "times": "1"})
-        self.assertContains(self.client.get(self.at("portions")), "g too little")
+        self.assertContains(self.client.get(self.at("portions")), "g short")
         self.assertContains(
             self.client.post(self.at("share"), {"who": "X", "amount": "plenty", "times": "1"}),
             "plenty",
@@ -110,7 +110,7 @@ class Kitchen(WithDemo):
     def test_one_line_is_cooked_in_its_own_way(self) -> None:
         line = self.now().lines.get(text__contains="carrots")
         page = self.client.get(self.at("detail"), {"edit": line.pk})
-        self.assertContains(page, "This line is cooked")
+        self.assertContains(page, "Cooking method for this line")
         self.client.post(self.at("method", line.pk), {"method": "roasted"}, **HTMX)
         self.now().cookings.all().delete()
         roasted = next(one for one in expected_of(self.now()).lines if "Carrot" in one.label)
@@ -147,7 +147,11 @@ class Kitchen(WithDemo):
         self.assertEqual(self.client.get(self.at("export", "exe")).status_code, 404)
 
     def test_bad_files_are_refused_in_words(self) -> None:
-        for content, words in ((b"<html>nothing</html>", "no recipe"), (b"\xff\xfe\x01", "UTF-8"), (b"{", "no recipe")):
+        for content, words in (
+            (b"<html>nothing</html>", "No recipe could be read"),
+            (b"\xff\xfe\x01", "UTF-8"),
+            (b"{", "No recipe could be read"),
+        ):
             upload = SimpleUploadedFile("x.html", content)
             answer = self.client.post(reverse("batches:new"), {"text": "", "file": upload})
             self.assertContains(answer, words, status_code=422)
@@ -178,7 +182,7 @@ class FittedToTheKidneyClient(WithDemo):
         self.assertLessEqual(after["sodium_mg"].amount, before["sodium_mg"].amount / 2)
         self.assertLess(after["potassium_mg"].amount, 0.8 * before["potassium_mg"].amount)
         page = self.client.get(reverse("batches:fit", args=[fitted.pk]))
-        self.assertContains(page, "of the day&#x27;s ceiling of 2,500 mg")
+        self.assertContains(page, "of the daily limit of 2,500 mg")
         for words in (
             "Salt, table left out",
             "lemon at the end instead of salt (sodium)",

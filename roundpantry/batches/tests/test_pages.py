@@ -5,6 +5,7 @@ from __future__ import annotations
 from django.urls import reverse
 
 from roundpantry.batches.models import Batch, BatchLine
+from roundpantry.clients.models import Client
 from roundpantry.demo.tests.support import HTMX, WithDemo
 
 
@@ -17,6 +18,20 @@ class Batches(WithDemo):
         self.answer = self.client.post(reverse("batches:new"), {"text": text, "title": title})
         return Batch.objects.exclude(pk__in=before).first()
 
+    def test_a_dressing_is_judged_by_what_it_adds_and_a_dinner_as_a_dinner(self) -> None:
+        take = Client.objects.get(name="Maren Okafor")
+        self.client.get(reverse("clients:detail", args=[take.pk]))
+        dressing = self.client.get(
+            reverse("batches:detail", args=[Batch.objects.get(practitioner=self.petra, title="Breakwater dressing").pk])
+        )
+        self.assertContains(dressing, "One serving adds to Maren Okafor")
+        self.assertContains(dressing, "coats about")
+        self.assertNotContains(dressing, "short</span>")
+        beans = Batch.objects.get(practitioner=self.petra, title__startswith="Lamplighter", parent=None)
+        dish = self.client.get(reverse("batches:detail", args=[beans.pk]))
+        self.assertContains(dish, "One serving in Maren Okafor")
+        self.assertNotContains(dish, "coats about")
+
     def test_paste_keeps_every_line(self) -> None:
         batch = self.paste(
             "# Pot\nServes 2\n1 cup cooked quinoa\n2 cups unobtainium\nFor the top:\n"
@@ -28,7 +43,7 @@ class Batches(WithDemo):
         page = self.client.get(reverse("batches:detail", args=[batch.pk])).content.decode()
         for line in lines:
             self.assertIn(line.text, page)
-        self.assertIn("1 line not read", page)
+        self.assertIn("1 line not understood", page)
 
     def test_nothing_and_too_much_are_refused_with_what_was_typed(self) -> None:
         for text in ("", "   \n ", "x" * 200_000, "1 cup rice\n" * 500):
@@ -36,13 +51,13 @@ class Batches(WithDemo):
             self.assertEqual(self.answer.status_code, 422)
             self.assertIn("My title", self.answer.content.decode())
         self.assertEqual(self.answer.content.decode().count("1 cup rice"), 500)
-        self.assertIn("500 lines; 400 is the most", self.answer.content.decode())
+        self.assertIn("500 lines; the maximum is 400", self.answer.content.decode())
 
     def test_a_surprising_yield_in_the_text_is_taken_and_said(self) -> None:
         batch = self.paste("# Pot\nyield: 4 kg\n1 cup cooked quinoa")
         self.assertEqual(batch.yield_g, 4000)
         page = self.client.get(reverse("batches:detail", args=[batch.pk])).content.decode()
-        self.assertIn("more came out than went in", page)
+        self.assertIn("more than the ingredients", page)
 
     def test_servings_that_nobody_wrote_are_asked_for(self) -> None:
         batch = self.paste("# Pot\n1 cup cooked quinoa\n200 g firm tofu")
@@ -70,7 +85,7 @@ class Batches(WithDemo):
         batch = self.paste("# Pot\nServes 2\n200 g firm tofu\n2 tbsp sweetened tahini with fudge")
         page = self.client.get(reverse("batches:detail", args=[batch.pk])).content.decode()
         self.assertIn("Allergens, not complete", page)
-        self.assertIn("1 line was not read", page)
+        self.assertIn("1 line was not understood", page)
         self.assertIn("≥ ", page)
         line = batch.lines.get(text__startswith="2 tbsp")
         self.assertTrue(line.choices)
@@ -121,8 +136,8 @@ class Batches(WithDemo):
         line = self.line_of("salt")
         for typed, word in (
             ({"food": "unobtainium"}, "no food"),
-            ({"food": "salt", "grams": "-4"}, "more than nothing"),
-            ({"food": "salt", "grams": "30000"}, "Over 20 kg"),
+            ({"food": "salt", "grams": "-4"}, "must be above zero"),
+            ({"food": "salt", "grams": "30000"}, "More than 20 kg"),
             ({"food": "salt", "grams": "lots"}, "Enter a number"),
         ):
             answer = self.client.post(
@@ -178,7 +193,7 @@ class Batches(WithDemo):
         batch = self.line_of("salt").batch
         answer = self.client.post(reverse("batches:remove", args=[batch.pk]))
         self.assertEqual(answer.status_code, 422)
-        self.assertIn("bowl holds a serving", answer.content.decode())
+        self.assertIn("bowl uses this batch", answer.content.decode())
 
     def test_the_page_says_what_the_verb_says(self) -> None:
         from headless.__main__ import evaluation

@@ -44,12 +44,12 @@ class Cautions(WithDemo):
         self.client.post(f"{url}parts/{potato.pk}/portion/", {"amount": "2 large"}, **HTMX)
         page = self.client.get(url).content.decode()
         self.assertNotIn("For teaching only.", page)
-        self.assertIn("Noted, because", page)
+        self.assertIn("Reason for proceeding", page)
 
     def test_an_allergen_is_kept_out_until_somebody_says_why(self) -> None:
         add = reverse("bowls:add", args=[self.bowl.pk])
         answer = self.client.post(add, {"food": "peanut-butter"}, **HTMX)
-        self.assertContains(answer, "has that allergy", status_code=422)
+        self.assertContains(answer, "is allergic to it", status_code=422)
         self.assertFalse(self.bowl.parts.filter(food_key="peanut-butter").exists())
         self.client.post(add, {"food": "peanut-butter", "because": "Desensitised, letter of June."}, **HTMX)
         self.assertTrue(self.bowl.parts.filter(food_key="peanut-butter").exists())
@@ -80,7 +80,7 @@ class Cautions(WithDemo):
         page = reverse("batches:detail", args=[Batch.objects.latest("pk").pk])
         self.client.get(reverse("clients:detail", args=[kofi.pk]))
         self.assertContains(self.client.get(page), "sesame allergy: Tahini")
-        self.assertContains(self.client.get(page), "Never eaten or disliked (raw onion): Onion")
+        self.assertContains(self.client.get(page), "Client avoids raw onion: Onion")
         other = Client.objects.get(name__startswith="Sunniva")
         self.client.get(reverse("clients:detail", args=[other.pk]))
         self.assertNotContains(self.client.get(page), "sesame allergy")

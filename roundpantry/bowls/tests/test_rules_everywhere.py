@@ -24,7 +24,7 @@ MIX = {
     "protein_g": "25", "salt_g": "0.03",
     "ingredients": "no salt added peanuts, sunflower oil, stabiliser (sodium phosphate), spices. May contain sesame.",
 }  # fmt: skip
-THREE = ("peanut allergy: Pier mix", "Made with oil", "Holds a phosphate additive: Pier mix")
+THREE = ("peanut allergy: Pier mix", "Made with oil", "Contains a phosphate additive: Pier mix")
 
 
 class OneLabel(WithDemo):
@@ -136,7 +136,7 @@ class OneLabel(WithDemo):
         self.maren.save()
         self.assertContains(self.client.get(fit), "not for Maren Okafor: the soy allergy")
         answer = self.client.post(take, {"key": "cashew-silken"})
-        self.assertContains(answer, "Not taken: silken tofu for cashews", status_code=422)
+        self.assertContains(answer, "Not applied: silken tofu for cashews", status_code=422)
         self.assertFalse(Batch.objects.filter(parent=dish).exists())
         self.assertEqual(self.client.post(take, {"key": "nuts-to-seeds"}).status_code, 302)
 
@@ -166,7 +166,7 @@ class Ceilings(WithDemo):
 
 
 class BrokenAnswers(WithDemo):
-    """A balance that breaks its own rules is an internal error: logged, said, and nothing is stored."""
+    """A balance that broke these rules is an internal error: logged, said, and nothing is stored."""
 
     def test_it_is_refused_logged_and_said(self) -> None:
         before = list(self.bowl.parts.values_list("food_key", "grams"))
@@ -178,7 +178,7 @@ class BrokenAnswers(WithDemo):
             ):
                 address = reverse(f"bowls:{name}", args=[self.bowl.pk])
                 said = self.client.post(address, **HTMX) if name == "balance" else self.client.get(address, **HTMX)
-                self.assertIn("breaks its own rules", said.content.decode())
+                self.assertIn("broke these rules", said.content.decode())
                 self.assertEqual(list(self.bowl.parts.values_list("food_key", "grams")), before)
 
 
@@ -193,7 +193,7 @@ class Ladder(WithDemo):
         services.add_food(bowl, "potato-baked", "1 medium")
         services.add_food(again(bowl), "kale-raw", "2 cups")
         page = self.client.get(reverse("bowls:hints", args=[bowl.pk]), **HTMX)
-        self.assertContains(page, "stand before white potato")
+        self.assertContains(page, "come before white potato")
         maren.school = "balanced-bowl"
         maren.save()
         self.assertNotContains(self.client.get(reverse("bowls:hints", args=[bowl.pk]), **HTMX), "stand before")

@@ -59,10 +59,10 @@ class Clients(WithDemo):
         client = Client.objects.get(name="Maren Okafor")
         meals = {"meal0-name": "All", "meal0-share": "100"}
         for typed, word in (
-            ({"protein_g-low": "90", "protein_g-high": "60"}, "low is above high"),
+            ({"protein_g-low": "90", "protein_g-high": "60"}, "minimum is above the maximum"),
             ({"protein_g-low": "-5"}, "greater than or equal"),
             ({"protein_g-low": "much"}, "Enter a number"),
-            ({}, "at least one window"),
+            ({}, "at least one target"),
             ({"protein_g-low": "60", "meal0-share": "90"}, "add up to 90 %"),
             ({"protein_g-low": "1e999"}, ""),
         ):

@@ -32,6 +32,8 @@ INSTALLED_APPS = [
     "roundpantry.bowls",
     "roundpantry.compare",
     "roundpantry.weeks",
+    "roundpantry.starter",
+    "roundpantry.today",
     "roundpantry.demo",
 ]
 
@@ -111,7 +113,7 @@ AUTH_PASSWORD_VALIDATORS = [
     {"NAME": "django.contrib.auth.password_validation.UserAttributeSimilarityValidator"},
 ]
 LOGIN_URL = "login"
-LOGIN_REDIRECT_URL = "clients:list"
+LOGIN_REDIRECT_URL = "today:today"
 LOGOUT_REDIRECT_URL = "login"
 
 LANGUAGE_CODE = "en"

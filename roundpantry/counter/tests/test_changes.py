@@ -20,7 +20,7 @@ CHANGE_NOTHING = {  # what reads, or turns values into values
     "roundpantry.targets.services": {"same", "overridden", "plan_or_none"},
     "roundpantry.batches.services": {"read_pasted", "food_named"},
     "roundpantry.bowls.services": {"read_amount", "remember"},  # remember: only ever a part of another change
-    "roundpantry.weeks.services": {"monday_of", "left_of", "waiting_searches", "searching", "version_begun"},
+    "roundpantry.weeks.services": {"week_start", "left_of", "waiting_searches", "searching", "version_begun"},
 }
 AGAINST_A_REVISION = {"act", "take_in", "store"}  # of a week: refused where the week is no longer the one that was seen
 
@@ -109,7 +109,7 @@ class Undo(WithDemo):
         batch.delete()
         amount = BowlPart.objects.get(pk=kale.pk).amount
         answer = self.client.post(reverse("bowls:undo", args=[self.bowl.pk]), **HTMX)
-        self.assertContains(answer, "not taken back, for a batch in it was removed", status_code=422)
+        self.assertContains(answer, "can&#x27;t be undone, because a batch in it has been removed", status_code=422)
         self.assertFalse(self.bowl.parts.filter(batch_id=put_in.batch_id).exists())
         self.client.post(reverse("bowls:undo", args=[self.bowl.pk]), **HTMX)
         self.assertNotEqual(BowlPart.objects.get(pk=kale.pk).amount, amount)
@@ -121,7 +121,7 @@ class Requests(WithDemo):
     def test_nothing_of_a_person_logged_in_is_kept_by_a_cache(self) -> None:
         for where in (
             self.url,
-            reverse("clients:list"),
+            reverse("today:today"),
             reverse("shelf:export-csv"),
             reverse("bowls:figures", args=[self.bowl.pk]),
         ):

@@ -1,4 +1,4 @@
-"""Guessing a password: eight tries for a name from an address, then a quarter of an hour; nobody else is locked out."""
+"""Guessing a password: eight tries for a name from an address, then a 15 minutes; nobody else is locked out."""
 
 from __future__ import annotations
 
@@ -52,4 +52,4 @@ class LockOut(TestCase):
         for n in range(8):
             self.tried("wren", f"guess {n}")
         answer = self.client.post(reverse("login"), {"username": "wren", "password": "x"})
-        self.assertContains(answer, "quarter of an hour", status_code=429)
+        self.assertContains(answer, "15 minutes", status_code=429)

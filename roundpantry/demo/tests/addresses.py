@@ -13,10 +13,13 @@ from roundpantry.shelf.models import Correction, ImportDraft, Label
 from roundpantry.weeks.models import Search, Week
 from roundpantry.weeks.services import add_week
 
-OPEN_TO_ALL = {"login", "logout"}
+OPEN_TO_ALL = {"login", "logout", "first-run"}
 OF_NOBODY = {
     "home",
-    "clients:list",
+    "today:today",
+    "starter:add",
+    "starter:remove",
+    "glossary",
     "clients:new",
     "clients:schools",
     "batches:list",

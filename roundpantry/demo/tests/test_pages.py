@@ -77,7 +77,7 @@ class NoPageBreaks(WithDemo):
     """Every page answers for every client, bowl and batch of the demo."""
 
     def test_all_pages(self) -> None:
-        addresses = ["/", "/clients/", "/clients/new/", "/batches/", "/batches/new/", "/shelf/"]
+        addresses = ["/", "/today/", "/clients/new/", "/batches/", "/batches/new/", "/shelf/"]
         for client in Client.objects.filter(practitioner=self.petra):
             addresses += [
                 reverse(n, args=[client.pk]) for n in ("clients:detail", "clients:change", "targets:edit", "bowls:list")

@@ -90,10 +90,10 @@ class Labels(WithDemo):
         self.assertContains(self.client.get(figure, **HTMX), "7.00 g")
         self.store(version.label_id, protein_g="9", carbohydrate_g="4")
         self.assertContains(self.client.get(figure, **HTMX), "7.00 g")
-        self.assertContains(self.client.get(self.url), "newer label: take it")
+        self.assertContains(self.client.get(self.url), "newer label: use it")
         self.client.post(f"{self.url}parts/{part.pk}/renew/", **HTMX)
         self.assertContains(self.client.get(figure, **HTMX), "9.00 g")
-        self.assertNotContains(self.client.get(self.url), "newer label: take it")
+        self.assertNotContains(self.client.get(self.url), "newer label: use it")
         self.client.post(reverse("bowls:undo", args=[self.bowl.pk]), **HTMX)
         self.assertContains(self.client.get(figure, **HTMX), "7.00 g")
 
@@ -270,14 +270,14 @@ class Exchange(WithDemo):
         page = self.upload(self.csv(*rows))
         self.assertIn("2 added, 0 changed, 0 the same, 9 refused", page)
         for words in (
-            "holds a formula",
+            "contains a formula",
             "zero or more",
             "name is empty",
             "not a number",
             "is not known",
             "is stated",
             "not one of yours",
-            "stands in row",
+            "is in row",
         ):
             self.assertIn(words, page)
 
@@ -352,5 +352,5 @@ class Pictures(WithDemo):
 
     def test_food_page_tells_twins_amino_acids_and_the_other_table(self) -> None:
         page = self.client.get(reverse("shelf:food", args=["lentils-dry"])).content.decode()
-        for words in ("100 g dry gives about 300 g", "Limited by methionine + cysteine", "Another table", "Phytate"):
+        for words in ("100 g dry gives about 300 g", "Limited by methionine + cysteine", "Second source", "Phytate"):
             self.assertIn(words, page)

@@ -32,15 +32,16 @@ class Stages(WithDemo):
         runa = self.made(PREGNANT)
         page = self.client.get(reverse("targets:edit", args=[runa.pk]))
         self.assertContains(page, f'value="{LEAST_KCAL}"')
-        self.assertContains(page, "A deficit of 550 kcal a day is wanted and not applied")
+        self.assertContains(page, "A deficit of 550 kcal a day was requested but not applied")
         self.assertContains(
-            self.client.get(reverse("clients:detail", args=[runa.pk])), "The wanted deficit is not applied (pregnancy)"
+            self.client.get(reverse("clients:detail", args=[runa.pk])),
+            "The requested deficit is not applied (pregnancy)",
         )
 
     def test_a_note_named_and_dated_applies_it(self) -> None:
         for half in ({"deficit_by": "Dr M. Example"}, {"deficit_on": "2026-11-02"}):
             answer = self.client.post(reverse("clients:new"), {**PREGNANT, **half})
-            self.assertContains(answer, "needs both a name and a day", status_code=422)
+            self.assertContains(answer, "needs both a name and a date", status_code=422)
         runa = self.made({**PREGNANT, "deficit_by": "Dr M. Example", "deficit_on": "2026-11-02"})
         page = self.client.get(reverse("targets:edit", args=[runa.pk]))
         self.assertContains(page, 'value="2050"')  # 2,711 - 550 = 2,161, less 5 %, in tens
@@ -79,7 +80,7 @@ class Stages(WithDemo):
             "protein_g-low": "70", "protein_g-high": "84", "protein_g-importance": "must", "meal0-name": "Lunch", "meal0-share": "100",
         }  # fmt: skip
         address = reverse("targets:edit", args=[runa.pk])
-        self.assertContains(self.client.post(address, typed), "say who and when", status_code=422)
+        self.assertContains(self.client.post(address, typed), "Enter who and when", status_code=422)
         self.client.post(address, {**typed, "protein_g-importance": "should"})
         stored = newest_set(runa).windows.get(key="protein_g")
         self.assertEqual((stored.importance, stored.needs_clinician), ("should", True))
@@ -90,7 +91,7 @@ class Stages(WithDemo):
         maren = self.bowl.client
         page = self.client.get(reverse("targets:schools", args=[maren.pk]) + "?with=greens-and-beans")
         self.assertContains(page, "Leaves out oil, foods made with oil, sweetener.")
-        self.assertContains(page, "Little of grain, added salt, heavily processed food.")
+        self.assertContains(page, "Limits grain, added salt, heavily processed food.")
         kidney = self.client.get(reverse("targets:schools", args=[maren.pk]) + "?with=kidney-aware")
         self.assertContains(kidney, "Leaves out phosphate additives, potassium chloride.")
         self.assertContains(self.client.get(reverse("clients:schools")), "Leaves out oil, foods made with oil.")

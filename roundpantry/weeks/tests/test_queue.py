@@ -69,7 +69,7 @@ class Queue(WithDemo):
         queued = [services.queue_search(week, 20.0, 1) for week in self.weeks]
         page = self.client.get(reverse("weeks:progress", args=[self.weeks[2].pk, queued[2].pk]))
         self.assertContains(page, "Waiting for its turn")
-        self.assertContains(page, "2 more wait before this one")
+        self.assertContains(page, "2 more are ahead of this one")
         self.client.post(reverse("weeks:stop", args=[self.weeks[2].pk, queued[2].pk]), **HTMX)
         queued[2].refresh_from_db()
         self.assertEqual(queued[2].state, Search.STOPPED)

@@ -96,7 +96,7 @@ class ByHand(Weeks):
     def test_a_dish_deleted_while_planned_is_told_and_kept_by_name(self) -> None:
         self.rower.bowls.get(name="Slipway snack").delete()
         page = self.client.get(reverse("weeks:week", args=[self.week.pk]))
-        self.assertContains(page, "Slipway snack on day 1 is gone from the kitchen")
+        self.assertContains(page, "Slipway snack on day 1 is no longer available")
         self.assertEqual(
             self.client.post(
                 reverse("weeks:plan", args=[self.week.pk]), {"revision": self.week.revision}, **HTMX
@@ -110,7 +110,7 @@ class ByHand(Weeks):
         first = next(c for c in self.plan().cookings if c.day == -1)
         services.store(self.week, self.week.revision, cook(self.plan(), first.batch, -1, 0), "taken off")
         self.assertTrue(
-            any("more are eaten" in words for words in problems_of(laid(Week.objects.get(pk=self.week.pk))))
+            any("more servings are eaten" in words for words in problems_of(laid(Week.objects.get(pk=self.week.pk))))
         )
         panel = self.client.get(reverse("weeks:pot", args=[self.week.pk, first.batch]), **HTMX)
         self.assertContains(panel, "missing")
@@ -143,9 +143,9 @@ class ByHand(Weeks):
         self.act("clear", day=2, meal=3)
         page = self.client.get(reverse("weeks:day", args=[self.week.pk, 2]))
         for words in (
-            "empty; the others leave",
+            "empty; left for this meal:",
             "Vitamin B12",
-            "Protein over the meals",
+            "Protein by meal",
             "Beans, soy and wheat protein",
         ):
             self.assertContains(page, words)
@@ -185,7 +185,7 @@ class Cautions(Weeks):
     def test_an_allergen_is_kept_out_until_somebody_says_why(self) -> None:
         before = self.plan()
         asked = self.act("add", day=0, meal=0, dish="food:peanuts-raw", name="Peanuts")
-        self.assertContains(asked, "Put it in all the same", status_code=422)
+        self.assertContains(asked, "Add anyway", status_code=422)
         self.assertEqual(self.plan(), before)
         self.assertEqual(
             self.act(
@@ -245,7 +245,7 @@ class BySolver(Weeks):
             answer = self.client.post(
                 reverse("weeks:plan", args=[now.pk]), {"revision": now.revision, "seed": 3}, **HTMX
             )
-            self.assertContains(answer, "A good week")
+            self.assertContains(answer, "Week planned")
             plans.append(self.plan())
         self.assertEqual(plans[0], plans[1])
         self.assertEqual(plans[0].cell(2, 1), locked)
@@ -263,19 +263,21 @@ class BySolver(Weeks):
     def test_without_dishes_without_targets_without_favourites(self) -> None:
         self.rower.bowls.all().delete()
         answer = self.client.post(reverse("weeks:plan", args=[self.week.pk]), {"revision": self.week.revision}, **HTMX)
-        self.assertContains(answer, "no dish to plan with", status_code=422)
+        self.assertContains(answer, "no dishes to plan with", status_code=422)
         self.rower.target_sets.all().delete()
         answer = self.client.post(reverse("weeks:plan", args=[self.week.pk]), {"revision": self.week.revision}, **HTMX)
         self.assertContains(answer, "at least one meal", status_code=422)
         self.assertEqual(self.client.get(reverse("weeks:week", args=[self.week.pk])).status_code, 200)
-        self.assertContains(self.client.get(reverse("weeks:list", args=[self.rower.pk])), "no targets yet")
+        self.assertContains(
+            self.client.get(reverse("weeks:list", args=[self.rower.pk])), "Set targets before planning a week"
+        )
         made = self.client.post(reverse("weeks:list", args=[self.rower.pk]), {"start": "2027-03-01"})
         self.assertEqual(made.status_code, 422)
 
     def test_a_search_finds_no_worse_proves_and_is_taken(self) -> None:
         answer = self.client.post(reverse("weeks:search", args=[self.week.pk]), {"seconds": "8"}, **HTMX)
         search = Search.objects.get(week=self.week)
-        self.assertContains(answer, "The search is over")
+        self.assertContains(answer, "Search finished")
         self.assertLessEqual(search.points, search.first_points + 1e-6)
         self.assertLessEqual(search.bound, search.points + 1e-6)
         self.assertGreater(search.bound, 0)
@@ -298,8 +300,8 @@ class BySolver(Weeks):
         spoils = {
             "locked": put(good, 2, 1, Entry(snack, "x")),
             "suit": put(good, 0, 1, Entry(f"bowl-{bowl.pk}", "Slipway snack")),
-            "not offered": put(good, 0, 1, Entry("bowl-999999", "gone")),
-            "not there": replace(good, cookings=()),
+            "not available": put(good, 0, 1, Entry("bowl-999999", "gone")),
+            "not cooked": replace(good, cookings=()),
         }
         before = self.plan()
         for word, spoiled in spoils.items():
@@ -307,7 +309,7 @@ class BySolver(Weeks):
                 Search.objects.filter(pk=search.pk).update(plan=plan_json(spoiled), revision=self.week.revision)
                 with self.assertLogs("roundpantry.weeks.planning", "ERROR") as logged:
                     answer = self.client.post(reverse("weeks:take", args=[self.week.pk, search.pk]), **HTMX)
-                self.assertContains(answer, "was not stored", status_code=422)
+                self.assertContains(answer, "was not saved", status_code=422)
                 self.assertIn(word, answer.content.decode())
                 self.assertIn(word, logged.output[0])
                 self.assertEqual(self.plan(), before)
@@ -323,7 +325,7 @@ class BySolver(Weeks):
             said = self.client.post(
                 reverse("weeks:plan", args=[self.week.pk]), {"revision": self.week.revision}, **HTMX
             )
-        self.assertContains(said, "was not stored", status_code=422)
+        self.assertContains(said, "was not saved", status_code=422)
         self.assertEqual(self.plan(), before)
 
     def test_a_search_is_stopped_and_a_stale_one_is_not_taken(self) -> None:
@@ -337,7 +339,7 @@ class BySolver(Weeks):
         self.assertEqual(search.state, Search.STOPPED)
         self.assertIsNotNone(search.plan)
         self.act("clear", day=0, meal=0)
-        self.assertContains(self.client.get(address), "cannot be taken any more")
+        self.assertContains(self.client.get(address), "no longer fits")
         late = self.client.post(reverse("weeks:take", args=[self.week.pk, search.pk]), **HTMX)
         self.assertEqual(late.status_code, 422)
         self.assertEqual(self.plan().cell(0, 0).entries, ())
@@ -346,7 +348,7 @@ class BySolver(Weeks):
         search = Search.objects.create(week=self.week, revision=1)
         Search.objects.filter(pk=search.pk).update(beat_at=datetime.fromisoformat("2026-01-01T00:00:00+00:00"))
         page = self.client.get(reverse("weeks:progress", args=[self.week.pk, search.pk]))
-        self.assertContains(page, "broke off")
+        self.assertContains(page, "The search failed")
 
     def test_rules_and_ways_out(self) -> None:
         rules = reverse("weeks:rules", args=[self.week.pk])
@@ -367,7 +369,7 @@ class BySolver(Weeks):
         now = Week.objects.get(pk=self.week.pk)
         self.assertEqual(planning.rules_of(now).cooking_days, (-1, 3))
         way = {"revision": now.revision, "kind": "evening", "value": "5", "plan": "yes"}
-        self.assertContains(self.client.post(reverse("weeks:take-way", args=[now.pk]), way, **HTMX), "A good week")
+        self.assertContains(self.client.post(reverse("weeks:take-way", args=[now.pk]), way, **HTMX), "Week planned")
         self.assertEqual(planning.rules_of(Week.objects.get(pk=now.pk)).cooking_days, (-1, 3, 5))
         self.assertEqual(self.client.get(reverse("weeks:ways", args=[now.pk])).status_code, 200)
         for evening, code in (("4", 200), ("1", 422)):  # four evenings are the most
@@ -384,7 +386,7 @@ class BySolver(Weeks):
         self.assertTrue(any(key.startswith("batch-") for key in spare))
         way = {"revision": self.week.revision, "kind": "dish", "value": f"bowl-{bowl.pk}", "plan": "yes"}
         address = reverse("weeks:take-way", args=[self.week.pk])
-        self.assertContains(self.client.post(address, way, **HTMX), "A good week")
+        self.assertContains(self.client.post(address, way, **HTMX), "Week planned")
         question, _ = planning.question_of(Week.objects.get(pk=self.week.pk))
         self.assertIn(meal.name, question.offers[question.by_key[f"bowl-{bowl.pk}"]].meals)
         for wrong in ({"value": "bowl-0"}, {"kind": "watch", "value": "sodium_mg"}, {"kind": "uses", "value": "x"}):
@@ -434,7 +436,7 @@ class GivenOn(Weeks):
         self.assertEqual(plan_of(newer.plan).cell(0, 0).entries, ())
         page = self.client.get(reverse("weeks:versions", args=[newer.pk]))
         self.assertContains(page, "Monday breakfast: Bow-wave breakfast → nothing")
-        self.assertContains(page, "The mean day")
+        self.assertContains(page, "Average day")
 
     def test_frozen_figures_stay_when_a_dish_changes(self) -> None:
         before = kept_of(self.week)["days"][0]["energy_kcal"]
@@ -518,7 +520,7 @@ class GivenOn(Weeks):
             "Maren Okafor",
             "Peanut allergy",
             "does not treat disease",
-            "Old bowl on day 1 is gone",
+            "Old bowl on day 1 is no longer available",
             "The evening before",
         ):
             self.assertContains(page, words)

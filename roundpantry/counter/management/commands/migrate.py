@@ -24,6 +24,6 @@ class Command(DjangosCommand):
                 try:
                     kept = back_up(why="before migrating")
                 except BackupError as error:
-                    raise CommandError(f"Nothing was migrated. {error}") from None
-                self.stdout.write(f"The database as it was is kept at {kept}.")
+                    raise CommandError(f"Nothing was changed. {error}") from None
+                self.stdout.write(f"The previous database is kept at {kept}.")
         return super().handle(*args, **options)

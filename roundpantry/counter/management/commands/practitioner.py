@@ -29,9 +29,9 @@ class Command(BaseCommand):
         users = get_user_model()
         name = (options["name"] or (input("Login name: ") if sys.stdin.isatty() else "")).strip()
         if not name or users.objects.filter(username__iexact=name).exists():
-            raise CommandError("Give a login name." if not name else f"There is a practitioner called {name} already.")
+            raise CommandError("Give a login name." if not name else f"A login called {name} already exists.")
         person = users(username=name, first_name=options["first_name"], last_name=options["last_name"])
-        password = os.environ.get("PANTRY_PASSWORD") or (getpass.getpass("Password: ") if sys.stdin.isatty() else "")
+        password = os.environ.get("PANTRY_PASSWORD") or (_asked_password() if sys.stdin.isatty() else "")
         try:
             person.full_clean(exclude=["password"])
             validate_password(password, person)
@@ -40,3 +40,11 @@ class Command(BaseCommand):
         person.set_password(password)
         person.save()
         self.stdout.write(f"{name} can log in now.")
+
+
+def _asked_password() -> str:
+    """A password typed twice the same."""
+    password = getpass.getpass("Password (at least 10 characters): ")
+    if getpass.getpass("Repeat the password: ") != password:
+        raise CommandError("The two passwords differ. Nothing was saved.")
+    return password

@@ -28,7 +28,7 @@ class Command(BaseCommand):
             raise CommandError(str(error)) from None
         call_command("migrate", verbosity=0)
         if kept is not None:
-            self.stdout.write(f"The database as it was is kept at {kept}.")
+            self.stdout.write(f"The previous database is kept at {kept}.")
         self.stdout.write(
-            f"Restored: {counts['clients_client']} clients, {sum(counts.values()):,} rows. Start the server anew."
+            f"Restored: {counts['clients_client']} clients, {sum(counts.values()):,} rows. Restart the server."
         )

@@ -37,8 +37,8 @@
     const box = byId("failed");
     if (box) { box.textContent = text; box.hidden = !text; }
   }
-  document.addEventListener("htmx:sendError", () => failed("Not saved: the server does not answer. What you typed is kept here; try again."));
-  document.addEventListener("htmx:responseError", (event) => failed("Not saved: the server answered " + event.detail.xhr.status + ". What you typed is kept here; reload to see what is stored."));
+  document.addEventListener("htmx:sendError", () => failed("Not saved. Can't reach the server. What you typed is still here; try again."));
+  document.addEventListener("htmx:responseError", (event) => failed("Not saved. The server reported error "  + event.detail.xhr.status + ". What you typed is still here; reload to see what is saved."));
 
   /* keys */
   document.addEventListener("keydown", (event) => {
@@ -171,7 +171,7 @@
       byId("scale-state").textContent = settled ? "settled" : "moving";
     } catch {
       const state = byId("scale-state");
-      if (state) state.textContent = "no answer from the scale; type the weight";
+      if (state) state.textContent = "the scale does not respond; type the weight";
     } finally { asking = false; }
   }
   if (byId("weigh")) { readScale(); window.setInterval(readScale, 500); }

@@ -17,6 +17,7 @@
   function focusCell(id) {
     const cell = byId(id);
     if (!cell) return;
+    showDay(Number(cell.dataset.day));
     document.querySelectorAll('table.week [tabindex="0"][data-day]').forEach((one) => { one.tabIndex = -1; });
     cell.tabIndex = 0;
     cell.focus();
@@ -24,7 +25,6 @@
   }
   function open(cell) {
     last = cell.id;
-    drawer().classList.toggle("at-left", Number(cell.dataset.day) > 3);
     window.htmx.ajax("GET", week().dataset.url + "cell/" + cell.dataset.day + "/" + cell.dataset.meal + "/", { target: "#drawer", swap: "innerHTML" });
   }
   function close() { drawer().innerHTML = ""; focusCell(last); }
@@ -34,7 +34,7 @@
     const at = here();
     if (what === "plan") return send("plan", { seed: data.seed || 1 });
     if (what === "cook") return send("cook", { batch: data.batch, day: data.evening, ...(data.frozen !== undefined ? { frozen: data.frozen } : { steps: data.steps }) });
-    if (what === "paste") return marked ? send("copy", { day: marked.day, meal: marked.meal, to_day: at.day, to_meal: at.meal }) : say("Nothing was copied yet.");
+    if (what === "paste") return marked ? send("copy", { day: marked.day, meal: marked.meal, to_day: at.day, to_meal: at.meal }) : say("Nothing copied yet.");
     const values = { ...at };
     for (const name of ["dish", "name", "position", "steps"]) if (data[name] !== undefined) values[name] = data[name];
     return send(what, values);
@@ -66,18 +66,42 @@
     else if (event.key === "+" || event.key === "=") { event.preventDefault(); act("scale", { steps: 1 }); }
     else if (event.key === "-") { event.preventDefault(); act("scale", { steps: -1 }); }
     else if (event.key === "s") {
-      if (swapping === null) { swapping = cell.dataset.day; say("Exchange this day with which? Go there and press s again."); }
+      if (swapping === null) { swapping = cell.dataset.day; say("Go to the day to swap with and press s again."); }
       else { const one = swapping; swapping = null; send("swap", { day: one, to_day: cell.dataset.day }); }
     }
     else if (KEYS[event.key]) { event.preventDefault(); event.stopImmediatePropagation(); act(KEYS[event.key], {}); }
   }, true);
 
-  /* what is not of one cell opens on the right; what changes the week from the panel leads back to the cell */
+  /* what changes the week from the panel leads back to the cell */
   document.addEventListener("htmx:beforeRequest", (event) => {
     const from = event.detail.elt, target = event.detail.target;
     if (drawer() && drawer().contains(from) && target && target.id === "week") backTo = last;
-    if (from && from.matches && from.matches("#explain, #cook, .lane-name")) drawer().classList.remove("at-left");
   });
+
+  /* on a phone one day is shown at a time: by its buttons, by a swipe, or by walking there with the arrow keys */
+  let shown = null, touchX = null;
+  function showDay(day) {
+    const table = document.querySelector("table.week");
+    if (!table) return;
+    if (shown === null) shown = Number(table.dataset.shown);
+    if (day !== undefined) shown = Math.min(6, Math.max(0, day));
+    table.dataset.shown = shown;
+    const name = byId("day-shown"), head = byId("day-" + shown);
+    if (name && head) name.textContent = head.textContent.trim();
+  }
+  document.addEventListener("click", (event) => {
+    const turn = event.target.closest("[data-turn-day]");
+    if (turn) showDay(shown + Number(turn.dataset.turnDay));
+  });
+  document.addEventListener("touchstart", (event) => { touchX = event.target.closest("table.week") ? event.changedTouches[0].clientX : null; }, { passive: true });
+  document.addEventListener("touchend", (event) => {
+    const moved = touchX === null ? 0 : event.changedTouches[0].clientX - touchX;
+    touchX = null;
+    if (Math.abs(moved) > 60) showDay(shown + (moved < 0 ? 1 : -1));
+  });
+  document.addEventListener("htmx:afterSwap", () => showDay());
+  document.addEventListener("focusin", (event) => { const cell = cellOf(event.target); if (cell) showDay(Number(cell.dataset.day)); });
+  showDay();
 
   /* dragging a meal onto another: exchanged, or copied with Ctrl */
   document.addEventListener("dragstart", (event) => { const cell = cellOf(event.target); if (cell) { event.dataTransfer.setData("text/plain", cell.id); event.dataTransfer.effectAllowed = "copyMove"; } });

@@ -1,0 +1,71 @@
+"""What a client needs from their practitioner next: targets, a new week, a weigh-in, a look at a caution.
+
+Intervals are common practice: weight is taken every two weeks while it should change, and a week is planned two days
+before the last one ends.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+from datetime import date, timedelta
+
+WEIGH_EVERY_DAYS = 14  # common practice while weight should change
+WEIGH_STEADY_DAYS = 28  # common practice while it should stay
+WEEK_ENDS_WITHIN_DAYS = 2
+CHANGING = ("lose", "gain", "build")  # goals under which weight should change
+
+
+@dataclass(frozen=True)
+class ClientState:
+    """What is known of a client when the day begins: dates, and counts of what is open."""
+
+    goal: str
+    has_targets: bool
+    weighed_on: date | None
+    week_ends_on: date | None
+    open_cautions: int = 0
+    target_conflicts: int = 0
+
+
+@dataclass(frozen=True)
+class Need:
+    """One thing to do for a client: its code, and the values a sentence about it needs."""
+
+    code: str
+    params: Mapping[str, object] = field(default_factory=dict)
+
+
+def needs(state: ClientState, today: date) -> tuple[Need, ...]:
+    """Return what a client needs, the most pressing first.
+
+    >>> needs(ClientState("hold", False, None, None), date(2026, 11, 25))[0].code
+    'targets-missing'
+    """
+    found = []
+    if not state.has_targets:
+        found.append(Need("targets-missing"))
+    if state.open_cautions:
+        found.append(Need("cautions-open", {"count": state.open_cautions}))
+    if state.target_conflicts:
+        found.append(Need("targets-conflict", {"count": state.target_conflicts}))
+    if state.has_targets:
+        found += _week(state.week_ends_on, today)
+    found += _weight(state, today)
+    return tuple(found)
+
+
+def _week(ends: date | None, today: date) -> list[Need]:
+    if ends is None:
+        return [Need("week-missing")]
+    if ends < today:
+        return [Need("week-over", {"on": ends})]
+    return [Need("week-ends", {"on": ends})] if ends - today <= timedelta(days=WEEK_ENDS_WITHIN_DAYS) else []
+
+
+def _weight(state: ClientState, today: date) -> list[Need]:
+    interval = WEIGH_EVERY_DAYS if state.goal in CHANGING else WEIGH_STEADY_DAYS
+    if state.weighed_on is None:
+        return [Need("weigh-in-due", {"days": None})]
+    days = (today - state.weighed_on).days
+    return [Need("weigh-in-due", {"days": days})] if days >= interval else []

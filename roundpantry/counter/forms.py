@@ -1,0 +1,41 @@
+"""The form of the first login."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django import forms
+from django.contrib.auth import get_user_model
+from django.contrib.auth.forms import UserCreationForm
+
+from roundpantry.counter.first_run import is_the_code
+
+
+class FirstLoginForm(UserCreationForm):
+    """A name and a password of one's own, and the code from the server's terminal."""
+
+    code = forms.CharField(
+        max_length=40, label="Code", help_text="The server printed it where it was started with ./pantry serve."
+    )
+    first_name = forms.CharField(
+        max_length=80, required=False, label="Your name", help_text="Shown on notes and printed pages."
+    )
+
+    class Meta:
+        model = get_user_model()
+        fields = ("username", "first_name")
+
+    field_order = ("code", "first_name", "username", "password1", "password2")
+
+    def __init__(self, *args: Any, **kwargs: Any) -> None:
+        super().__init__(*args, **kwargs)
+        self.fields["username"].label, self.fields["username"].help_text = "Login name", ""
+        self.fields["password1"].help_text = "At least 10 characters, not a common password and not your name."
+        self.fields["password2"].label, self.fields["password2"].help_text = "Repeat the password", ""
+
+    def clean_code(self) -> str:
+        """Refuse any other code."""
+        code: str = self.cleaned_data["code"]
+        if not is_the_code(code):
+            raise forms.ValidationError("This is not the code that the server printed.")
+        return code

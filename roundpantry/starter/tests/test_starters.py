@@ -1,0 +1,108 @@
+"""The starter pantry: read without a doubt, drawn for every approach, taken once, and removed again."""
+
+from __future__ import annotations
+
+from django.contrib.auth import get_user_model
+from django.test import TestCase
+from django.urls import reverse
+
+from dietetics.balance.answer import BALANCED
+from dietetics.dishes.allergens import batch_allergens
+from dietetics.targets.schools import schools
+from roundpantry.batches.models import Batch, BatchLine
+from roundpantry.batches.records import batch_value, batches_of
+from roundpantry.bowls.models import Bowl, Pattern
+from roundpantry.bowls.patterns import draw_pattern, patterns_of, usual_meal
+from roundpantry.clients.services import add_client
+from roundpantry.starter.services import add_starters, remove_starters
+from roundpantry.targets.records import proposal_of
+from roundpantry.targets.services import set_targets
+
+FACTS = {"sex": "female", "age_years": 42, "height_cm": 168, "weight_kg": 74}
+MOST_SODIUM_MG = 400  # of a serving: a sixth of the strictest daily limit of any approach
+
+
+class Starters(TestCase):
+    """An empty practice that takes them."""
+
+    @classmethod
+    def setUpTestData(cls) -> None:
+        cls.user = get_user_model().objects.create_user("ines", password="x")
+        cls.added = add_starters(cls.user)
+
+    def test_twenty_four_batches_and_twelve_patterns_once(self) -> None:
+        self.assertEqual(self.added, (24, 12))
+        self.assertEqual(add_starters(self.user), (0, 0))
+        self.assertEqual(Batch.objects.filter(starter=True).count(), 24)
+
+    def test_every_line_is_read_and_every_recipe_has_servings_and_a_method(self) -> None:
+        self.assertEqual(list(BatchLine.objects.exclude(reason="").values_list("text", flat=True)), [])
+        for batch in batches_of(self.user):
+            with self.subTest(batch.title):
+                self.assertTrue(batch.steps)
+                self.assertIsNotNone(batch.servings)
+                self.assertIsNone(batch.yield_g, "nobody has weighed it")
+                self.assertEqual(batch.asides, [])
+
+    def test_six_dressings_are_made_from_two_bases(self) -> None:
+        lines = BatchLine.objects.exclude(dish=None)
+        self.assertEqual(lines.values("batch").distinct().count(), 6)
+        self.assertEqual(
+            set(lines.values_list("dish__title", flat=True)), {"White bean dressing base", "Sunflower dressing base"}
+        )
+
+    def test_no_starter_is_salty_oily_or_without_known_allergens(self) -> None:
+        for batch in batches_of(self.user):
+            value = batch_value(batch)
+            with self.subTest(batch.title):
+                self.assertLess(value.per_serving["sodium_mg"].amount, MOST_SODIUM_MG)
+                self.assertTrue(batch_allergens(value).complete)
+                self.assertFalse(any("oil" in (line.food_key or "") for line in batch.lines.all()))
+
+    def test_every_pattern_is_balanced_under_every_approach(self) -> None:
+        for key in schools():
+            client = add_client(self.user, name=f"Follows {key}", school=key, **FACTS)
+            plan = proposal_of(client)
+            windows = [t.window for t in plan.targets if t.window.importance != "watch"]
+            meals = list(
+                set_targets(client, windows, [(m.name, m.kind, m.energy, m.protein) for m in plan.meals]).meals.all()
+            )
+            for pattern in patterns_of(self.user):
+                with self.subTest(approach=key, pattern=pattern.name):
+                    made = draw_pattern(pattern, client, usual_meal(pattern, meals), pattern.name)
+                    self.assertEqual(made.answer.status, BALANCED)
+                    self.assertEqual(made.drawn.empty, ())
+
+    def test_allergies_find_another_option(self) -> None:
+        """Soy, tree nuts, peanut, sesame and gluten together leave no role empty."""
+        allergies = ["soy", "tree-nuts", "peanut", "sesame", "gluten"]
+        client = add_client(self.user, name="Careful", allergies=allergies, **FACTS)
+        for pattern in patterns_of(self.user):
+            with self.subTest(pattern.name):
+                self.assertEqual(draw_pattern(pattern, client, None, pattern.name).drawn.empty, ())
+
+    def test_removed_again_but_not_what_a_bowl_uses(self) -> None:
+        client = add_client(self.user, name="Keeps one", **FACTS)
+        pattern = Pattern.objects.get(name="Starter: red lentil soup meal")
+        draw_pattern(pattern, client, None, pattern.name)
+        removed = remove_starters(self.user)
+        self.assertEqual(removed.patterns, 12)
+        self.assertIn("Red lentil and carrot soup", removed.in_use)
+        self.assertIn("Sunflower dressing base", removed.in_use)
+        self.assertEqual(removed.batches + len(removed.in_use), 24)
+        Bowl.objects.all().delete()
+        self.assertEqual(remove_starters(self.user).in_use, ())
+        self.assertFalse(Batch.objects.exists())
+
+    def test_the_buttons_lead_back_and_to_no_other_site(self) -> None:
+        self.client.force_login(self.user)
+        for then, wanted in (("/today/", "/today/"), ("https://elsewhere.example/", reverse("batches:list")),
+                             ("//elsewhere.example", reverse("batches:list")), ("", reverse("batches:list"))):  # fmt: skip
+            answer = self.client.post(reverse("starter:add"), {"then": then})
+            self.assertEqual(answer["Location"], wanted, then)
+        self.assertContains(self.client.get(reverse("batches:list")), "Remove starters")
+
+    def test_one_practice_does_not_touch_another(self) -> None:
+        other = get_user_model().objects.create_user("joon", password="x")
+        remove_starters(other)
+        self.assertEqual(batches_of(self.user).count(), 24)

@@ -1,0 +1,37 @@
+"""Add the starter pantry, or remove it."""
+
+from __future__ import annotations
+
+from django.contrib import messages
+from django.http import HttpRequest, HttpResponse
+from django.shortcuts import redirect
+from django.utils.http import url_has_allowed_host_and_scheme
+from django.views.decorators.http import require_POST
+
+from roundpantry.starter import services
+
+
+@require_POST
+def add(request: HttpRequest) -> HttpResponse:
+    """Add every starter that is missing."""
+    batches, patterns = services.add_starters(request.user)
+    messages.success(request, f"Added {batches} starter batches and {patterns} starter patterns.")
+    return _back(request)
+
+
+@require_POST
+def remove(request: HttpRequest) -> HttpResponse:
+    """Remove the starters that nothing uses."""
+    removed = services.remove_starters(request.user)
+    words = f"Removed {removed.batches} starter batches and {removed.patterns} starter patterns."
+    if removed.in_use:
+        words += f" Kept, because your bowls or batches use them: {', '.join(removed.in_use)}."
+    messages.success(request, words)
+    return _back(request)
+
+
+def _back(request: HttpRequest) -> HttpResponse:
+    """To the page the button stood on, where that is one of ours."""
+    then = request.POST.get("then", "")
+    ours = url_has_allowed_host_and_scheme(then, allowed_hosts=None) and then.startswith("/")
+    return redirect(then if ours else "batches:list")

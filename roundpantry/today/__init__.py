@@ -1,0 +1,1 @@
+"""Today: the practitioner's clients, and what each of them needs next."""

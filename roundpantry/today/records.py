@@ -1,0 +1,102 @@
+"""The clients of a practitioner as Today shows them: found by name, sorted, and read in as few queries as pages allow."""
+
+from __future__ import annotations
+
+import unicodedata
+from collections.abc import Sequence
+from datetime import date, timedelta
+
+from django.contrib.auth.models import AbstractBaseUser
+from django.db.models import F, Max, OuterRef, QuerySet, Subquery
+
+from dietetics.errors import DieteticsError
+from dietetics.targets.needs import ClientState
+from roundpantry.clients.models import Acknowledgement, Client, Measurement
+from roundpantry.clients.records import client_mark, clients_of
+from roundpantry.shelf.models import LabelVersion
+from roundpantry.targets.models import TargetSet
+from roundpantry.targets.page import clash_words
+from roundpantry.targets.records import client_cautions_of
+from roundpantry.weeks.models import Week
+
+NAME, OPENED, NEEDS = "name", "opened", "needs"
+WEEK_DAYS = timedelta(days=6)
+_KEPT_COUNTS: dict[tuple[object, ...], tuple[int, int]] = {}
+
+
+def plain_name(text: str) -> str:
+    """A name as it is searched: without accents and case, so that "zoe" finds Zoë."""
+    split = unicodedata.normalize("NFKD", text.casefold())
+    return "".join(letter for letter in split if not unicodedata.combining(letter))
+
+
+def clients_found(user: AbstractBaseUser, words: str, archived: bool, order: str) -> QuerySet[Client]:
+    """The practitioner's clients whose name holds every typed word, in the order asked for."""
+    rows = clients_of(user).filter(archived=archived)
+    wanted = plain_name(words).split()
+    if wanted:
+        names = rows.values_list("pk", "name")
+        rows = rows.filter(pk__in=[pk for pk, name in names if all(word in plain_name(name) for word in wanted)])
+    if order == OPENED:
+        return rows.order_by(F("opened_at").desc(nulls_last=True), "name", "pk")
+    if order == NEEDS:
+        return _with_dates(rows).order_by(
+            F("targets").asc(nulls_first=True), F("last_week").asc(nulls_first=True), "last_weighed", "name", "pk"
+        )
+    return rows.order_by("name", "pk")
+
+
+def _with_dates(rows: QuerySet[Client]) -> QuerySet[Client]:
+    """Each client with whether there are targets, when the last week starts, and when weight was last taken."""
+    mine = OuterRef("pk")
+    newest = TargetSet.objects.filter(client=mine).order_by("-number").values("pk")[:1]
+    week = Week.objects.filter(client=mine).values("client").annotate(day=Max("start")).values("day")
+    weighed = Measurement.objects.filter(client=mine).values("client").annotate(day=Max("day")).values("day")
+    noted = Acknowledgement.objects.filter(client=mine, scope="client").order_by("-pk").values("pk")[:1]
+    return rows.annotate(
+        targets=Subquery(newest), noted=Subquery(noted), last_week=Subquery(week), last_weighed=Subquery(weighed)
+    )
+
+
+def states_of(clients: Sequence[Client]) -> dict[int, ClientState]:
+    """What is open for each of the clients of one page."""
+    rows = _with_dates(Client.objects.filter(pk__in=[client.pk for client in clients])).in_bulk()
+    return {client.pk: _state(client, rows[client.pk]) for client in clients}
+
+
+def _state(client: Client, dated: Client) -> ClientState:
+    week: date | None = dated.last_week
+    return ClientState(
+        client.goal,
+        dated.targets is not None,
+        dated.last_weighed,
+        week + WEEK_DAYS if week else None,
+        *_kept_counts(client, dated),
+    )
+
+
+def _kept_counts(client: Client, dated: Client) -> tuple[int, int]:
+    """The counts of a client, worked out once for each state of their record, targets and acknowledgements."""
+    key = (client.pk, client_mark(client), dated.targets, dated.noted)
+    if key not in _KEPT_COUNTS:
+        if len(_KEPT_COUNTS) > 5000:
+            _KEPT_COUNTS.clear()
+        _KEPT_COUNTS[key] = open_counts(client)
+    return _KEPT_COUNTS[key]
+
+
+def open_counts(client: Client) -> tuple[int, int]:
+    """How many serious cautions of a client nobody has acknowledged, and how many of their targets conflict."""
+    try:
+        cautions = sum(caution.grave and known is None for caution, known in client_cautions_of(client))
+    except DieteticsError:
+        cautions = 1  # facts that contradict each other are themselves something to look at
+    present = client.target_sets.first()
+    return cautions, len(clash_words(client, present)) if present else 0
+
+
+def drafts_of(user: AbstractBaseUser) -> int:
+    """How many of the practitioner's labels are drafts: their figures contradict each other."""
+    newest = LabelVersion.objects.filter(label=OuterRef("label")).order_by("-number").values("pk")[:1]
+    rows = LabelVersion.objects.filter(label__practitioner_id=user.pk, pk=Subquery(newest))
+    return sum(row.draft for row in rows.filter(label__retired=False))

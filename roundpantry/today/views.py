@@ -1,0 +1,16 @@
+"""The first page after login."""
+
+from __future__ import annotations
+
+from django.http import HttpRequest, HttpResponse
+from django.shortcuts import render
+from django.views.decorators.http import require_safe
+
+from roundpantry.today.page import today_page
+
+
+@require_safe
+def today(request: HttpRequest) -> HttpResponse:
+    """The practitioner's clients; while they type in the search box, only the rows."""
+    template = "today/rows.html" if request.htmx else "today/today.html"
+    return render(request, template, today_page(request.user, request.GET.dict()))
