@@ -129,7 +129,43 @@ def web() -> None:
         60,
         "",
     )
+    today_pages()
     week_pages(browser)
+
+
+def today_pages() -> None:
+    """Today with a thousand clients and with twenty, each of a practitioner of their own."""
+    from roundpantry.clients.models import Client, Measurement
+
+    browsers = {}
+    for size in (20, 1000):
+        user = get_user_model().objects.create_user(f"has{size}")
+        facts = {"sex": "female", "age_years": 50, "height_cm": 165, "weight_kg": 70, "practitioner": user}
+        made = Client.objects.bulk_create(
+            Client(name=f"Client {n:04}", conditions=["ckd-3", "diabetes-2"] if n % 3 == 0 else [], **facts)
+            for n in range(size)
+        )
+        Measurement.objects.bulk_create(
+            Measurement(client=one, day=date(2026, 11, 1), height_cm=165, weight_kg=70) for one in made
+        )
+        browsers[size] = Browser()
+        browsers[size].force_login(user)
+    pair(
+        "Today, 1,000 clients",
+        lambda: browsers[1000].get("/today/"),
+        "Today, 20 clients",
+        lambda: browsers[20].get("/today/"),
+        40,
+        "goal ≤ 1.5",
+    )
+    pair(
+        "Today, 1,000 clients, searched",
+        lambda: browsers[1000].get("/today/?q=0042"),
+        "Today, 20 clients",
+        lambda: browsers[20].get("/today/"),
+        40,
+        "",
+    )
 
 
 def week_pages(browser: Browser) -> None:

@@ -70,7 +70,7 @@ class ByKeys(BrowserTestCase):
         self.assertFalse(made.lines.filter(food_key__startswith="soy-sauce").exists())
         self._press("For the client")
         expect(page.get_by_role("heading", level=1)).to_contain_text("what I changed and why")
-        expect(page.locator("main")).to_contain_text("Potassium ceiling")
+        expect(page.locator("main")).to_contain_text("Potassium limit")
         expect(page.locator("main")).to_contain_text("does not treat disease")
         self._press("Back to adapting")
         self._press("Two plates")

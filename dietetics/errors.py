@@ -12,7 +12,7 @@ class DieteticsError(ValueError):
     """
 
     messages: Mapping[str, str] = {
-        "unknown-food": "There is no food with the key “{key}” on the shelf.",
+        "unknown-food": "There is no food with the key “{key}”.",
         "unknown-nutrient": "There is no nutrient with the key “{key}”.",
         "amount-unreadable": "“{text}” was not understood as an amount. Write it like 1 1/2 cups, 30 g or 2 pieces.",
         "amount-not-positive": "“{text}”: an amount must be above zero.",

@@ -223,7 +223,7 @@ class LineReader:
         if not self._all_foods(names, parts):
             return []
         if parts.amount is not None and not parts.each:
-            reason = f"{' and '.join(names)} share one amount here: write a line for each, with its own"
+            reason = f"{' and '.join(names)} share one amount here: write one line for each"
             return [LineReading(written, reason=reason)]
         alone = [replace(parts, phrase=name, notes="" if parts.each else parts.notes, each=False) for name in names]
         return [self._read_one(written, one, one.phrase) for one in alone]

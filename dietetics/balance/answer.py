@@ -48,7 +48,7 @@ class Standing:
         """In words: "Protein 27.0 g, 1.0 g short"."""
         if self.state == "unknown":
             names = ", ".join(self.unknown)
-            return f"{self.rule.name} cannot be judged: no value for {names}" if names else f"{self.rule.name} unknown"
+            return f"{self.rule.name} is unknown: no value for {names}" if names else f"{self.rule.name} unknown"
         assert self.value is not None
         text = f"{self.rule.name} {self.rule.text(self.value)}"
         return text if self.state == "in" else f"{text}, {self.rule.text(self.by)} {self.state}"

@@ -44,10 +44,11 @@ class Conflict:
         things += [limit_text(self.question.part(key), end) for key, end in self.limits]
         joined = things[0] if len(things) == 1 else f"{', '.join(things[:-1])} and {things[-1]}"
         start = f"{joined[0].upper()}{joined[1:]}"
-        whatever = "" if self.limits else " with these parts, whatever their portions"
+        whatever = "" if self.limits else " with these ingredients, whatever the portions"
         if len(things) == 1:
-            return f"{start} cannot be met{whatever}."
-        return f"{start} cannot {'both' if len(things) == 2 else 'all'} hold{whatever}. Leave out any one and the rest can."
+            return f"{start} can't be met{whatever}."
+        both = "both" if len(things) == 2 else "all"
+        return f"{start} can't {both} be met{whatever}. Without any one of them, the rest can be met."
 
 
 def amount_words(part: Part, amount: float) -> str:

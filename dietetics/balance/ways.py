@@ -177,7 +177,7 @@ def _portions(answer: Answer, conflict: Conflict) -> list[Way]:
             continue
         word = f"Unlock {part.short} and let it go to" if part.locked else (
             f"Allow {part.short} up to" if end == "most" else f"Allow {part.short} down to")  # fmt: skip
-        change = f"{word} {amount_words(part, amount)}" if amount else f"Take out {part.short}"
+        change = f"{word} {amount_words(part, amount)}" if amount else f"Remove {part.short}"
         found.append(Way("portion", change, effect_words(again), again, key, end, amount))
     return found
 
@@ -272,7 +272,7 @@ def _effect(again: Answer, enough: bool) -> str:
 
 
 def _put_in(part: Part, again: Answer, enough: bool = True) -> Way:
-    change = f"Put in {amount_words(part, again.amounts[-1])} of {part.full}"
+    change = f"Add {amount_words(part, again.amounts[-1])} of {part.full}"
     return Way("add", change, _effect(again, enough), again, food=part.foods[0][0].key, enough=enough)
 
 
@@ -316,9 +316,9 @@ def _pairs(answer: Answer, order: Sequence[Food]) -> Iterator[tuple[Part, Food |
 def _swapped(part: Part, new: Part | None, again: Answer, enough: bool = True) -> Way:
     effect = _effect(again, enough)
     if new is None:
-        return Way("portion", f"Leave out {part.short}", effect, again, part.key, "least", 0.0, enough=enough)
+        return Way("portion", f"Remove {part.short}", effect, again, part.key, "least", 0.0, enough=enough)
     amount = dict(zip((p.key for p in again.question.parts), again.amounts, strict=True))[part.key]
-    change = f"Replace {part.short} by {amount_words(new, amount)} of {new.full}"
+    change = f"Replace {part.short} with {amount_words(new, amount)} of {new.full}"
     return Way("swap", change, effect, again, part.key, food=new.foods[0][0].key, enough=enough)
 
 

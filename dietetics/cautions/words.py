@@ -74,13 +74,13 @@ def _forbidden_additive(p: Params) -> str:
 
 def _allergens_open(p: Params) -> str:
     lines = f"{p['unread']} line{'' if p['unread'] == 1 else 's'} in its dishes not understood" if p["unread"] else ""
-    lists = f"the ingredient list of {joined(p['unlisted'])} is not known" if p["unlisted"] else ""
+    lists = f"no ingredient list for {joined(p['unlisted'])}" if p["unlisted"] else ""
     return f"Allergens may be incomplete: {'; '.join(filter(None, (lines, lists)))}."
 
 
 def _potassium_foods(p: Params) -> str:
     foods = ", ".join(f"{name} {mg:,.0f} mg" for name, mg in p["foods"])
-    hidden = f" Not known of {joined(p['unknown'])}." if p["unknown"] else ""
+    hidden = f" Unknown in {joined(p['unknown'])}." if p["unknown"] else ""
     return f"Potassium {p['total'].shown()} in this meal{f': {foods}' if foods else ''}.{hidden}"
 
 
@@ -127,7 +127,7 @@ def _swing(key: str) -> Callable[[Params], str]:
         one = nutrient(key)
         hedge = f" {one.name} is unknown in some foods eaten; this counts the known part." if p["partly"] else ""
         days = f"{p['before']} to {p['after']}: " if p["before"] else ""
-        return f"{days}{one.name} goes from {one.number(p['from'])} to {one.text(p['to'])}: {p['swing']:.0%}.{hedge}"
+        return f"{days}{one.name} changes from {one.number(p['from'])} to {one.text(p['to'])}: {p['swing']:.0%}.{hedge}"
 
     return words
 
@@ -154,8 +154,8 @@ WORDS: Mapping[str, tuple[Words, Words]] = {
         "Ask for a potassium limit; avoid salt substitutes (potassium chloride).",
     ),
     "warfarin": (
-        "Warfarin: vitamin K must stay steady from day to day, whatever its amount.",
-        "Keep greens at the same amount daily; swings of more than half are marked.",
+        "Warfarin: keep vitamin K steady from day to day, at whatever level.",
+        "Keep greens at the same amount daily; changes of more than half are marked.",
     ),
     "low-blood-sugar": (
         _low_blood_sugar,
@@ -223,7 +223,7 @@ WORDS: Mapping[str, tuple[Words, Words]] = {
     "forbidden-group": ("The {school} approach excludes {subject}: {foods}.", "Choose another food, or give a reason."),
     "forbidden-oil": (
         "Made with oil, which the {school} approach excludes: {foods}.",
-        "Choose one without oil, or make it without.",
+        "Choose one without oil, or cook it without oil.",
     ),
     "forbidden-additive": (_forbidden_additive, "Choose a brand without it; check the ingredient list."),
     "not-suggested": ("Heavily processed: {foods}.", "You can add it by hand; it is never suggested."),
@@ -261,7 +261,7 @@ WORDS: Mapping[str, tuple[Words, Words]] = {
     "vitamin-k-swing": (_swing("vitamin_k_ug"), "Keep greens at the same amount daily."),
     "sodium-swing": (_swing("sodium_mg"), "Keep salt the same every day; it affects the blood level of the medicine."),
     "fibre-jump": (
-        "Fibre goes from {before_g:.0f} to {now_g:.0f} g a day within a week.",
+        "Fibre would rise from {before_g:.0f} to {now_g:.0f} g a day within a week.",
         "Increase by about 5 g every few days, with enough water.",
     ),
     "few-meals-insulin": (
@@ -281,7 +281,7 @@ SHORT: Mapping[str, str] = {
     "never-eaten": "disliked or never eaten",
     "forbidden-group": "the {school} approach excludes {subject}",
     "forbidden-oil": "the {school} approach excludes foods made with oil",
-    "forbidden-additive": "holds {additive_words}",
+    "forbidden-additive": "contains {additive_words}",
     "not-suggested": "heavily processed",
     "tyramine": "tyramine and an MAO inhibitor",
     "grapefruit": "{medicine}",

@@ -106,7 +106,7 @@ class Food:
         if self.derivation:
             text += f"; {self.derivation}"
         if self.proxy:
-            text += f"; stands in ({self.proxy})"
+            text += f"; similar food used ({self.proxy})"
         return text
 
     @property

@@ -32,8 +32,8 @@ class AbsorbedPhosphorus:
         """In a sentence: "Of 800 mg phosphorus about 400 mg is likely to be absorbed (320–480)."."""
         one = nutrient("phosphorus_mg")
         if not self.total_mg:
-            return f"Phosphorus is not known of {', '.join(self.unknown)}." if self.unknown else ""
-        hidden = f" Not known of {', '.join(self.unknown)}." if self.unknown else ""
+            return f"Phosphorus is unknown in {', '.join(self.unknown)}." if self.unknown else ""
+        hidden = f" Unknown in {', '.join(self.unknown)}." if self.unknown else ""
         return (
             f"Of {one.text(self.total_mg)} phosphorus about {one.text(self.likely_mg)} is likely to be absorbed "
             f"({one.number(self.low_mg)}–{one.number(self.high_mg)}; half of what is in whole plants, nearly all of additives; "

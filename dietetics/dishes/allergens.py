@@ -52,7 +52,7 @@ class Allergens:
             lines = "1 line was" if len(self.unread) == 1 else f"{len(self.unread)} lines were"
             found.append(f"{lines} not understood: {'; '.join(self.unread)}")
         if self.unlisted:
-            found.append(f"the ingredient list of {', '.join(self.unlisted)} is not known")
+            found.append(f"no ingredient list for {', '.join(self.unlisted)}")
         return "; and ".join(found)
 
 

@@ -248,7 +248,7 @@ def _noun(word: str) -> str:
 
 def _counted(term: Term, noun: str) -> Makes:
     thing = noun if noun in _THINGS else ""
-    remarks = (f"a serving is taken as one {thing}",) if thing else ()
+    remarks = (f"one serving is assumed to be one {thing}",) if thing else ()
     return Makes(servings=float(term.quantity.likely), claimed=_claim(term), remarks=remarks)
 
 
@@ -315,7 +315,7 @@ def _merge(before: Makes, read: Makes, clause: str, counted: bool) -> Makes:
     if read.servings is not None:
         if servings is not None and servings != read.servings:
             remarks.append(
-                f"“{clause}” counts {read.servings:g}; it stands before the earlier {servings:g}"
+                f"“{clause}” counts {read.servings:g}; it is used instead of the earlier {servings:g}"
                 if counted
                 else f"“{clause}” also says {read.servings:g} servings; {servings:g} was kept"
             )

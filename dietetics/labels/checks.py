@@ -35,7 +35,7 @@ def _missing(facts: LabelFacts) -> list[Check]:
         found.append(Check("name", True, "The label has no name."))
     if not facts.basis_g:
         found.append(
-            Check("serving", True, "No weight is given for a serving, so its figures cannot be used by the gram.")
+            Check("serving", True, "The label gives no serving weight, so its figures can't be converted to grams.")
         )
     if not facts.values:
         found.append(Check("values", True, "No figure was read."))
@@ -121,9 +121,7 @@ def _sodium(facts: LabelFacts) -> list[Check]:
         ]
     if per_100g > SODIUM_DOUBTFUL_MG_PER_100G:
         return [
-            Check(
-                "sodium", False, f"{per_100g:,.0f} mg sodium per 100 g is as salty as a stock cube: is the unit right?"
-            )
+            Check("sodium", False, f"{per_100g:,.0f} mg sodium per 100 g is as salty as a stock cube. Check the unit.")
         ]
     return []
 

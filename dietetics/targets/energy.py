@@ -185,7 +185,7 @@ def _required_words(person: Person, required: float, beside: float) -> str:
     if person.breastfeeding:
         month = person.breastfeeding_month
         if month is not None and month > FIRST_HALF_YEAR_MONTHS:
-            return f"{text}, {LATER_MILK_KCAL:.0f} kcal of it for milk after the first half year"
+            return f"{text}, {LATER_MILK_KCAL:.0f} kcal of it for milk after the first six months"
         taken = "" if month is not None else " (month not known, the first six months assumed)"
         return f"{text}, {MILK_KCAL:.0f} kcal of it for milk less {MOBILISED_KCAL:.0f} from stores{taken}"
     return f"{text}; resting × activity gives {beside:,.0f} beside it"

@@ -104,7 +104,7 @@ def read_supplement(text: str) -> Supplement:
         value = amount * GRAMS[unit] / GRAMS[nutrient(key).base_unit]
     value *= _per_day(match["rest"], text)
     if value <= 0 or value * GRAMS[nutrient(key).base_unit] > MOST_G_A_DAY:
-        raise _wrong(text, f"{value:g} {nutrient(key).base_unit} a day cannot be")
+        raise _wrong(text, f"{value:g} {nutrient(key).base_unit} a day is not possible")
     return Supplement(text.strip(), key, round(value, 6))
 
 

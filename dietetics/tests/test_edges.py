@@ -146,7 +146,7 @@ class Standings(unittest.TestCase):
         ways = ways_out(answer, conflict_of(answer), None)
         changes = [way.change for way in ways if way.kind == "portion"]
         self.assertTrue(
-            any(change == "Take out olive oil" or change.startswith("Unlock olive oil") for change in changes), changes
+            any(change == "Remove olive oil" or change.startswith("Unlock olive oil") for change in changes), changes
         )
 
     def test_labels_are_asked_for_what_is_there(self) -> None:

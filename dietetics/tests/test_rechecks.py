@@ -105,7 +105,7 @@ class BadBowls(unittest.TestCase):
         found = balance(Question((part(food=blank),), (ENERGY, rule)))
         self.assertEqual(found.status, CLOSEST)
         self.assertEqual([s.key for s in found.unjudged], ["potassium_mg"])
-        self.assertIn("cannot be judged", found.unjudged[0].words())
+        self.assertIn("unknown", found.unjudged[0].words())
 
 
 MEALS = (SlotMeal("Lunch", 0.5, 0.5), SlotMeal("Dinner", 0.5, 0.5))

@@ -169,7 +169,7 @@ class LinesNotRead(unittest.TestCase):
         self.assertEqual((held.contains, held.traces, held.complete), (("soy",), (), True))
         unlisted = allergens_of([Item.exact("bar", FoodContent(label), 10)])
         self.assertEqual((unlisted.traces, unlisted.complete), (("peanut",), False))
-        self.assertIn("ingredient list of Bar", unlisted.why_open())
+        self.assertIn("ingredient list for Bar", unlisted.why_open())
         inside = allergens_of([Item.exact("pot", BatchContent(self.open), 10)])
         self.assertEqual(inside.unread, ("2 cups unobtainium",))
         oats = allergens_of([Item.exact("oats", FoodContent(SHELF.food("rolled-oats-dry")), 10)])

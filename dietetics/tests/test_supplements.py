@@ -54,7 +54,7 @@ class Reading(unittest.TestCase):
     def test_what_is_not_understood_is_said(self) -> None:
         for text, word in (
             ("B12", "write a name"), ("a pill", "write a name"), ("unobtainium 5 mg", "unobtainium"), ("B12 50 IU", "IU"),
-            ("B12 50 µg now and then", "now and then"), ("B12 0 µg", "cannot be"), ("calcium 100 g", "cannot be"),
+            ("B12 50 µg now and then", "now and then"), ("B12 0 µg", "not possible"), ("calcium 100 g", "not possible"),
             ("B12 1.2.3 µg", "not a number"),
         ):  # fmt: skip
             with self.subTest(text), self.assertRaises(DieteticsError) as caught:
@@ -89,6 +89,6 @@ class AbsorbedPhosphorus(unittest.TestCase):
     def test_unknown_is_named(self) -> None:
         blank = replace(SHELF.food("black-beans-cooked"), per_100g={"phosphorus_mg": None})
         found = absorbed_phosphorus([(blank, 100.0)])
-        self.assertEqual(found.words(), f"Phosphorus is not known of {blank.name}.")
+        self.assertEqual(found.words(), f"Phosphorus is unknown in {blank.name}.")
         self.assertEqual(absorbed_phosphorus([]).words(), "")
         self.assertEqual(absorbed_phosphorus([(blank, 0.0)]).unknown, ())

@@ -303,5 +303,5 @@ def _cell_of(data: Any) -> Cell:
 
 def _word(value: Any, most: int) -> str:
     if not isinstance(value, str) or not value.strip() or plain_text(value) != value:
-        raise ValueError(f"{repr(value)[:60]} is no name")
+        raise ValueError(f"{repr(value)[:60]} is not a name")
     return value.strip()[:most]

@@ -266,7 +266,7 @@ class BalanceVerb(unittest.TestCase):
         self.assertEqual(
             set(answer["conflict"]["targets"]) & {"protein_g", "energy_kcal"}, {"protein_g", "energy_kcal"}
         )
-        self.assertIn("cannot", answer["conflict"]["because"])
+        self.assertIn("can't", answer["conflict"]["because"])
         by_key = {level["key"]: level for level in answer["levels"]}
         self.assertTrue({by_key["protein_g"]["state"], by_key["energy_kcal"]["state"]} & {"short", "over"})
 

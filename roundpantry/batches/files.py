@@ -36,7 +36,7 @@ def card(batch: Batch) -> bytes:
     styles = getSampleStyleSheet()
     what, _, shown = value.shown
     head = "" if value.servings is None else f"{value.servings:g} servings of {value.serving_g:,.0f} g"
-    head = head or f"{value.weight_g:,.0f} g; the number of servings is not said"
+    head = head or f"{value.weight_g:,.0f} g; number of servings not given"
     head += f", cooked weight {batch.yield_g:,.0f} g" if batch.yield_g is not None else ""
     figures = [(nutrient(k).name, shown[k].shown()) for k in CARD_KEYS]
     body = [

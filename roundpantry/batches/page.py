@@ -138,7 +138,7 @@ def list_rows(batches: Iterable[Batch]) -> list[dict[str, Any]]:
         rows.append(
             {
                 "batch": batch,
-                "servings": "not said" if value.servings is None else f"{value.servings:g}",
+                "servings": "not given" if value.servings is None else f"{value.servings:g}",
                 "serving_g": f"{grams:,.0f} g",
                 "per_100g": value.servings is None,
                 "energy": serving["energy_kcal"].text(),

@@ -129,7 +129,7 @@ def name_of(what: str, batches: dict[int, Batch], practitioner_pk: int) -> str:
     """What an option is called."""
     if what.startswith(BATCH):
         batch = batches.get(int(what[len(BATCH) :]))
-        return batch.title if batch else "a batch that is gone"
+        return batch.title if batch else "a batch that no longer exists"
     food = food_of(practitioner_pk, what)
     return food.name if food else what
 
@@ -138,12 +138,12 @@ def _against(what: str, client: ClientFacts, batches: dict[int, Batch], practiti
     if what.startswith(BATCH):
         batch = batches.get(int(what[len(BATCH) :]))
         if batch is None:
-            return "the batch is gone"
+            return "the batch no longer exists"
         foods = [food for item in batch_kept(batch).items for food, _ in foods_of(item)]
     else:
         food = food_of(practitioner_pk, what)
         if food is None:
-            return "it is no longer available"
+            return "no longer available"
         foods = [food]
     found = (keeps_out(food, Terms(client)) for food in foods)
     return next((verdict.short for verdict in found if verdict is not None), "")

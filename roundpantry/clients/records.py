@@ -148,7 +148,7 @@ def school_of(client_or_user: Client | AbstractBaseUser, key: str) -> School:
     pk = client_or_user.practitioner_id if isinstance(client_or_user, Client) else client_or_user.pk
     row = OwnSchool.objects.filter(practitioner_id=pk, pk=whole(key[4:])).first()
     if row is None:
-        raise DieteticsError("person-unknown-word", name="school", value=key, known="the schools of the list")
+        raise DieteticsError("person-unknown-word", name="school", value=key, known="the approaches listed")
     base = school(row.base)
     protein = base.protein_g_per_kg
     if row.protein_low_g_per_kg and row.protein_high_g_per_kg:

@@ -49,7 +49,7 @@ def drawn_level(level: Level) -> DrawnLevel:
     if low is not None and low == high:
         left = right = 0.5
     lines = [f"{_x(place):.1f}" for place, side in ((left, low), (right, high)) if side is not None]
-    verdict = {"in": "met" if level.certain else "met as far as known", "unknown": "cannot be judged"}.get(
+    verdict = {"in": "met" if level.certain else "met as far as known", "unknown": "unknown"}.get(
         level.state, f"{one.number(level.by)} {level.state}"
     )
     bubble = "" if level.place is None else f"{_x(level.place):.1f}"

@@ -99,7 +99,7 @@ KEEPER = DemoClient(
         "age_years": 71,
         "height_cm": 174,
         "weight_kg": 76,
-        "cautions": "Potassium ceiling 2,500 mg",
+        "cautions": "Potassium limit 2,500 mg",
         "conditions": ["ckd-3", "potassium-raising"],
         "activity": "low-active",
         "goal": "kidneys",

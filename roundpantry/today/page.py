@@ -3,19 +3,22 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
+from dataclasses import dataclass
 from datetime import date
+from functools import lru_cache
 from typing import Any
 
 from django.contrib.auth.models import AbstractBaseUser
 from django.core.paginator import Paginator
+from django.template.loader import get_template
 from django.urls import reverse
 from django.utils import timezone
 
 from dietetics.targets.needs import ClientState, Need, needs
 from roundpantry.clients.models import Client
-from roundpantry.counter.dates import short_day_text
+from roundpantry.counter.dates import day_text, short_day_text
 from roundpantry.starter.services import has_starters
-from roundpantry.today.records import NAME, NEEDS, OPENED, clients_found, drafts_of, states_of
+from roundpantry.today.records import NAME, NEEDS, OPENED, clients_found, clients_with_states, drafts_of
 
 PAGE_SIZE = 50
 ORDERS = ((NAME, "name"), (OPENED, "last opened"), (NEEDS, "needs attention"))
@@ -53,22 +56,47 @@ def need_address(need: Need, client: Client) -> str:
     return reverse("clients:change" if need.code == "weigh-in-due" else "clients:detail", args=[client.pk])
 
 
-def _row(client: Client, state: ClientState, today: date) -> dict[str, Any]:
-    return {
-        "client": client,
-        "needs": [(need_words(need), need_address(need, client)) for need in needs(state, today)],
-    }
+@dataclass(frozen=True)
+class ClientRow:
+    """One line of the list, ready to be drawn."""
+
+    pk: int
+    name: str
+    person: str
+    cautions: tuple[str, ...]
+    needs: tuple[tuple[str, str], ...]
+    opened: str
+
+
+def _row(client: Client, state: ClientState, today: date) -> ClientRow:
+    return ClientRow(
+        client.pk,
+        client.name,
+        f"{client.sex}, {client.age_years} y",
+        tuple(client.caution_list),
+        tuple((need_words(need), need_address(need, client)) for need in needs(state, today)),
+        day_text(client.opened_at) if client.opened_at else "never",
+    )
+
+
+@lru_cache(maxsize=4096)
+def row_html(row: ClientRow) -> str:
+    """A line as HTML, made once for each state of it."""
+    return get_template("today/row.html").render({"row": row})
 
 
 def today_page(user: AbstractBaseUser, given: Mapping[str, str]) -> dict[str, Any]:
     """One page of clients: the words searched for, the order, and each row with what the client needs."""
     words, archived = given.get("q", "")[:80].strip(), "archived" in given
     order = given.get("sort", NAME) if given.get("sort") in dict(ORDERS) else NAME
-    page = Paginator(clients_found(user, words, archived, order), PAGE_SIZE).get_page(given.get("page"))
-    clients = list(page.object_list)
-    states = states_of(clients)
+    page = Paginator(clients_found(user, words, archived, order).values_list("pk", flat=True), PAGE_SIZE).get_page(
+        given.get("page")
+    )
+    today = timezone.localdate()
+    rows = [_row(client, state, today) for client, state in clients_with_states(list(page.object_list))]
     return {
-        "rows": [_row(client, states[client.pk], timezone.localdate()) for client in clients],
+        "rows": rows,
+        "rows_html": [row_html(row) for row in rows],
         "page": page,
         "words": words,
         "order": order,

@@ -58,26 +58,21 @@ def _with_dates(rows: QuerySet[Client]) -> QuerySet[Client]:
     )
 
 
-def states_of(clients: Sequence[Client]) -> dict[int, ClientState]:
-    """What is open for each of the clients of one page."""
-    rows = _with_dates(Client.objects.filter(pk__in=[client.pk for client in clients])).in_bulk()
-    return {client.pk: _state(client, rows[client.pk]) for client in clients}
+def clients_with_states(pks: Sequence[int]) -> list[tuple[Client, ClientState]]:
+    """The clients of one page in its order, each with what is open for them: one query, and what is kept."""
+    rows = _with_dates(Client.objects.filter(pk__in=pks)).in_bulk()
+    return [(rows[pk], _state(rows[pk])) for pk in pks if pk in rows]
 
 
-def _state(client: Client, dated: Client) -> ClientState:
-    week: date | None = dated.last_week
-    return ClientState(
-        client.goal,
-        dated.targets is not None,
-        dated.last_weighed,
-        week + WEEK_DAYS if week else None,
-        *_kept_counts(client, dated),
-    )
+def _state(client: Client) -> ClientState:
+    week: date | None = client.last_week
+    ends = week + WEEK_DAYS if week else None
+    return ClientState(client.goal, client.targets is not None, client.last_weighed, ends, *_kept_counts(client))
 
 
-def _kept_counts(client: Client, dated: Client) -> tuple[int, int]:
+def _kept_counts(client: Client) -> tuple[int, int]:
     """The counts of a client, worked out once for each state of their record, targets and acknowledgements."""
-    key = (client.pk, client_mark(client), dated.targets, dated.noted)
+    key = (client.pk, client_mark(client), client.targets, client.noted)
     if key not in _KEPT_COUNTS:
         if len(_KEPT_COUNTS) > 5000:
             _KEPT_COUNTS.clear()

@@ -103,7 +103,7 @@ def why_day(week: Week, day: int, key: str) -> Derivation:
     if nutrient(key).kind == "ratio":
         items = day_items(found, day, drinks=False)
         grams = sum(item.grams for item in items)
-        return explain_density(title, items, grams, "The weights of what is eaten added up; drinks are left out.")
+        return explain_density(title, items, grams, "The weights of everything eaten, without drinks.")
     return explain_sum(title, day_items(found, day), key)
 
 
@@ -149,9 +149,10 @@ def _others(found: Laid, day: int, meal: int) -> list[str]:
 def _verdict(level: Level) -> str:
     """Where a watched figure stands, in words; what is partly unknown is not said for sure."""
     if level.state == "unknown":
-        return "cannot be judged"
+        return "unknown"
     sure = level.certain if level.state == "in" else level.figure.complete or level.state == "over"
-    return level.state if sure else f"{level.state}, as far as known"
+    state = "met" if level.state == "in" else level.state
+    return state if sure else f"{state} as far as known"
 
 
 def _watch(total: Composition, windows: tuple[Window, ...], supplements: Mapping[str, float]) -> list[dict[str, str]]:

@@ -115,7 +115,7 @@ def cell_panel(week: Week, day: int, meal: int) -> dict[str, Any]:
 
 def _entry_figures(dish: Dish | None, scale: float) -> str:
     if dish is None:
-        return "it is no longer available"
+        return "no longer available"
     serving = dish.serving.scaled(scale)
     return f"{serving.grams:,.0f} g · {serving['energy_kcal'].shown()} · {serving['protein_g'].shown()} protein"
 

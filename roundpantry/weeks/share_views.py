@@ -229,7 +229,7 @@ def _differences(before: Week, after: Week) -> list[str]:
                 words.append(f"{DAY_NAMES[d]} {two.meals[m].lower()}: {_named(old)} → {_named(cell)}")
     for c in sorted({*one.cookings} ^ {*two.cookings}, key=lambda c: (c.day, c.batch)):
         when = DAY_NAMES[c.day] if c.day >= 0 else "the evening before"
-        change, name = "now" if c in two.cookings else "no longer", names.get(c.batch, "a batch that is gone")
+        change, name = "now" if c in two.cookings else "no longer", names.get(c.batch, "a batch that no longer exists")
         words.append(f"{when}: {change} {amount_text(c.pots)} × {name}")
     return words
 

@@ -93,7 +93,7 @@ def take_way(request: HttpRequest, pk: int) -> HttpResponse:
     """Take a way out that is a rule of the week, or another dish, or one oftener, and plan again."""
     now = week_or_404(request, pk)
     if _seen(request) != now.revision:
-        return render_moved_on(request, pk, "the way out")
+        return render_moved_on(request, pk, "the change")
     value = request.POST.get("value", "")
     try:
         rules, choice = planning.way_taken(now, request.POST.get("kind", ""), value)

@@ -54,5 +54,5 @@ def repair(request: HttpRequest, pk: int) -> HttpResponse:
         lost = services.repair(week)
     except DieteticsError as error:
         return _page(request, pk, f"Nothing of it can be downloaded: {error}")
-    messages.warning(request, f"What could be read was kept. Left out: {', '.join(lost[:40]) or 'nothing'}.")
+    messages.warning(request, f"Kept what could be read. Left out: {', '.join(lost[:40]) or 'nothing'}.")
     return redirect("weeks:week", pk)

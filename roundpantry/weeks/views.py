@@ -27,10 +27,7 @@ from roundpantry.weeks.page import week_page
 from roundpantry.weeks.records import aims_of, earlier_uses, kitchen_of, weeks_of
 
 KEPT_FIELDS = ("day", "meal", "dish", "name", "scale")
-MOVED_ON = (
-    "Not done: this week was changed in another window since you opened it. What is shown now is the newest; "
-    "press again what you wanted: {what}."
-)
+MOVED_ON = "Not done: this week was changed in another window. You now see the latest version. Try again: {what}."
 
 
 def client_or_404(request: HttpRequest, pk: int) -> Client:

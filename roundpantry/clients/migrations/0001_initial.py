@@ -37,7 +37,7 @@ class Migration(migrations.Migration):
                 ('meals_a_day', models.PositiveSmallIntegerField(blank=True, null=True)),
                 ('meal_hours', models.CharField(blank=True, max_length=80)),
                 ('kitchen', models.CharField(blank=True, max_length=120)),
-                ('fibre_now_g', models.FloatField(blank=True, null=True, verbose_name='fibre eaten now (g a day, if known)')),
+                ('fibre_now_g', models.FloatField(blank=True, null=True, verbose_name='current fibre intake (g a day, if known)')),
                 ('household', models.PositiveSmallIntegerField(default=1, verbose_name='household size')),
                 ('archived', models.BooleanField(default=False)),
                 ('cautions', models.TextField(blank=True, verbose_name='other cautions')),

@@ -318,7 +318,7 @@ class Pictures(WithDemo):
     def test_ladder_holds_every_food_with_a_place(self) -> None:
         self.client.get(self.url)
         page = self.client.get(reverse("bowls:ladder")).content.decode()
-        self.assertIn("Maren Okafor wants at most 1.70 kcal/g", page)
+        self.assertIn("Maren Okafor: target at most 1.70 kcal/g", page)
         placed = sum(1 for f in load_shelf() if (f.per_100g["energy_kcal"] or 0) >= 10)
         own = LabelVersion.objects.filter(label__practitioner=self.petra, draft=False).count()
         self.assertEqual(page.count("data-rung"), placed + own)

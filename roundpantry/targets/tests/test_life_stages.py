@@ -90,10 +90,10 @@ class Stages(WithDemo):
     def test_what_a_school_leaves_out_is_said_in_words(self) -> None:
         maren = self.bowl.client
         page = self.client.get(reverse("targets:schools", args=[maren.pk]) + "?with=greens-and-beans")
-        self.assertContains(page, "Leaves out oil, foods made with oil, sweetener.")
+        self.assertContains(page, "Excludes oil, foods made with oil, sweetener.")
         self.assertContains(page, "Limits grain, added salt, heavily processed food.")
         kidney = self.client.get(reverse("targets:schools", args=[maren.pk]) + "?with=kidney-aware")
-        self.assertContains(kidney, "Leaves out phosphate additives, potassium chloride.")
+        self.assertContains(kidney, "Excludes phosphate additives, potassium chloride.")
         self.assertContains(self.client.get(reverse("clients:schools")), "Leaves out oil, foods made with oil.")
 
     def test_supplements_are_read_or_refused_with_what_was_typed(self) -> None:

@@ -232,7 +232,7 @@ class Cautions(Weeks):
         for day in earlier.kept["days"]:
             day["fibre_g"] = 20
         earlier.save()
-        self.assertContains(self.client.get(address), "Fibre goes from 20 to")
+        self.assertContains(self.client.get(address), "Fibre would rise from 20 to")
 
 
 class BySolver(Weeks):
