@@ -5,11 +5,13 @@ from __future__ import annotations
 import os
 import threading
 from collections.abc import Callable
+from contextlib import suppress
 from pathlib import Path
 from typing import Any, ClassVar
 
 from django.contrib.staticfiles.testing import StaticLiveServerTestCase
 from django.core.signals import request_finished, request_started
+from django.db import OperationalError
 from playwright.sync_api import Browser, BrowserContext, Page, expect, sync_playwright
 
 from roundpantry.demo.people import PASSWORD
@@ -122,8 +124,9 @@ class BrowserTestCase(StaticLiveServerTestCase):
     def until(self, done: Callable[[], bool], what: str) -> None:
         """Look again and again until something is so; no clock decides, only the patience of all these tests."""
         for _ in range(PATIENCE_MS // POLL_MS):
-            if done():
-                return
+            with suppress(OperationalError):  # the server writes just now; the shared memory database says so
+                if done():
+                    return
             self.page.wait_for_timeout(POLL_MS)
         self.fail(f"it never came to this: {what}")
 

@@ -87,7 +87,7 @@ class FirstHour(BrowserTestCase):
         self.assertEqual(bowl.client.name, "Rosa Lindqvist")
 
         self.actions += 1
-        page.locator("summary", has_text="More").click()
+        page.locator("main .menu summary").click()
         self.press("Print", "link")
         expect(page.get_by_role("heading", name="Portions")).to_be_visible()
         self.axe()

@@ -31,7 +31,7 @@ class Leaving(BrowserTestCase):
         page = self.page
         page.goto(self.live_server_url + reverse("batches:new"))
         page.get_by_label("Recipe:").fill("Wren stew\n200 g cooked lentils\n100 g kale\n")
-        page.get_by_role("button", name="Read it").dblclick()
+        page.get_by_role("button", name="Read recipe").dblclick()
         expect(page.get_by_role("heading", name="Wren stew")).to_be_visible()
         self.until(lambda: Batch.objects.filter(title="Wren stew").count() == 1, "one batch")
 

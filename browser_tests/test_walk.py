@@ -30,7 +30,7 @@ class SixSteps(BrowserTestCase):
         page.get_by_label("Weight (kg)", exact=False).first.fill("71")
         page.get_by_label("Other cautions").fill("Walnut allergy")
         page.get_by_label("warfarin or another vitamin K antagonist", exact=True).check()
-        page.get_by_role("button", name="Save and set targets").click()
+        page.get_by_role("button", name="Save and set targets").first.click()
         for label, value in (
             ("Energy, low", "1700"),
             ("Energy, high", "1900"),
@@ -41,32 +41,34 @@ class SixSteps(BrowserTestCase):
             ("Sodium, high", "1800"),
         ):
             page.get_by_label(re.compile(f"^{label}")).fill(value)
-        page.get_by_label("Why some windows differ").fill("Agreed at the first talk")
+        page.get_by_label("Reason for targets that differ").fill("Agreed at the first talk")
         page.get_by_role("button", name="Save as a new version").click()
+        page.wait_for_url("**/patterns/")
+        page.get_by_role("link", name="Edda Rosenkilde").click()
         expect(page.get_by_role("heading", name="Edda Rosenkilde")).to_be_visible()
         expect(page.locator(".danger-list")).to_contain_text("Walnut allergy")
         # 2. and 3. a recipe, line by line, and its figures
-        page.get_by_role("navigation", name="Steps").get_by_role("link", name="Batches").click()
+        page.get_by_role("navigation", name="Main menu").get_by_role("link", name="Batches").click()
         page.get_by_role("link", name="Paste a recipe").click()
         page.get_by_label("Recipe").fill(RECIPE.read_text(encoding="utf-8") + "\n2 cups unobtainium\n")
-        page.get_by_role("button", name="Read it").click()
+        page.get_by_role("button", name="Read recipe").click()
         expect(page.get_by_role("heading", name="Lamplighter beans")).to_be_visible()
         expect(page.locator("#batch")).to_contain_text("1 line not understood")
         expect(page.locator("#batch")).to_contain_text("1,740 g · 7 servings of 249 g")
         page.get_by_role("link", name="Correct 2 cups unobtainium").click()
         self.settle()
         page.get_by_role("textbox", name="Written").fill("2 cups chopped kale")
-        page.get_by_role("button", name="Take it").click()
-        expect(page.locator("#batch")).not_to_contain_text("not read")
+        page.get_by_role("button", name="Save line").click()
+        expect(page.locator("#batch")).not_to_contain_text("not understood")
         expect(page.locator("#batch")).to_contain_text("Kale, raw")
         page.get_by_label("Servings").fill("6")
-        page.get_by_role("button", name="Store").click()
+        page.get_by_role("button", name="Save", exact=True).click()
         expect(page.locator("#batch")).to_contain_text("6 servings of 290 g")
         # 4. the bench
-        page.get_by_role("navigation", name="Steps").get_by_role("link", name="Bowls").click()
+        page.get_by_role("navigation", name="Main menu").get_by_role("link", name="Bowls").click()
         page.get_by_label("New bowl").fill("Evening bowl")
         page.get_by_label("Meal").select_option(label="Dinner (35 %)")
-        page.get_by_role("button", name="Open the bench").click()
+        page.get_by_role("button", name="Create empty bowl").click()
         page.get_by_role("button", name="Lamplighter beans").first.click()
         expect(page.locator("[data-row]")).to_have_count(1)
         page.get_by_label("Food or batch to add").fill("quinoa cooked")
@@ -103,7 +105,7 @@ class SixSteps(BrowserTestCase):
         drawer.get_by_role("button", name="Back").click()
         expect(page.get_by_label("Food or batch to add")).to_be_visible()
         # 6. print
-        page.locator(".menu summary").click()
+        page.locator("main .menu summary").click()
         page.get_by_role("link", name="Print").click()
         expect(page.locator(".paper")).to_contain_text("for Edda Rosenkilde, dinner")
         expect(page.locator(".paper")).to_contain_text("Walnut allergy")
@@ -249,6 +251,8 @@ class EveryScreen(BrowserTestCase):
             "/shelf/upload/",
             f"/targets/{client}/schools/",
             "/clients/schools/",
+            "/glossary/",
+            "/today/?q=nobody",
             "/shelf/units/",
             "/bowls/ladder/",
             "/nowhere/",
@@ -289,8 +293,8 @@ class EveryScreen(BrowserTestCase):
         self.page.locator("[data-close-why]").click()
         for opened, said in (
             ("#protein", "Amino acid score"),
-            (".part-name >> nth=0", "When balanced"),
-            ("#balance", "Ways out"),
+            (".part-name >> nth=0", "Limits when balancing"),
+            ("#balance", "Ways to fix it"),
         ):
             self.page.locator(opened).click()
             expect(self.page.locator("#drawer")).to_contain_text(said)

@@ -38,9 +38,9 @@ class BesideTheWeek(BrowserTestCase):
         self.explained()
         few = mock.patch.object(planning, "LONGER_MOVES", 3000)
         with few, mock.patch("roundpantry.weeks.solver_views.USUAL_SECONDS", 4):
-            self.page.get_by_role("button", name="Improve and prove").click()
+            self.page.get_by_role("button", name="Search longer").click()
             expect(self.page.locator("#drawer-title")).to_have_text("Search finished")
-        expect(self.page.locator("#drawer")).to_contain_text("No week is under")
+        expect(self.page.locator("#drawer")).to_contain_text("Lowest possible score")
         search = Search.objects.get(week=self.week)
         self.assertLessEqual(search.points, search.first_points)
         self.page.keyboard.press("1")
@@ -56,11 +56,11 @@ class BesideTheWeek(BrowserTestCase):
             self.week, self.week.revision, plan_of(self.week.plan), "x", {"cooking_days": [-1], "most_pots": 1}
         )
         self.explained()
-        self.page.get_by_role("button", name="Ways out").click()
+        self.page.get_by_role("button", name="Ways to improve it").click()
         expect(self.page.locator("#drawer-title")).to_have_text("Ways to a better week")
         first = self.page.locator('[data-way="1"]')
         words = first.inner_text()
-        self.assertRegex(words, r"saves \d+ points")
+        self.assertRegex(words, r"score \d+ lower")
         self.page.keyboard.press("1")
         expect(self.page.locator("#drawer-title")).to_have_text("Week planned")
         rules = planning.rules_of(self.now())
@@ -72,13 +72,13 @@ class BesideTheWeek(BrowserTestCase):
         row = self.page.locator("tr", has_text="Stroke-seat supper")
         row.locator('select[name="liking"]').select_option(label="loved")
         row.get_by_label(re.compile("at most")).fill("2")
-        row.get_by_role("button", name="Keep").click()
+        row.get_by_role("button", name=re.compile("^Save")).click()
         row = self.page.locator("tr", has_text="Stroke-seat supper")
         expect(row.get_by_label(re.compile("at most"))).to_have_value("2")
         choice = DishChoice.objects.get(client=self.rower)
         self.assertEqual((choice.liking, choice.most_uses, choice.meals), (3, 2, ["Lunch", "Dinner"]))
         row.get_by_label(re.compile("at most")).fill("seldom")
-        row.get_by_role("button", name="Keep").click()
+        row.get_by_role("button", name=re.compile("^Save")).click()
         expect(self.page.get_by_role("alert")).to_contain_text("“seldom” was not understood")
         expect(
             self.page.locator("tr", has_text="Stroke-seat supper").get_by_label(re.compile("at most"))
@@ -86,8 +86,8 @@ class BesideTheWeek(BrowserTestCase):
 
     def test_handed_over_then_changed_makes_a_version_that_can_be_compared(self) -> None:
         self.go(f"{self.url}versions/")
-        self.page.get_by_label("A word to it").fill("Begin on Monday.")
-        self.page.get_by_role("button", name="Hand over and freeze").click()
+        self.page.get_by_label("Note for the client").fill("Begin on Monday.")
+        self.page.get_by_role("button", name="Hand over").click()
         expect(self.page.locator("main")).to_contain_text("handed over")
         self.go(self.url)
         expect(self.page.locator("h1")).to_contain_text("handed over")
@@ -108,8 +108,8 @@ class BesideTheWeek(BrowserTestCase):
         self.page.locator("#levels button", has_text="Protein").click()
         expect(self.page.locator("#drawer")).to_contain_text("Protein on Tuesday")
         expect(self.page.locator("#drawer")).to_contain_text("Lunch:")
-        self.page.get_by_label("Exchange it with").select_option(label="Friday")
-        self.page.get_by_role("button", name="Exchange").click()
+        self.page.get_by_label("Swap with").select_option(label="Friday")
+        self.page.get_by_role("button", name="Swap").click()
         expect(self.page.locator("#week")).to_be_visible()
         after = plan_of(self.now().plan)
         self.assertEqual((after.days[1], after.days[4]), (before.days[4], before.days[1]))
@@ -119,7 +119,7 @@ class BesideTheWeek(BrowserTestCase):
         self.page.get_by_label("Against").select_option(label="Greens and beans")
         self.page.get_by_role("button", name="Show").click()
         expect(self.page.locator("main section h2").nth(1)).to_contain_text("Greens and beans")
-        expect(self.page.locator("main")).to_contain_text("of 7 days hold everything")
+        expect(self.page.locator("main")).to_contain_text("of 7 days meet every target")
 
     def test_a_week_taken_along_comes_back_the_same(self) -> None:
         before = plan_of(self.week.plan)
@@ -131,7 +131,7 @@ class BesideTheWeek(BrowserTestCase):
         self.page.locator('input[name="file"]').set_input_files(
             taken.value.path().rename(taken.value.path().with_suffix(".csv"))
         )
-        self.page.get_by_role("button", name="Read it").click()
+        self.page.get_by_role("button", name="Import").click()
         expect(self.page.locator("#week")).to_be_visible()
         self.assertEqual(plan_of(self.now().plan), before)
 

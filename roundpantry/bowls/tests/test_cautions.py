@@ -59,7 +59,7 @@ class Cautions(WithDemo):
         ines = Client.objects.get(name="Ines Bergström-Vale")
         self.assertContains(self.client.get(reverse("clients:detail", args=[ines.pk])), "Vitamin K changes from")
         Client.objects.filter(pk=ines.pk).update(fibre_now_g=12)
-        self.assertContains(self.client.get(reverse("clients:detail", args=[ines.pk])), "Fibre goes from 12")
+        self.assertContains(self.client.get(reverse("clients:detail", args=[ines.pk])), "Fibre would rise from 12")
         other = Client.objects.get(name="Sunniva Castellanos")
         self.assertNotContains(self.client.get(reverse("clients:detail", args=[other.pk])), "Vitamin K changes from")
 

@@ -19,8 +19,9 @@ SETTINGS = {"energy": "kcal", "density": "g", "cup": "us", "portions": "househol
 class Written(SimpleTestCase):
     """Three orders."""
 
-    def tearDown(self) -> None:
+    def setUp(self) -> None:
         write_dates("dmy")
+        self.addCleanup(write_dates, "dmy")
 
     def test_each_order(self) -> None:
         day, moment = date(2026, 11, 3), datetime(2026, 11, 3, 14, 5, tzinfo=UTC)
