@@ -18,6 +18,7 @@ from roundpantry.clients.records import client_json, client_mark, clients_of, ow
 @require_http_methods(["GET", "POST"])
 def client_new(request: HttpRequest) -> HttpResponse:
     """Add a client, then go on to the targets."""
+    request.whose = None  # nobody else's name and allergies stand above a new client
     form = ClientForm(request.user, request.POST or None)
     if request.method == "POST" and form.is_valid():
         client = services.add_client(request.user, **form.facts())

@@ -83,7 +83,7 @@ class Starters(TestCase):
 
     def test_removed_again_but_not_what_a_bowl_uses(self) -> None:
         client = add_client(self.user, name="Keeps one", **FACTS)
-        pattern = Pattern.objects.get(name="Starter: red lentil soup meal")
+        pattern = Pattern.objects.get(name="Red lentil soup meal")
         draw_pattern(pattern, client, None, pattern.name)
         removed = remove_starters(self.user)
         self.assertEqual(removed.patterns, 12)
