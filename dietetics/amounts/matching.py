@@ -320,7 +320,7 @@ def _reason(head: Phrase, missing: NotHeld, index: NameIndex) -> str:
     if missing.animal and len(missing.words) == 1 and missing.words[0] in DAIRY_WORDS:
         at = head.words.index(missing.words[0])
         if at and head.words[at - 1] in index.vocabulary and head.words[at - 1] not in animal_words():
-            return f"{' '.join(head.words[at - 1 : at + 1])} is not on this shelf"
+            return f"{' '.join(head.words[at - 1 : at + 1])} is not in the food table"
     return missing.reason()
 
 

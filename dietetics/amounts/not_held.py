@@ -26,8 +26,8 @@ class NotHeld:
     def reason(self) -> str:
         """Why a line with this food stays unread, in words."""
         if self.animal:
-            return f"{self.note or f'{self.name} is no plant food'}: not on this shelf"
-        return f"{self.name} is not on this shelf"
+            return f"{self.note or f'{self.name} is not a plant food'}: not in the food table"
+        return f"{self.name} is not in the food table"
 
 
 @lru_cache(maxsize=1)

@@ -207,7 +207,10 @@ WORDS: Mapping[str, tuple[Words, Words]] = {
         "Under 3 years: not planned here. No energy target is calculated.",
         "Refer to a paediatric dietitian.",
     ),
-    "pregnancy": (_pregnancy, "B12, iodine and folic acid as supplements; blood values as the midwife or doctor asks."),
+    "pregnancy": (
+        _pregnancy,
+        "B12, iodine and folic acid as supplements; blood tests as the midwife or doctor advises.",
+    ),
     "breastfeeding": (_breastfeeding, "B12 and iodine as supplements. Lose weight slowly, if at all."),
     "vegan-supplements": (
         "B12, iodine, vitamin D and long-chain omega-3 are not found in unfortified plant foods.",

@@ -31,7 +31,7 @@ LADLE_ML = 125.0  # common practice; a practitioner's own ladle is measured
 _LEVELS = {word: likely for word, (_, likely, _) in LEVELS.items()}
 COATS_G = 30.0  # a bowl's sauce; common practice
 STORING = (
-    "Cool within 2 hours; keep at 5 °C or below; reheat once, until it steams right through."  # FDA Food Code 3-501.14
+    "Cool within 2 hours; keep at 5 °C or below; reheat once, until steaming hot throughout."  # FDA Food Code 3-501.14
 )
 RICE_STORING = "Rice: cool at once."  # common practice
 MOST_YIELD_G = 1e6  # above a tonne it is a slip of the pen

@@ -126,7 +126,7 @@ def _named(key: str, food: Food, shelf: Shelf) -> Food | None:
 
 
 def for_words(text: str, shelf: Shelf) -> list[Substitution]:
-    """What may stand in for something that is no plant food: an egg, cream, honey, with the amount that is written."""
+    """What may stand in for something that is not a plant food: an egg, cream, honey, with the amount that is written."""
     plain = clean(text).lower()
     words = {word.rstrip("s") for word in plain.replace(",", " ").split()}
     found = []

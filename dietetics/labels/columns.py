@@ -241,7 +241,7 @@ def _chosen(
 def _question() -> str:
     return (
         "There are two columns of figures, and neither their headings nor their arithmetic say which is per 100 g. "
-        "Take one column out of the text, or type the figures."
+        "Remove one column from the text, or type the figures."
     )
 
 

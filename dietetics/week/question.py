@@ -137,7 +137,7 @@ class Question:
             (len(self.rules.cooking_days) > MOST_EVENINGS, f"more than {MOST_EVENINGS} cooking evenings"),
             (not self.rules.scales or min(self.rules.scales) <= 0, "portions must be above zero"),
             (any(set(o.own) | set(o.table) > known for o in self.offers), "a dish takes from a batch that is not listed"),
-            (any(pot.keeps_days < 0 for pot in self.pots), "a batch cannot keep for less than no days"),
+            (any(pot.keeps_days < 0 for pot in self.pots), "a batch can't keep for fewer than 0 days"),
             (any(key and key not in keys for key, _ in self.locks.values()), "a locked cell holds a dish that is not listed"),
         ]  # fmt: skip
         for wrong, words in problems:

@@ -12,7 +12,14 @@ from django.http import Http404, HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.views.decorators.http import require_http_methods, require_POST, require_safe
 
-from dietetics.dishes.batches import BatchContent, explain_batch, explain_serving
+from dietetics.dishes.batches import (
+    LEAST_SERVINGS,
+    MOST_SERVINGS,
+    BatchContent,
+    explain_batch,
+    explain_serving,
+    is_possible,
+)
 from dietetics.dishes.exchange import read_file
 from dietetics.errors import DieteticsError
 from roundpantry.batches import services
@@ -23,8 +30,6 @@ from roundpantry.batches.records import batch_value, batches_of
 from roundpantry.clients.context import current_client
 from roundpantry.counter.drawer import render_why
 from roundpantry.counter.typed import decimal, whole
-
-MOST_SERVINGS = 1000
 
 
 @require_safe
@@ -125,8 +130,10 @@ def set_servings(request: HttpRequest, pk: int) -> HttpResponse:
     """Say how many a batch serves, where its text did not."""
     typed = request.POST.get("servings", "")
     number = decimal(typed)
-    if number is None or not 0 < number <= MOST_SERVINGS:
-        problem = f"Servings “{typed}” were not understood: a number above 0, at most {MOST_SERVINGS}."
+    if number is None or not is_possible(number):
+        problem = (
+            f"Servings “{typed}” were not understood. Enter a number from {LEAST_SERVINGS:g} to {MOST_SERVINGS:,.0f}."
+        )
         return render_batch(request, pk, problem=problem, typed={"servings": typed})
     try:
         services.set_servings(batch_or_404(request, pk), number)

@@ -88,7 +88,7 @@ def put_back(file: Path) -> tuple[Path | None, dict[str, int]]:
     check(file)
     place = database_file()
     if place is None:
-        raise BackupError("The database lies in memory.")
+        raise BackupError("The database is in memory.")
     kept = back_up(why="before restoring") if place.exists() else None
     connections.close_all()
     place.parent.mkdir(parents=True, exist_ok=True, mode=0o700)
