@@ -153,3 +153,46 @@ class OnAPhone(BrowserTestCase):
         self.page.get_by_role("button", name="Lock", exact=False).first.tap()
         expect(self.page.locator("#cell-0-1")).to_contain_text("locked")
         self.assertTrue(plan_of(Week.objects.get(pk=week.pk).plan).cell(0, 1).locked)
+
+
+class OneDayAtATime(BrowserTestCase):
+    """The week at 390 wide: one day at a time, and nothing of it hidden aside."""
+
+    viewport: ClassVar[dict[str, int]] = {"width": 390, "height": 844}
+    context_options: ClassVar[dict] = {"has_touch": True}
+
+    def shown(self) -> list[int]:
+        """The days whose breakfast can be seen."""
+        return [day for day in range(7) if self.page.locator(f"#cell-{day}-0").is_visible()]
+
+    def test_days_are_turned_by_buttons_and_by_a_swipe(self) -> None:
+        client = Client.objects.get(name="Maren Okafor")
+        week, page = client.weeks.order_by("-start").first(), self.page
+        self.go(f"/weeks/{week.pk}/")
+        self.assertEqual(self.shown(), [0])
+        page.get_by_role("button", name="Day after").tap()
+        self.assertEqual(self.shown(), [1])
+        expect(page.locator("#day-shown")).to_contain_text("Tue")
+        swipe = """([from, to]) => {
+            const table = document.querySelector("table.week");
+            for (const [type, x] of [["touchstart", from], ["touchend", to]]) {
+                const touch = new Touch({identifier: 1, target: table, clientX: x, clientY: 300});
+                table.dispatchEvent(new TouchEvent(type, {bubbles: true, changedTouches: [touch]}));
+            }
+        }"""
+        page.evaluate(swipe, [300, 100])
+        self.assertEqual(self.shown(), [2])
+        page.evaluate(swipe, [100, 300])
+        page.evaluate(swipe, [100, 300])
+        page.evaluate(swipe, [100, 300])
+        self.assertEqual(self.shown(), [0], "there is no day before the first")
+        page.get_by_role("button", name="Day before").tap()
+        self.assertEqual(self.shown(), [0])
+        page.get_by_role("button", name="Day after").tap()
+        page.locator("#cell-1-1").tap()
+        expect(page.locator("#drawer-title")).to_contain_text("Tuesday, lunch")
+        page.get_by_role("button", name="Lock", exact=False).first.tap()
+        expect(page.locator("#cell-1-1")).to_contain_text("locked")
+        self.assertEqual(self.shown(), [1], "a change keeps the day that was shown")
+        self.assertLessEqual(page.evaluate("document.documentElement.scrollWidth - innerWidth"), 0)
+        self.axe()

@@ -321,8 +321,7 @@ def unknowns(question: Question, amounts: Sequence[float]) -> Iterator[Suggestio
         if food.group in MAY_BE_FORTIFIED or food.fortified:
             yield Suggestion(
                 "tell",
-                f"{part.name}: B12, calcium and vitamin D differ by brand. Type its label on the shelf, and the figures are this "
-                "package's.",
+                f"{part.name}: B12, calcium and vitamin D differ by brand. Type its label to use that package's figures.",
                 part.key,
             )
             return

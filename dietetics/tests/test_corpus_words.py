@@ -129,9 +129,9 @@ class WhatIsSaid(unittest.TestCase):
 
     def test_animal_foods_are_named_as_such(self) -> None:
         for line in ("100 g chicken breast", "1 cup cow's milk", "2 eggs", "1 tbsp honey", "1 tbsp fish sauce"):
-            self.assertIn("no plant food", self.read(line), line)
+            self.assertIn("not a plant food", self.read(line), line)
         self.assertIn("anchovy", self.read("1 tbsp Worcestershire sauce"))
-        self.assertNotIn("no plant food", self.read("1 cup oat cream"))
+        self.assertNotIn("not a plant food", self.read("1 cup oat cream"))
         self.assertTrue(READER.read("2 eggs")[0].choices)
 
     def test_what_was_heard_is_told(self) -> None:

@@ -131,7 +131,7 @@ class FoodsThatAreNotHeld(unittest.TestCase):
 
     def test_a_food_from_an_animal_says_so_and_offers_what_may_stand_in(self) -> None:
         reading = READER.read("2 large eggs")[0]
-        self.assertIn("no plant food", reading.reason)
+        self.assertIn("not a plant food", reading.reason)
         self.assertIn("tofu-silken", [choice.food.key for choice in reading.choices])
 
     def test_names_that_are_not_held_are_not_taken_for_others(self) -> None:
