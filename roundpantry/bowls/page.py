@@ -132,10 +132,10 @@ def rows_html(rows: Sequence[PartRow], refused: Mapping[str, str] | None) -> lis
 def _counts(value: BowlValue) -> str:
     """Protein sources, vegetables and colours of 15 g or more in words, and what share is sauce."""
     sources, vegetables, colours = value.protein_sources, value.vegetables, value.colours
-    counts = [(sources, "protein source"), (vegetables, "vegetable"), (len(colours), "colour")]
+    counts = [(sources, "bean or soy food"), (vegetables, "vegetable"), (len(colours), "colour")]
     words = " · ".join(f"{n} {what}{'' if n == 1 else 's'}" for n, what in counts)
     named = f" ({', '.join(colours)})" if colours else ""
-    return f"{words}{named}, each from {COUNTS_FROM_G:.0f} g · sauce {value.sauce_share:.0%}"
+    return f"{words}{named}, counted from {COUNTS_FROM_G:.0f} g each · sauce {value.sauce_share:.0%}"
 
 
 def moved_words(bowl: Bowl) -> list[str]:

@@ -2,21 +2,29 @@
 
 from __future__ import annotations
 
+from datetime import date
+
 from django.contrib.auth import get_user_model
 from django.test import TestCase
 from django.urls import reverse
 
 from dietetics.balance.answer import BALANCED
 from dietetics.dishes.allergens import batch_allergens
+from dietetics.targets.proposal import SNACK_PERCENT
 from dietetics.targets.schools import schools
+from dietetics.week.recheck import broken_rules
 from roundpantry.batches.models import Batch, BatchLine
 from roundpantry.batches.records import batch_value, batches_of
 from roundpantry.bowls.models import Bowl, Pattern
-from roundpantry.bowls.patterns import draw_pattern, patterns_of, usual_meal
+from roundpantry.bowls.patterns import draw_all, draw_pattern, patterns_of, usual_meal
+from roundpantry.clients.models import Client
 from roundpantry.clients.services import add_client
 from roundpantry.starter.services import add_starters, remove_starters
+from roundpantry.targets.models import Meal
 from roundpantry.targets.records import proposal_of
 from roundpantry.targets.services import set_targets
+from roundpantry.weeks.planning import answer_for
+from roundpantry.weeks.services import add_week
 
 FACTS = {"sex": "female", "age_years": 42, "height_cm": 168, "weight_kg": 74}
 MOST_SODIUM_MG = 400  # of a serving: a sixth of the strictest daily limit of any approach
@@ -59,19 +67,36 @@ class Starters(TestCase):
                 self.assertTrue(batch_allergens(value).complete)
                 self.assertFalse(any("oil" in (line.food_key or "") for line in batch.lines.all()))
 
+    def client_of(self, approach: str) -> tuple[Client, list[Meal]]:
+        """A plain client who follows an approach, with the targets it proposes."""
+        client = add_client(self.user, name=f"Follows {approach}", school=approach, **FACTS)
+        plan = proposal_of(client)
+        windows = [t.window for t in plan.targets if t.window.importance != "watch"]
+        rows = [(m.name, m.kind, m.energy, m.protein) for m in plan.meals]
+        return client, list(set_targets(client, windows, rows).meals.all())
+
     def test_every_pattern_is_balanced_under_every_approach(self) -> None:
         for key in schools():
-            client = add_client(self.user, name=f"Follows {key}", school=key, **FACTS)
-            plan = proposal_of(client)
-            windows = [t.window for t in plan.targets if t.window.importance != "watch"]
-            meals = list(
-                set_targets(client, windows, [(m.name, m.kind, m.energy, m.protein) for m in plan.meals]).meals.all()
-            )
+            client, meals = self.client_of(key)
             for pattern in patterns_of(self.user):
                 with self.subTest(approach=key, pattern=pattern.name):
                     made = draw_pattern(pattern, client, usual_meal(pattern, meals), pattern.name)
                     self.assertEqual(made.answer.status, BALANCED)
                     self.assertEqual(made.drawn.empty, ())
+
+    def test_the_first_week_fills_every_main_meal_and_varies_under_every_approach(self) -> None:
+        for key in schools():
+            client, meals = self.client_of(key)
+            draw_all(self.user, client, meals)
+            week = add_week(client, date(2026, 11, 30))
+            answer, plan = answer_for(week)
+            mains = [m for m, meal in enumerate(meals) if meal.share_percent >= SNACK_PERCENT]
+            with self.subTest(approach=key):
+                empty = [(d, m) for d, m, cell in plan.places() if m in mains and not cell.entries]
+                self.assertEqual(empty, [])
+                dishes = {entry.dish for _, _, cell in plan.places() for entry in cell.entries}
+                self.assertGreaterEqual(len(dishes), 5)
+                self.assertEqual(broken_rules(answer), [])
 
     def test_allergies_find_another_option(self) -> None:
         """Soy, tree nuts, peanut, sesame and gluten together leave no role empty."""
