@@ -13,13 +13,13 @@ import json
 import re
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
-from importlib import import_module
 from typing import Any
 
 from dietetics.amounts.reader import LineReader
 from dietetics.composition.foods import Food
 from dietetics.composition.sums import Composition
 from dietetics.dishes.batches import Batch
+from dietetics.dishes.webpages import described
 from dietetics.errors import DieteticsError
 from dietetics.nutrients import nutrient
 from dietetics.outside import bounded_json, harmless_cell, plain_text, written_cell
@@ -159,13 +159,8 @@ def _from_json(text: str) -> list[Found]:
 
 
 def _from_html(text: str) -> list[Found]:
-    extruct: Any = import_module("extruct")
-    try:
-        data = extruct.extract(text, syntaxes=["json-ld", "microdata"], uniform=True, errors="ignore")
-    except (ValueError, TypeError) as error:
-        raise DieteticsError("recipe-file-none", problem=f"the page can't be read ({str(error)[:80]})") from None
     found: dict[str, Found] = {}
-    for one in _recipes([data.get("json-ld", []), data.get("microdata", [])]):
+    for one in _recipes(described(text)):
         made = _recipe_text(one)
         found.setdefault(made.name, made)
     return list(found.values())
@@ -192,9 +187,14 @@ def _recipes(data: Any, depth: int = 0) -> Iterator[Mapping[str, Any]]:
 def _plain(value: Any) -> str:
     """A value as one line of words, HTML taken out."""
     if isinstance(value, dict):
-        value = value.get("text") or value.get("name") or value.get("@value") or ""
+        value = _single(value.get("text") or value.get("name") or value.get("@value") or "")
     text = html.unescape(_TAG.sub(" ", html.unescape(str(value))))
     return " ".join(text.split())
+
+
+def _single(value: Any) -> Any:
+    """A value that stands alone in a list, by itself: microdata gives every property as a list."""
+    return value[0] if isinstance(value, list) and len(value) == 1 else value
 
 
 def _listed(value: Any) -> list[Any]:
@@ -204,6 +204,7 @@ def _listed(value: Any) -> list[Any]:
 
 
 def _recipe_text(data: Mapping[str, Any]) -> Found:
+    data = {key: _single(value) for key, value in data.items()}
     name = _plain(data.get("name") or "Untitled")[:120] or "Untitled"
     lines = [f"# {name}", *_makes(data.get("recipeYield") or data.get("yield"))]
     given = data.get("recipeIngredient") or data.get("ingredients")
