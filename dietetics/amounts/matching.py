@@ -34,7 +34,7 @@ TWO_MEANINGS: Mapping[tuple[str, ...], tuple[str, str, str]] = {
     ("tomato", "puree"): (
         "tomato-paste",
         "tomato-puree",
-        "Tomato purée by the spoon is taken as the British name for tomato paste; the American purée is thinner",
+        "Tomato purée by the spoon is read as tomato paste, its British meaning; American purée is thinner",
     ),
     ("coriander",): (
         "coriander-seed",

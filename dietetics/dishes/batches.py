@@ -103,8 +103,8 @@ class Batch:
             found.append("No cooked weight entered: the total weight of the ingredients is used instead.")
         elif self.ingredients_g and 1 - self.yield_g / self.ingredients_g > SURPRISING_LOSS:
             found.append(
-                f"{1 - self.yield_g / self.ingredients_g:.0%} of what went in was lost ({self.ingredients_g:,.0f} g in, "
-                f"{self.yield_g:,.0f} g out). That is a long boil: was the water all added, was something drained, "
+                f"{1 - self.yield_g / self.ingredients_g:.0%} of the weight was lost ({self.ingredients_g:,.0f} g of ingredients, "
+                f"{self.yield_g:,.0f} g cooked). That is a lot: was all the water included, was something drained, "
                 "is a line too heavy?"
             )
         elif self.ingredients_g and self.yield_g > sum(item.grams_high for item in self.items) * 1.02:

@@ -688,7 +688,7 @@ class Dishes(unittest.TestCase):
         self.assertEqual(told.sentence, "The whole batch, 500 g (measured yield), ÷ 5.00.")
 
     def test_a_pot_that_lost_much(self) -> None:
-        self.assertTrue(any(remark.startswith("60% of what went in was lost (1,000 g in, 400 g out)")
+        self.assertTrue(any(remark.startswith("60% of the weight was lost (1,000 g of ingredients, 400 g cooked)")
                             for remark in self.batch("kale-raw 1000", yield_g=400.0).remarks()))  # fmt: skip
         self.assertFalse(any("is gone" in remark for remark in self.batch("kale-raw 1000", yield_g=610.0).remarks()))
 

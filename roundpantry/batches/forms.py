@@ -5,6 +5,7 @@ from __future__ import annotations
 from django import forms
 
 from dietetics.dishes.cooking import METHODS
+from roundpantry.counter.forms import NumberField
 
 
 class PasteForm(forms.Form):
@@ -27,7 +28,7 @@ class YieldForm(forms.Form):
     """Cooked yield."""
 
     yield_g = forms.CharField(required=False, max_length=100, label="Cooked weight or count")
-    servings = forms.FloatField(required=False, label="Servings")
+    servings = NumberField(required=False, label="Servings")
     method = forms.ChoiceField(required=False, choices=[("", "")] + list(METHODS.items()))
     retention = forms.BooleanField(required=False)
 
@@ -37,7 +38,7 @@ class LineForm(forms.Form):
 
     text = forms.CharField(max_length=300)
     food = forms.CharField(max_length=120, required=False)
-    grams = forms.FloatField(required=False)
+    grams = NumberField(required=False)
 
 
 class NewLineForm(forms.Form):

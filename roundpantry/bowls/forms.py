@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from django import forms
 
+from roundpantry.counter.forms import NumberField
 from roundpantry.targets.models import Meal, TargetSet
 
 
@@ -55,5 +56,5 @@ class WayForm(forms.Form):
     kind = forms.ChoiceField(choices=[(k, k) for k in ("widen", "portion", "add", "swap", "closest")])
     key = forms.SlugField(required=False)
     end = forms.ChoiceField(required=False, choices=[(k, k) for k in ("low", "high", "least", "most")])
-    value = forms.FloatField(required=False, min_value=-1e6, max_value=1e6)
+    value = NumberField(required=False, min_value=-1e6, max_value=1e6)
     food = forms.SlugField(required=False)

@@ -1,14 +1,29 @@
-"""The form of the first login."""
+"""The form of the first login, and a field for numbers with either decimal mark."""
 
 from __future__ import annotations
 
-from typing import Any
+from typing import Any, ClassVar
 
 from django import forms
 from django.contrib.auth import get_user_model
 from django.contrib.auth.forms import UserCreationForm
 
 from roundpantry.counter.first_run import is_the_code
+from roundpantry.counter.typed import decimal
+
+
+class NumberField(forms.FloatField):
+    """A number with a point, or with a comma before one or two figures; a comma that may part thousands is refused."""
+
+    default_error_messages: ClassVar[dict[str, str]] = {
+        "invalid": "Not understood. Enter a number, for example 1740 or 65.1.",
+    }
+
+    def to_python(self, value: Any) -> float | None:
+        """Read what was typed."""
+        text = str(value or "").strip()
+        read = decimal(text)
+        return super().to_python(text if read is None else read)
 
 
 class FirstLoginForm(UserCreationForm):

@@ -10,6 +10,7 @@ from django import forms
 from dietetics.labels.columns import SODIUM_MG_PER_SALT_G
 from dietetics.labels.facts import PER_100G, PER_SERVING, LabelFacts
 from dietetics.nutrients import KJ_PER_KCAL, nutrient
+from roundpantry.counter.forms import NumberField
 from roundpantry.shelf.listing import GROUP_NAMES
 
 # In the order of a package: name of our key, label.
@@ -38,12 +39,12 @@ class LabelForm(forms.Form):
     name = forms.CharField(max_length=80)
     group = forms.ChoiceField(choices=list(GROUP_NAMES.items()), initial="processed")
     serving_text = forms.CharField(required=False, max_length=40, label="Serving, as printed (2 tbsp, 1 slice)")
-    serving_g = forms.FloatField(required=False, label="Serving (g)")
-    servings_per_package = forms.FloatField(required=False, label="Servings per package")
-    net_g = forms.FloatField(required=False, label="Net weight (g)")
+    serving_g = NumberField(required=False, label="Serving (g)")
+    servings_per_package = NumberField(required=False, label="Servings per package")
+    net_g = NumberField(required=False, label="Net weight (g)")
     basis = forms.ChoiceField(choices=[(PER_SERVING, "a serving"), (PER_100G, "100 g")], label="Figures are for")
-    energy_kj = forms.FloatField(required=False, label="or energy (kJ)")
-    salt_g = forms.FloatField(required=False, label="or salt (g)")
+    energy_kj = NumberField(required=False, label="or energy (kJ)")
+    salt_g = NumberField(required=False, label="or salt (g)")
     ingredients = forms.CharField(
         required=False, max_length=5000, label="Ingredient list", widget=forms.Textarea(attrs={"rows": 3})
     )
@@ -52,7 +53,7 @@ class LabelForm(forms.Form):
         super().__init__(*args, **kwargs)
         for key in PRINTED_ORDER:
             one = nutrient(key)
-            self.fields[key] = forms.FloatField(required=False, label=f"{one.name} ({one.base_unit})")
+            self.fields[key] = NumberField(required=False, label=f"{one.name} ({one.base_unit})")
 
     def facts(self) -> LabelFacts:
         """The typed label as facts; kJ become kcal and salt becomes sodium where those are empty."""
@@ -108,6 +109,12 @@ class PreferencesForm(forms.Form):
     )
     time_zone = forms.ChoiceField(
         required=False, choices=[(name, name.replace("_", " ")) for name in TIME_ZONES], label="Time zone"
+    )
+    numbers = forms.ChoiceField(
+        required=False,
+        choices=[("point", "1,234.5"), ("comma", "1 234,5")],
+        label="Numbers",
+        help_text="On screens and prints. Fields show a point and read both; downloads keep a point.",
     )
     week_starts = forms.TypedChoiceField(
         required=False,

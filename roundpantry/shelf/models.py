@@ -72,6 +72,7 @@ class Preferences(models.Model):
     )
     dates = models.CharField(max_length=3, default="dmy")
     time_zone = models.CharField(max_length=40, default="UTC")
+    numbers = models.CharField(max_length=5, default="point")
     week_starts = models.PositiveSmallIntegerField(default=0)
 
 

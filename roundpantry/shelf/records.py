@@ -124,9 +124,9 @@ def display_of(preferences: Preferences) -> Display:
 
 
 def kept_in_session(preferences: Preferences) -> list[object]:
-    """What every request needs of the settings: units, the order of dates, the time zone."""
+    """What every request needs of the settings: units, the order of dates, the time zone, the marks of numbers."""
     shown = display_of(preferences)
-    return [shown.kilojoules, shown.per_pound, preferences.dates, preferences.time_zone]
+    return [shown.kilojoules, shown.per_pound, preferences.dates, preferences.time_zone, preferences.numbers]
 
 
 def scales_of(user: AbstractBaseUser) -> Scales:

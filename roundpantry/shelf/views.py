@@ -145,7 +145,7 @@ def label_retire(request: HttpRequest, pk: int) -> HttpResponse:
 def preferences(request: HttpRequest) -> HttpResponse:
     """Units, and what was remembered from corrections."""
     row = preferences_of(request.user)
-    names = ("energy", "density", "cup", "portions", "salt", "dates", "time_zone", "week_starts")
+    names = ("energy", "density", "cup", "portions", "salt", "dates", "time_zone", "numbers", "week_starts")
     form = PreferencesForm(request.POST or None, initial={name: getattr(row, name) for name in names})
     if request.method == "POST" and form.is_valid():
         row = services.set_preferences(request.user, **{k: v for k, v in form.cleaned_data.items() if v != ""})

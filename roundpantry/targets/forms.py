@@ -11,6 +11,7 @@ from dietetics.nutrients import nutrient
 from dietetics.targets.holds import hold_reasons
 from dietetics.targets.proposal import Proposal
 from dietetics.targets.windows import IMPORTANCE_WORDS, Window
+from roundpantry.counter.forms import NumberField
 from roundpantry.targets.models import TargetSet
 from roundpantry.targets.services import TYPED_KEYS, MealRow, overridden
 
@@ -51,7 +52,7 @@ class TargetsForm(forms.Form):
         for key in TYPED_KEYS:
             one = nutrient(key)
             for side in ("low", "high"):
-                self.fields[f"{key}-{side}"] = forms.FloatField(
+                self.fields[f"{key}-{side}"] = NumberField(
                     required=False, min_value=0, label=f"{one.name}, {side} ({one.unit})"
                 )
             self.fields[f"{key}-importance"] = forms.ChoiceField(
