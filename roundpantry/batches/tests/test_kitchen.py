@@ -161,7 +161,7 @@ class Kitchen(WithDemo):
         answer = self.client.post(
             reverse("batches:new"), {"text": "", "file": SimpleUploadedFile("x.json", json.dumps(three).encode())}
         )
-        self.assertContains(answer, "holds 3 recipes")
+        self.assertContains(answer, "contains 3 recipes")
 
     def test_a_variant_outlives_its_parent(self) -> None:
         child = vary(vary(self.now(), "child"), "grandchild")
