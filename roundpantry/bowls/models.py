@@ -15,6 +15,8 @@ class Bowl(models.Model):
     for this bowl alone as [key, end, value]; `beside` the bowls of the day's other meals, whose rest it is judged by.
     """
 
+    read_with = ("client__practitioner__preferences",)  # what every change of a bowl looks at
+
     client = models.ForeignKey(Client, on_delete=models.CASCADE, related_name="bowls")
     meal = models.ForeignKey(Meal, on_delete=models.SET_NULL, null=True, blank=True, related_name="bowls")
     name = models.CharField(max_length=80)
@@ -38,6 +40,8 @@ class BowlPart(models.Model):
     `chosen` is the portion chosen by hand where a balance has changed it, `least` and `most` limits set by hand, all in
     `unit`. `served_g` is what the scale showed when it was served.
     """
+
+    read_with = ("batch",)
 
     bowl = models.ForeignKey(Bowl, on_delete=models.CASCADE, related_name="parts")
     position = models.PositiveIntegerField()

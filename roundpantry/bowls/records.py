@@ -62,6 +62,12 @@ def bowls_of(user: AbstractBaseUser | AnonymousUser) -> QuerySet[Bowl]:
     )
 
 
+def part_of(user: AbstractBaseUser | AnonymousUser, bowl_pk: int, part_pk: int) -> BowlPart | None:
+    """One part of one of the practitioner's bowls, with its bowl, for a change; None where there is none."""
+    parts = BowlPart.objects.filter(bowl__client__practitioner_id=user.pk, bowl_id=bowl_pk, pk=part_pk)
+    return parts.select_related("bowl").first() if user.is_authenticated else None
+
+
 def meal_windows_of(bowl: Bowl) -> tuple[Window, ...]:
     """The windows a bowl is judged by: its meal's, or what the bowls beside it leave of the day; moved sides taken in."""
     if not bowl.meal:

@@ -157,9 +157,8 @@ def _store_portion(bowl: Bowl, part: BowlPart, reading: PortionReading) -> None:
     fields = {**part_fields(reading), "chosen": None}
     for name, value in fields.items():
         setattr(part, name, value)
-    with transaction.atomic():
-        remember(bowl, before, f"portion set to {reading.text}")
-        part.save(update_fields=list(fields))
+    remember(bowl, before, f"portion set to {reading.text}")
+    part.save(update_fields=list(fields))
 
 
 @one_change

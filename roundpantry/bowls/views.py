@@ -12,7 +12,7 @@ from roundpantry.batches.records import batches_of
 from roundpantry.bowls import page, services
 from roundpantry.bowls.forms import AddForm, BowlForm, PortionForm, StepForm
 from roundpantry.bowls.models import Bowl, BowlPart
-from roundpantry.bowls.records import bowl_cautions, bowl_value, bowls_of
+from roundpantry.bowls.records import bowl_cautions, bowl_value, bowls_of, part_of
 from roundpantry.clients.context import current_client, take_up
 from roundpantry.clients.records import clients_of
 from roundpantry.counter.drawer import render_why
@@ -110,34 +110,46 @@ def note_caution(request: HttpRequest, pk: int) -> HttpResponse:
     return render_bench(request, bowl_or_404(request, pk))
 
 
+def _part_to_change(request: HttpRequest, pk: int, part_pk: int) -> BowlPart:
+    """A part that is about to change, without what only a page shows."""
+    part = part_of(request.user, pk, part_pk)
+    if part is None:
+        raise Http404("no such ingredient in this bowl")
+    return part
+
+
 @require_POST
 def set_portion(request: HttpRequest, pk: int, part_pk: int) -> HttpResponse:
     """Set a part to what was typed."""
-    bowl = bowl_or_404(request, pk)
-    part = part_or_404(bowl, part_pk)
+    part = _part_to_change(request, pk, part_pk)
     form = PortionForm(request.POST)
     try:
-        services.set_portion(bowl, part, form.cleaned_data["amount"] if form.is_valid() else "")
+        services.set_portion(part.bowl, part, form.cleaned_data["amount"] if form.is_valid() else "")
     except DieteticsError as error:
         typed = request.POST.get("amount", "")[:60]
-        return render_bench(request, bowl, {"part": str(part_pk), "why": str(error), "typed": typed})
+        return render_bench(
+            request, bowl_or_404(request, pk), {"part": str(part_pk), "why": str(error), "typed": typed}
+        )
     return render_bench(request, bowl_or_404(request, pk))
 
 
 @require_POST
 def step_portion(request: HttpRequest, pk: int, part_pk: int) -> HttpResponse:
     """Turn a part up or down by its measure's step."""
-    bowl = bowl_or_404(request, pk)
-    part = part_or_404(bowl, part_pk)
+    part = _part_to_change(request, pk, part_pk)
     form = StepForm(request.POST)
     if not form.is_valid():
         return render_bench(
-            request, bowl, {"part": str(part_pk), "why": "Steps are whole numbers.", "typed": part.amount_text}
+            request,
+            bowl_or_404(request, pk),
+            {"part": str(part_pk), "why": "Steps are whole numbers.", "typed": part.amount_text},
         )
     try:
-        services.step_portion(bowl, part, form.cleaned_data["steps"])
+        services.step_portion(part.bowl, part, form.cleaned_data["steps"])
     except DieteticsError as error:
-        return render_bench(request, bowl, {"part": str(part_pk), "why": str(error), "typed": part.amount_text})
+        return render_bench(
+            request, bowl_or_404(request, pk), {"part": str(part_pk), "why": str(error), "typed": part.amount_text}
+        )
     return render_bench(request, bowl_or_404(request, pk))
 
 

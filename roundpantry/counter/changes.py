@@ -43,8 +43,9 @@ def one_change(service: Callable[Given, Made]) -> Callable[Given, Made]:
 
 
 def _read_anew(row: models.Model) -> None:
-    """The row as it is stored now; what hangs on it is fetched again where it is asked for."""
+    """The row as it is stored now, with the rows its model names in `read_with`; others are fetched where they are asked for."""
+    with_them = getattr(type(row), "read_with", ())
     try:
-        row.refresh_from_db()
+        row.refresh_from_db(from_queryset=type(row)._base_manager.select_related(*with_them) if with_them else None)
     except ObjectDoesNotExist:
         raise GoneError(type(row).__name__) from None
