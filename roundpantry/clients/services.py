@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+from datetime import date
+from decimal import Decimal
+
 from django.contrib.auth.models import AbstractBaseUser
 from django.db import connection, transaction
 from django.dispatch import Signal
@@ -49,6 +52,18 @@ def _measure(client: Client) -> None:
     Measurement.objects.create(
         client=client, day=timezone.localdate(), height_cm=client.height_cm, weight_kg=client.weight_kg
     )
+
+
+@one_change
+def record_weight(client: Client, day: date, weight_kg: Decimal) -> Measurement:
+    """Record a weigh-in, the same weight as before too; the latest one is the client's weight, and targets hear of it."""
+    made = Measurement.objects.create(client=client, day=day, height_cm=client.height_cm, weight_kg=weight_kg)
+    newest = client.measurements.first()
+    if newest == made and client.weight_kg != weight_kg:
+        client.weight_kg = weight_kg
+        client.save(update_fields=["weight_kg"])
+        person_changed.send(Client, client=client)
+    return made
 
 
 @one_change

@@ -5,13 +5,15 @@ from __future__ import annotations
 from django.contrib import messages
 from django.http import HttpRequest, HttpResponse, JsonResponse
 from django.shortcuts import get_object_or_404, redirect, render
+from django.utils import timezone
 from django.views.decorators.http import require_http_methods, require_POST, require_safe
 
 from dietetics.errors import DieteticsError
 from dietetics.targets.schools import schools
 from roundpantry.clients import services
 from roundpantry.clients.context import take_up
-from roundpantry.clients.forms import ClientForm, OwnSchoolForm
+from roundpantry.clients.forms import ClientForm, OwnSchoolForm, WeighInForm
+from roundpantry.clients.models import Client
 from roundpantry.clients.records import client_json, client_mark, clients_of, own_schools_of
 
 
@@ -49,7 +51,25 @@ def client_detail(request: HttpRequest, pk: int) -> HttpResponse:
     """A client's page; the steps of their work each add a card to it."""
     client = get_object_or_404(clients_of(request.user), pk=pk)
     take_up(request, client)
-    return render(request, "clients/detail.html", {"client": client})
+    return _detail(request, client, WeighInForm(initial={"day": timezone.localdate()}))
+
+
+def _detail(request: HttpRequest, client: Client, weigh_in: WeighInForm) -> HttpResponse:
+    status = 422 if weigh_in.errors else 200
+    return render(request, "clients/detail.html", {"client": client, "weigh_in": weigh_in}, status=status)
+
+
+@require_POST
+def client_weigh(request: HttpRequest, pk: int) -> HttpResponse:
+    """Record a weigh-in."""
+    client = get_object_or_404(clients_of(request.user), pk=pk)
+    take_up(request, client)
+    form = WeighInForm(request.POST)
+    if not form.is_valid():
+        return _detail(request, client, form)
+    services.record_weight(client, form.cleaned_data["day"], form.cleaned_data["weight_kg"])
+    messages.success(request, "Weight recorded.")
+    return redirect("clients:detail", client.pk)
 
 
 @require_POST

@@ -53,7 +53,8 @@ def need_address(need: Need, client: Client) -> str:
         return reverse("targets:edit", args=[client.pk])
     if need.code.startswith("week"):
         return reverse("weeks:list", args=[client.pk])
-    return reverse("clients:change" if need.code == "weigh-in-due" else "clients:detail", args=[client.pk])
+    detail = reverse("clients:detail", args=[client.pk])
+    return f"{detail}#weigh-in" if need.code == "weigh-in-due" else detail
 
 
 @dataclass(frozen=True)

@@ -70,8 +70,10 @@ def add_week(client: Client, start: date, like: Week | None = None) -> Week:
             plan = core.Plan(old.meals, old.days, kept)
     if before is not None:
         plan = core.Plan(plan.meals, plan.days, (*left_of(before), *plan.cookings))
-    if client.weeks.filter(start=start).exists():
-        raise DieteticsError("week-there", start=day_text(start))
+    near = timedelta(days=6)  # weeks of a practitioner who has changed the first weekday must not share days
+    there = client.weeks.filter(start__range=(start - near, start + near)).first()
+    if there is not None:
+        raise DieteticsError("week-there", start=day_text(there.start))
     return Week.objects.create(client=client, start=start, plan=plan_json(plan), rules=rules)
 
 

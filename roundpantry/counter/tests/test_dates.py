@@ -8,6 +8,7 @@ from django.test import SimpleTestCase
 from django.urls import reverse
 from django.utils import timezone
 
+from dietetics.errors import DieteticsError
 from roundpantry.clients.models import Client
 from roundpantry.counter.dates import day_text, moment_text, short_day_text, write_dates
 from roundpantry.demo.tests.support import WithDemo
@@ -73,6 +74,15 @@ class Chosen(WithDemo):
         old = client.weeks.filter(start__lt=date(2026, 12, 1)).first()
         older = self.client.get(reverse("weeks:week", args=[old.pk])).content.decode()
         self.assertLess(older.index(">Mon <"), older.index(">Sun <"), "a week that was there keeps its days")
+
+    def test_weeks_never_share_days_after_the_first_weekday_was_changed(self) -> None:
+        client = Client.objects.get(name="Maren Okafor")
+        add_week(client, date(2026, 12, 14))
+        self.choose(week_starts="6")
+        for day in (date(2026, 12, 13), date(2026, 12, 20)):
+            with self.subTest(day), self.assertRaisesMessage(DieteticsError, "a week from 14 Dec 2026"):
+                add_week(Client.objects.get(pk=client.pk), day)
+        self.assertEqual(add_week(Client.objects.get(pk=client.pk), date(2026, 12, 27)).start, date(2026, 12, 27))
 
     def test_a_zone_that_is_none_is_refused(self) -> None:
         answer = self.client.post(reverse("shelf:preferences"), {**SETTINGS, "time_zone": "Moon/Sea"})
