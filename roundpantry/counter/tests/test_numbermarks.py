@@ -12,8 +12,8 @@ from hypothesis import strategies as st
 from roundpantry.batches.models import Batch
 from roundpantry.counter.forms import NumberField
 from roundpantry.counter.numbermarks import NARROW_SPACE, page_with_comma, with_comma
+from roundpantry.demo.tests import test_pages
 from roundpantry.demo.tests.support import HTMX, WithDemo
-from roundpantry.demo.tests.test_pages import NoPageBreaks
 
 SETTINGS = {"energy": "kcal", "density": "g", "cup": "us", "portions": "household", "salt": "plain", "numbers": "comma"}
 
@@ -111,7 +111,7 @@ class Chosen(WithDemo):
                 self.assertEqual(re.findall(r"(?<![\w.])\d+\.\d+(?![\w.])", re.sub(r"<[^>]*>", " ", page)), [])
 
 
-class EveryPageStillAnswers(NoPageBreaks):
+class EveryPageStillAnswers(test_pages.NoPageBreaks):
     """All pages, with a comma."""
 
     def setUp(self) -> None:
