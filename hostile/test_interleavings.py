@@ -30,7 +30,7 @@ from roundpantry.weeks import services as week_services
 from roundpantry.weeks.models import Week
 
 TRIES = settings(
-    max_examples=150 if LONG else 12,
+    max_examples=150 if LONG else 8,
     deadline=None,
     suppress_health_check=[HealthCheck.too_slow, HealthCheck.differing_executors],
 )

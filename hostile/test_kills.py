@@ -18,8 +18,8 @@ from django.test import SimpleTestCase
 from hostile import LONG
 from hostile.server import ROOT, environment, home_with_demo, run
 
-KILLS = 100 if LONG else 5
-MOMENTS = 12 if LONG else 2
+KILLS = 100 if LONG else 4
+MOMENTS = 12 if LONG else 1
 
 
 class Killed(SimpleTestCase):

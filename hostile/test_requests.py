@@ -20,7 +20,7 @@ from roundpantry.demo.tests.test_hostile_input import RUBBISH, SENSIBLE, watched
 from roundpantry.weeks.models import Week
 from roundpantry.weeks.services import ACTIONS
 
-REQUESTS, EACH = (10_000, 500) if LONG else (200, 200)
+REQUESTS, EACH = (10_000, 500) if LONG else (150, 150)
 ALONE = 40 if LONG else 1  # values tried in each field alone
 SEED = 14
 WORSE = (
