@@ -19,6 +19,7 @@ from dietetics.dishes.cooking import METHODS, bowls_coated, is_usual, yield_word
 from dietetics.dishes.fitting import for_words
 from dietetics.dishes.steps import read_step
 from dietetics.nutrients import nutrient
+from dietetics.targets.components import is_component
 from dietetics.targets.windows import Window, levels_of
 from roundpantry.batches.kitchen import allergen_name, log_rows
 from roundpantry.batches.models import Batch, BatchLine
@@ -55,9 +56,6 @@ class LineRow:
     dish: Batch | None
     choices: list[dict[str, Any]]
     written: list[tuple[str, bool]]
-
-
-COMPONENT_SHARE = 0.2  # of a meal's energy: under it a serving is part of a meal; common practice
 
 
 def line_row(line: BatchLine) -> LineRow:
@@ -158,18 +156,10 @@ def _levels(value: BatchValue, client: Client | None) -> dict[str, Any]:
     if client is None or meal is None or not value.items or value.servings is None:
         return {"levels": [], "levels_title": ""}
     windows = windows_of_meal(meal)
-    if _is_component(value, windows):
+    if is_component(value.name, value.per_serving, windows):
         return {"levels": [], "levels_title": "", "levels_hint": _adds_words(value, client, meal.name, windows)}
     levels = levels_html(levels_of(windows, value.per_serving))
     return {"levels": levels, "levels_title": f"One serving in {client.name}'s {meal.name.lower()}"}
-
-
-def _is_component(value: BatchValue, windows: Sequence[Window]) -> bool:
-    """True for a sauce, and for what is served in so small a portion that it is part of a meal and no meal itself."""
-    energy = value.per_serving["energy_kcal"].amount
-    wanted = next((w.low or w.high for w in windows if w.key == "energy_kcal"), None)
-    small = energy is not None and wanted is not None and energy < COMPONENT_SHARE * wanted
-    return is_sauce_name(value.name) or small
 
 
 def _adds_words(value: BatchValue, client: Client, meal: str, windows: Sequence[Window]) -> str:

@@ -81,13 +81,16 @@ def _kept_counts(client: Client) -> tuple[int, int]:
 
 
 def open_counts(client: Client) -> tuple[int, int]:
-    """How many serious cautions of a client nobody has acknowledged, and how many of their targets conflict."""
+    """How many serious cautions of a client nobody has acknowledged, and how many of their targets conflict.
+
+    A record that contradicts itself, or follows an approach that is gone, counts as one thing to review.
+    """
+    present = client.target_sets.first()
     try:
         cautions = sum(caution.grave and known is None for caution, known in client_cautions_of(client))
+        return cautions, len(clash_words(client, present)) if present else 0
     except DieteticsError:
-        cautions = 1  # facts that contradict each other are themselves something to look at
-    present = client.target_sets.first()
-    return cautions, len(clash_words(client, present)) if present else 0
+        return 1, 0
 
 
 def drafts_of(user: AbstractBaseUser) -> int:

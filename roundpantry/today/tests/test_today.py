@@ -112,6 +112,13 @@ class Clients(WithDemo):
                 self.client.post(where, {"key": caution.key, "reason": "agreed with the clinic"})
         self.assertNotContains(self.client.get(reverse("today:today"), {"q": "tobias"}), "to review")
 
+    def test_a_record_that_cannot_be_worked_with_is_something_to_review_and_breaks_no_page(self) -> None:
+        for changes in ({"school": "own-999999"}, {"conditions": ["ckd-3", "ckd-4"]}):
+            with self.subTest(changes):
+                Client.objects.filter(name="Maren Okafor").update(school="balanced-bowl", conditions=[])
+                Client.objects.filter(name="Maren Okafor").update(**changes)
+                self.assertContains(self.client.get(reverse("today:today"), {"q": "maren"}), "1 caution to review")
+
     def test_drafts_of_labels_are_told(self) -> None:
         self.assertContains(self.client.get(reverse("today:today")), "of your labels has figures that contradict")
 
