@@ -90,19 +90,22 @@ def held_words(client: Client) -> str:
         return ""
     one = nutrient("energy_kcal")
     return (
-        f"Wanted: {one.text(-energy.wanted_change)} a day less than the requirement of {one.text(energy.required)}; not "
-        "applied until a clinician's note is dated and named."
+        f"Requested: {one.text(-energy.wanted_change)} a day less than the requirement of {one.text(energy.required)}; not "
+        "applied without a clinician's note (name and date)."
     )
 
 
 def clash_words(client: Client, present: TargetSet) -> list[str]:
-    """What of a version cannot be met, seen at once on the client's page."""
-    person = person_of_client(client)
+    """What of a version cannot be met, seen at once on the client's page; a record that cannot be worked with is said."""
+    try:
+        person, rules = person_of_client(client), school_of(client, client.school)
+    except DieteticsError as error:
+        return [str(error)]
     meals = [
         SchoolMeal(m.name, m.kind, m.share_percent, m.share_percent if m.protein_percent is None else m.protein_percent)
         for m in present.meals.all()
     ]
-    return clashes(windows_of(present), meals, person, school_of(client, client.school))
+    return clashes(windows_of(present), meals, person, rules)
 
 
 def two_schools_page(client: Client, other: str) -> dict[str, Any]:

@@ -7,6 +7,7 @@ from django.http import Http404, HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.views.decorators.http import require_http_methods, require_POST, require_safe
 
+from dietetics.errors import DieteticsError
 from roundpantry.clients.context import take_up
 from roundpantry.clients.records import clients_of, school_choices
 from roundpantry.clients.services import acknowledge as record_acknowledgement
@@ -48,9 +49,12 @@ def two_schools(request: HttpRequest, client_pk: int) -> HttpResponse:
     chosen = request.GET.get("with", others[0][0])
     if chosen not in dict(others):
         raise Http404("no such school")
-    return render(
-        request, "targets/schools.html", {"client": client, "others": others, **two_schools_page(client, chosen)}
-    )
+    try:
+        compared = two_schools_page(client, chosen)
+    except DieteticsError as error:
+        messages.error(request, f"Nothing can be compared: {error}")
+        return redirect("clients:detail", client.pk)
+    return render(request, "targets/schools.html", {"client": client, "others": others, **compared})
 
 
 @require_POST

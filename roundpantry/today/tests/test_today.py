@@ -118,6 +118,10 @@ class Clients(WithDemo):
                 Client.objects.filter(name="Maren Okafor").update(school="balanced-bowl", conditions=[])
                 Client.objects.filter(name="Maren Okafor").update(**changes)
                 self.assertContains(self.client.get(reverse("today:today"), {"q": "maren"}), "1 caution to review")
+                detail = reverse("clients:detail", args=[self.bowl.client_id])
+                self.assertContains(self.client.get(detail), "No targets are calculated from it.")
+                compared = self.client.get(reverse("targets:schools", args=[self.bowl.client_id]))
+                self.assertRedirects(compared, detail)
 
     def test_drafts_of_labels_are_told(self) -> None:
         self.assertContains(self.client.get(reverse("today:today")), "of your labels has figures that contradict")
