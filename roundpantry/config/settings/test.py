@@ -1,4 +1,11 @@
-"""For the tests and the benchmark: a database in memory, quick password hashing, no manifest of static files."""
+"""For the tests and the benchmark: quick password hashing, no manifest of static files.
+
+The tests run on a file, as a practice does, and not in memory: threads of a live server would share the one connection of a
+database in memory, and so one transaction, which no practice ever does. The benchmark stays in memory.
+"""
+
+import atexit
+import tempfile
 
 from roundpantry.config.settings.base import *  # noqa: F403
 from roundpantry.config.settings.base import DATABASES, LOGGING, STORAGES
@@ -8,6 +15,11 @@ ALLOWED_HOSTS = ["testserver", "127.0.0.1", "localhost"]
 PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
 DATABASES["default"]["NAME"] = ":memory:"
 DATABASES["default"]["CONN_MAX_AGE"] = 0
+_folder = tempfile.TemporaryDirectory(prefix="pantry-tests-")
+atexit.register(_folder.cleanup)
+DATABASES["default"]["TEST"] = {"NAME": f"{_folder.name}/tests.sqlite3"}
+# Parallel tests copy the file, so nothing may be left waiting in the log beside it; a power cut ends a test run anyway.
+DATABASES["default"]["OPTIONS"]["init_command"] += "PRAGMA wal_autocheckpoint=1; PRAGMA synchronous=OFF;"
 STORAGES["staticfiles"] = {"BACKEND": "django.contrib.staticfiles.storage.StaticFilesStorage"}
 SEARCH_IN = "here"
 LOGGING["root"]["handlers"] = ["terminal"]
