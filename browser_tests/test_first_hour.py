@@ -22,7 +22,7 @@ MOST_ACTIONS_TO_A_BOWL = 12
 
 
 def labelled(name: str) -> re.Pattern[str]:
-    """A field by its label alone: "Name", not "Login name"."""
+    """A field by its label alone: "Name", not "Username"."""
     return re.compile(f"^{re.escape(name)}:?$")
 
 
@@ -39,7 +39,7 @@ class FirstHour(BrowserTestCase):
         self.page.wait_for_url("**/first/**")
         self.axe()
         for name, text in (
-            ("Code", first_run_code().lower()), ("Your name", "Ines Abara"), ("Login name", "ines"),
+            ("Code", first_run_code().lower()), ("Your name", "Ines Abara"), ("Username", "ines"),
             ("Password", "tideline-and-kale"), ("Repeat the password", "tideline-and-kale"),
         ):  # fmt: skip
             self.page.get_by_label(labelled(name)).fill(text)

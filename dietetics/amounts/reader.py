@@ -299,7 +299,7 @@ class LineReader:
         """The practitioner's usual row for a bare name: "salt", not "sea salt"."""
         if isinstance(found, Match) and found.food.key in self.usual and set(found.honoured) <= BARE_WORDS:
             food = self.shelf.food(self.usual[found.food.key])
-            return replace(found, food=food, remarks=(*found.remarks, f"{food.name} is your usual one"))
+            return replace(found, food=food, remarks=(*found.remarks, f"{food.name} is your usual choice"))
         return found
 
     def _weigh(self, written: str, parts: _Parts, match: Match, own: Remembered | None) -> LineReading:

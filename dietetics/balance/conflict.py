@@ -48,7 +48,7 @@ class Conflict:
         if len(things) == 1:
             return f"{start} can't be met{whatever}."
         both = "both" if len(things) == 2 else "all"
-        return f"{start} can't {both} be met{whatever}. Without any one of them, the rest can be met."
+        return f"{start} can't {both} be met{whatever}. If any one of them is dropped, the others can be met."
 
 
 def amount_words(part: Part, amount: float) -> str:

@@ -90,11 +90,9 @@ class Part:
             return f"{self.name} is locked, and {self.kept_out}"
         if self.locked and not self.least - 1e-9 <= self.prefer <= self.most + 1e-9:
             span = f"{self.least:g} to {self.most:g} {self.unit}"
-            return f"{self.name} is locked at {self.prefer:g} {self.unit}, outside its own {span}"
+            return f"{self.name} is locked at {self.prefer:g} {self.unit}, outside its limits of {span}"
         if not self.amounts:
-            return (
-                f"{self.name} has no whole step of {self.step:g} {self.unit} between {self.least:g} and {self.most:g}"
-            )
+            return f"{self.name}: no portion in steps of {self.step:g} {self.unit} lies between {self.least:g} and {self.most:g}"
         return ""
 
     def share_g(self, groups: Sequence[str], families: Sequence[str]) -> float:

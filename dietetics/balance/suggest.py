@@ -141,8 +141,8 @@ def higher_rung(question: Question, pantry: Pantry) -> Iterator[Suggestion]:
         rung, _, _, other, grams = best
         amount = round(grams / 5) * 5
         text = (
-            f"{other.name} for {part.short}: {rules.ladder[rung].name} come before {rules.ladder[lowest].name} in the approach "
-            f"{rules.name}; {amount:.0f} g has the same energy."
+            f"{other.name} for {part.short}: {rules.ladder[rung].name} come before {rules.ladder[lowest].name} in the "
+            f"{rules.name} approach; {amount:.0f} g has the same energy."
         )
         yield Suggestion("swap", text, part.key, amount, "g", other.key)
 
@@ -182,8 +182,8 @@ def _lighter(question: Question, pantry: Pantry) -> Iterator[Suggestion]:
         if best is not None:
             saved, other, grams = best
             text = (
-                f"{other.name} for {part.short}: same protein from {round(grams / 5) * 5:.0f} g, "
-                f"{nutrient('energy_kcal').text(saved)} less, and a smaller portion."
+                f"{other.name} for {part.short}: {round(grams / 5) * 5:.0f} g has the same protein, "
+                f"{nutrient('energy_kcal').text(saved)} less."
             )
             yield Suggestion("swap", text, part.key, round(grams / 5) * 5, "g", other.key)
             return
@@ -262,8 +262,8 @@ def vitamin_c(question: Question, amounts: Sequence[float], pantry: Pantry) -> I
         part = best[2]
         brings = nutrient("vitamin_c_mg").text(_of(part, "vitamin_c_mg") * part.prefer)
         text = (
-            f"{iron:.1f} mg iron and {c:.0f} mg vitamin C: {amount_words(part, part.prefer)} of {part.full} adds {brings}, "
-            "and more of the iron is absorbed."
+            f"{iron:.1f} mg iron and {c:.0f} mg vitamin C so far. {amount_words(part, part.prefer)} of {part.full} adds {brings}, "
+            "so more of the iron is absorbed."
         )
         yield Suggestion("add", text, amount=part.prefer, unit=part.unit, food=best[1])
 

@@ -139,7 +139,7 @@ def _potassium_days(p: Params) -> str:
 
 def _soy_thyroid(p: Params) -> str:
     where = f"Soy at {joined(p['meals'])}" if p["meals"] else "Soy in this meal"
-    return f"{where}: not at the hour of the thyroid medicine."
+    return f"{where}: not at the same time as the thyroid medicine."
 
 
 def _kidney(p: Params) -> str:
@@ -154,7 +154,7 @@ WORDS: Mapping[str, tuple[Words, Words]] = {
         "Ask for a potassium limit; avoid salt substitutes (potassium chloride).",
     ),
     "warfarin": (
-        "Warfarin: keep vitamin K steady from day to day, at whatever level.",
+        "Warfarin: keep vitamin K steady from day to day, whatever the amount.",
         "Keep greens at the same amount daily; changes of more than half are marked.",
     ),
     "low-blood-sugar": (
@@ -192,7 +192,7 @@ WORDS: Mapping[str, tuple[Words, Words]] = {
     ),
     "thyroid": (
         "Thyroid medicine: soy, fibre and calcium at the same time reduce its absorption.",
-        "Take it on an empty stomach, one hour before breakfast, and calcium or iron four hours apart. "
+        "Take it on an empty stomach, one hour before breakfast, and four hours apart from calcium or iron. "
         "Keep the routine the same every day.",
     ),
     "gout": (
@@ -245,13 +245,13 @@ WORDS: Mapping[str, tuple[Words, Words]] = {
     "potassium-foods": (
         _potassium_foods,
         lambda p: (
-            "Halve the first one, or choose boiled and drained."
+            "Halve the first food named, or use it boiled and drained."
             if p["foods"]
             else "Ask the manufacturer for the figure, or leave it out."
         ),
     ),
     "oxalate-foods": ("High in oxalate: {foods}.", "Choose kale, cabbage or lettuce."),
-    "soy-thyroid": (_soy_thyroid, "Keep them some hours apart, the same way every day."),
+    "soy-thyroid": (_soy_thyroid, "Keep them a few hours apart, in the same way every day."),
     "iron-without-c": (_iron, "Add a citrus, pepper, kiwi or raw greens."),
     "brazil-nuts": (_brazil_nuts, "One or two a day are enough."),
     "iodine-seaweed": (

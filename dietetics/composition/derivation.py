@@ -88,7 +88,7 @@ def explain_sum(title: str, items: Sequence[Item], key: str, unread: int = 0) ->
     total = sum(shown.values(), Decimal(0))
     sentence = f"The sum of its parts: {total} {one.unit}." if known else "No part has a value."
     if figure.amount is not None and not figure.complete:
-        sentence += f" Unknown, adding nothing here: {figure.open_words()}."
+        sentence += f" Unknown, and left out of this sum: {figure.open_words()}."
     if key == ACID_LOAD:
         sentence += " Acid load = 0.49 protein + 0.037 P − 0.021 K − 0.026 Mg − 0.013 Ca."
     return Derivation(title, figure.text(), sentence, figure.amount, parts, PRAL_SOURCE if key == ACID_LOAD else "")

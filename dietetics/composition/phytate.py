@@ -33,7 +33,7 @@ class PhytateZinc:
             else "zinc is fairly well absorbed, provided the unknown foods contain no phytate"
         )
         return (
-            f"Phytate to zinc is about {self.ratio:.0f} by moles as far as known, mainly from {' and '.join(self.mostly)}: "
+            f"The phytate-to-zinc molar ratio is about {self.ratio:.0f} as far as known, mainly from {' and '.join(self.mostly)}: "
             f"{held} ({'above' if self.ratio > HELD_BACK else 'up to'} {HELD_BACK:.0f}; {SOURCE})."
         )
 

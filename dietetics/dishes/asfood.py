@@ -44,7 +44,7 @@ def dish_density(batch: Batch) -> tuple[float, str]:
     volume = sum(grams / food.density_g_per_ml[0] for food, grams in pairs)
     density = min(max(whole / volume, LEAST_G_PER_ML), MOST_G_PER_ML) * (batch.weight_g / whole)
     density = min(max(density, LEAST_G_PER_ML), MOST_G_PER_ML)
-    return density, f"{density:.2f} g per mL (by what went in, ± 25 %)"
+    return density, f"{density:.2f} g per mL (estimated from its ingredients, ± 25 %)"
 
 
 def dish_food(key: str, batch: Batch) -> Food:

@@ -102,7 +102,7 @@ def difference_sentence(first: Plate, second: Plate) -> str:
             sure = first.total[key].complete and second.total[key].complete
             less.append(f"{'' if sure else 'about '}{one.text(abs(b - a))} {'less' if b < a else 'more'}{name}")
     start = f"same {' and '.join(same)}, " if same else ""
-    return (start + ", ".join(less)).rstrip(", ") or "nothing to tell apart"
+    return (start + ", ".join(less)).rstrip(", ") or "no difference"
 
 
 def more_food_words(first: Plate, second: Plate) -> str:

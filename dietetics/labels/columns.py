@@ -240,7 +240,7 @@ def _chosen(
 
 def _question() -> str:
     return (
-        "There are two columns of figures, and neither their headings nor their arithmetic say which is per 100 g. "
+        "There are two columns of figures, and neither the headings nor the numbers show which is per 100 g. "
         "Remove one column from the text, or type the figures."
     )
 

@@ -12,9 +12,11 @@ from dataclasses import dataclass
 
 from dietetics.targets.holds import deficit_is_held
 from dietetics.targets.person import (
+    ACTIVITIES,
     FEMALE,
     FIRST_HALF_YEAR_MONTHS,
     FIRST_TRIMESTER_WEEKS,
+    GOALS,
     NOT_PLANNED_UNTIL,
     Person,
 )
@@ -136,14 +138,14 @@ def energy_of(person: Person) -> Energy:
     beside = resting * ACTIVITY_FACTORS[person.activity]
     change = 0.0 if deficit_is_held(person) else wanted
     if required is None:
-        how = f"No equation is made for this person. Resting energy of an adult would be {resting:,.0f} kcal."
+        how = f"No energy equation covers this person. For an adult, resting energy would be {resting:,.0f} kcal."
         return Energy(resting, beside, None, wanted, 0.0, None, None, None, False, how, EER_SOURCE)
     parts = [_required_words(person, required, beside), *_change_words(person, wanted, change)]
     if person.kidney_disease and not person.growing and not person.pregnant and not person.breastfeeding:
         weight, which = weight_used(person)
         low, high = (weight * rate for rate in KIDNEY_KCAL_PER_KG)
         target = min(max(required + change, low), high)
-        half = "; the lower half serves a loss" if change < 0 else ""
+        half = "; the lower half is for losing weight" if change < 0 else ""
         parts.append(f"in kidney disease 25–35 kcal/kg × {weight:.1f} kg, {which}{half}")
         words = "; ".join(parts) + "."
         return Energy(
@@ -162,12 +164,12 @@ def energy_of(person: Person) -> Energy:
 def _source(person: Person) -> str:
     """The source of a requirement; resting energy stands beside that of adults alone."""
     stage = person.growing or person.pregnant or person.breastfeeding
-    return EER_SOURCE if stage else f"{EER_SOURCE}; beside it {MIFFLIN_SOURCE}"
+    return EER_SOURCE if stage else f"{EER_SOURCE}; compared with {MIFFLIN_SOURCE}"
 
 
 def _required_words(person: Person, required: float, beside: float) -> str:
     """How the requirement was found."""
-    text = f"Requirement {required:,.0f} kcal ({person.activity})"
+    text = f"Requirement {required:,.0f} kcal ({ACTIVITIES[person.activity].split(':')[0]})"
     if person.growing:
         return f"{text}, including energy for growth"
     if person.pregnant:
@@ -178,24 +180,25 @@ def _required_words(person: Person, required: float, beside: float) -> str:
         known = (
             f"{name} before"
             if person.weight_before_kg is not None
-            else "weight before pregnancy unknown, usual weight used"
+            else "weight before pregnancy unknown, a usual weight assumed"
         )
-        when = f"week {week:g}" if week is not None else f"week not known, {USUAL_WEEK:g} used"
-        return f"{text}, {when}, with {laid_down:+.0f} kcal for the gain ({known}: {least:g}–{most:g} kg in total, IOM 2009)"
+        when = f"week {week:g}" if week is not None else f"week not known, {USUAL_WEEK:g} assumed"
+        gain = f"{known}: {least:g}–{most:g} kg in total, IOM 2009"
+        return f"{text}, {when}, with {laid_down:+.0f} kcal for the weight gain ({gain})"
     if person.breastfeeding:
         month = person.breastfeeding_month
         if month is not None and month > FIRST_HALF_YEAR_MONTHS:
-            return f"{text}, {LATER_MILK_KCAL:.0f} kcal of it for milk after the first six months"
-        taken = "" if month is not None else " (month not known, the first six months assumed)"
-        return f"{text}, {MILK_KCAL:.0f} kcal of it for milk less {MOBILISED_KCAL:.0f} from stores{taken}"
-    return f"{text}; resting × activity gives {beside:,.0f} beside it"
+            return f"{text}, including {LATER_MILK_KCAL:.0f} kcal for milk after the first six months"
+        taken = "" if month is not None else " (month not known: the first six months assumed)"
+        return f"{text}, including {MILK_KCAL:.0f} kcal for milk, minus {MOBILISED_KCAL:.0f} from body stores{taken}"
+    return f"{text}; for comparison, resting energy × activity is {beside:,.0f} kcal"
 
 
 def _change_words(person: Person, wanted: float, change: float) -> list[str]:
     if wanted != change:
-        return [f"{wanted:+,.0f} kcal is wanted and not applied: a clinician's note is needed"]
+        return [f"{wanted:+,.0f} kcal was requested but is not applied: a clinician's note is needed"]
     if not change:
         return []
     note = person.deficit_note
-    by = f", by the note of {note.by}, {note.on}" if note is not None and change < 0 else ""
-    return [f"{change:+,.0f} kcal for the goal ({person.goal}){by}"]
+    by = f", agreed by {note.by}, {note.on}" if note is not None and change < 0 else ""
+    return [f"{change:+,.0f} kcal for the goal ({GOALS[person.goal]}){by}"]

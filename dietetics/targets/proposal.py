@@ -139,7 +139,7 @@ def _sodium(person: Person, rules: School) -> list[Target]:
         return []
     by_age = next(ceiling for until, ceiling in SODIUM_BY_AGE if person.age_years < until)
     high, how = rules.sodium_high, f"The limit of the {rules.name} approach."
-    source = f"rules of the approach; the limit of {SODIUM_SOURCE} is {by_age:,.0f} mg"
+    source = f"rules of the approach; {SODIUM_SOURCE} limits sodium to {by_age:,.0f} mg"
     if by_age < high:
         high, how, source = by_age, "The chronic disease risk reduction intake for this age.", SODIUM_SOURCE
     if "hypertension" in person.conditions and high > HYPERTENSION_SODIUM_MG:
@@ -178,7 +178,11 @@ def _fat(energy: Energy, rules: School) -> list[Target]:
 def _acid_load(rules: School) -> list[Target]:
     if rules.pral_high is None:
         return []
-    return [Target(Window("pral_meq", None, rules.pral_high, "should"), "Negative is alkaline.", "Remer & Manz 1995")]
+    return [
+        Target(
+            Window("pral_meq", None, rules.pral_high, "should"), "A negative value means alkaline.", "Remer & Manz 1995"
+        )
+    ]
 
 
 def _held_back(person: Person) -> set[str]:
@@ -199,14 +203,14 @@ def _micronutrients(person: Person) -> list[Target]:
     for intake in intakes_of(person):
         if intake.key in held_back:
             continue
-        how = f"Daily intake for {person.sex}, {person.age_years:g} years"
+        how = f"Recommended daily intake, {person.sex}, {person.age_years:g} years"
         how += f", {person.stage}" if person.stage != "none" else ""
-        how += f", × {intake.factor:g} on plants" if intake.factor != 1 else ""
+        how += f", × {intake.factor:g} on a plant-based diet" if intake.factor != 1 else ""
         upper = intake.upper if intake.upper_counts_food else None
         if upper is not None and upper < intake.low:
             how, upper = f"{how}; the upper level is {upper:g}", None
         if intake.upper is not None and not intake.upper_counts_food:
-            how += f"; from supplements at most {intake.upper:g}"
+            how += f"; at most {intake.upper:g} from supplements"
         found.append(Target(Window(intake.key, _rounded(intake.low), upper, "watch"), how + ".", SOURCE))
     return found
 
@@ -247,7 +251,7 @@ def clashes(windows: Sequence[Window], meals: Sequence[SchoolMeal], person: Pers
         least = protein.low * 4 + ((fat.low or 0.0) * 9 if fat else 0.0)
         if least > energy.high:
             found.append(
-                f"Protein and fat at their minimums are {least:,.0f} kcal, more than the energy target's {energy.high:,.0f}."
+                f"Protein and fat at their minimums come to {least:,.0f} kcal, more than the energy maximum of {energy.high:,.0f}."
             )
     wanted = rules.protein_per_meal_g
     if rules.protein_per_meal_g_per_kg is not None:

@@ -62,7 +62,7 @@ def recommended_g_per_kg(person: Person) -> float | None:
 
 def _kidney_rate(person: Person) -> Rate | None:
     """By stage and treatment; None without kidney disease. KDIGO 2024 gives 0.8 in G3-G5 and avoids more than 1.3."""
-    beside = "; KDIGO 2024 gives 0.8 and avoids more than 1.3"
+    beside = "; KDIGO 2024: 0.8, and not above 1.3"
     if person.conditions & DIALYSIS:
         rate = Rate(1.0, 1.2, "on dialysis", KDOQI_SOURCE, True)
     elif "transplant" in person.conditions:
@@ -79,7 +79,7 @@ def _kidney_rate(person: Person) -> Rate | None:
     least = recommended_g_per_kg(person)
     if least is None or rate.low >= least:
         return rate
-    why = f"{rate.why}; never below {least:g}, what growth, pregnancy or milk needs"
+    why = f"{rate.why}; never below {least:g}, the need in growth, pregnancy or breastfeeding"
     return Rate(least, max(rate.high, least * KIDNEY_RDA_ROOM), why, f"{rate.source}; IOM 2005", True)
 
 
@@ -91,7 +91,10 @@ def rate_of(person: Person, school: School) -> Rate:
     if person.growing and not person.pregnant and not person.breastfeeding:
         least = recommended_g_per_kg(person) or ADULT_RDA
         return Rate(
-            least * PLANT_FACTOR, least * GROWING_HIGH, f"growing, {least:g} g/kg and 10 % for plants", RDA_SOURCE
+            least * PLANT_FACTOR,
+            least * GROWING_HIGH,
+            f"growing, {least:g} g/kg plus 10 % on a plant-based diet",
+            RDA_SOURCE,
         )
     if school.protein_g_per_kg is not None:
         low, high = school.protein_g_per_kg
@@ -99,17 +102,22 @@ def rate_of(person: Person, school: School) -> Rate:
     if person.goal == "build":
         return Rate(1.2, 2.0, "building muscle", "ACSM/AND/DC 2016")
     if person.pregnant:
-        return Rate(PREGNANCY_RDA * PLANT_FACTOR, PREGNANCY_HIGH, "pregnant, 1.1 g/kg and 10 % for plants", RDA_SOURCE)
+        return Rate(
+            PREGNANCY_RDA * PLANT_FACTOR,
+            PREGNANCY_HIGH,
+            "pregnant, 1.1 g/kg plus 10 % on a plant-based diet",
+            RDA_SOURCE,
+        )
     if person.breastfeeding:
         return Rate(
             BREASTFEEDING_RDA * PLANT_FACTOR,
             BREASTFEEDING_HIGH,
-            "breastfeeding, 1.3 g/kg and 10 % for plants",
+            "breastfeeding, 1.3 g/kg plus 10 % on a plant-based diet",
             RDA_SOURCE,
         )
     if person.age_years >= OLD_FROM:
-        return Rate(OLD_LOW, ADULT_HIGH, "65 and over, from 1.0 to 1.2 g/kg", "PROT-AGE, J Am Med Dir Assoc 2013")
-    return Rate(ADULT_RDA * PLANT_FACTOR, ADULT_HIGH, "adult, 0.8 g/kg and 10 % for plants", RDA_SOURCE)
+        return Rate(OLD_LOW, ADULT_HIGH, "65 and over: at least 1.0 to 1.2 g/kg", "PROT-AGE, J Am Med Dir Assoc 2013")
+    return Rate(ADULT_RDA * PLANT_FACTOR, ADULT_HIGH, "adult, 0.8 g/kg plus 10 % on a plant-based diet", RDA_SOURCE)
 
 
 def protein_of(person: Person, school: School) -> Protein:

@@ -176,7 +176,7 @@ _IMPORTANCES, _OF, _LED_BY = ("must", "should", "watch"), ("grams", "volume"), (
 
 def _problems(data: Mapping[str, Any]) -> Iterator[str]:
     """Everything in a school's file that is not known, in words that name it."""
-    yield from (f"“{key}” is no key of a school" for key in sorted(set(data) - _KEYS))
+    yield from (f"“{key}” is not a setting of an approach" for key in sorted(set(data) - _KEYS))
     yield from (f"“{key}” is missing" for key in _NEEDED if key not in data)
     for name in ("forbid", "limit"):
         for token in data.get(name, ()):
@@ -191,7 +191,7 @@ def _problems(data: Mapping[str, Any]) -> Iterator[str]:
         for rule in data.get(kind, ()):
             yield from _rule_problems(rule)
     for rung in data.get("ladder", ()):
-        yield from _foods_problems(f"the rung “{rung.get('name', '')}”", rung)
+        yield from _foods_problems(f"the ladder step “{rung.get('name', '')}”", rung)
 
 
 def _token_problem(where: str, token: str) -> Iterator[str]:
@@ -202,35 +202,37 @@ def _token_problem(where: str, token: str) -> Iterator[str]:
         "state": tuple({food.state for food in shelf}), "processing": ("1", "2", "3", "4"),
     }  # fmt: skip
     if kind not in known:
-        yield f"{where}: “{kind}:” is no kind of thing"
+        yield f"{where}: “{kind}:” is not a known kind"
     elif word not in known[kind]:
-        yield f"{where}: “{word}” is no {kind or 'food group'} known here"
+        yield f"{where}: “{word}” is not a known {kind or 'food group'}"
 
 
 def _foods_problems(what: str, data: Mapping[str, Any]) -> Iterator[str]:
     yield from (
-        f"{what}: “{group}” is no food group" for group in data.get("groups", ()) if group not in GROUP_DENSITY_G_PER_ML
+        f"{what}: “{group}” is not a food group"
+        for group in data.get("groups", ())
+        if group not in GROUP_DENSITY_G_PER_ML
     )
     families = load_shelf().families
     yield from (
-        f"{what}: “{family}” is no family of foods" for family in data.get("families", ()) if family not in families
+        f"{what}: “{family}” is not a food family" for family in data.get("families", ()) if family not in families
     )
 
 
 def _rule_problems(rule: Mapping[str, Any]) -> Iterator[str]:
     what = f"the rule “{rule.get('key', '')}”"
-    yield from (f"{what}: “{key}” is no key of a rule" for key in sorted(set(rule) - _RULE_KEYS))
+    yield from (f"{what}: “{key}” is not a setting of a rule" for key in sorted(set(rule) - _RULE_KEYS))
     yield from (f"{what}: “{key}” is missing" for key in _RULE_NEEDED if key not in rule)
     yield from _foods_problems(what, rule)
     if rule.get("importance") not in _IMPORTANCES:
-        yield f"{what}: “{rule.get('importance')}” is no importance"
+        yield f"{what}: “{rule.get('importance')}” is not a known importance"
     if rule.get("of", "grams") not in _OF:
-        yield f"{what}: “{rule['of']}” is no way to measure"
+        yield f"{what}: “{rule['of']}” is not a known measure"
     if rule.get("state") and rule["state"] not in {food.state for food in load_shelf()}:
-        yield f"{what}: “{rule['state']}” is no state of a food"
+        yield f"{what}: “{rule['state']}” is not a state of a food"
     low, high = rule.get("low"), rule.get("high")
     if low is None and high is None:
-        yield f"{what}: neither low nor high"
+        yield f"{what}: give low, high or both"
     elif low is not None and high is not None and low > high:
         yield f"{what}: low {low} is above high {high}"
 

@@ -251,7 +251,7 @@ class Limits(unittest.TestCase):
         with self.assertRaisesRegex(DieteticsError, "minimum is above the maximum"):
             balance(Question((replace(one.parts[0], least=3.0, most=1.0),), one.rules))
         outside = Question((replace(one.parts[0], locked=True, least=1.5, most=2.0),), one.rules)
-        self.assertIn("outside its own", conflict_of(balance(outside)).because())
+        self.assertIn("outside its limits", conflict_of(balance(outside)).because())
         exact = question(TIDELINE, [Window("energy_kcal", 612, 612, "must")])
         self.assertIn(balance(exact).status, (BALANCED, IMPOSSIBLE))
 

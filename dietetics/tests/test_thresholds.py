@@ -240,8 +240,8 @@ class Others(unittest.TestCase):
 
     def test_an_intake_that_is_raised_on_plants_says_by_how_much(self) -> None:
         targets = {t.window.key: t.how for t in propose(Person("female", 30, 165, 70)).targets}
-        self.assertIn("× 1.8 on plants", targets["iron_mg"])  # IOM 2001, non-haem iron
-        self.assertNotIn("on plants", targets["calcium_mg"])
+        self.assertIn("× 1.8 on a plant-based diet", targets["iron_mg"])  # IOM 2001, non-haem iron
+        self.assertNotIn("plant-based", targets["calcium_mg"])
 
     def test_what_each_line_brings_to_the_dish(self) -> None:
         """100 g of two foods with 300 and 100 mg of sodium per 100 g: three quarters and one quarter, over two servings."""

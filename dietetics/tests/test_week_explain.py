@@ -78,7 +78,7 @@ class Explained(unittest.TestCase):
 
     def test_an_empty_meal_is_told(self) -> None:
         rows = missed(good_week(question(offer("right", 550, most_uses=2)), moves=300))
-        self.assertEqual(sum("nothing suits Lunch" in row.text for row in rows), 1)
+        self.assertEqual(sum("no dish fits Lunch" in row.text for row in rows), 1)
 
     def test_what_binds(self) -> None:
         words = binding(good_week(question(offer("edge", 600, most_uses=3)), moves=200))
@@ -112,7 +112,7 @@ class Explained(unittest.TestCase):
             way.value: way for way in ways_out(answer, [(stew, (pot,)), (offer("crumb", 20), ())]) if way.kind == "dish"
         }
         self.assertEqual(set(ways), {"stew"})
-        self.assertEqual(ways["stew"].text, "allow Stew too, for lunch")
+        self.assertEqual(ways["stew"].text, "also allow Stew, for lunch")
         # Before: three lunches of 660 kcal, 10 % over 600 (60 a day, and 0.15 × 10 % of the meal's share), made fresh (8 each).
         # After: one fire (25), a pot (15) and a quarter of it left over (10). The liking is the same.
         self.assertAlmostEqual(ways["stew"].saves, 3 * (60 + 1.8 + 8) - (25 + 15 + 10), delta=0.5)

@@ -146,12 +146,12 @@ class Threads(unittest.TestCase):
     def test_more_eaten_than_cooked(self) -> None:
         found = thread(self.POT, [Cooking("b", -1)], [Use(d, 1, 300.0) for d in range(4)], 3)
         self.assertAlmostEqual(found.missing_g, 200)  # 4 × 300 of 1,000 g
-        self.assertIn("0.8 more servings are eaten than cooked", found.problems()[0])
+        self.assertIn("0.8 more servings eaten than cooked", found.problems()[0])
 
     def test_eaten_after_its_end(self) -> None:
         found = thread(self.POT, [Cooking("b", -1)], [Use(0, 1, 250.0), Use(4, 1, 250.0)], 3)
         self.assertTrue(found.taken[1].late)
-        self.assertIn("eaten after its", found.problems()[0])
+        self.assertIn("after its use-by (keeps 4 days)", found.problems()[0])
         self.assertEqual(found.left_over(), "Soup 3 servings")
 
     def test_cooked_in_the_evening_it_feeds_the_last_meal_of_that_day(self) -> None:
@@ -249,8 +249,8 @@ class Days(unittest.TestCase):
             put(put(empty_plan(MEALS), 0, 0, Entry("soup", "Soup")), 0, 1, Entry("bowl-9", "Old bowl")), 0, "travel"
         )
         words = " ".join(plan_problems(plan, self.DISHES))
-        self.assertIn("Soup on day 1 doesn't travel", words)
-        self.assertIn("Old bowl on day 1 is no longer available", words)
+        self.assertIn("Soup on Monday doesn't travel", words)
+        self.assertIn("Old bowl on Monday is no longer available", words)
 
     def test_a_free_choice_stands_for_the_middle_of_its_windows(self) -> None:
         serving = assumed_serving(

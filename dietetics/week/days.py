@@ -11,6 +11,7 @@ from dietetics.composition.sums import Composition, Figure, density_figure, toge
 from dietetics.nutrients import DENSITY, nutrient
 from dietetics.targets.schools import PlateRule
 from dietetics.targets.windows import Level, Window, judge
+from dietetics.week.daynames import DAY_NAMES
 from dietetics.week.plan import DRINK, Cell, Entry, Plan
 from dietetics.week.threads import Pot, Thread, Use, threads
 
@@ -201,7 +202,7 @@ def plan_problems(plan: Plan, dishes: Mapping[str, Dish]) -> list[str]:
         for entry in cell.entries:
             dish = dishes.get(entry.dish)
             if dish is None or dish.gone:
-                found.append(f"{entry.name} on day {d + 1} is no longer available: choose another dish")
+                found.append(f"{entry.name} on {DAY_NAMES[d]} is no longer available: choose another dish")
             elif plan.days[d].kind == "travel" and not dish.travels:
-                found.append(f"{entry.name} on day {d + 1} doesn't travel: it needs a kitchen")
+                found.append(f"{entry.name} on {DAY_NAMES[d]} doesn't travel: it needs a kitchen")
     return list(dict.fromkeys(found))

@@ -76,7 +76,7 @@ def question_of(data: Mapping[str, Any]) -> Question:
     days = data.get("days", 7)
     kinds = tuple(days) if isinstance(days, list) else ("home",) * _whole(days, "days", 1)
     if not 1 <= len(kinds) <= 7 or any(kind not in KINDS for kind in kinds):
-        raise _wrong(f"days are one to seven of {', '.join(KINDS)}")
+        raise _wrong(f"“days” must be a list of one to seven of {', '.join(KINDS)}")
     meals = _meals(_objects(data, "meals"))
     pots = {pot.key: pot for pot in map(_pot, _objects(data, "batches"))}
     offers = []
@@ -108,13 +108,13 @@ def _window(given: Mapping[str, Any]) -> Window:
         raise DieteticsError("unknown-nutrient", key=key)
     importance = given.get("importance", "should")
     if importance not in IMPORTANCES:
-        raise _wrong(f"{key}: an importance is one of {', '.join(IMPORTANCES)}")
+        raise _wrong(f"{key}: the importance must be one of {', '.join(IMPORTANCES)}")
     ends = [None if given.get(end) is None else _number(given[end], f"{key} {end}", -1e9) for end in ("low", "high")]
     return Window(key, ends[0], ends[1], importance)
 
 
 def _ask(given: Mapping[str, Any]) -> Ask:
-    key = _text(given, "key", "an ask")
+    key = _text(given, "key", "a food target")
     return Ask(
         key,
         str(given.get("name", key)),
@@ -159,7 +159,7 @@ def _offer(given: Mapping[str, Any], meals: Sequence[SlotMeal]) -> tuple[Offer, 
         takes = {**takes, pot.key: 1 / servings}
     liking = _whole(given.get("liking", 1), f"{key} liking")
     if liking > 3:
-        raise _wrong(f"{key}: liking is 0 to 3")
+        raise _wrong(f"{key}: liking must be 0 to 3")
     offer = Offer(
         key, str(given.get("name", key)), frozenset(names), amounts, _number(given.get("grams", 0), f"{key} grams"), takes,
         _shares(given.get("others_take", {}), key), bool(given.get("travels", True)), liking,
@@ -171,7 +171,7 @@ def _offer(given: Mapping[str, Any], meals: Sequence[SlotMeal]) -> tuple[Offer, 
 
 def _shares(given: Any, key: str) -> dict[str, float]:
     if not isinstance(given, dict):
-        raise _wrong(f"{key}: what it takes must be an object of shares of a pot")
+        raise _wrong(f"{key}: “takes” must be an object of shares of a batch")
     return {str(pot): _number(share, f"{key} takes {pot}") for pot, share in given.items()}
 
 
@@ -182,7 +182,7 @@ def _rules(given: Any) -> Rules:
     usual = Rules()
     days, scales = given.get("cooking_days", list(usual.cooking_days)), given.get("scales", list(usual.scales))
     if not isinstance(days, list) or not isinstance(scales, list) or len(scales) > 12 or len(days) > MOST_EVENINGS:
-        raise _wrong("cooking days (four at most) and scales (twelve at most) are lists")
+        raise _wrong("cooking days (four at most) and scales (twelve at most) must be lists")
     different, new = given.get("different", usual.different), given.get("most_new")
     return Rules(
         tuple(sorted({_whole(day, "a cooking day", -1) for day in days})),
@@ -312,14 +312,14 @@ def plan_of_rows(rows: Sequence[tuple[int, Mapping[str, Any]]]) -> Plan:
     meals = tuple(dict.fromkeys(str(r["meal"]).strip() for _, r in portions if r.get("meal")))
     days = max((_row_number(n, r, "day") for n, r in portions), default=0)
     if not 1 <= days <= 7:
-        raise _wrong("days run from 1 to 7")
+        raise _wrong("the day must be 1 to 7")
     plan = empty_plan(meals, int(days))
     cells: dict[tuple[int, int], Cell] = {}
     kinds = ["home"] * int(days)
     for n, row in portions:
         day = int(_row_number(n, row, "day")) - 1
         if day < 0:
-            raise _wrong(f"line {n}: days run from 1 to 7")
+            raise _wrong(f"line {n}: the day must be 1 to 7")
         at = (day, meals.index(str(row["meal"]).strip()))
         kinds[day] = str(row.get("kind") or "home")
         before = cells.get(at, Cell())

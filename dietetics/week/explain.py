@@ -113,7 +113,7 @@ def missed(answer: Answer, least_points: float = 0.5) -> list[Missed]:
                 )
     for slot in question.slots:
         if not answer.dish(slot) and slot not in question.locks:
-            found.append(Missed(slot[0], f"nothing suits {question.meals[slot[1]].name}", EMPTY, "must"))
+            found.append(Missed(slot[0], f"no dish fits {question.meals[slot[1]].name}", EMPTY, "must"))
     return sorted(found, key=lambda one: -one.points)
 
 
@@ -176,7 +176,7 @@ def _relaxed(answer: Answer) -> Iterator[tuple[str, str, str, Question]]:
         rest = tuple(w for w in question.windows if w.key != window.key)
         name = nutrient(window.key).name.lower()
         yield (
-            f"only track {name}",
+            f"track {name} without requiring it",
             "watch",
             window.key,
             replace(question, windows=(*rest, replace(window, importance="watch"))),
@@ -200,7 +200,7 @@ def _with_another(answer: Answer, spare: Sequence[Spare]) -> Iterator[tuple[str,
 
     for offer, facts in sorted(spare, key=lambda one: (far(one[0]), one[0].key))[:MOST_SPARE]:
         pots = (*question.pots, *(pot for pot in facts if pot.key not in question.pot_index))
-        text = f"allow {offer.name} too, for {' and '.join(m.name.lower() for m in question.meals if m.name in offer.meals)}"
+        text = f"also allow {offer.name}, for {' and '.join(m.name.lower() for m in question.meals if m.name in offer.meals)}"
         yield text, "dish", offer.key, replace(question, offers=(*question.offers, offer), pots=pots)
 
 

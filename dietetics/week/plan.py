@@ -240,13 +240,13 @@ def plan_of(data: Any) -> Plan:
         (not meals or len(meals) > 8, "it needs one to eight meals"),
         (not 1 <= len(days) <= DAYS, "it needs one to seven days"),
         (any(len(day.cells) != len(meals) for day in days), "every day needs a cell for each meal"),
-        (any(day.kind not in KINDS for day in days), f"a day is one of {', '.join(KINDS)}"),
+        (any(day.kind not in KINDS for day in days), f"a day must be one of {', '.join(KINDS)}"),
         (any(not EARLIEST <= c.day < len(days) or not 0 < c.pots <= MOST_POTS or not 0 <= c.frozen <= 1 for c in cookings),
-         f"a cooking needs a day of the week (-1 the evening before), up to {MOST_POTS:g} pots, a frozen share of 0 to 1"),
+         f"cooking needs a day of the week (-1 for the evening before), up to {MOST_POTS:g} batches, a frozen share of 0 to 1"),
         (any(not 0 < e.scale <= MOST_SCALE for day in days for c in day.cells for e in c.entries),
-         f"a scale is above 0, at most {MOST_SCALE:g}"),
+         f"a portion must be above 0 and at most {MOST_SCALE:g}"),
         (len({(c.batch, c.day) for c in cookings}) != len(cookings), "a batch is cooked once on an evening"),
-        (len(cookings) > MOST_COOKINGS, f"more than {MOST_COOKINGS} cookings"),
+        (len(cookings) > MOST_COOKINGS, f"more than {MOST_COOKINGS} batches cooked"),
     ]  # fmt: skip
     for wrong, words in problems:
         if wrong:
@@ -281,7 +281,7 @@ def repaired(data: Any) -> tuple[Plan, list[str]]:
         if d < DAYS and kind in KINDS:
             plan = spend(plan, d, kind)
         elif d < DAYS:
-            lost.append(f"how {DAY_NAMES[d]} is spent")
+            lost.append(f"the type of day of {DAY_NAMES[d]}")
     cookings = given.get("cookings")
     for one in cookings if isinstance(cookings, list) else ():
         try:
@@ -297,7 +297,7 @@ def _cell_of(data: Any) -> Cell:
         for e in data.get("entries", [])
     )
     if len(entries) > MOST_ENTRIES:
-        raise ValueError(f"more than {MOST_ENTRIES} things in a cell")
+        raise ValueError(f"more than {MOST_ENTRIES} items in a meal")
     return Cell(entries, bool(data.get("locked", False)), bool(data.get("skipped", False)))
 
 

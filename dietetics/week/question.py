@@ -13,6 +13,7 @@ from itertools import product
 from dietetics.errors import DieteticsError
 from dietetics.nutrients import DENSITY, nutrient
 from dietetics.targets.windows import Window
+from dietetics.week.daynames import DAY_NAMES
 
 Slot = tuple[int, int]
 # Points for each per cent by which a day misses a window, and for a whole ask of the school missed.
@@ -132,8 +133,8 @@ class Question:
         known = {pot.key for pot in self.pots}
         keys = [offer.key for offer in self.offers]
         problems = [
-            (len(self.offers) > MOST_DISHES, f"{len(self.offers)} dishes; {MOST_DISHES} is the most"),
-            (len(set(keys)) < len(keys), "two dishes have one key"),
+            (len(self.offers) > MOST_DISHES, f"{len(self.offers)} dishes; at most {MOST_DISHES} are possible"),
+            (len(set(keys)) < len(keys), "two dishes have the same key"),
             (len(self.rules.cooking_days) > MOST_EVENINGS, f"more than {MOST_EVENINGS} cooking evenings"),
             (not self.rules.scales or min(self.rules.scales) <= 0, "portions must be above zero"),
             (any(set(o.own) | set(o.table) > known for o in self.offers), "a dish takes from a batch that is not listed"),
@@ -300,17 +301,17 @@ class Question:
         for index, slots in counts.items():
             offer = self.offers[index]
             if len(slots) > offer.most_uses:
-                found.append(f"{offer.name} is locked {len(slots)} times; {offer.most_uses} is the most it may come")
+                found.append(f"{offer.name} is locked {len(slots)} times; at most {offer.most_uses} are allowed")
             days = sorted(day for day, _ in slots)
             if any(b - a < offer.apart for a, b in zip(days, days[1:], strict=False)):
-                found.append(f"{offer.name} is locked closer than {offer.apart} days")
+                found.append(f"{offer.name} is locked on days less than {offer.apart} apart")
             for slot in slots:
                 if self.kinds[slot[0]] == "travel" and not offer.travels:
-                    found.append(f"{offer.name} is locked on day {slot[0] + 1}, which is spent travelling")
+                    found.append(f"{offer.name} is locked on {DAY_NAMES[slot[0]]}, a travel day")
                 for key in dict.fromkeys([*offer.own, *offer.table]):
                     if not self.covered(self.pot_index[key], slot):
                         name = self.pots[self.pot_index[key]].name
                         found.append(
-                            f"{offer.name} is locked on day {slot[0] + 1}; no cooking evening reaches it with {name}"
+                            f"{offer.name} is locked on {DAY_NAMES[slot[0]]}; no cooking evening can supply {name} by then"
                         )
         return list(dict.fromkeys(found))

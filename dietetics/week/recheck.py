@@ -10,6 +10,7 @@ from dataclasses import dataclass
 
 from dietetics.errors import BrokenAnswerError
 from dietetics.week.answer import Answer
+from dietetics.week.daynames import DAY_NAMES
 from dietetics.week.question import (
     ASK,
     EMPTY,
@@ -100,7 +101,7 @@ def _dishes_broken(question: Question, placed: dict[Slot, tuple[Offer, float]]) 
             near = [d for d in days if day <= d < day + offer.apart]
             forgiven = max(1, len([d for d in locked if day <= d < day + offer.apart]))
             if offer.apart and len(near) > forgiven:
-                found.append(f"{offer.name} comes too close on day {day + 1}")
+                found.append(f"{offer.name} comes too close on {DAY_NAMES[day]}")
     return found
 
 

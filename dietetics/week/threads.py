@@ -8,6 +8,7 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 
+from dietetics.week.daynames import DAY_NAMES
 from dietetics.week.plan import Cooking
 
 FROZEN_DAYS = 60  # two months in the freezer for quality; USDA FSIS gives 2-6 for cooked dishes (from memory)
@@ -73,10 +74,12 @@ class Thread:
         short = self.missing_g - sum(t.missing_g for t in late)
         serving = self.pot.serving_g or 1.0
         if short > SMALL_G:
-            found.append(f"{self.pot.name}: {short / serving:.1f} more servings are eaten than cooked")
+            found.append(f"{self.pot.name}: {short / serving:.1f} more servings eaten than cooked")
         if late:
             last = max(self.ends, default=-1)
-            found.append(f"{self.pot.name}: eaten after its {self.pot.keeps_days} days (day {last + 1})")
+            found.append(
+                f"{self.pot.name}: eaten on {DAY_NAMES[last]}, after its use-by (keeps {self.pot.keeps_days} days)"
+            )
         return found
 
     def left_over(self) -> str:

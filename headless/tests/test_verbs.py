@@ -365,7 +365,7 @@ class WeekVerb(unittest.TestCase):
     def test_one_dish_leaves_meals_empty_and_says_so(self) -> None:
         done = self.run_with(dishes=self.QUESTION["dishes"][:1])
         self.assertEqual(done.returncode, 3)
-        self.assertTrue(any("nothing suits" in row["what"] for row in json.loads(done.stdout)["missed"]))
+        self.assertTrue(any("no dish fits" in row["what"] for row in json.loads(done.stdout)["missed"]))
 
     def test_what_cannot_be_read(self) -> None:
         for changes in ({"dishes": []}, {"meals": []}, {"windows": [{"key": "joy"}]}, {"windows": [{"key": "protein_g"}]}, {"days": 9},

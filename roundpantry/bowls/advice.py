@@ -72,7 +72,7 @@ def balanced(bowl: Bowl, result: Balanced, proving: bool) -> dict[str, Any]:
     missed = _lines(answer.standings, "must", "should")
     met = [s.rule.name.lower() for s in answer.standings if s.state == "in" and s.rule.importance != "watch"]
     known = (
-        f"it may be improved by {answer.gap:.1%} of a target"
+        f"a better one could gain at most {answer.gap:.1%} of a target"
         if math.isfinite(answer.gap)
         else "how much it could improve is unknown"
     )

@@ -44,7 +44,7 @@ class FirstLoginForm(UserCreationForm):
 
     def __init__(self, *args: Any, **kwargs: Any) -> None:
         super().__init__(*args, **kwargs)
-        self.fields["username"].label, self.fields["username"].help_text = "Login name", ""
+        self.fields["username"].label, self.fields["username"].help_text = "Username", ""
         self.fields["password1"].help_text = "At least 10 characters, not a common password and not your name."
         self.fields["password2"].label, self.fields["password2"].help_text = "Repeat the password", ""
 

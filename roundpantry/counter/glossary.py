@@ -4,7 +4,7 @@ from __future__ import annotations
 
 GLOSSARY: dict[str, str] = {
     "Acid load": "Potential renal acid load (PRAL), in mEq: an estimate of the acid or base a food leaves after digestion. "
-    "Negative is alkaline.",
+    "A negative value means alkaline.",
     "Adapt": "Change a recipe for one client, ingredient by ingredient, with the effect of each change shown. The original "
     "stays as it is.",
     "Amino acid score": "The lowest ratio of an essential amino acid to what adults need (WHO/FAO/UNU 2007). Below 1 names "

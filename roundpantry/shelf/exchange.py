@@ -139,7 +139,7 @@ def _dry_row(number: int, cells: dict[str, str], own: dict[int, LabelVersion], s
         return DryRow(number, name, "refuse", " ".join(serious))
     stored = facts_json(facts)
     if label is not None and facts_json(facts_of(own[label])) == stored:
-        return DryRow(number, name, "same", "nothing differs")
+        return DryRow(number, name, "same", "no change")
     action = "add" if label is None else "change"
     why = "a new food" if label is None else f"a new version of label {label}"
     return DryRow(number, name, action, why, stored, label)

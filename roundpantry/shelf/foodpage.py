@@ -126,9 +126,9 @@ def second_lines(food: Food) -> dict[str, Any] | None:
     for key, theirs in other.values.items():
         ours = food.per_100g.get(key)
         if ours is None:
-            words = "ours is unknown"
+            words = "unknown here"
         elif not ours:
-            words = "ours is zero"
+            words = "zero here"
         elif abs(theirs / ours - 1) <= DIFFERENCE_WORTH_SAYING:
             words = "about the same"
         else:

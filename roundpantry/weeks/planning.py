@@ -313,7 +313,7 @@ def run_search(search: Search) -> None:
 
     began = time.monotonic()
     answer = good_week(question, search.seed)
-    note(doing="a good plan is found; looking further", first_points=answer.points, **found(answer))
+    note(doing="a good plan was found; looking for a better one", first_points=answer.points, **found(answer))
     longer = good_week(
         question, search.seed + 1, LONGER_MOVES, told=lambda points: note(doing="trying other dishes and days")
     )

@@ -200,7 +200,7 @@ class Units(WithDemo):
         self.choose(salt="iodised")
         reader = reader_of(get_user_model().objects.get(pk=self.petra.pk))
         self.assertEqual(reader.read("1 tsp salt")[0].food.key, "salt-iodised")
-        self.assertIn("your usual one", " ".join(reader.read("salt to taste")[0].remarks))
+        self.assertIn("your usual choice", " ".join(reader.read("salt to taste")[0].remarks))
         self.assertEqual(reader.read("1 tsp sea salt")[0].food.key, "salt-table")
 
     def test_first_portions_in_grams(self) -> None:

@@ -114,7 +114,7 @@ class Targets(WithDemo):
         }  # fmt: skip
         self.client.post(reverse("targets:edit", args=[client.pk]), typed)
         page = self.client.get(reverse("clients:detail", args=[client.pk])).content.decode()
-        self.assertIn("more than the energy target", page)
+        self.assertIn("more than the energy maximum", page)
         self.assertIn(
             "B provides 6–8 g protein; the Training approach asks for 22–29 g a meal", page
         )  # 0.3 to 0.4 g/kg of 72 kg

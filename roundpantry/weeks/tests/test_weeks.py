@@ -96,7 +96,7 @@ class ByHand(Weeks):
     def test_a_dish_deleted_while_planned_is_told_and_kept_by_name(self) -> None:
         self.rower.bowls.get(name="Slipway snack").delete()
         page = self.client.get(reverse("weeks:week", args=[self.week.pk]))
-        self.assertContains(page, "Slipway snack on day 1 is no longer available")
+        self.assertContains(page, "Slipway snack on Monday is no longer available")
         self.assertEqual(
             self.client.post(
                 reverse("weeks:plan", args=[self.week.pk]), {"revision": self.week.revision}, **HTMX
@@ -110,7 +110,7 @@ class ByHand(Weeks):
         first = next(c for c in self.plan().cookings if c.day == -1)
         services.store(self.week, self.week.revision, cook(self.plan(), first.batch, -1, 0), "taken off")
         self.assertTrue(
-            any("more servings are eaten" in words for words in problems_of(laid(Week.objects.get(pk=self.week.pk))))
+            any("more servings eaten" in words for words in problems_of(laid(Week.objects.get(pk=self.week.pk))))
         )
         panel = self.client.get(reverse("weeks:pot", args=[self.week.pk, first.batch]), **HTMX)
         self.assertContains(panel, "missing")
@@ -520,7 +520,7 @@ class GivenOn(Weeks):
             "Maren Okafor",
             "Peanut allergy",
             "does not treat disease",
-            "Old bowl on day 1 is no longer available",
+            "Old bowl on Monday is no longer available",
             "The evening before",
         ):
             self.assertContains(page, words)

@@ -27,9 +27,9 @@ class Command(BaseCommand):
     def handle(self, *args: Any, **options: Any) -> None:
         """Ask for what is missing, check it, and store it."""
         users = get_user_model()
-        name = (options["name"] or (input("Login name: ") if sys.stdin.isatty() else "")).strip()
+        name = (options["name"] or (input("Username: ") if sys.stdin.isatty() else "")).strip()
         if not name or users.objects.filter(username__iexact=name).exists():
-            raise CommandError("Give a login name." if not name else f"A login called {name} already exists.")
+            raise CommandError("Give a username." if not name else f"A login called {name} already exists.")
         person = users(username=name, first_name=options["first_name"], last_name=options["last_name"])
         password = os.environ.get("PANTRY_PASSWORD") or (_asked_password() if sys.stdin.isatty() else "")
         try:
