@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from contextlib import suppress
+
 from django.contrib.auth import login as log_in
 from django.contrib.auth.decorators import login_not_required
 from django.contrib.auth.views import LoginView
@@ -9,6 +11,7 @@ from django.http import HttpRequest, HttpResponse
 from django.http.response import HttpResponseBase
 from django.shortcuts import redirect, render
 from django.template.loader import render_to_string
+from django.templatetags.static import static
 from django.utils.decorators import method_decorator
 from django.views.decorators.http import require_http_methods, require_safe
 
@@ -55,7 +58,10 @@ def not_found(request: HttpRequest, exception: Exception) -> HttpResponse:
 
 def failed(request: HttpRequest) -> HttpResponse:
     """The page for an error of the program, with the number under which the log speaks of it."""
-    page = render_to_string("counter/500.html", {"name": getattr(request, "name", "unknown")})
+    stylesheet = ""
+    with suppress(ValueError):  # a missing list of static files may be what failed
+        stylesheet = static("counter/app.css")
+    page = render_to_string("counter/500.html", {"name": getattr(request, "name", "unknown"), "stylesheet": stylesheet})
     return HttpResponse(page, status=500)
 
 

@@ -43,7 +43,7 @@ def _row(number: int, dish: Dish, seen: int, week_uses: int, said: DishChoice | 
     serving = dish.serving
     words = [LIKING_WORDS[said.liking]] if said is not None and said.liking != 1 else []
     words += [f"{week_uses} × this week"] if week_uses else []
-    words += [f"{seen} × in the last weeks"] if seen else []
+    words += [f"{seen} × in recent weeks"] if seen else []
     return {
         "number": number if number <= 9 else "",
         "key": dish.key,
