@@ -28,14 +28,14 @@ from django.test.utils import CaptureQueriesContext, setup_test_environment
 from bench import load
 from bench.weeks import measured
 from dietetics.amounts.grammar import forget_amounts
-from dietetics.amounts.heard import hear
-from dietetics.amounts.reader import LineReader
+from dietetics.amounts.line_reader import LineReader
+from dietetics.amounts.phrases import read_phrase
 from dietetics.amounts.weighing import Scales
 from dietetics.balance.answer import balance
-from dietetics.balance.model import sheet
-from dietetics.balance.parts import part_of_food
 from dietetics.balance.question import Question, items_of, nutrient_rule
+from dietetics.balance.question_parts import part_of_food
 from dietetics.balance.solver import MOST_NODES, fresh_solver, highs_lp
+from dietetics.balance.solver_program import sheet
 from dietetics.composition.foods import load_shelf
 from dietetics.composition.search import index_of
 from dietetics.composition.sums import FoodContent, Item, compose
@@ -229,7 +229,7 @@ def core() -> None:
 
     def evaluated() -> None:
         forget_amounts()
-        hear.cache_clear()
+        read_phrase.cache_clear()
         evaluation(read_recipe(text, reader), None, None)
 
     pair("evaluating a 13-line recipe, anew", evaluated, "yardstick", yardstick, 60, "at most 1.4")

@@ -8,9 +8,9 @@ import time
 from collections.abc import Callable
 
 from dietetics.targets.windows import Window
-from dietetics.week.anneal import good_week
-from dietetics.week.proof import improve
-from dietetics.week.question import Ask, Offer, PotFacts, Question, Rules, SlotMeal
+from dietetics.week.annealing import good_week
+from dietetics.week.integer_program import improve
+from dietetics.week.question import Ask, BatchFacts, Offer, Question, Rules, SlotMeal
 from dietetics.week.recheck import broken_rules
 
 THREE = (SlotMeal("Breakfast", 0.25, 0.25, False), SlotMeal("Lunch", 0.35, 0.35), SlotMeal("Dinner", 0.4, 0.4))
@@ -42,7 +42,7 @@ def made_up(seed: int, meals: tuple[SlotMeal, ...], dishes: int) -> Question:
         own = {}
         if rng.random() < (0.75 if meal.main else 0.3):
             if not pots or rng.random() < 0.8:
-                pots.append(PotFacts(f"pot-{n}", f"Pot {n}", rng.choice((2, 3, 4, 4, 5))))
+                pots.append(BatchFacts(f"pot-{n}", f"Pot {n}", rng.choice((2, 3, 4, 4, 5))))
             own = {rng.choice(pots).key if rng.random() < 0.3 else pots[-1].key: 1 / rng.choice((3, 4, 5, 6, 7))}
         amounts = {
             "energy_kcal": energy, "protein_g": energy * rng.uniform(0.03, 0.06), "fibre_g": energy * rng.uniform(0.008, 0.025),

@@ -37,7 +37,7 @@ class BesideTheWeek(BrowserTestCase):
         before = plan_of(self.week.plan)
         self.explained()
         few = mock.patch.object(planning, "LONGER_MOVES", 3000)
-        with few, mock.patch("roundpantry.weeks.solver_views.USUAL_SECONDS", 4):
+        with few, mock.patch("roundpantry.weeks.planning_views.USUAL_SECONDS", 4):
             self.page.get_by_role("button", name="Search longer").click()
             expect(self.page.locator("#drawer-title")).to_have_text("Search finished")
         expect(self.page.locator("#drawer")).to_contain_text("Lowest possible score")
@@ -65,7 +65,7 @@ class BesideTheWeek(BrowserTestCase):
         expect(self.page.locator("#drawer-title")).to_have_text("Week planned")
         rules = planning.rules_of(self.now())
         offered = DishChoice.objects.filter(client=self.rower).exists()
-        self.assertTrue(rules.most_pots == 2 or len(rules.cooking_days) == 2 or offered, words)
+        self.assertTrue(rules.most_batches == 2 or len(rules.cooking_days) == 2 or offered, words)
 
     def test_favourites_are_kept_and_a_wrong_word_stays(self) -> None:
         self.go(f"/weeks/of/{self.rower.pk}/favourites/")

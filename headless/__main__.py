@@ -14,7 +14,7 @@ from datetime import date
 from pathlib import Path
 from typing import Any
 
-from dietetics.amounts.reader import LineReader, LineReading
+from dietetics.amounts.line_reader import LineReader, LineReading
 from dietetics.amounts.weighing import Scales
 from dietetics.cautions.exclusions import Terms, exclusions
 from dietetics.cautions.registry import client_cautions
@@ -22,13 +22,13 @@ from dietetics.composition.foods import Food, load_shelf
 from dietetics.composition.search import index_of
 from dietetics.composition.sums import Composition, Figure, FoodContent, Item, compose
 from dietetics.dishes.allergens import batch_allergens
-from dietetics.dishes.exchange import decoded
 from dietetics.dishes.portions import read_portion
+from dietetics.dishes.recipe_files import decoded
 from dietetics.dishes.recipes import Recipe, read_recipe
 from dietetics.errors import DieteticsError
 from dietetics.labels.checks import check_label
 from dietetics.labels.facts import label_food
-from dietetics.labels.reading import read_label
+from dietetics.labels.label_reader import read_label
 from dietetics.nutrients import BY_KEY, NUTRIENTS
 from dietetics.targets.person import ClinicianNote, Person
 from dietetics.targets.proposal import Proposal, propose

@@ -10,10 +10,10 @@ from typing import Any
 from dietetics.amounts.weighing import Scales
 from dietetics.balance.answer import Answer, balance
 from dietetics.balance.conflict import Conflict, amount_words, conflict_of
-from dietetics.balance.parts import kept_out
+from dietetics.balance.fixes import Pantry, Way, ways_out
+from dietetics.balance.portion_limits import fewest_share, most_grams, sensible_range
 from dietetics.balance.question import Part, Question, nutrient_rule, school_rules
-from dietetics.balance.sense import fewest_share, most_grams, sensible_range
-from dietetics.balance.ways import Pantry, Way, ways_out
+from dietetics.balance.question_parts import kept_out
 from dietetics.cautions.exclusions import Terms, exclusions, keeps_out
 from dietetics.cautions.facts import ClientFacts
 from dietetics.composition.foods import Food, Shelf

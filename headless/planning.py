@@ -9,10 +9,10 @@ from dietetics.cautions.exclusions import exclusions_of
 from dietetics.cautions.facts import Eaten
 from dietetics.composition.foods import load_shelf
 from dietetics.errors import DieteticsError
-from dietetics.week.anneal import MOVES, good_week
-from dietetics.week.asking import NOT_OFFERED
-from dietetics.week.exchange import answer_json, question_of
-from dietetics.week.proof import improve
+from dietetics.week.annealing import MOVES, good_week
+from dietetics.week.integer_program import improve
+from dietetics.week.question_building import NOT_OFFERED
+from dietetics.week.week_files import answer_json, question_of
 from headless.clients import client_of
 from headless.verdicts import verdict_json
 

@@ -17,12 +17,12 @@ from dietetics.errors import DieteticsError
 from hostile import LONG
 from roundpantry.batches import services as batch_services
 from roundpantry.batches.models import Batch
-from roundpantry.bowls import balancing
+from roundpantry.bowls import balance_services
 from roundpantry.bowls import services as bowl_services
 from roundpantry.bowls.models import Bowl
 from roundpantry.bowls.records import snapshot
 from roundpantry.clients.models import Client
-from roundpantry.counter.changes import GoneError
+from roundpantry.counter.state_changes import GoneError
 from roundpantry.demo.tests.practice import load_practice
 from roundpantry.shelf import services as shelf_services
 from roundpantry.shelf.models import ImportDraft, Label
@@ -128,8 +128,8 @@ class Interleavings(TestCase):
             bowl_services.remove_part(Bowl.objects.get(pk=pk), Bowl.objects.get(pk=pk).parts.get(pk=first.pk))
             return answer
 
-        with mock.patch.object(balancing, "balance", meanwhile), self.assertRaises(DieteticsError) as caught:
-            balancing.balance_bowl(bowl, even_impossible=True)
+        with mock.patch.object(balance_services, "balance", meanwhile), self.assertRaises(DieteticsError) as caught:
+            balance_services.balance_bowl(bowl, even_impossible=True)
         self.assertEqual(caught.exception.code, "bowl-moved-on")
         parts = Bowl.objects.get(pk=pk).parts
         self.assertFalse(parts.filter(pk=first.pk).exists())

@@ -10,7 +10,7 @@ from __future__ import annotations
 import re
 from collections.abc import Mapping
 
-from dietetics.composition.names import words_of
+from dietetics.composition.name_words import words_of
 
 # Written word -> the states of the shelf it asks for, best first.
 STATE_WORDS: Mapping[str, tuple[str, ...]] = {

@@ -12,14 +12,14 @@ import logging
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from dietetics.balance.model import Sheet, effort, miss, sheet
 from dietetics.balance.question import Question, Rule, Side, checked, items_of, unknown_in
 from dietetics.balance.recheck import Claim, broken_rules
 from dietetics.balance.solver import OPTIMAL, Solution, solve
+from dietetics.balance.solver_program import Sheet, effort, miss, sheet
 from dietetics.composition.sums import Composition, compose
 from dietetics.errors import BrokenAnswerError
-from dietetics.patience import now_s
 from dietetics.targets.windows import judge
+from dietetics.time_limits import now_s
 
 LOG = logging.getLogger(__name__)
 SECONDS = 1.8  # nobody waits longer than 2 s, with everything around it

@@ -13,9 +13,9 @@ from typing import TypeVar
 from dietetics.amounts.units import WORDS
 from dietetics.amounts.weighing import amount_text
 from dietetics.balance.answer import Answer
-from dietetics.balance.model import Limit, sheet
 from dietetics.balance.question import Part, Question, Side
 from dietetics.balance.solver import INFEASIBLE, Solution, solve
+from dietetics.balance.solver_program import Limit, sheet
 
 WIDEST_TIMES = 2.0  # a part whose most is left out may be twice that; more is not an answer anybody serves
 SECONDS_EACH = 0.4

@@ -12,7 +12,7 @@ from dataclasses import dataclass, field
 from importlib import import_module
 from typing import Any
 
-from dietetics.patience import limit_s
+from dietetics.time_limits import limit_s
 
 INFINITY = math.inf
 OPTIMAL, FEASIBLE, INFEASIBLE, UNBOUNDED, GAVE_UP = "optimal", "feasible", "infeasible", "unbounded", "gave-up"

@@ -6,8 +6,8 @@ from collections.abc import Iterator
 
 from dietetics.cautions.verdict import Verdict
 from dietetics.targets.conditions import LOWERS_GLUCOSE, conditions
+from dietetics.targets.deficit_holds import advised_against, deficit_is_held, hold_reasons
 from dietetics.targets.energy import EER_SOURCE, FLOOR_KCAL, gain_before
-from dietetics.targets.holds import advised_against, deficit_is_held, hold_reasons
 from dietetics.targets.person import NOT_PLANNED_UNTIL
 from dietetics.targets.proposal import Proposal
 

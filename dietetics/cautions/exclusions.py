@@ -14,7 +14,7 @@ from functools import lru_cache
 from dietetics.cautions.facts import ClientFacts, Eaten
 from dietetics.cautions.verdict import Verdict, gravest_first
 from dietetics.composition.foods import ADDITIVES, Food
-from dietetics.composition.names import words_of
+from dietetics.composition.name_words import words_of
 from dietetics.targets.conditions import KIDNEY, THYROID
 
 # Which allergens of the shelf an allergy named by the client stands for; hidden carriers are on each food's row.

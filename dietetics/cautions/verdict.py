@@ -1,4 +1,4 @@
-"""A verdict: what a rule found, as values. Its sentences stand in `words.py` and are made from them.
+"""A verdict: what a rule found, as values. Its sentences stand in `sentences.py` and are made from them.
 
 Nothing decides anything by reading a sentence: code, subject, severity and params are what programs look at.
 """
@@ -9,7 +9,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field
 from typing import Any
 
-from dietetics.cautions import words
+from dietetics.cautions import sentences
 
 # The gravest first. "blocked" asks for a reason before the food goes in; "forbidden" is left out by the school or
 # the condition and kept out of what is computed; "unwanted" is the client's own wish; the rest is to be minded.
@@ -58,17 +58,17 @@ class Verdict:
     @property
     def text(self) -> str:
         """What was found, in words."""
-        return words.text(self.code, self.subject, self.params)
+        return sentences.text(self.code, self.subject, self.params)
 
     @property
     def action(self) -> str:
         """What to do, in words."""
-        return words.action(self.code, self.params)
+        return sentences.action(self.code, self.params)
 
     @property
     def short(self) -> str:
         """The reason in a few words, to stand behind a food's name: "the peanut allergy"."""
-        return words.short(self.code, self.subject, self.params)
+        return sentences.short(self.code, self.subject, self.params)
 
     def comes_back(self, acknowledged_measure: float) -> bool:
         """True when it is worse than when it was acknowledged (by more than a hundredth)."""

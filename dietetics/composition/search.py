@@ -12,7 +12,7 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 
 from dietetics.composition.foods import Food, Shelf
-from dietetics.composition.names import naming_words, words_of
+from dietetics.composition.name_words import naming_words, words_of
 
 MAX_EDITS_SHORT, MAX_EDITS_LONG = 1, 2
 

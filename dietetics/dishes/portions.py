@@ -14,9 +14,9 @@ from dietetics.amounts.units import US_HOUSEHOLD, Household, millilitres
 from dietetics.amounts.vocabulary import CUT_WORDS
 from dietetics.amounts.weighing import Scales, Weight, amount_text, checked
 from dietetics.composition.foods import Food
-from dietetics.dishes.asfood import POURING_G_PER_ML, dish_density
 from dietetics.dishes.batches import Batch
 from dietetics.dishes.bowls import step_of
+from dietetics.dishes.dish_as_food import POURING_G_PER_ML, dish_density
 from dietetics.errors import DieteticsError
 
 # What a part starts with when it is put into a bowl, by group: tried in order until the food has the measure.

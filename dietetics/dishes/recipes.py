@@ -11,13 +11,13 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field
 
 from dietetics.amounts.grammar import read_amount
-from dietetics.amounts.lines import is_aside, is_heading, without_number
-from dietetics.amounts.reader import LineReader, LineReading
+from dietetics.amounts.line_cleanup import is_aside, is_heading, without_number
+from dietetics.amounts.line_reader import LineReader, LineReading
 from dietetics.amounts.tokens import clean, tokenise
 from dietetics.composition.sums import FoodContent, Item
-from dietetics.dishes.asfood import POURING_G_PER_ML
 from dietetics.dishes.batches import Batch, BatchContent
-from dietetics.dishes.makes import Makes, makes_of_title, read_makes
+from dietetics.dishes.dish_as_food import POURING_G_PER_ML
+from dietetics.dishes.stated_yield import StatedYield, read_stated_yield, stated_yield_of_title
 from dietetics.dishes.steps import read_step
 from dietetics.errors import DieteticsError
 
@@ -71,7 +71,7 @@ class Recipe:
     `asides` what stood around them and is no food; `dishes` the practitioner's own dishes that a line may name."""
 
     title: str
-    makes: Makes
+    makes: StatedYield
     lines: tuple[LineReading, ...]
     steps: tuple[str, ...] = ()
     asides: tuple[str, ...] = ()
@@ -108,7 +108,7 @@ def item_of(line: LineReading, dishes: Mapping[str, Batch] | None = None) -> Ite
     return Item(line.food.name, content, line.grams, low, high, f"“{line.text}”: {line.how}")
 
 
-def _servings_by_size(makes: Makes, batch_g: float) -> float | None:
+def _servings_by_size(makes: StatedYield, batch_g: float) -> float | None:
     if makes.serving_g:
         return batch_g / makes.serving_g if batch_g else None
     if makes.serving_ml and makes.volume_ml:
@@ -123,7 +123,7 @@ class _Page:
 
     def __init__(self, reader: LineReader, title: str) -> None:
         self.reader, self.title = reader, title
-        self.makes = Makes()
+        self.makes = StatedYield()
         self.lines: list[LineReading] = []
         self.steps: list[str] = []
         self.asides: list[str] = []
@@ -147,7 +147,7 @@ class _Page:
             self._in_ingredients(raw)
 
     def _titled(self, raw: str) -> None:
-        title, self.makes = makes_of_title(raw.lstrip("# ").strip(), self.makes, self.reader.household)
+        title, self.makes = stated_yield_of_title(raw.lstrip("# ").strip(), self.makes, self.reader.household)
         self.title = self.title or title
 
     def _is_title(self, raw: str) -> bool:
@@ -157,7 +157,10 @@ class _Page:
         tokens = tokenise(clean(plain))
         if not tokens or len(tokens) > TITLE_WORDS or raw.rstrip().endswith(":"):
             return False
-        if read_makes(plain, Makes(), self.reader.household) is not None and tokens[0].lower in _ANNOUNCING:
+        if (
+            read_stated_yield(plain, StatedYield(), self.reader.household) is not None
+            and tokens[0].lower in _ANNOUNCING
+        ):
             return False
         amount = read_amount(tokens)
         if amount is None or amount.taken == len(tokens) and not any(t.value is not None for t in tokens):
@@ -213,7 +216,7 @@ class _Page:
 
     def _makes(self, raw: str) -> bool:
         """True for a line that says what the recipe gives, and nothing of the ingredients."""
-        found = read_makes(raw, self.makes, self.reader.household)
+        found = read_stated_yield(raw, self.makes, self.reader.household)
         if found is None or self._measure_ahead(raw) and self._names_food(raw):
             return False
         self.makes = found

@@ -6,7 +6,7 @@ import re
 from dataclasses import dataclass
 
 from dietetics.amounts.tokens import clean
-from dietetics.outside import without_endless_numbers
+from dietetics.untrusted_input import without_endless_numbers
 
 _TIME = re.compile(
     r"(?P<low>\d+(?:\.\d+)?)(?:\s*(?:-|–|to)\s*(?P<high>\d+(?:\.\d+)?))?\s*(?P<unit>hours?|hrs?|h|minutes?|mins?|min|days?)\b",

@@ -16,7 +16,7 @@ from typing import Any
 from lxml import etree
 
 from dietetics.errors import DieteticsError
-from dietetics.outside import MOST_DEPTH, bounded_json
+from dietetics.untrusted_input import MOST_DEPTH, bounded_json
 
 # Elements without an end tag, and the attribute that holds the value of a property that stands on them.
 NEW_LINE = frozenset({"br", "p", "div", "li", "tr", "h1", "h2", "h3", "h4"})

@@ -12,7 +12,7 @@ import statistics
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 
-from dietetics.labels.names import COLUMN, IGNORED, KEYS, NAME, NUTRITION_HEADING
+from dietetics.labels.label_words import COLUMN, IGNORED, KEYS, NAME, NUTRITION_HEADING
 from dietetics.nutrients import KJ_PER_KCAL, nutrient
 
 SODIUM_MG_PER_SALT_G = 400.0  # EU and UK labels: salt = sodium × 2.5 (Regulation (EU) 1169/2011, annex I)

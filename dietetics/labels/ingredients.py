@@ -13,7 +13,7 @@ from dataclasses import dataclass
 from functools import lru_cache
 
 from dietetics.composition.foods import load_shelf
-from dietetics.composition.names import words_of
+from dietetics.composition.name_words import words_of
 from dietetics.labels.allergenwords import ALLERGENS, COMMON_WORDS, PLANT_MILKS
 
 OILS = (

@@ -10,7 +10,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from dietetics.targets.holds import deficit_is_held
+from dietetics.targets.deficit_holds import deficit_is_held
 from dietetics.targets.person import (
     ACTIVITIES,
     FEMALE,

@@ -10,8 +10,8 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from dietetics.targets.conditions import NO_SODIUM_CEILING
+from dietetics.targets.deficit_holds import hold_reasons
 from dietetics.targets.energy import Energy, energy_of
-from dietetics.targets.holds import hold_reasons
 from dietetics.targets.intakes import SOURCE, intakes_of
 from dietetics.targets.person import Person
 from dietetics.targets.protein import Protein, protein_of

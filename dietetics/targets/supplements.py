@@ -12,7 +12,7 @@ from dataclasses import dataclass, replace
 from dietetics.composition.sums import Composition
 from dietetics.errors import DieteticsError
 from dietetics.nutrients import nutrient
-from dietetics.outside import without_endless_numbers
+from dietetics.untrusted_input import without_endless_numbers
 
 NAMES: Mapping[str, str] = {
     "b12": "vitamin_b12_ug", "cobalamin": "vitamin_b12_ug", "cyanocobalamin": "vitamin_b12_ug",

@@ -5,7 +5,7 @@ Property tests run without deadlines, and searches without a clock: a busy machi
 
 from hypothesis import HealthCheck, settings
 
-from dietetics.patience import mind_the_clock
+from dietetics.time_limits import mind_the_clock
 
 settings.register_profile("unhurried", deadline=None, suppress_health_check=[HealthCheck.too_slow])
 settings.load_profile("unhurried")

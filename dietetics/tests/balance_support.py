@@ -5,9 +5,9 @@ from __future__ import annotations
 from itertools import product
 
 from dietetics.amounts.weighing import Scales
-from dietetics.balance.parts import part_of_portion
+from dietetics.balance.fixes import Pantry
 from dietetics.balance.question import Part, Question, nutrient_rule, school_rules
-from dietetics.balance.ways import Pantry
+from dietetics.balance.question_parts import part_of_portion
 from dietetics.cautions.exclusions import Terms, keeps_out
 from dietetics.cautions.facts import ClientFacts
 from dietetics.composition.foods import load_shelf

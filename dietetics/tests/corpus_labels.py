@@ -8,10 +8,10 @@ from __future__ import annotations
 import json
 from pathlib import Path
 
-from dietetics.amounts.reader import LineReader
+from dietetics.amounts.line_reader import LineReader
 from dietetics.composition.foods import load_shelf
 from dietetics.dishes.recipes import read_recipe
-from dietetics.labels.reading import read_label
+from dietetics.labels.label_reader import read_label
 
 CORPUS = Path(__file__).parent / "corpus"
 

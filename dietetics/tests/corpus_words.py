@@ -8,7 +8,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from pathlib import Path
 
-from dietetics.amounts.reader import LineReader, LineReading
+from dietetics.amounts.line_reader import LineReader, LineReading
 from dietetics.composition.foods import load_shelf
 
 CORPUS = Path(__file__).parent / "corpus"

@@ -7,7 +7,7 @@ import unittest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from dietetics.amounts.reader import LineReader
+from dietetics.amounts.line_reader import LineReader
 from dietetics.amounts.weighing import ABSURD_GRAMS, Scales, amount_text
 from dietetics.composition.foods import load_shelf
 from dietetics.dishes.portions import read_portion

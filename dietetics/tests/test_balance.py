@@ -13,12 +13,12 @@ from hypothesis import strategies as st
 from dietetics.balance import conflict
 from dietetics.balance.answer import BALANCED, CLOSEST, IMPOSSIBLE, balance, stand
 from dietetics.balance.conflict import all_limits, conflict_of, feasible
-from dietetics.balance.parts import part_of_food
+from dietetics.balance.fixes import ways_out
+from dietetics.balance.portion_limits import most_grams, sensible_range
 from dietetics.balance.question import Question, fat_share_rule, nutrient_rule, school_rules
+from dietetics.balance.question_parts import part_of_food
 from dietetics.balance.roles import ready
-from dietetics.balance.sense import most_grams, sensible_range
 from dietetics.balance.solver import GAVE_UP, INFEASIBLE, OPTIMAL, UNBOUNDED, Program, Solution, solve
-from dietetics.balance.ways import ways_out
 from dietetics.composition.sums import FoodContent, compose
 from dietetics.errors import DieteticsError
 from dietetics.targets.schools import schools

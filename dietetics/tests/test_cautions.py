@@ -15,8 +15,8 @@ from typing import Any
 
 from dietetics.cautions import client_rules, exclusions, food_rules, registry, week_rules
 from dietetics.cautions.facts import ClientFacts, DayFacts, Eaten, MealFacts, WeekFacts, client_facts
+from dietetics.cautions.sentences import WORDS
 from dietetics.cautions.verdict import SEVERITIES, Verdict
-from dietetics.cautions.words import WORDS
 from dietetics.composition.foods import Food, load_shelf
 from dietetics.composition.sums import Composition, FoodContent, Item, compose
 from dietetics.targets.conditions import conditions

@@ -7,7 +7,7 @@ from dataclasses import replace
 
 from dietetics.composition.foods import load_shelf
 from dietetics.composition.sums import FoodContent, Item, compose
-from dietetics.targets.components import is_component
+from dietetics.targets.meal_components import is_component
 from dietetics.targets.windows import Window
 
 KALE = replace(load_shelf().food("kale-raw"), per_100g={**load_shelf().food("kale-raw").per_100g, "energy_kcal": 100.0})

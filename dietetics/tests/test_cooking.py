@@ -13,10 +13,10 @@ from hypothesis import strategies as st
 
 from dietetics.composition.foods import Food, load_shelf, read_table
 from dietetics.composition.sums import FoodContent, Item, compose
-from dietetics.dishes.asfood import dish_density
 from dietetics.dishes.batches import Batch
 from dietetics.dishes.bowls import foods_of
 from dietetics.dishes.cooking import METHODS, expected_yield, read_yield, retained, yield_words
+from dietetics.dishes.dish_as_food import dish_density
 from dietetics.dishes.portions import read_batch_portion
 from dietetics.dishes.steps import read_step
 from dietetics.errors import DieteticsError

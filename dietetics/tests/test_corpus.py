@@ -9,7 +9,7 @@ from __future__ import annotations
 import unittest
 from pathlib import Path
 
-from dietetics.amounts.reader import LineReader
+from dietetics.amounts.line_reader import LineReader
 from dietetics.composition.foods import load_shelf
 
 CORPUS = Path(__file__).parent / "corpus"

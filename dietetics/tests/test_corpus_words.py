@@ -8,7 +8,7 @@ from __future__ import annotations
 
 import unittest
 
-from dietetics.amounts.reader import LineReader
+from dietetics.amounts.line_reader import LineReader
 from dietetics.composition.foods import load_shelf
 from dietetics.dishes.recipes import read_recipe
 from dietetics.tests.corpus_labels import label_cases, label_problems, recipe_cases, recipe_problems

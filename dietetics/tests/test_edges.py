@@ -5,13 +5,13 @@ from __future__ import annotations
 import unittest
 from dataclasses import replace
 
-from dietetics.amounts.reader import LineReader
+from dietetics.amounts.line_reader import LineReader
 from dietetics.balance.answer import balance, stand
 from dietetics.balance.conflict import conflict_of
+from dietetics.balance.fixes import ways_out, with_part
 from dietetics.balance.question import Question, nutrient_rule, plate_rule, volume_rule
 from dietetics.balance.roles import ready
-from dietetics.balance.suggest import suggestions
-from dietetics.balance.ways import ways_out, with_part
+from dietetics.balance.suggestions import suggestions
 from dietetics.cautions.exclusions import Terms, exclusions
 from dietetics.cautions.facts import ClientFacts, DayFacts, Eaten, MealFacts, client_facts
 from dietetics.cautions.registry import client_cautions, day_cautions, meal_cautions
@@ -19,14 +19,14 @@ from dietetics.composition.aminoacids import pattern_of, richest_in, score, scor
 from dietetics.composition.derivation import explain_density
 from dietetics.composition.foods import Food, load_shelf
 from dietetics.composition.sums import Composition, FoodContent, Item, compose
-from dietetics.dishes.asfood import dish_density, dish_food
+from dietetics.dishes.adapting import effect_words, for_words, substitutions
 from dietetics.dishes.batches import Batch, BatchContent
 from dietetics.dishes.comparison import Plate, difference_sentence, more_food_words
 from dietetics.dishes.cooking import expected_yield, is_usual, yield_words
-from dietetics.dishes.fitting import effect_words, for_words, substitutions
+from dietetics.dishes.dish_as_food import dish_density, dish_food
 from dietetics.labels.checks import check_label
 from dietetics.labels.facts import LabelFacts, label_measures
-from dietetics.labels.reading import read_label
+from dietetics.labels.label_reader import read_label
 from dietetics.targets.person import Person
 from dietetics.targets.proposal import clashes, propose
 from dietetics.targets.schools import PlateRule, SchoolMeal, school
@@ -34,8 +34,8 @@ from dietetics.targets.supplements import read_supplements
 from dietetics.targets.windows import Window, judge
 from dietetics.tests.balance_support import pantry, parts
 from dietetics.week.answer import Answer as WeekAnswer
-from dietetics.week.asking import offer_of
-from dietetics.week.days import Dish
+from dietetics.week.day_totals import Dish
+from dietetics.week.question_building import offer_of
 
 SHELF = load_shelf()
 

@@ -9,12 +9,12 @@ from pathlib import Path
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from dietetics.amounts.reader import LineReader
+from dietetics.amounts.line_reader import LineReader
 from dietetics.composition.foods import load_shelf, read_table
 from dietetics.composition.sums import FoodContent, Item, compose
+from dietetics.dishes.adapting import changed_items, costs, differences, effect, for_words, substitutions
 from dietetics.dishes.comparison import Plate, at_equal, difference_sentence, more_food_words, waterfall
-from dietetics.dishes.exchange import WrittenLine, read_file, to_csv, to_jsonld, to_text
-from dietetics.dishes.fitting import changed_items, costs, differences, effect, for_words, substitutions
+from dietetics.dishes.recipe_files import WrittenLine, read_file, to_csv, to_jsonld, to_text
 from dietetics.dishes.recipes import Recipe, read_recipe
 from dietetics.errors import DieteticsError
 

@@ -15,7 +15,7 @@ from dietetics.cautions.facts import ClientFacts, Eaten
 from dietetics.composition.foods import TABLES, Food, load_shelf
 from dietetics.errors import DieteticsError
 from dietetics.labels.facts import label_food
-from dietetics.labels.reading import read_label
+from dietetics.labels.label_reader import read_label
 from dietetics.targets.schools import read_school, school
 from dietetics.tests.exclusion_cases import CASES, LABELS
 

@@ -5,8 +5,8 @@ from __future__ import annotations
 import unittest
 
 from dietetics.errors import DieteticsError
+from dietetics.targets.deficit_holds import hold_reasons
 from dietetics.targets.growth import least_bmi
-from dietetics.targets.holds import hold_reasons
 from dietetics.targets.person import ClinicianNote, Person
 
 

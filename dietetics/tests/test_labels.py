@@ -14,7 +14,7 @@ from dietetics.dishes.portions import read_portion
 from dietetics.labels.checks import check_label
 from dietetics.labels.facts import PER_100G, LabelFacts, label_food
 from dietetics.labels.ingredients import read_ingredients
-from dietetics.labels.reading import read_label
+from dietetics.labels.label_reader import read_label
 
 US = (
     "Tempeh, plain. Net 8 oz (227 g). Servings per package 2.5. Per serving (84 g): 160 kcal, fat 5 g, saturates 1 g, "

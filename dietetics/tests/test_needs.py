@@ -6,7 +6,7 @@ import unittest
 from dataclasses import replace
 from datetime import date, timedelta
 
-from dietetics.targets.needs import ClientState, needs
+from dietetics.targets.client_needs import ClientState, needs
 
 TODAY = date(2026, 11, 25)
 WELL = ClientState("hold", True, TODAY, TODAY + timedelta(days=5))

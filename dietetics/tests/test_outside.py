@@ -11,16 +11,16 @@ from collections.abc import Callable, Sequence
 from hypothesis import given
 from hypothesis import strategies as st
 
-from dietetics.amounts.reader import LineReader
+from dietetics.amounts.line_reader import LineReader
 from dietetics.composition.foods import load_shelf
-from dietetics.dishes.exchange import read_file
+from dietetics.dishes.recipe_files import read_file
 from dietetics.dishes.recipes import MAX_TEXT, read_recipe
 from dietetics.dishes.steps import read_step
 from dietetics.errors import DieteticsError
 from dietetics.labels.ingredients import read_ingredients
-from dietetics.labels.reading import read_label
-from dietetics.outside import MOST_DEPTH, MOST_DIGITS, bounded_json, harmless_cell, plain_text, written_cell
+from dietetics.labels.label_reader import read_label
 from dietetics.targets.supplements import read_supplements
+from dietetics.untrusted_input import MOST_DEPTH, MOST_DIGITS, bounded_json, harmless_cell, plain_text, written_cell
 
 # Pieces that patterns stumble over: openings without an end, numbers and blanks in long rows, words that begin a phrase.
 PIECES = (

@@ -12,13 +12,13 @@ from dietetics.balance.question import Part, Question, nutrient_rule
 from dietetics.balance.recheck import Claim, broken_rules
 from dietetics.composition.foods import Food, load_shelf
 from dietetics.composition.sums import FoodContent, Item
-from dietetics.dishes.fitting import Substitution, changed_items, checked_fitting
+from dietetics.dishes.adapting import Substitution, changed_items, checked_fitting
 from dietetics.errors import BrokenAnswerError
 from dietetics.targets.windows import Window
-from dietetics.week import anneal
-from dietetics.week.anneal import good_week
+from dietetics.week import annealing
+from dietetics.week.annealing import good_week
 from dietetics.week.answer import Answer, answer_of
-from dietetics.week.question import Choice, Offer, PotFacts, Rules, SlotMeal
+from dietetics.week.question import BatchFacts, Choice, Offer, Rules, SlotMeal
 from dietetics.week.question import Question as WeekQuestion
 from dietetics.week.recheck import broken_rules as broken_week
 from dietetics.week.recheck import checked_week
@@ -121,7 +121,7 @@ def offer(key: str, **changes: object) -> Offer:
 def week(**changes: object) -> WeekQuestion:
     """Two days of two meals and three dishes, one of them from a pot that keeps two days after its evening."""
     facts = {"kinds": ("home", "home"), "meals": MEALS, "windows": (Window("energy_kcal", 1700, 1900, "must"),),
-             "offers": (offer("bowl"), offer("stew", own={"pot": 0.25}), offer("salad")), "pots": (PotFacts("pot", "Pot", 2),),
+             "offers": (offer("bowl"), offer("stew", own={"pot": 0.25}), offer("salad")), "pots": (BatchFacts("pot", "Pot", 2),),
              "rules": Rules(cooking_days=(-1,), different=None, scales=(1.0,)), **changes}  # fmt: skip
     return WeekQuestion(**facts)
 
@@ -191,7 +191,7 @@ class BadWeeks(unittest.TestCase):
         question = week()
         self.assertEqual(broken_week(good_week(question, 1, 400)), [])
         bad = filled(question, "stew", "stew", "stew", "stew", cooked={})
-        with mock.patch.object(anneal, "answer_of", return_value=bad), self.assertRaises(BrokenAnswerError), \
+        with mock.patch.object(annealing, "answer_of", return_value=bad), self.assertRaises(BrokenAnswerError), \
                 self.assertLogs("dietetics.week.recheck", "ERROR"):  # fmt: skip
             good_week(question, 1, 400)
 
@@ -219,6 +219,6 @@ class BadFittings(unittest.TestCase):
             with (
                 self.subTest(name),
                 self.assertRaises(BrokenAnswerError),
-                self.assertLogs("dietetics.dishes.fitting", "ERROR"),
+                self.assertLogs("dietetics.dishes.adapting", "ERROR"),
             ):
                 checked_fitting([rice, salt], salt, taken, bad)

@@ -7,7 +7,7 @@ import unittest
 from dietetics.balance.answer import rank, stand
 from dietetics.balance.question import Question
 from dietetics.balance.roles import FAMILY_ROLES, mood_of, ready, role_of
-from dietetics.balance.suggest import complement, eaten_foods, suggestions
+from dietetics.balance.suggestions import complement, eaten_foods, suggestions
 from dietetics.cautions.exclusions import ALLERGIES
 from dietetics.composition.aminoacids import score
 from dietetics.composition.foods import read_table

@@ -6,10 +6,10 @@ import unittest
 from dataclasses import replace
 from typing import Any
 
-from dietetics.amounts.reader import LineReader
-from dietetics.balance.parts import part_of_portion
+from dietetics.amounts.line_reader import LineReader
 from dietetics.balance.question import fat_share_rule
-from dietetics.balance.suggest import suggestions
+from dietetics.balance.question_parts import part_of_portion
+from dietetics.balance.suggestions import suggestions
 from dietetics.cautions.exclusions import Terms, exclusions
 from dietetics.cautions.facts import ClientFacts, DayFacts, Eaten, MealFacts, WeekFacts
 from dietetics.cautions.registry import day_cautions, meal_cautions, week_cautions
@@ -18,19 +18,19 @@ from dietetics.cautions.week_rules import jump_verdict, swing_verdict
 from dietetics.composition.aminoacids import ADULT_PATTERN_MG_PER_G
 from dietetics.composition.foods import load_shelf
 from dietetics.composition.sums import Composition, Figure, FoodContent, Item, compose
-from dietetics.dishes.asfood import dish_food
+from dietetics.dishes.adapting import costs
 from dietetics.dishes.batches import Batch, BatchContent
 from dietetics.dishes.bowls import Portion
-from dietetics.dishes.fitting import costs
+from dietetics.dishes.dish_as_food import dish_food
 from dietetics.errors import DieteticsError
 from dietetics.labels.checks import check_label
 from dietetics.labels.facts import LabelFacts
-from dietetics.labels.reading import read_label
+from dietetics.labels.label_reader import read_label
 from dietetics.targets.person import Person
 from dietetics.targets.proposal import propose
 from dietetics.targets.schools import school
 from dietetics.tests.balance_support import pantry, parts
-from dietetics.week.days import counted_days
+from dietetics.week.day_totals import counted_days
 from dietetics.week.plan import Entry, empty_plan, put, scale, spend
 
 SHELF = load_shelf()

@@ -6,9 +6,9 @@ import unittest
 from unittest import mock
 
 from dietetics.dishes import webpages
-from dietetics.dishes.exchange import read_file
+from dietetics.dishes.recipe_files import read_file
 from dietetics.dishes.webpages import described
-from dietetics.outside import MOST_DEPTH
+from dietetics.untrusted_input import MOST_DEPTH
 
 RECIPE = "https://schema.org/Recipe"
 

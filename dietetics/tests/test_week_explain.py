@@ -10,9 +10,16 @@ from dietetics.composition.foods import load_shelf
 from dietetics.composition.sums import FoodContent, Item, compose
 from dietetics.targets.schools import school, schools
 from dietetics.targets.windows import Window
-from dietetics.week.anneal import good_week
+from dietetics.week.annealing import good_week
 from dietetics.week.answer import answer_of
-from dietetics.week.asking import (
+from dietetics.week.batch_supply import WeekBatch
+from dietetics.week.cooking_evenings import cheapest
+from dietetics.week.day_totals import Dish
+from dietetics.week.explanation import binding, day_sums, missed, others, ways_out
+from dietetics.week.integer_program import improve
+from dietetics.week.plan import Entry, cook, empty_plan, lock, put, skip, spend
+from dietetics.week.question import BatchFacts, Offer, Question, Rules, SlotMeal
+from dietetics.week.question_building import (
     against_words,
     fixed_offer,
     kept_from,
@@ -22,14 +29,7 @@ from dietetics.week.asking import (
     usual_uses,
     week_question,
 )
-from dietetics.week.days import Dish
-from dietetics.week.explain import binding, day_sums, missed, others, ways_out
-from dietetics.week.plan import Entry, cook, empty_plan, lock, put, skip, spend
-from dietetics.week.pots import cheapest
-from dietetics.week.proof import improve
-from dietetics.week.question import Offer, PotFacts, Question, Rules, SlotMeal
 from dietetics.week.recheck import points_of
-from dietetics.week.threads import Pot
 
 SHELF = load_shelf()
 LUNCH = (SlotMeal("Lunch", 1.0, 1.0),)
@@ -86,7 +86,7 @@ class Explained(unittest.TestCase):
         self.assertIn("Edge is used as often as allowed: 3 times", words)
 
     def test_a_way_out_that_is_told_does_help(self) -> None:
-        pot = PotFacts("pot", "Pot", 1)
+        pot = BatchFacts("pot", "Pot", 1)
         stew = offer("stew", 550, own={"pot": 0.2}, most_uses=7)
         asked = question(stew, offer("snack", 250, most_uses=7), days=5, pots=(pot,))
         answer = good_week(asked, moves=2000)
@@ -106,7 +106,7 @@ class Explained(unittest.TestCase):
     def test_another_dish_is_offered_with_its_pot_and_helps(self) -> None:
         asked = question(offer("heavy", 660, most_uses=9))
         answer = good_week(asked, moves=200)
-        pot = PotFacts("pot", "Pot", 6)
+        pot = BatchFacts("pot", "Pot", 6)
         stew = offer("stew", 550, own={"pot": 0.25}, most_uses=7)
         ways = {
             way.value: way for way in ways_out(answer, [(stew, (pot,)), (offer("crumb", 20), ())]) if way.kind == "dish"
@@ -133,7 +133,7 @@ class Explained(unittest.TestCase):
 
 
 class Pots(unittest.TestCase):
-    POT = PotFacts("p", "Pot", 3)
+    POT = BatchFacts("p", "Pot", 3)
 
     def test_half_a_pot_where_half_is_eaten(self) -> None:
         found = cheapest(self.POT, (((0, 0), 0.25), ((1, 0), 0.25)), (-1, 2), 1)
@@ -159,7 +159,7 @@ class FromThePractice(unittest.TestCase):
         dish("oats", ("oat-porridge-cooked", 400)),
         dish("stew", ("lentils-cooked", 400), own_g={"pot": 400.0}, table_g={"pot": 300.0}),
     )
-    POTS = {"pot": Pot("pot", "Pot", 2000.0, 400.0, 4)}
+    POTS = {"pot": WeekBatch("pot", "Pot", 2000.0, 400.0, 4)}
 
     def test_an_offer_takes_its_share_of_the_pot_for_the_whole_table(self) -> None:
         asks = schools()["greens-and-beans"].days

@@ -14,9 +14,8 @@ from dietetics.composition.sums import FoodContent, Item, compose, together
 from dietetics.errors import DieteticsError
 from dietetics.targets.schools import schools
 from dietetics.targets.windows import Window
-from dietetics.week.asking import assumed_serving, main_meals, meals_suited, steady_window, stock_of, travels_cold
-from dietetics.week.days import Dish, day_sum, mean_of, plan_problems, spread, uses_of
-from dietetics.week.exchange import plan_csv, plan_of_csv
+from dietetics.week.batch_supply import Use, WeekBatch, carried, supply_of
+from dietetics.week.day_totals import Dish, day_sum, mean_of, plan_problems, spread, uses_of
 from dietetics.week.plan import (
     Cooking,
     Entry,
@@ -38,7 +37,15 @@ from dietetics.week.plan import (
     spend,
     swap_days,
 )
-from dietetics.week.threads import Pot, Use, carried, thread
+from dietetics.week.question_building import (
+    assumed_serving,
+    main_meals,
+    meals_suited,
+    steady_window,
+    stock_of,
+    travels_cold,
+)
+from dietetics.week.week_files import plan_csv, plan_of_csv
 
 SHELF = load_shelf()
 MEALS = ("Breakfast", "Lunch", "Dinner")
@@ -136,47 +143,47 @@ class Files(unittest.TestCase):
 
 
 class Threads(unittest.TestCase):
-    POT = Pot("b", "Soup", 1000.0, 250.0, 4)
+    POT = WeekBatch("b", "Soup", 1000.0, 250.0, 4)
 
     def test_eaten_up_in_time(self) -> None:
-        found = thread(self.POT, [Cooking("b", -1)], [Use(d, 1, 250.0) for d in range(4)], 3)
+        found = supply_of(self.POT, [Cooking("b", -1)], [Use(d, 1, 250.0) for d in range(4)], 3)
         self.assertEqual([t.left_g for t in found.taken], [750, 500, 250, 0])
         self.assertEqual((found.problems(), found.left_over(), found.ends), ([], "", (3,)))
 
     def test_more_eaten_than_cooked(self) -> None:
-        found = thread(self.POT, [Cooking("b", -1)], [Use(d, 1, 300.0) for d in range(4)], 3)
+        found = supply_of(self.POT, [Cooking("b", -1)], [Use(d, 1, 300.0) for d in range(4)], 3)
         self.assertAlmostEqual(found.missing_g, 200)  # 4 × 300 of 1,000 g
         self.assertIn("0.8 more servings eaten than cooked", found.problems()[0])
 
     def test_eaten_after_its_end(self) -> None:
-        found = thread(self.POT, [Cooking("b", -1)], [Use(0, 1, 250.0), Use(4, 1, 250.0)], 3)
+        found = supply_of(self.POT, [Cooking("b", -1)], [Use(0, 1, 250.0), Use(4, 1, 250.0)], 3)
         self.assertTrue(found.taken[1].late)
         self.assertIn("after its use-by (keeps 4 days)", found.problems()[0])
         self.assertEqual(found.left_over(), "Soup 3 servings")
 
     def test_cooked_in_the_evening_it_feeds_the_last_meal_of_that_day(self) -> None:
-        found = thread(self.POT, [Cooking("b", 2)], [Use(2, 1, 250.0), Use(2, 2, 250.0)], 3)
+        found = supply_of(self.POT, [Cooking("b", 2)], [Use(2, 1, 250.0), Use(2, 2, 250.0)], 3)
         self.assertEqual([t.missing_g for t in found.taken], [250, 0])
 
     def test_frozen_portions_are_apart_and_thawed_last(self) -> None:
         uses = [Use(d, 1, 250.0) for d in (0, 1, 6)]
-        found = thread(self.POT, [Cooking("b", -1, 1.0, 0.5)], uses, 3)
+        found = supply_of(self.POT, [Cooking("b", -1, 1.0, 0.5)], uses, 3)
         self.assertEqual([(t.fresh_g, t.thawed_g) for t in found.taken], [(250, 0), (250, 0), (0, 250)])
         self.assertEqual((found.frozen_left_g, found.over_g, found.problems()), (250, 0, []))
 
     def test_what_is_left_and_still_good_is_carried_into_the_next_week(self) -> None:
-        late = thread(self.POT, [Cooking("b", 5)], [Use(6, 1, 250.0)], 3)
+        late = supply_of(self.POT, [Cooking("b", 5)], [Use(6, 1, 250.0)], 3)
         kept = carried([late], 7)
         self.assertEqual(kept, (Cooking("b", -2, 0.75, 0.0),))
         plan = Plan(MEALS, empty_plan(MEALS).days, kept)
         self.assertEqual(stock_of(plan, self.POT), ((0.75, 2),))  # cooked on Saturday evening, good through Wednesday
-        self.assertEqual(carried([thread(self.POT, [Cooking("b", -1)], [], 3)], 7), ())
+        self.assertEqual(carried([supply_of(self.POT, [Cooking("b", -1)], [], 3)], 7), ())
 
     @given(st.lists(st.tuples(st.integers(0, 6), st.integers(0, 2), st.floats(1, 400)), max_size=12),
            st.lists(st.tuples(st.integers(-1, 6), st.sampled_from([0.5, 1, 2]), st.sampled_from([0, 0.5, 1])), max_size=3))  # fmt: skip
     def test_nothing_is_eaten_twice_and_nothing_lost(self, uses: list, cookings: list) -> None:
         made = [Cooking("b", d, p, f) for d, p, f in {c[0]: c for c in cookings}.values()]
-        found = thread(self.POT, made, [Use(*u) for u in uses], 3)
+        found = supply_of(self.POT, made, [Use(*u) for u in uses], 3)
         eaten = sum(t.fresh_g + t.thawed_g for t in found.taken)
         self.assertAlmostEqual(eaten + found.over_g + found.frozen_left_g, 1000.0 * sum(c.pots for c in made), places=6)
         for t in found.taken:

@@ -12,13 +12,13 @@ from hypothesis import strategies as st
 from dietetics.errors import DieteticsError
 from dietetics.targets.windows import Window
 from dietetics.tests.week_oracle import least_cost
-from dietetics.week.anneal import good_week
+from dietetics.week.annealing import good_week
 from dietetics.week.answer import Answer, answer_of
-from dietetics.week.pots import cheapest
-from dietetics.week.proof import improve
-from dietetics.week.question import Ask, Offer, PotFacts, Question, Rules, SlotMeal
+from dietetics.week.cooking_evenings import cheapest
+from dietetics.week.integer_program import improve
+from dietetics.week.question import Ask, BatchFacts, Offer, Question, Rules, SlotMeal
 from dietetics.week.recheck import broken_rules, points_of
-from dietetics.week.state import BROKEN, State
+from dietetics.week.search_state import BROKEN, State
 
 MEALS = (SlotMeal("Lunch", 0.45, 0.45), SlotMeal("Dinner", 0.55, 0.55))
 
@@ -26,7 +26,7 @@ MEALS = (SlotMeal("Lunch", 0.45, 0.45), SlotMeal("Dinner", 0.55, 0.55))
 def small(seed: int, days: int = 3, dishes: int = 6, scales: tuple[float, ...] = (1.0,)) -> Question:
     """A week of two meals with made-up dishes: some fresh, some from pots, one that doesn't travel."""
     rng = random.Random(seed)
-    pots = tuple(PotFacts(f"p{n}", f"Pot {n}", rng.randint(0, 4), ((0.5, 1),) if n == 0 else ()) for n in range(3))
+    pots = tuple(BatchFacts(f"p{n}", f"Pot {n}", rng.randint(0, 4), ((0.5, 1),) if n == 0 else ()) for n in range(3))
     offers = []
     for n in range(dishes):
         energy = rng.uniform(600, 1300)
@@ -91,7 +91,7 @@ class SmallWeeks(unittest.TestCase):
 
     def test_a_locked_cell_may_lack_what_no_cooking_brings(self) -> None:
         # Half a pot is left over from before and goes off at once; the locked lunch takes five eighths of it.
-        pot = PotFacts("p", "Pot", 0, ((0.5, 0),))
+        pot = BatchFacts("p", "Pot", 0, ((0.5, 0),))
         stew = Offer("stew", "Stew", frozenset({"Lunch"}), {"energy_kcal": 900}, 500, {"p": 0.5})
         question = Question(("home",) * 2, MEALS, (), (stew,), (pot,), (), Rules((1,)), {(0, 0): ("stew", 1.25)})
         answer = good_week(question, moves=100)
@@ -163,7 +163,7 @@ class KeptSums(unittest.TestCase):
             (data.draw(st.sampled_from((0.25, 0.5))), data.draw(st.integers(0, 5)))
             for _ in range(data.draw(st.integers(0, 2)))
         )
-        pot, days = PotFacts("p", "P", data.draw(st.integers(0, 4)), stock), (-1, 2, 4)
+        pot, days = BatchFacts("p", "P", data.draw(st.integers(0, 4)), stock), (-1, 2, 4)
         eaten = data.draw(st.lists(st.tuples(st.integers(0, 6), st.integers(0, 1)), unique=True, max_size=9))
         uses = tuple((slot, data.draw(st.sampled_from((0.2, 0.25, 0.4)))) for slot in sorted(eaten))
         found = cheapest(pot, uses, days, 1)
@@ -179,7 +179,7 @@ class KeptSums(unittest.TestCase):
 
 
 def by_serving(
-    pot: PotFacts, uses: tuple[tuple[tuple[int, int], float], ...], days: tuple[int, ...], counts: tuple[float, ...]
+    pot: BatchFacts, uses: tuple[tuple[tuple[int, int], float], ...], days: tuple[int, ...], counts: tuple[float, ...]
 ) -> float:
     """What is missing when every serving takes first what goes off first."""
     there = [[(0, 0), end, share] for share, end in pot.stock]

@@ -12,7 +12,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from pathlib import Path
 
-from dietetics.amounts.reader import LineReader, LineReading
+from dietetics.amounts.line_reader import LineReader, LineReading
 from dietetics.composition.foods import Food, load_shelf
 
 CORPUS = Path(__file__).parent / "corpus"

@@ -9,7 +9,7 @@ from collections.abc import Iterator, Sequence
 from functools import cache
 from itertools import product
 
-from dietetics.week.question import Offer, PotFacts, Question
+from dietetics.week.question import BatchFacts, Offer, Question
 
 PER_CENT = {"must": 6.0, "should": 2.0, "watch": 0.2}
 ASKED = {"must": 80.0, "should": 30.0, "watch": 6.0}
@@ -63,7 +63,7 @@ def day_cost(question: Question, picks: Sequence[Pick], usual_kcal: float) -> fl
     return cost
 
 
-def lasts(facts: PotFacts, evenings: Sequence[int], halves: Sequence[int], uses: Uses, last_meal: int) -> bool:
+def lasts(facts: BatchFacts, evenings: Sequence[int], halves: Sequence[int], uses: Uses, last_meal: int) -> bool:
     """True when what is cooked and in stock is there for every meal that eats of it, what goes off first eaten first."""
     there = [[(0, 0), end, share] for share, end in facts.stock]
     for day, count in zip(evenings, halves, strict=True):
@@ -79,7 +79,9 @@ def lasts(facts: PotFacts, evenings: Sequence[int], halves: Sequence[int], uses:
     return True
 
 
-def pot_costs(facts: PotFacts, evenings: tuple[int, ...], uses: Uses, last_meal: int) -> dict[tuple[bool, ...], float]:
+def pot_costs(
+    facts: BatchFacts, evenings: tuple[int, ...], uses: Uses, last_meal: int
+) -> dict[tuple[bool, ...], float]:
     """For each choice of evenings on which the batch is cooked: the least it costs; what cannot be is left out."""
     found: dict[tuple[bool, ...], float] = {}
     eaten = sum(share for _, share in uses)
@@ -164,6 +166,6 @@ def cooking(question: Question, picks: Sequence[Pick], slots: Sequence[tuple[int
     best = float("inf")
     for ways in product(*each):
         lit = [sum(way[0][evening] for way in ways) for evening in range(len(question.rules.cooking_days))]
-        full = FULL_EVENING * sum(max(0, count - question.rules.most_pots) for count in lit)
+        full = FULL_EVENING * sum(max(0, count - question.rules.most_batches) for count in lit)
         best = min(best, full + sum(way[1] for way in ways))
     return best

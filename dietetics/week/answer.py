@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass, field
 
-from dietetics.week.pots import Uses, cooking_of
+from dietetics.week.cooking_evenings import Uses, cooking_of
 from dietetics.week.question import EXTRA_POT, VARIETY, Choice, Question, Slot
 
 
@@ -89,4 +89,4 @@ def _in_order(uses: list[tuple[Slot, float]]) -> Uses:
 def extra_pots(question: Question, cooked: Mapping[tuple[str, int], float]) -> int:
     """How many batches are cooked above what an evening takes."""
     by_day = {day: sum(1 for (_, d), n in cooked.items() if d == day and n) for day in question.rules.cooking_days}
-    return sum(max(0, n - question.rules.most_pots) for n in by_day.values())
+    return sum(max(0, n - question.rules.most_batches) for n in by_day.values())

@@ -10,7 +10,7 @@ from dataclasses import dataclass, replace
 from typing import Any
 
 from dietetics.errors import DieteticsError
-from dietetics.outside import plain_text
+from dietetics.untrusted_input import plain_text
 from dietetics.week.daynames import DAY_NAMES
 
 DAYS = 7
@@ -18,7 +18,7 @@ KINDS: Mapping[str, str] = {"home": "at home", "travel": "travelling: cold, pack
 FREE, DRINK = "free", "drink:"
 EARLIEST = -70  # a portion frozen ten weeks ago
 SCALES = (0.25, 0.5, 0.75, 1.0, 1.25, 1.5, 1.75, 2.0, 2.5, 3.0)
-MOST_ENTRIES, MOST_POTS, MOST_SCALE = 8, 6.0, 20.0
+MOST_ENTRIES, MOST_TIMES_COOKED, MOST_SCALE = 8, 6.0, 20.0
 MOST_COOKINGS = 200
 
 
@@ -194,8 +194,8 @@ def spend(plan: Plan, day: int, kind: str) -> Plan:
 
 def cook(plan: Plan, batch: str, day: int, pots: float = 1.0, frozen: float = 0.0) -> Plan:
     """Cook a batch on a day, in place of what was said of it before; no pots takes it off. Raises `week-cooking`."""
-    if not (EARLIEST <= day < len(plan.days)) or not 0 <= pots <= MOST_POTS or not 0 <= frozen <= 1:
-        raise DieteticsError("week-cooking", day=day, pots=pots, frozen=frozen, most=MOST_POTS)
+    if not (EARLIEST <= day < len(plan.days)) or not 0 <= pots <= MOST_TIMES_COOKED or not 0 <= frozen <= 1:
+        raise DieteticsError("week-cooking", day=day, pots=pots, frozen=frozen, most=MOST_TIMES_COOKED)
     rest = tuple(c for c in plan.cookings if (c.batch, c.day) != (batch, day))
     made = (*rest, Cooking(batch, day, pots, frozen)) if pots > 0 else rest
     return replace(plan, cookings=tuple(sorted(made, key=lambda c: (c.day, c.batch))))
@@ -241,8 +241,8 @@ def plan_of(data: Any) -> Plan:
         (not 1 <= len(days) <= DAYS, "it needs one to seven days"),
         (any(len(day.cells) != len(meals) for day in days), "every day needs a cell for each meal"),
         (any(day.kind not in KINDS for day in days), f"a day must be one of {', '.join(KINDS)}"),
-        (any(not EARLIEST <= c.day < len(days) or not 0 < c.pots <= MOST_POTS or not 0 <= c.frozen <= 1 for c in cookings),
-         f"cooking needs a day of the week (-1 for the evening before), up to {MOST_POTS:g} batches, a frozen share of 0 to 1"),
+        (any(not EARLIEST <= c.day < len(days) or not 0 < c.pots <= MOST_TIMES_COOKED or not 0 <= c.frozen <= 1 for c in cookings),
+         f"cooking needs a day of the week (-1 for the evening before), up to {MOST_TIMES_COOKED:g} batches, a frozen share of 0 to 1"),
         (any(not 0 < e.scale <= MOST_SCALE for day in days for c in day.cells for e in c.entries),
          f"a portion must be above 0 and at most {MOST_SCALE:g}"),
         (len({(c.batch, c.day) for c in cookings}) != len(cookings), "a batch is cooked once on an evening"),

@@ -25,7 +25,7 @@ FRESH, VARIETY, PORTION, RUN, NEW = 8.0, 15.0, 12.0, 20.0, 150.0
 RUN_DAYS, RUN_MOST = 4, 3  # leftovers for two or three nights: a main dish more often in four days is dull
 LIKING: Mapping[int, float] = {0: 15.0, 1: 5.0, 2: 2.0, 3: 0.0}
 LIKING_WORDS: Mapping[int, str] = {0: "rather not", 1: "fine", 2: "liked", 3: "loved"}
-MOST_DISHES, MOST_EVENINGS, MOST_POTS = 400, 4, 12  # pots: batches an evening
+MOST_DISHES, MOST_EVENINGS, MOST_BATCHES_AN_EVENING = 400, 4, 12  # pots: batches an evening
 HALF, MOST_HALVES = 0.5, 6  # a recipe is cooked by halves, up to three times on an evening
 
 
@@ -73,7 +73,7 @@ class Offer:
 
 
 @dataclass(frozen=True)
-class PotFacts:
+class BatchFacts:
     """A batch: how many days it keeps after the evening it was cooked on. `stock` is what is there already, as
     (share of a pot, last day it may be eaten)."""
 
@@ -89,7 +89,7 @@ class Rules:
     different main dishes are wanted, how many dishes may be new at most (None any), and the portions a client is served."""
 
     cooking_days: tuple[int, ...] = (-1, 2)
-    most_pots: int = 4
+    most_batches: int = 4
     different: int | None = 4
     scales: tuple[float, ...] = (0.75, 1.0, 1.25, 1.5)
     most_new: int | None = None
@@ -118,7 +118,7 @@ class Question:
     meals: tuple[SlotMeal, ...]
     windows: tuple[Window, ...]
     offers: tuple[Offer, ...]
-    pots: tuple[PotFacts, ...] = ()
+    pots: tuple[BatchFacts, ...] = ()
     asks: tuple[Ask, ...] = ()
     rules: Rules = Rules()
     locks: Mapping[Slot, tuple[str, float]] = field(default_factory=dict)

@@ -26,8 +26,8 @@ from dietetics.week.question import (
     RUN,
     VARIETY,
     WASTE,
+    BatchFacts,
     Offer,
-    PotFacts,
     Question,
     Slot,
 )
@@ -116,7 +116,7 @@ def _pots_broken(answer: Answer, placed: dict[Slot, tuple[Offer, float]]) -> lis
     return found
 
 
-def _lacking(answer: Answer, facts: PotFacts, placed: dict[Slot, tuple[Offer, float]]) -> float:
+def _lacking(answer: Answer, facts: BatchFacts, placed: dict[Slot, tuple[Offer, float]]) -> float:
     """Eat one pot meal by meal from what is there, the first to go off first; what is missing, as a share of the pot."""
     question, lacking = answer.question, 0.0
     there = [_There((0, 0), end, share) for share, end in facts.stock]
@@ -172,7 +172,7 @@ def points_of(answer: Answer) -> float:
     )
     for day in question.rules.cooking_days:
         here = len([key for (key, d), n in answer.cooked.items() if d == day and n])
-        points += EXTRA_POT * max(0, here - question.rules.most_pots)
+        points += EXTRA_POT * max(0, here - question.rules.most_batches)
     main_names = {meal.name for meal in question.meals if meal.main}
     for offer in question.offers:
         days = [day for (day, _), (other, _) in placed.items() if other.key == offer.key]

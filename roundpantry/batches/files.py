@@ -10,7 +10,7 @@ from reportlab.lib.units import mm
 from reportlab.platypus import Paragraph, SimpleDocTemplate, Spacer, Table, TableStyle
 
 from dietetics.dishes.allergens import batch_allergens
-from dietetics.dishes.exchange import to_csv, to_jsonld, to_text
+from dietetics.dishes.recipe_files import to_csv, to_jsonld, to_text
 from dietetics.nutrients import nutrient
 from roundpantry.batches.models import Batch
 from roundpantry.batches.records import batch_value, written_lines

@@ -13,11 +13,7 @@ from dietetics.cautions.registry import meal_cautions
 from dietetics.cautions.verdict import Verdict
 from dietetics.composition.foods import Food
 from dietetics.composition.sums import Composition, Figure
-from dietetics.dishes.allergens import Allergens, batch_allergens
-from dietetics.dishes.batches import Batch as BatchValue
-from dietetics.dishes.bowls import foods_of
-from dietetics.dishes.cooking import storing_words
-from dietetics.dishes.fitting import (
+from dietetics.dishes.adapting import (
     Substitution,
     costs,
     difference_words,
@@ -28,6 +24,10 @@ from dietetics.dishes.fitting import (
     for_words,
     substitutions,
 )
+from dietetics.dishes.allergens import Allergens, batch_allergens
+from dietetics.dishes.batches import Batch as BatchValue
+from dietetics.dishes.bowls import foods_of
+from dietetics.dishes.cooking import storing_words
 from dietetics.nutrients import nutrient
 from dietetics.targets.conditions import POTASSIUM_WATCHED
 from dietetics.targets.windows import above, ceiling_words

@@ -13,7 +13,7 @@ from roundpantry.batches import files, kitchen, services
 from roundpantry.batches.forms import CookingForm, ShareForm
 from roundpantry.batches.views import batch_or_404, line_or_404, render_batch
 from roundpantry.clients.context import current_client
-from roundpantry.counter.typed import decimal, whole
+from roundpantry.counter.typed_numbers import decimal, whole
 
 MOST_LABELS = 24
 

@@ -8,15 +8,15 @@ from typing import Any
 from django.contrib.auth.models import AbstractBaseUser, AnonymousUser
 from django.db.models import Count, Max, QuerySet
 
-from dietetics.amounts.reader import Alternative, LineReader, LineReading
+from dietetics.amounts.line_reader import Alternative, LineReader, LineReading
 from dietetics.composition.foods import Shelf, load_shelf
 from dietetics.composition.sums import Composed, FoodContent, Item
 from dietetics.dishes import batches as core
-from dietetics.dishes.asfood import DISH, with_dishes
 from dietetics.dishes.cooking import AddedWater, ExpectedYield, expected_yield, learnt_shares, retained
-from dietetics.dishes.exchange import WrittenLine
+from dietetics.dishes.dish_as_food import DISH, with_dishes
+from dietetics.dishes.recipe_files import WrittenLine
 from roundpantry.batches.models import Batch, BatchLine
-from roundpantry.counter.typed import whole
+from roundpantry.counter.typed_numbers import whole
 from roundpantry.shelf.records import food_of, reader_of, shelf_of
 
 _DISHES: dict[int, tuple[Any, dict[str, core.Batch]]] = {}

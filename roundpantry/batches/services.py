@@ -9,15 +9,15 @@ from datetime import date
 from django.contrib.auth.models import AbstractBaseUser
 from django.db.models import F
 
-from dietetics.amounts.reader import LineReading, phrase_and_unit
+from dietetics.amounts.line_reader import LineReading, phrase_and_unit
 from dietetics.amounts.units import UNITS
 from dietetics.amounts.weighing import ABSURD_GRAMS, Weight, amount_text, checked
 from dietetics.composition.foods import Food
 from dietetics.composition.search import index_of
 from dietetics.dishes import batches as core
-from dietetics.dishes.asfood import DISH, dish_density
+from dietetics.dishes.adapting import Substitution, checked_fitting, fitted_yield_g
 from dietetics.dishes.cooking import METHODS, read_yield
-from dietetics.dishes.fitting import Substitution, checked_fitting, fitted_yield_g
+from dietetics.dishes.dish_as_food import DISH, dish_density
 from dietetics.dishes.portions import read_batch_portion
 from dietetics.dishes.recipes import Recipe, read_recipe
 from dietetics.errors import DieteticsError
@@ -35,8 +35,8 @@ from roundpantry.batches.records import (
     line_key,
     line_row,
 )
-from roundpantry.counter.changes import one_change
-from roundpantry.counter.typed import decimal, whole
+from roundpantry.counter.state_changes import one_change
+from roundpantry.counter.typed_numbers import decimal, whole
 from roundpantry.shelf.records import food_of, scales_of
 from roundpantry.shelf.services import remember
 

@@ -20,16 +20,16 @@ from dietetics.dishes.batches import (
     explain_serving,
     is_possible,
 )
-from dietetics.dishes.exchange import read_file
+from dietetics.dishes.recipe_files import read_file
 from dietetics.errors import DieteticsError
 from roundpantry.batches import services
+from roundpantry.batches.batch_page import batch_page, list_rows
 from roundpantry.batches.forms import LineForm, NewLineForm, PasteForm, YieldForm
 from roundpantry.batches.models import Batch, BatchLine
-from roundpantry.batches.page import batch_page, list_rows
 from roundpantry.batches.records import batch_value, batches_of
 from roundpantry.clients.context import current_client
-from roundpantry.counter.drawer import render_why
-from roundpantry.counter.typed import decimal, whole
+from roundpantry.counter.typed_numbers import decimal, whole
+from roundpantry.counter.why_drawer import render_why
 
 
 @require_safe

@@ -8,14 +8,14 @@ from django.views.decorators.http import require_POST, require_safe
 
 from dietetics.balance.answer import SECONDS
 from dietetics.errors import DieteticsError
-from roundpantry.bowls import advice, balancing, page, services
-from roundpantry.bowls.balancing import Balanced
+from roundpantry.bowls import balance_services, bench_drawer, bench_page, services
+from roundpantry.bowls.balance_services import Balanced
 from roundpantry.bowls.forms import LimitForm, WayForm
 from roundpantry.bowls.models import Bowl
 from roundpantry.bowls.records import bowls_of
 from roundpantry.bowls.views import bowl_or_404, part_or_404, render_bench
-from roundpantry.counter.typed import whole
-from roundpantry.shelf.listing import best_key
+from roundpantry.counter.typed_numbers import whole
+from roundpantry.shelf.food_rows import best_key
 from roundpantry.shelf.records import food_of
 
 
@@ -23,8 +23,8 @@ def _answered(request: HttpRequest, bowl: Bowl, result: Balanced, proving: bool 
     """The drawer with the answer, and the bench beside it as it now stands."""
     if not request.htmx:
         return redirect("bowls:bench", bowl.pk)
-    now = balancing.again(bowl)
-    context = {**page.bench(now), **advice.balanced(now, result, proving), "oob_bench": True}
+    now = balance_services.again(bowl)
+    context = {**bench_page.bench(now), **bench_drawer.balanced(now, result, proving), "oob_bench": True}
     return _told(render(request, "bowls/balanced.html", context))
 
 
@@ -39,7 +39,7 @@ def balance(request: HttpRequest, pk: int) -> HttpResponse:
     bowl = bowl_or_404(request, pk)
     prove = "prove" in request.POST
     try:
-        result = balancing.balance_bowl(bowl, SECONDS if prove else balancing.FIRST_SECONDS)
+        result = balance_services.balance_bowl(bowl, SECONDS if prove else balance_services.FIRST_SECONDS)
     except DieteticsError as error:
         return render_bench(request, bowl, {"search": str(error)})
     return _answered(request, bowl, result, proving=not prove)
@@ -48,7 +48,7 @@ def balance(request: HttpRequest, pk: int) -> HttpResponse:
 @require_safe
 def ways(request: HttpRequest, pk: int) -> HttpResponse:
     """Why it cannot be done, and ways out."""
-    return render(request, "bowls/ways.html", advice.ways(bowl_or_404(request, pk)))
+    return render(request, "bowls/ways.html", bench_drawer.ways(bowl_or_404(request, pk)))
 
 
 @require_POST
@@ -61,31 +61,31 @@ def take_way(request: HttpRequest, pk: int) -> HttpResponse:
     if given["food"] and food_of(request.user.pk, given["food"]) is None:
         return render_bench(request, bowl, {"search": "That food is no longer available. Press b again."})
     try:
-        result = balancing.take_way(
+        result = balance_services.take_way(
             bowl, given["kind"], given["key"], given["end"], given["value"] or 0.0, given["food"]
         )
     except DieteticsError as error:
-        return render_bench(request, balancing.again(bowl), {"search": str(error)})
+        return render_bench(request, balance_services.again(bowl), {"search": str(error)})
     return _answered(request, bowl, result)
 
 
 @require_safe
 def hints(request: HttpRequest, pk: int) -> HttpResponse:
     """Suggestions while working by hand."""
-    return render(request, "bowls/hints.html", advice.hints(bowl_or_404(request, pk)))
+    return render(request, "bowls/hints.html", bench_drawer.hints(bowl_or_404(request, pk)))
 
 
 @require_safe
 def protein(request: HttpRequest, pk: int) -> HttpResponse:
     """Protein in detail."""
-    return render(request, "bowls/protein.html", advice.protein(bowl_or_404(request, pk)))
+    return render(request, "bowls/protein.html", bench_drawer.protein(bowl_or_404(request, pk)))
 
 
 @require_safe
 def part_panel(request: HttpRequest, pk: int, part_pk: int) -> HttpResponse:
     """One part in the drawer."""
     bowl = bowl_or_404(request, pk)
-    return render(request, "bowls/part_panel.html", advice.part_panel(bowl, part_or_404(bowl, part_pk)))
+    return render(request, "bowls/part_panel.html", bench_drawer.part_panel(bowl, part_or_404(bowl, part_pk)))
 
 
 @require_POST
@@ -144,7 +144,7 @@ def limits(request: HttpRequest, pk: int, part_pk: int) -> HttpResponse:
     except DieteticsError as error:
         refused = str(error)
     now = bowl_or_404(request, pk)
-    context = advice.part_panel(now, part_or_404(now, part_pk), refused)
+    context = bench_drawer.part_panel(now, part_or_404(now, part_pk), refused)
     if refused:
         context |= {"least": request.POST.get("least", "")[:60], "most": request.POST.get("most", "")[:60]}
     return render(request, "bowls/part_panel.html", context, status=422 if refused else 200)

@@ -20,12 +20,12 @@ from dietetics.targets.proposal import SNACK_PERCENT
 from roundpantry.batches.models import Batch
 from roundpantry.batches.records import batches_of
 from roundpantry.bowls import services
-from roundpantry.bowls.balancing import again, balance_bowl
+from roundpantry.bowls.balance_services import again, balance_bowl
 from roundpantry.bowls.models import Bowl, Pattern
 from roundpantry.bowls.records import batch_kept, portion_value
 from roundpantry.clients.models import Client
 from roundpantry.clients.records import client_facts_of
-from roundpantry.counter.changes import one_change
+from roundpantry.counter.state_changes import one_change
 from roundpantry.shelf.records import food_of
 from roundpantry.targets.models import Meal
 

@@ -19,7 +19,7 @@ from roundpantry.bowls.records import batch_kept, blocking_allergens, bowl_scope
 from roundpantry.clients.models import Client
 from roundpantry.clients.records import acknowledged
 from roundpantry.clients.services import acknowledge
-from roundpantry.counter.changes import one_change
+from roundpantry.counter.state_changes import one_change
 from roundpantry.shelf.records import food_of, newer_key, preferences_of, scales_of
 from roundpantry.shelf.services import note_use
 from roundpantry.targets.models import Meal

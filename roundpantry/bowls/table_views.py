@@ -11,16 +11,16 @@ from django.views.decorators.http import require_http_methods, require_POST, req
 
 from dietetics.errors import DieteticsError
 from roundpantry.batches.records import batches_of
-from roundpantry.bowls import page, patterns, services, weighing
+from roundpantry.bowls import bench_page, patterns, services, weighing
 from roundpantry.bowls.forms import BowlForm, StepForm
 from roundpantry.bowls.models import Bowl, BowlPart
 from roundpantry.bowls.records import bowl_value
-from roundpantry.bowls.table import at_the_table, table_page
+from roundpantry.bowls.shared_bowl import at_the_table, table_page
 from roundpantry.bowls.views import bowl_or_404, part_or_404
 from roundpantry.clients.context import current_client, take_up
 from roundpantry.clients.records import clients_of
-from roundpantry.counter.typed import whole
-from roundpantry.shelf.listing import best_key
+from roundpantry.counter.typed_numbers import whole
+from roundpantry.shelf.food_rows import best_key
 from roundpantry.shelf.records import food_of
 from roundpantry.targets.records import newest_set
 
@@ -58,7 +58,7 @@ def _patterns(request: HttpRequest, problem: str = "", typed: dict[str, object] 
     present = newest_set(client) if client else None
     batches = {batch.pk: batch for batch in batches_of(request.user)}
     mine = patterns.patterns_of(request.user)
-    rows = [page.pattern_row(one, lambda what: patterns.name_of(what, batches, request.user.pk)) for one in mine]
+    rows = [bench_page.pattern_row(one, lambda what: patterns.name_of(what, batches, request.user.pk)) for one in mine]
     meals = list(present.meals.all()) if present else []
     for row, pattern in zip(rows, mine, strict=True):
         meal = patterns.usual_meal(pattern, meals)
@@ -110,7 +110,7 @@ def draw_pattern(request: HttpRequest, pk: int, client_pk: int) -> HttpResponse:
     form = BowlForm({"name": pattern.name, "meal": request.POST.get("meal", "")}, newest_set(client))
     meal = form.cleaned_data["meal"] if form.is_valid() else None
     made = patterns.draw_pattern(pattern, client, meal, pattern.name)
-    request.session["drawn"] = page.drawn_words(made)
+    request.session["drawn"] = bench_page.drawn_words(made)
     return redirect("bowls:bench", made.bowl.pk)
 
 
@@ -120,7 +120,7 @@ def draw_all(request: HttpRequest, client_pk: int) -> HttpResponse:
     client = get_object_or_404(clients_of(request.user), pk=client_pk)
     present = newest_set(client)
     made = patterns.draw_all(request.user, client, list(present.meals.all()) if present else [])
-    messages.success(request, page.all_drawn_words(made))
+    messages.success(request, bench_page.all_drawn_words(made))
     return redirect("bowls:list", client.pk)
 
 
@@ -133,7 +133,7 @@ def weigh(request: HttpRequest, pk: int) -> HttpResponse:
 
 
 def _weigh(request: HttpRequest, bowl: Bowl, part: BowlPart | None, refused: str = "") -> HttpResponse:
-    context = page.weigh_page(bowl, bowl_value(bowl), part, refused)
+    context = bench_page.weigh_page(bowl, bowl_value(bowl), part, refused)
     context |= {"whole_page": not request.htmx, "typed": request.POST.get("grams", "")[:40] if refused else ""}
     template = "bowls/weigh_rows.html" if request.htmx else "bowls/weigh.html"
     return render(request, template, context, status=422 if refused else 200)
@@ -151,7 +151,7 @@ def served(request: HttpRequest, pk: int, part_pk: int) -> HttpResponse:
         elif request.POST.get("what") == "forget":
             services.note_served(bowl, part, None)
         else:
-            services.note_served(bowl, part, page.typed_grams(typed))
+            services.note_served(bowl, part, bench_page.typed_grams(typed))
     except DieteticsError as error:
         return _weigh(request, bowl, part, str(error))
     return _weigh(request, bowl_or_404(request, pk), None)
@@ -170,7 +170,7 @@ def scale(request: HttpRequest) -> HttpResponse:
         weighing.empty(request.user)
     else:
         try:
-            weighing.pour(request.user, page.typed_grams(request.POST.get("grams", "")))
+            weighing.pour(request.user, bench_page.typed_grams(request.POST.get("grams", "")))
         except DieteticsError:
             return HttpResponse("Grams were not understood.", status=422, content_type="text/plain")
     return HttpResponse(status=204)

@@ -9,14 +9,14 @@ from django.views.decorators.http import require_http_methods, require_POST, req
 from dietetics.dishes.bowls import explain_bowl, explain_portion
 from dietetics.errors import DieteticsError
 from roundpantry.batches.records import batches_of
-from roundpantry.bowls import page, services
+from roundpantry.bowls import bench_page, services
 from roundpantry.bowls.forms import AddForm, BowlForm, PortionForm, StepForm
 from roundpantry.bowls.models import Bowl, BowlPart
 from roundpantry.bowls.records import bowl_cautions, bowl_value, bowls_of, part_of
 from roundpantry.clients.context import current_client, take_up
 from roundpantry.clients.records import clients_of
-from roundpantry.counter.drawer import render_why
-from roundpantry.shelf.listing import best_key, found_rows
+from roundpantry.counter.why_drawer import render_why
+from roundpantry.shelf.food_rows import best_key, found_rows
 from roundpantry.shelf.records import food_of, shelf_of
 from roundpantry.targets.records import newest_set, windows_of
 
@@ -30,7 +30,7 @@ def bowl_list(request: HttpRequest, client_pk: int) -> HttpResponse:
     if request.method == "POST" and form.is_valid():
         bowl = services.add_bowl(client, form.cleaned_data["name"], form.cleaned_data["meal"])
         return redirect("bowls:bench", bowl.pk)
-    rows = page.list_rows(bowls_of(request.user).filter(client=client))
+    rows = bench_page.list_rows(bowls_of(request.user).filter(client=client))
     context = {"client": client, "rows": rows, "form": form}
     return render(request, "bowls/list.html", context, status=422 if form.errors else 200)
 
@@ -51,10 +51,10 @@ def part_or_404(bowl: Bowl, part_pk: int) -> BowlPart:
 def render_bench(request: HttpRequest, bowl: Bowl, refused: dict[str, str] | None = None) -> HttpResponse:
     """The bench, or its changing parts alone for a real htmx request; 422 with what was typed when refused."""
     fragment = request.htmx and not request.htmx.boosted and not request.htmx.history_restore_request
-    context = page.bench(bowl, refused)
+    context = bench_page.bench(bowl, refused)
     if not fragment:
         take_up(request, bowl.client)
-        context |= {"other_meals": page.other_meals(bowl), "drawn": request.session.pop("drawn", [])}
+        context |= {"other_meals": bench_page.other_meals(bowl), "drawn": request.session.pop("drawn", [])}
     template = "bowls/bench_parts.html" if fragment else "bowls/bench.html"
     response = render(request, template, context, status=422 if refused else 200)
     if fragment:
@@ -207,7 +207,7 @@ def ladder(request: HttpRequest) -> HttpResponse:
     present = newest_set(client) if client else None
     windows = windows_of(present) if present else ()
     window = next((w for w in windows if w.key == "kcal_per_g"), None)
-    context = page.ladder_page(foods, window, group)
+    context = bench_page.ladder_page(foods, window, group)
     return render(request, "bowls/ladder.html", context)
 
 
@@ -219,14 +219,14 @@ def ladder_food(request: HttpRequest, key: str) -> HttpResponse:
         raise Http404("no such food")
     client = current_client(request)
     bowls = bowls_of(request.user).filter(client=client) if client else []
-    return render(request, "bowls/ladder_food.html", page.ladder_food(food, bowls))
+    return render(request, "bowls/ladder_food.html", bench_page.ladder_food(food, bowls))
 
 
 @require_safe
 def figures(request: HttpRequest, pk: int) -> HttpResponse:
     """Every figure of the bowl, in the drawer."""
     bowl = bowl_or_404(request, pk)
-    return render(request, "bowls/figures.html", {"bowl": bowl, "rows": page.all_figures(bowl)})
+    return render(request, "bowls/figures.html", {"bowl": bowl, "rows": bench_page.all_figures(bowl)})
 
 
 @require_safe
@@ -250,4 +250,4 @@ def print_page(request: HttpRequest, pk: int) -> HttpResponse:
     """The bowl on paper, for the client."""
     bowl = bowl_or_404(request, pk)
     take_up(request, bowl.client)
-    return render(request, "bowls/print.html", page.printed(bowl))
+    return render(request, "bowls/print.html", bench_page.printed(bowl))

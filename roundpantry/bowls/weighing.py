@@ -10,7 +10,7 @@ from dietetics.errors import DieteticsError
 from roundpantry.bowls.models import Bowl, BowlPart, ScalePan
 from roundpantry.bowls.scale import SimulatedScale
 from roundpantry.bowls.services import MOST_SERVED_G, note_served
-from roundpantry.counter.changes import one_change
+from roundpantry.counter.state_changes import one_change
 
 
 def scale_of(user: AbstractBaseUser) -> SimulatedScale:

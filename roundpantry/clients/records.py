@@ -20,8 +20,8 @@ from dietetics.targets.person import ClinicianNote, Person
 from dietetics.targets.schools import DEFAULT_SCHOOL, School, school, schools
 from dietetics.targets.supplements import amounts_a_day, read_supplements
 from roundpantry.clients.models import Acknowledgement, Client, OwnSchool
-from roundpantry.clients.traces import client_tables, mentions_of
-from roundpantry.counter.typed import whole
+from roundpantry.clients.stored_data import client_tables, mentions_of
+from roundpantry.counter.typed_numbers import whole
 
 
 def client_mark(client: Client) -> str:

@@ -14,8 +14,8 @@ from dietetics.cautions.verdict import Verdict
 from dietetics.errors import DieteticsError
 from roundpantry.clients.models import Acknowledgement, Client, Measurement, OwnSchool
 from roundpantry.clients.records import PERSON_FACTS, client_mark
-from roundpantry.clients.traces import erase_mentions
-from roundpantry.counter.changes import one_change
+from roundpantry.clients.stored_data import erase_mentions
+from roundpantry.counter.state_changes import one_change
 
 # Sent with `client` when a fact that targets are computed from has changed.
 person_changed = Signal()

@@ -14,7 +14,7 @@ from dietetics.dishes.comparison import Plate
 from roundpantry.batches.records import batch_value, batches_of
 from roundpantry.bowls.records import bowl_value, bowls_of
 from roundpantry.clients.models import Client
-from roundpantry.counter.typed import whole
+from roundpantry.counter.typed_numbers import whole
 
 MOST = 4
 

@@ -13,9 +13,9 @@ from django.http.multipartparser import MultiPartParserError
 from django.shortcuts import render
 from django.utils.cache import patch_vary_headers
 
-from dietetics.outside import plain_text
-from roundpantry.counter.changes import GoneError
-from roundpantry.counter.sent import is_sent_once, only_once
+from dietetics.untrusted_input import plain_text
+from roundpantry.counter.sent_forms import is_sent_once, only_once
+from roundpantry.counter.state_changes import GoneError
 
 Answer = Callable[[HttpRequest], HttpResponse]
 SLOW_S = 2.0

@@ -11,7 +11,7 @@ from django.contrib.auth import get_user_model
 from django.contrib.auth.models import AbstractBaseUser
 from django.utils.crypto import constant_time_compare, salted_hmac
 
-from roundpantry.counter.changes import GoneError, one_change
+from roundpantry.counter.state_changes import GoneError, one_change
 
 CODE_LETTERS = 10  # of 32 each: 50 bits, far beyond guessing over a network
 

@@ -9,7 +9,7 @@ from django.contrib.auth import get_user_model
 from django.contrib.auth.forms import UserCreationForm
 
 from roundpantry.counter.first_run import is_the_code
-from roundpantry.counter.typed import decimal
+from roundpantry.counter.typed_numbers import decimal
 
 
 class NumberField(forms.FloatField):

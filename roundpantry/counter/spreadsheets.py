@@ -7,7 +7,7 @@ from collections.abc import Iterable, Sequence
 from typing import Any
 from zipfile import BadZipFile, ZipFile
 
-from dietetics.outside import harmless_cell, plain_text
+from dietetics.untrusted_input import harmless_cell, plain_text
 
 MOST_PARTS, MOST_UNZIPPED = 200, 20_000_000  # of a workbook: files in it, and bytes of all of them together
 MOST_CELL = 5000  # characters of a cell that are read

@@ -15,10 +15,10 @@ from django.templatetags.static import static
 from django.utils.decorators import method_decorator
 from django.views.decorators.http import require_http_methods, require_safe
 
-from roundpantry.counter.changes import GoneError
 from roundpantry.counter.first_run import add_first_practitioner, is_first_run
 from roundpantry.counter.forms import FirstLoginForm
 from roundpantry.counter.glossary import GLOSSARY
+from roundpantry.counter.state_changes import GoneError
 
 
 @method_decorator(login_not_required, name="dispatch")

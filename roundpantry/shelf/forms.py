@@ -11,7 +11,7 @@ from dietetics.labels.columns import SODIUM_MG_PER_SALT_G
 from dietetics.labels.facts import PER_100G, PER_SERVING, LabelFacts
 from dietetics.nutrients import KJ_PER_KCAL, nutrient
 from roundpantry.counter.forms import NumberField
-from roundpantry.shelf.listing import GROUP_NAMES
+from roundpantry.shelf.food_rows import GROUP_NAMES
 
 # In the order of a package: name of our key, label.
 PRINTED_ORDER = (

@@ -7,14 +7,14 @@ from typing import Any
 from django.contrib.auth.models import AbstractBaseUser, AnonymousUser
 from django.db.models import Max, QuerySet
 
-from dietetics.amounts.reader import LineReader, Remembered
+from dietetics.amounts.line_reader import LineReader, Remembered
 from dietetics.amounts.units import US_HOUSEHOLD, Household
 from dietetics.amounts.weighing import Scales
 from dietetics.composition.foods import Food, Shelf, load_shelf
 from dietetics.labels.facts import LabelFacts, label_food
 from dietetics.nutrients import Display
 from roundpantry.counter.dates import day_text
-from roundpantry.counter.typed import whole
+from roundpantry.counter.typed_numbers import whole
 from roundpantry.shelf.models import Correction, FoodUse, Label, LabelVersion, Preferences
 
 OWN = "own-"

@@ -7,10 +7,10 @@ from collections.abc import Sequence
 from django.contrib.auth.models import AbstractBaseUser
 from django.db.models import F
 
-from dietetics.amounts.reader import phrase_key
+from dietetics.amounts.line_reader import phrase_key
 from dietetics.labels.checks import Check, check_label
 from dietetics.labels.facts import LabelFacts
-from roundpantry.counter.changes import one_change
+from roundpantry.counter.state_changes import one_change
 from roundpantry.shelf.models import Correction, FoodUse, ImportDraft, Label, LabelVersion, Preferences
 from roundpantry.shelf.records import facts_json
 

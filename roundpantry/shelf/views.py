@@ -10,13 +10,13 @@ from django.shortcuts import get_object_or_404, redirect, render
 from django.views.decorators.http import require_http_methods, require_POST, require_safe
 
 from dietetics.labels.checks import check_label
-from dietetics.labels.reading import read_label
+from dietetics.labels.label_reader import read_label
 from roundpantry.clients.context import current_client
 from roundpantry.counter.levels import figure_rows
-from roundpantry.shelf import exchange, services
-from roundpantry.shelf.foodpage import against_client, columns_of, differences, food_page, of_grams
+from roundpantry.shelf import food_upload, services
+from roundpantry.shelf.food_page import against_client, columns_of, differences, food_page, of_grams
+from roundpantry.shelf.food_rows import found_rows, group_rows, heads, label_rows
 from roundpantry.shelf.forms import LabelForm, PasteLabelForm, PreferencesForm, UploadForm, initial_of
-from roundpantry.shelf.listing import found_rows, group_rows, heads, label_rows
 from roundpantry.shelf.models import Correction, ImportDraft, Label
 from roundpantry.shelf.records import (
     SESSION_DISPLAY,
@@ -167,12 +167,12 @@ def forget(request: HttpRequest, pk: int) -> HttpResponse:
 def export(request: HttpRequest, kind: str) -> HttpResponse:
     """Own foods as a file."""
     versions = [label.versions.all()[0] for label in labels_of(request.user) if label.versions.all()]
-    rows = exchange.rows_of(versions)
+    rows = food_upload.rows_of(versions)
     if kind == "xlsx":
         mime = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
-        answer = HttpResponse(exchange.to_xlsx(rows), content_type=mime)
+        answer = HttpResponse(food_upload.to_xlsx(rows), content_type=mime)
     else:
-        answer = HttpResponse(exchange.to_csv(rows), content_type="text/csv; charset=utf-8")
+        answer = HttpResponse(food_upload.to_csv(rows), content_type="text/csv; charset=utf-8")
     answer["Content-Disposition"] = f'attachment; filename="own-foods.{kind}"'
     return answer
 
@@ -181,14 +181,14 @@ def export(request: HttpRequest, kind: str) -> HttpResponse:
 def upload(request: HttpRequest) -> HttpResponse:
     """Upload own foods: a dry run says row by row what would happen; nothing is stored before it is confirmed."""
     form = UploadForm(request.POST or None, request.FILES or None)
-    context: dict[str, Any] = {"form": form, "columns": exchange.COLUMNS}
+    context: dict[str, Any] = {"form": form, "columns": food_upload.COLUMNS}
     if request.method == "POST" and form.is_valid():
         file = form.cleaned_data["file"]
         own = {label.pk: label.versions.all()[0] for label in labels_of(request.user) if label.versions.all()}
         try:
-            table = exchange.read_table(file.name, file.read(exchange.MOST_BYTES + 1))
-            rows = exchange.dry_run(table, own)
-        except exchange.UnreadableFileError as error:
+            table = food_upload.read_table(file.name, file.read(food_upload.MOST_BYTES + 1))
+            rows = food_upload.dry_run(table, own)
+        except food_upload.UnreadableFileError as error:
             form.add_error("file", str(error))
         else:
             usable = [{**row.facts, "label": row.label} for row in rows if row.facts is not None]

@@ -22,7 +22,7 @@ from roundpantry.batches.records import batches_of, dish_reader, dishes_of
 from roundpantry.batches.services import add_batch, remove_batch
 from roundpantry.bowls.models import Pattern
 from roundpantry.bowls.patterns import BATCH, patterns_of
-from roundpantry.counter.changes import one_change
+from roundpantry.counter.state_changes import one_change
 
 HERE = Path(__file__).resolve().parent
 BASES = "base-"  # file names of the batches that others are made from: they are added first

@@ -8,7 +8,7 @@ from django import forms
 
 from dietetics.errors import DieteticsError
 from dietetics.nutrients import nutrient
-from dietetics.targets.holds import hold_reasons
+from dietetics.targets.deficit_holds import hold_reasons
 from dietetics.targets.proposal import Proposal
 from dietetics.targets.windows import IMPORTANCE_WORDS, Window
 from roundpantry.counter.forms import NumberField

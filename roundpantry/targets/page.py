@@ -6,7 +6,7 @@ from typing import Any
 
 from dietetics.errors import DieteticsError
 from dietetics.nutrients import nutrient
-from dietetics.targets.holds import hold_reasons
+from dietetics.targets.deficit_holds import hold_reasons
 from dietetics.targets.proposal import Proposal, clashes
 from dietetics.targets.schools import SchoolMeal
 from dietetics.targets.windows import IMPORTANCE_WORDS, Window, on_the_plate

@@ -9,12 +9,12 @@ from datetime import date
 from django.dispatch import receiver
 
 from dietetics.errors import DieteticsError
-from dietetics.targets.holds import hold_reasons
+from dietetics.targets.deficit_holds import hold_reasons
 from dietetics.targets.proposal import Proposal
 from dietetics.targets.windows import Window
 from roundpantry.clients.models import Client
 from roundpantry.clients.services import person_changed
-from roundpantry.counter.changes import one_change
+from roundpantry.counter.state_changes import one_change
 from roundpantry.targets.models import Meal, TargetSet, TargetWindow
 from roundpantry.targets.records import newest_set, proposal_of
 

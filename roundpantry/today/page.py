@@ -14,7 +14,7 @@ from django.template.loader import get_template
 from django.urls import reverse
 from django.utils import timezone
 
-from dietetics.targets.needs import ClientState, Need, needs
+from dietetics.targets.client_needs import ClientState, Need, needs
 from roundpantry.clients.models import Client
 from roundpantry.counter.dates import day_text, short_day_text
 from roundpantry.starter.services import has_starters

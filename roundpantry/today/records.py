@@ -10,7 +10,7 @@ from django.contrib.auth.models import AbstractBaseUser
 from django.db.models import F, Max, OuterRef, QuerySet, Subquery
 
 from dietetics.errors import DieteticsError
-from dietetics.targets.needs import ClientState
+from dietetics.targets.client_needs import ClientState
 from roundpantry.clients.models import Acknowledgement, Client, Measurement
 from roundpantry.clients.records import client_mark, clients_of
 from roundpantry.shelf.models import LabelVersion

@@ -9,14 +9,14 @@ from importlib import import_module
 from typing import Any
 
 from dietetics.amounts.weighing import amount_text
-from dietetics.dishes.exchange import decoded
+from dietetics.dishes.recipe_files import decoded
 from dietetics.errors import DieteticsError
-from dietetics.outside import bounded_json
-from dietetics.week.exchange import COLUMNS, MOST_ROWS, plan_csv, plan_of_csv, plan_of_rows, portion_rows
+from dietetics.untrusted_input import bounded_json
 from dietetics.week.plan import Plan, plan_json, plan_of
+from dietetics.week.week_files import COLUMNS, MOST_ROWS, plan_csv, plan_of_csv, plan_of_rows, portion_rows
 from roundpantry.counter.spreadsheets import UnreadableWorkbookError, workbook_bytes, workbook_rows
-from roundpantry.weeks.laying import laid
 from roundpantry.weeks.models import Week
+from roundpantry.weeks.week_snapshot import snapshot_of
 
 FORMAT = "round-pantry-plan/1"
 MOST_BYTES = 2_000_000
@@ -25,27 +25,32 @@ USUAL_HOURS = {"breakfast": 8, "lunch": 12, "snack": 16, "juice": 16, "dinner": 
 
 def as_csv(week: Week) -> bytes:
     """One row a portion, then one a cooking."""
-    found = laid(week)
-    return plan_csv(found.plan, found.kitchen.dishes).encode()
+    found = snapshot_of(week)
+    return plan_csv(found.plan, found.available.dishes).encode()
 
 
 def as_json(week: Week) -> bytes:
     """The plan with whose week it is; described in docs/week.md."""
-    data = {"format": FORMAT, "start": week.start.isoformat(), "version": week.version, **plan_json(laid(week).plan)}
+    data = {
+        "format": FORMAT,
+        "start": week.start.isoformat(),
+        "version": week.version,
+        **plan_json(snapshot_of(week).plan),
+    }
     return json.dumps(data, ensure_ascii=False, indent=1).encode()
 
 
 def as_xlsx(week: Week) -> bytes:
     """The same rows as the CSV, on a sheet."""
-    found = laid(week)
-    rows = [[row[name] for name in COLUMNS] for row in portion_rows(found.plan, found.kitchen.dishes)]
+    found = snapshot_of(week)
+    rows = [[row[name] for name in COLUMNS] for row in portion_rows(found.plan, found.available.dishes)]
     return workbook_bytes(f"Week of {week.start.isoformat()}", [COLUMNS, *rows], {"B": 14, "D": 14, "F": 16, "G": 42})
 
 
 def as_calendar(week: Week) -> bytes:
     """Every meal as an event at its hour, every cooking evening as one. Times are the clock's, wherever the client is."""
     icalendar = import_module("icalendar")
-    found = laid(week)
+    found = snapshot_of(week)
     book = icalendar.Calendar()
     book.add("prodid", "-//Round Pantry//Week//EN")
     book.add("version", "2.0")
@@ -60,7 +65,7 @@ def as_calendar(week: Week) -> bytes:
         book.add_component(_event(icalendar, f"{week.pk}-{d}-{m}", f"{found.plan.meals[m]}: {names}", at, 30, words))
     for day in sorted({c.day for c in found.plan.cookings if c.day >= -1}):
         pots = [c for c in found.plan.cookings if c.day == day]
-        names = ", ".join(f"{amount_text(c.pots)} × {_pot_name(found.kitchen.pots, c.batch)}" for c in pots)
+        names = ", ".join(f"{amount_text(c.pots)} × {_pot_name(found.available.pots, c.batch)}" for c in pots)
         at = datetime.combine(week.start + timedelta(days=day), time(17, 30))
         book.add_component(_event(icalendar, f"{week.pk}-cook-{day}", f"Cook: {names}", at, 90, ""))
     return bytes(book.to_ical())

@@ -20,28 +20,45 @@ from django.conf import settings
 from django.utils import timezone
 
 from dietetics.errors import DieteticsError
-from dietetics.week.anneal import good_week
+from dietetics.week.annealing import good_week
 from dietetics.week.answer import Answer, answer_of
-from dietetics.week.asking import kept_from, liked_under, main_meals, offer_of, spare_dish, usual_uses, week_question
 from dietetics.week.daynames import DAY_NAMES, start_days_on
-from dietetics.week.explain import Spare
+from dietetics.week.explanation import Spare
+from dietetics.week.integer_program import improve
 from dietetics.week.plan import DRINK, Cell, Cooking, Day, Entry, Plan, plan_json, plan_of
-from dietetics.week.proof import improve
-from dietetics.week.question import MOST_EVENINGS, MOST_POTS, Choice, Offer, Question, Rules, Slot, SlotMeal
+from dietetics.week.question import (
+    MOST_BATCHES_AN_EVENING,
+    MOST_EVENINGS,
+    Choice,
+    Offer,
+    Question,
+    Rules,
+    Slot,
+    SlotMeal,
+)
+from dietetics.week.question_building import (
+    kept_from,
+    liked_under,
+    main_meals,
+    offer_of,
+    spare_dish,
+    usual_uses,
+    week_question,
+)
 from dietetics.week.recheck import broken_rules
 from roundpantry.clients.records import client_facts_of
-from roundpantry.counter.typed import whole
+from roundpantry.counter.typed_numbers import whole
 from roundpantry.weeks import services
 from roundpantry.weeks.models import Search, Week
 from roundpantry.weeks.records import (
-    Aims,
-    Kitchen,
-    aims_of,
+    AvailableDishes,
+    WeekTargets,
+    available_dishes,
     choices_of,
     earlier_uses,
-    kitchen_of,
     plan_value,
     suits,
+    week_targets_of,
     with_free,
 )
 
@@ -58,16 +75,16 @@ def rules_of(week: Week) -> Rules:
     different = given.get("different", RULES.different)
     return Rules(
         tuple(given.get("cooking_days", RULES.cooking_days)),
-        int(given.get("most_pots", RULES.most_pots)),
+        int(given.get("most_pots", RULES.most_batches)),
         None if different is None else int(different),
         tuple(given.get("scales", RULES.scales)),
         given.get("most_new"),
     )
 
 
-def slot_meals(aims: Aims) -> tuple[SlotMeal, ...]:
+def slot_meals(week_targets: WeekTargets) -> tuple[SlotMeal, ...]:
     """The meals of a client as the solver sees them."""
-    mains = main_meals([(meal.name, meal.share_percent) for meal in aims.meals])
+    mains = main_meals([(meal.name, meal.share_percent) for meal in week_targets.meals])
     return tuple(
         SlotMeal(
             meal.name,
@@ -75,39 +92,47 @@ def slot_meals(aims: Aims) -> tuple[SlotMeal, ...]:
             (meal.share_percent if meal.protein_percent is None else meal.protein_percent) / 100,
             meal.name in mains,
         )
-        for meal in aims.meals
+        for meal in week_targets.meals
     )
 
 
-def question_of(week: Week) -> tuple[Question, Kitchen]:
+def question_of(week: Week) -> tuple[Question, AvailableDishes]:
     """The question of a week as it stands. Raises `week-no-meals`, `week-no-dishes`."""
-    aims = aims_of(week.client)
-    if aims is None:
+    week_targets = week_targets_of(week.client)
+    if week_targets is None:
         raise DieteticsError("week-no-meals")
     plan = plan_value(week)
-    kitchen = with_free(kitchen_of(week.client, plan, everything=True), aims, plan)
-    if plan.meals != tuple(meal.name for meal in aims.meals):
+    available = with_free(available_dishes(week.client, plan, everything=True), week_targets, plan)
+    if plan.meals != tuple(meal.name for meal in week_targets.meals):
         raise DieteticsError("week-unreadable", problem="the client's meals have changed: create a new week")
-    offers = _offers(week, aims, kitchen)
+    offers = _offers(week, week_targets, available)
     rules = rules_of(week)
     steady = next((key for condition, key in STEADY.items() if condition in week.client.conditions), "")
     asked = week_question(
-        plan, slot_meals(aims), aims.windows, aims.asks, offers, kitchen.dishes, kitchen.pots, rules, steady
+        plan,
+        slot_meals(week_targets),
+        week_targets.windows,
+        week_targets.asks,
+        offers,
+        available.dishes,
+        available.pots,
+        rules,
+        steady,
     )
-    return replace(asked, fixed=aims.fixed), kitchen
+    return replace(asked, fixed=week_targets.fixed), available
 
 
-def spare_dishes(week: Week, question: Question, kitchen: Kitchen) -> list[Spare]:
+def spare_dishes(week: Week, question: Question, available: AvailableDishes) -> list[Spare]:
     """The dishes of the kitchen that are not offered for this week, and that nothing keeps from the client."""
-    aims, said, facts = aims_of(week.client), choices_of(week.client), client_facts_of(week.client)
-    slots = slot_meals(aims) if aims else ()
+    week_targets, said, facts = week_targets_of(week.client), choices_of(week.client), client_facts_of(week.client)
+    slots = slot_meals(week_targets) if week_targets else ()
     found = []
-    for key, dish in kitchen.dishes.items():
+    for key, dish in available.dishes.items():
         liking = liked_under(dish, facts)
         if dish.assumed or dish.drink or key in question.by_key or key in said or not liking:
             continue
         if kept_from(dish, facts) is None:
-            found.append(spare_dish(dish, slots, kitchen.pots, aims.asks if aims else (), liking))
+            found.append(spare_dish(dish, slots, available.pots, week_targets.asks if week_targets else (), liking))
     return found
 
 
@@ -116,7 +141,7 @@ def way_taken(week: Week, kind: str, value: str) -> tuple[dict[str, Any], dict[s
 
     Raises `week-way` for a way that is none, or is taken elsewhere.
     """
-    usual, evening, pots = rules_of(week), whole(value, -1, 6), whole(value, 1, MOST_POTS)
+    usual, evening, pots = rules_of(week), whole(value, -1, 6), whole(value, 1, MOST_BATCHES_AN_EVENING)
     evenings = sorted({*usual.cooking_days, *([] if evening is None else [evening])})
     if kind == "evening" and evening is not None and len(evenings) <= MOST_EVENINGS:
         return {**week.rules, "cooking_days": evenings}, None
@@ -130,10 +155,10 @@ def way_taken(week: Week, kind: str, value: str) -> tuple[dict[str, Any], dict[s
 
 def _choice_of_way(week: Week, kind: str, key: str) -> dict[str, Any] | None:
     """How a dish is taken: offered too ("dish"), or once more a week ("uses"). None for any other way."""
-    question, kitchen = question_of(week)
+    question, available = question_of(week)
     offer, more = None, 0
     if kind == "dish":
-        offer = next((one for one, _ in spare_dishes(week, question, kitchen) if one.key == key), None)
+        offer = next((one for one, _ in spare_dishes(week, question, available) if one.key == key), None)
     elif kind == "uses" and key in question.by_key:
         offer, more = question.offers[question.by_key[key]], 1
     if offer is None:
@@ -144,13 +169,13 @@ def _choice_of_way(week: Week, kind: str, key: str) -> dict[str, Any] | None:
     }  # fmt: skip
 
 
-def _offers(week: Week, aims: Aims, kitchen: Kitchen) -> list[Offer]:
+def _offers(week: Week, week_targets: WeekTargets, available: AvailableDishes) -> list[Offer]:
     """Every dish that may be planned for a client, with how it is taken and how often it may come."""
-    said, facts, slots = choices_of(week.client), client_facts_of(week.client), slot_meals(aims)
+    said, facts, slots = choices_of(week.client), client_facts_of(week.client), slot_meals(week_targets)
     mains = {meal.name for meal in slots if meal.main}
     fitting = []
-    for key, dish in kitchen.dishes.items():
-        row, names = said.get(key), suits(key, kitchen, aims, said.get(key))
+    for key, dish in available.dishes.items():
+        row, names = said.get(key), suits(key, available, week_targets, said.get(key))
         kept = row is None and kept_from(dish, facts) is not None
         if names and not dish.assumed and not kept and not (row is not None and row.left_out):
             fitting.append((dish, names, row))
@@ -164,11 +189,11 @@ def _offers(week: Week, aims: Aims, kitchen: Kitchen) -> list[Offer]:
             "most_uses": row.most_uses if row and row.most_uses is not None else often, "apart": row.apart if row else 1,
             "new": bool(seen) and dish.key not in seen, "travels": row.travels if row and row.travels is not None else dish.travels,
         }  # fmt: skip
-        offers.append(offer_of(dish, kitchen.pots, aims.asks, **more))
+        offers.append(offer_of(dish, available.pots, week_targets.asks, **more))
     return offers
 
 
-def plan_with(plan: Plan, answer: Answer, kitchen: Kitchen) -> Plan:
+def plan_with(plan: Plan, answer: Answer, available: AvailableDishes) -> Plan:
     """The plan with an answer put into it: unlocked cells and cookings of this week; drinks and what was left over stay."""
     days = []
     for d, day in enumerate(plan.days):
@@ -178,8 +203,8 @@ def plan_with(plan: Plan, answer: Answer, kitchen: Kitchen) -> Plan:
             drinks = tuple(e for e in cell.entries if e.dish.startswith(DRINK))
             if cell.locked or cell.skipped or (d, m) not in answer.chosen:
                 cells.append(cell)
-            elif key in kitchen.dishes:
-                entry = Entry(key, kitchen.dishes[key].name, answer.chosen[d, m].scale)
+            elif key in available.dishes:
+                entry = Entry(key, available.dishes[key].name, answer.chosen[d, m].scale)
                 cells.append(Cell((entry, *drinks)))
             else:
                 cells.append(Cell(drinks))
@@ -193,9 +218,9 @@ def plan_with(plan: Plan, answer: Answer, kitchen: Kitchen) -> Plan:
 
 def answer_for(week: Week, seed: int = 1) -> tuple[Answer, Plan]:
     """A good week for a stored one, and the plan with it. Raises DieteticsError."""
-    question, kitchen = question_of(week)
+    question, available = question_of(week)
     answer = good_week(question, seed)
-    return answer, plan_with(plan_value(week), answer, kitchen)
+    return answer, plan_with(plan_value(week), answer, available)
 
 
 def plan_answer(question: Question, plan: Plan) -> Answer | None:
@@ -301,7 +326,7 @@ def run_searches() -> None:
 def run_search(search: Search) -> None:
     """Look for a better week and prove how good it is, telling the row how far it is."""
     start_days_on(search.week.start.weekday())
-    question, kitchen = question_of(search.week)
+    question, available = question_of(search.week)
     plan = plan_value(search.week)
 
     def note(**values: Any) -> bool:
@@ -309,7 +334,7 @@ def run_search(search: Search) -> None:
         return not Search.objects.filter(pk=search.pk, stop=True).exists()
 
     def found(answer: Answer) -> Mapping[str, Any]:
-        return {"points": answer.points, "bound": answer.bound, "plan": plan_json(plan_with(plan, answer, kitchen))}
+        return {"points": answer.points, "bound": answer.bound, "plan": plan_json(plan_with(plan, answer, available))}
 
     began = time.monotonic()
     answer = good_week(question, search.seed)

@@ -19,17 +19,17 @@ from dietetics.dishes.portions import first_portion
 from dietetics.errors import DieteticsError
 from dietetics.targets.schools import PlateRule, School
 from dietetics.targets.windows import Window
-from dietetics.week.asking import assumed_serving, meals_suited, travels_cold
-from dietetics.week.days import Dish
+from dietetics.week.batch_supply import WeekBatch
+from dietetics.week.day_totals import Dish
 from dietetics.week.plan import DRINK, FREE, Plan, plan_of
-from dietetics.week.threads import Pot
+from dietetics.week.question_building import assumed_serving, meals_suited, travels_cold
 from roundpantry.batches.models import Batch
 from roundpantry.batches.records import batches_of
 from roundpantry.bowls.models import BowlPart
 from roundpantry.bowls.records import BATCH_GROUP, batch_kept, portion_value
 from roundpantry.clients.models import Client
 from roundpantry.clients.records import school_of
-from roundpantry.counter.typed import whole
+from roundpantry.counter.typed_numbers import whole
 from roundpantry.shelf.records import food_of, scales_of
 from roundpantry.targets.models import Meal, TargetSet
 from roundpantry.targets.records import clinicians_keys, newest_version, windows_of
@@ -41,17 +41,17 @@ _KEPT_TARGETS: dict[tuple[int, str], tuple[tuple[Window, ...], tuple[Meal, ...],
 
 
 @dataclass(frozen=True)
-class Kitchen:
+class AvailableDishes:
     """What a week is made of: dishes by key, how each is drawn, pots by key, for which meal each bowl was made."""
 
     dishes: Mapping[str, Dish]
     drawn: Mapping[str, BowlValue]
-    pots: Mapping[str, Pot]
+    pots: Mapping[str, WeekBatch]
     meal_of: Mapping[str, str]
 
 
 @dataclass(frozen=True)
-class Aims:
+class WeekTargets:
     """What a week is held against: the client's daily windows, meals with their shares, what the school asks of a day, and
     which windows a clinician set."""
 
@@ -86,14 +86,14 @@ def plan_value(week: Week) -> Plan:
         raise UnreadableWeekError(week, str(error)) from None
 
 
-def aims_of(client: Client, school_key: str = "") -> Aims | None:
+def week_targets_of(client: Client, school_key: str = "") -> WeekTargets | None:
     """What a client's weeks are held against, under their school or another; None without targets."""
     present = newest_version(client)
     if present is None:
         return None
     windows, meals, fixed = _targets_kept(present)
     school = school_or_none(client, school_key)
-    return Aims(windows, meals, school.days if school else (), school.name if school else "", fixed)
+    return WeekTargets(windows, meals, school.days if school else (), school.name if school else "", fixed)
 
 
 def school_or_none(client: Client, school_key: str = "") -> School | None:
@@ -114,7 +114,7 @@ def _targets_kept(present: TargetSet) -> tuple[tuple[Window, ...], tuple[Meal, .
     return _KEPT_TARGETS[key]
 
 
-def kitchen_of(client: Client, plan: Plan | None = None, everything: bool = False) -> Kitchen:
+def available_dishes(client: Client, plan: Plan | None = None, everything: bool = False) -> AvailableDishes:
     """The client's bowls as dishes, and whatever else stands in a plan; `everything` adds every batch of the practitioner."""
     dishes: dict[str, Dish] = {}
     drawn: dict[str, BowlValue] = {}
@@ -150,7 +150,7 @@ def kitchen_of(client: Client, plan: Plan | None = None, everything: bool = Fals
         extra = food_dish(client, key) if key.startswith((FOOD, DRINK)) else None
         if extra is not None:
             dishes[key] = extra
-    return Kitchen(dishes, drawn, {f"batch-{pk}": _pot(batch) for pk, batch in batches.items()}, meal_of)
+    return AvailableDishes(dishes, drawn, {f"batch-{pk}": _pot(batch) for pk, batch in batches.items()}, meal_of)
 
 
 def _bowl_dish(key: str, parts: list[BowlPart], table: list[BowlPart]) -> tuple[Dish, BowlValue]:
@@ -200,9 +200,9 @@ def _batch_dish(batch: Batch) -> tuple[Dish, BowlValue]:
     return dish, BowlValue(value.name, (portion,))
 
 
-def _pot(batch: Batch) -> Pot:
+def _pot(batch: Batch) -> WeekBatch:
     value = batch_kept(batch)
-    return Pot(f"batch-{batch.pk}", value.name, value.weight_g, value.shown[1], batch.keeps_days)
+    return WeekBatch(f"batch-{batch.pk}", value.name, value.weight_g, value.shown[1], batch.keeps_days)
 
 
 def food_dish(client: Client, key: str) -> Dish | None:
@@ -215,18 +215,18 @@ def food_dish(client: Client, key: str) -> Dish | None:
     return Dish(key, f"{food.name}, {first.text}", compose([item]), ((food, first.weight.grams),))
 
 
-def with_free(kitchen: Kitchen, aims: Aims | None, plan: Plan) -> Kitchen:
+def with_free(available: AvailableDishes, week_targets: WeekTargets | None, plan: Plan) -> AvailableDishes:
     """The kitchen with a free choice for every meal, whose figures stand for the middle of the meal's windows."""
-    if aims is None:
-        return kitchen
-    shares = {meal.name: meal.share_percent / 100 for meal in aims.meals}
+    if week_targets is None:
+        return available
+    shares = {meal.name: meal.share_percent / 100 for meal in week_targets.meals}
     free = {
         f"{FREE}-{m}": Dish(
-            f"{FREE}-{m}", "Free choice", assumed_serving(aims.windows, shares.get(name, 0.3)), assumed=True
+            f"{FREE}-{m}", "Free choice", assumed_serving(week_targets.windows, shares.get(name, 0.3)), assumed=True
         )
         for m, name in enumerate(plan.meals)
     }
-    return replace(kitchen, dishes={**kitchen.dishes, **free})
+    return replace(available, dishes={**available.dishes, **free})
 
 
 def choices_of(client: Client) -> dict[str, DishChoice]:
@@ -234,10 +234,12 @@ def choices_of(client: Client) -> dict[str, DishChoice]:
     return {row.dish: row for row in client.dish_choices.all()}
 
 
-def suits(key: str, kitchen: Kitchen, aims: Aims, choice: DishChoice | None) -> list[str]:
+def suits(key: str, available: AvailableDishes, week_targets: WeekTargets, choice: DishChoice | None) -> list[str]:
     """The meals a dish may be planned for: what was said, or the bowl's own meal, main meals among each other."""
     said = choice.meals if choice is not None else ()
-    return meals_suited(kitchen.meal_of.get(key, ""), said, [(meal.name, meal.share_percent) for meal in aims.meals])
+    return meals_suited(
+        available.meal_of.get(key, ""), said, [(meal.name, meal.share_percent) for meal in week_targets.meals]
+    )
 
 
 def earlier_week(week: Week) -> Week | None:

@@ -17,19 +17,19 @@ from dietetics.cautions.exclusions import blocking_allergies
 from dietetics.cautions.verdict import Verdict
 from dietetics.errors import DieteticsError
 from dietetics.week import plan as core
+from dietetics.week.batch_supply import carried
+from dietetics.week.day_totals import batch_supplies
 from dietetics.week.daynames import working_days
-from dietetics.week.days import threads_of
 from dietetics.week.plan import FREE, Entry, Plan, plan_json
-from dietetics.week.threads import carried
 from roundpantry.clients.models import Client
 from roundpantry.clients.records import client_facts_of
 from roundpantry.clients.services import acknowledge
-from roundpantry.counter.changes import GoneError, one_change
 from roundpantry.counter.dates import day_text
-from roundpantry.counter.typed import decimal, whole
+from roundpantry.counter.state_changes import GoneError, one_change
+from roundpantry.counter.typed_numbers import decimal, whole
 from roundpantry.shelf.records import preferences_of
 from roundpantry.weeks.models import DishChoice, Search, Week, WeekChange
-from roundpantry.weeks.records import UnreadableWeekError, aims_of, kitchen_of, plan_value, with_free
+from roundpantry.weeks.records import UnreadableWeekError, available_dishes, plan_value, week_targets_of, with_free
 
 MOST_STEPS_BACK, MOST_NUMBER = 60, 999_999
 SILENT_SECONDS = 15.0  # a search that says nothing for so long is over
@@ -56,10 +56,10 @@ def add_week(client: Client, start: date, like: Week | None = None) -> Week:
             "week-day", start=start.isoformat(), first=FIRST_DAY.isoformat(), last=LAST_DAY.isoformat()
         )
     start = week_start(start, preferences_of(client.practitioner).week_starts)
-    aims = aims_of(client)
-    if aims is None:
+    week_targets = week_targets_of(client)
+    if week_targets is None:
         raise DieteticsError("week-no-meals")
-    plan = core.empty_plan([meal.name for meal in aims.meals])
+    plan = core.empty_plan([meal.name for meal in week_targets.meals])
     before = client.weeks.filter(start=start - timedelta(days=7)).order_by("-version").first()
     rules: dict[str, Any] = {}
     if like is not None:
@@ -83,8 +83,8 @@ def left_of(week: Week) -> tuple[core.Cooking, ...]:
         plan = plan_value(week)
     except UnreadableWeekError:
         return ()
-    kitchen = with_free(kitchen_of(week.client, plan), aims_of(week.client), plan)
-    return carried(threads_of(plan, kitchen.dishes, kitchen.pots), len(plan.days))
+    available = with_free(available_dishes(week.client, plan), week_targets_of(week.client), plan)
+    return carried(batch_supplies(plan, available.dishes, available.pots), len(plan.days))
 
 
 def _number(given: Mapping[str, str], name: str, otherwise: int | None = None) -> int:
@@ -220,7 +220,7 @@ def _let_in(week: Week, entries: Sequence[Entry], because: str, from_file: bool 
     plan = core.empty_plan([str(n) for n in range(len(asked))], 1)
     for n, entry in enumerate(asked):
         plan = core.put(plan, 0, n, entry)
-    dishes = kitchen_of(week.client, plan).dishes
+    dishes = available_dishes(week.client, plan).dishes
     unknown = [entry.name for entry in asked if entry.dish not in dishes and not entry.dish.startswith(FREE)]
     if unknown and not from_file:
         raise DieteticsError("week-no-dish", dish=", ".join(unknown)[:200])

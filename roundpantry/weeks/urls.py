@@ -2,7 +2,7 @@
 
 from django.urls import path
 
-from roundpantry.weeks import share_views, solver_views, unreadable, views
+from roundpantry.weeks import handover_views, planning_views, unreadable, views
 
 app_name = "weeks"
 urlpatterns = [
@@ -22,20 +22,20 @@ urlpatterns = [
     path("<int:pk>/day/<int:number>/", views.day, name="day"),
     path("<int:pk>/day/<int:number>/why/<slug:key>/", views.why_day, name="why-day"),
     path("<int:pk>/hand-over/", views.hand_over, name="hand-over"),
-    path("<int:pk>/plan/", solver_views.plan, name="plan"),
-    path("<int:pk>/rules/", solver_views.set_rules, name="rules"),
-    path("<int:pk>/explain/", solver_views.explain, name="explain"),
-    path("<int:pk>/why/<int:day>/<int:meal>/", solver_views.why, name="why"),
-    path("<int:pk>/ways/", solver_views.ways, name="ways"),
-    path("<int:pk>/ways/take/", solver_views.take_way, name="take-way"),
-    path("<int:pk>/search/", solver_views.search, name="search"),
-    path("<int:pk>/search/<int:search_pk>/", solver_views.progress, name="progress"),
-    path("<int:pk>/search/<int:search_pk>/stop/", solver_views.stop, name="stop"),
-    path("<int:pk>/search/<int:search_pk>/take/", solver_views.take, name="take"),
-    path("<int:pk>/files/", share_views.files_page, name="files"),
-    path("<int:pk>/files/read/", share_views.take_in, name="take-in"),
-    path("<int:pk>/file/<slug:kind>/", share_views.export, name="export"),
-    path("<int:pk>/print/", share_views.print_page, name="print"),
-    path("<int:pk>/under/", share_views.under, name="under"),
-    path("<int:pk>/versions/", share_views.versions, name="versions"),
+    path("<int:pk>/plan/", planning_views.plan, name="plan"),
+    path("<int:pk>/rules/", planning_views.set_rules, name="rules"),
+    path("<int:pk>/explain/", planning_views.explain, name="explain"),
+    path("<int:pk>/why/<int:day>/<int:meal>/", planning_views.why, name="why"),
+    path("<int:pk>/ways/", planning_views.ways, name="ways"),
+    path("<int:pk>/ways/take/", planning_views.take_way, name="take-way"),
+    path("<int:pk>/search/", planning_views.search, name="search"),
+    path("<int:pk>/search/<int:search_pk>/", planning_views.progress, name="progress"),
+    path("<int:pk>/search/<int:search_pk>/stop/", planning_views.stop, name="stop"),
+    path("<int:pk>/search/<int:search_pk>/take/", planning_views.take, name="take"),
+    path("<int:pk>/files/", handover_views.files_page, name="files"),
+    path("<int:pk>/files/read/", handover_views.take_in, name="take-in"),
+    path("<int:pk>/file/<slug:kind>/", handover_views.export, name="export"),
+    path("<int:pk>/print/", handover_views.print_page, name="print"),
+    path("<int:pk>/under/", handover_views.under, name="under"),
+    path("<int:pk>/versions/", handover_views.versions, name="versions"),
 ]

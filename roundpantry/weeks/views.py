@@ -17,14 +17,14 @@ from roundpantry.clients.context import take_up
 from roundpantry.clients.models import Client
 from roundpantry.clients.records import clients_of
 from roundpantry.clients.services import acknowledge
-from roundpantry.counter.drawer import render_why
-from roundpantry.counter.typed import whole
+from roundpantry.counter.typed_numbers import whole
+from roundpantry.counter.why_drawer import render_why
 from roundpantry.shelf.records import preferences_of, shelf_of
-from roundpantry.weeks import daypage, panels, services
-from roundpantry.weeks.laying import cautions_of, kept_of, laid, week_scope
+from roundpantry.weeks import day_page, services, week_drawer
 from roundpantry.weeks.models import Week
-from roundpantry.weeks.page import week_page
-from roundpantry.weeks.records import aims_of, earlier_uses, kitchen_of, weeks_of
+from roundpantry.weeks.records import available_dishes, earlier_uses, week_targets_of, weeks_of
+from roundpantry.weeks.week_page import week_page
+from roundpantry.weeks.week_snapshot import cautions_of, kept_of, snapshot_of, week_scope
 
 KEPT_FIELDS = ("day", "meal", "dish", "name", "scale")
 MOVED_ON = "Not done: this week was changed in another window. You now see the latest version. Try again: {what}."
@@ -100,7 +100,7 @@ def week_list(request: HttpRequest, client_pk: int) -> HttpResponse:
         "weeks": weeks,
         "problem": problem,
         "start": request.POST.get("start") or following.isoformat(),
-        "has_targets": aims_of(client) is not None,
+        "has_targets": week_targets_of(client) is not None,
         "first_weekday": WEEKDAYS[preferences_of(request.user).week_starts],
     }
     return render(request, "weeks/list.html", context, status=422 if problem else 200)
@@ -137,7 +137,7 @@ def act(request: HttpRequest, pk: int, what: str) -> HttpResponse:
 def note(request: HttpRequest, pk: int) -> HttpResponse:
     """Take note of a caution of the week, with a reason and a name."""
     now = week_or_404(request, pk)
-    caution = next((c for c, _ in cautions_of(laid(now)) if c.key == request.POST.get("key")), None)
+    caution = next((c for c, _ in cautions_of(snapshot_of(now)) if c.key == request.POST.get("key")), None)
     reason = request.POST.get("reason", "").strip()[:400]
     if caution is None:
         raise Http404("no such caution")
@@ -160,7 +160,7 @@ def undo(request: HttpRequest, pk: int) -> HttpResponse:
 def cell(request: HttpRequest, pk: int, day: int, meal: int) -> HttpResponse:
     """One cell beside the week."""
     try:
-        return render(request, "weeks/cell_panel.html", panels.cell_panel(week_or_404(request, pk), day, meal))
+        return render(request, "weeks/cell_panel.html", week_drawer.cell_panel(week_or_404(request, pk), day, meal))
     except DieteticsError as error:
         raise Http404(str(error)) from None
 
@@ -178,7 +178,7 @@ def foods(request: HttpRequest, pk: int, day: int, meal: int) -> HttpResponse:
 def pot(request: HttpRequest, pk: int, key: str) -> HttpResponse:
     """One batch beside the week."""
     try:
-        return render(request, "weeks/pot_panel.html", panels.pot_panel(week_or_404(request, pk), key))
+        return render(request, "weeks/pot_panel.html", week_drawer.pot_panel(week_or_404(request, pk), key))
     except DieteticsError as error:
         raise Http404(str(error)) from None
 
@@ -187,14 +187,14 @@ def pot(request: HttpRequest, pk: int, key: str) -> HttpResponse:
 def pots(request: HttpRequest, pk: int) -> HttpResponse:
     """Every batch that could be cooked."""
     now = week_or_404(request, pk)
-    return render(request, "weeks/pots_panel.html", {"week": now, "pots": panels.pots_offered(now)})
+    return render(request, "weeks/pots_panel.html", {"week": now, "pots": week_drawer.pots_offered(now)})
 
 
 @require_safe
 def day(request: HttpRequest, pk: int, number: int) -> HttpResponse:
     """One day on a page of its own."""
     try:
-        return render(request, "weeks/day.html", daypage.day_page(week_or_404(request, pk), number))
+        return render(request, "weeks/day.html", day_page.day_page(week_or_404(request, pk), number))
     except DieteticsError as error:
         raise Http404(str(error)) from None
 
@@ -203,7 +203,7 @@ def day(request: HttpRequest, pk: int, number: int) -> HttpResponse:
 def why_day(request: HttpRequest, pk: int, number: int, key: str) -> HttpResponse:
     """How a figure of a day was found."""
     try:
-        return render_why(request, daypage.why_day(week_or_404(request, pk), number, key))
+        return render_why(request, day_page.why_day(week_or_404(request, pk), number, key))
     except DieteticsError as error:
         raise Http404(str(error)) from None
 
@@ -212,26 +212,26 @@ def why_day(request: HttpRequest, pk: int, number: int, key: str) -> HttpRespons
 def favourites(request: HttpRequest, client_pk: int) -> HttpResponse:
     """What the client likes, and how often it may come."""
     client = client_or_404(request, client_pk)
-    aims = aims_of(client)
-    if aims is None:
+    week_targets = week_targets_of(client)
+    if week_targets is None:
         return render(request, "weeks/favourites.html", {"client": client, "rows": [], "no_targets": True})
-    kitchen = kitchen_of(client, everything=True)
+    available = available_dishes(client, everything=True)
     problem = ""
     if request.method == "POST":
-        problem = _choose(client, request, set(kitchen.dishes), [meal.name for meal in aims.meals])
+        problem = _choose(client, request, set(available.dishes), [meal.name for meal in week_targets.meals])
         if not problem:
             return redirect("weeks:favourites", client.pk)
     newest = client.weeks.first()
     seen = earlier_uses(Week(client=client, start=newest.start + timedelta(days=1))) if newest else {}
-    rows = panels.favourites(client, kitchen, aims, seen)
+    rows = week_drawer.favourites(client, available, week_targets, seen)
     if problem:
         _keep_typed(rows, request)
     context = {
         "client": client,
         "rows": rows,
         "problem": problem,
-        "likings": panels.LIKING_WORDS.items(),
-        "meals": [meal.name for meal in aims.meals],
+        "likings": week_drawer.LIKING_WORDS.items(),
+        "meals": [meal.name for meal in week_targets.meals],
     }
     return render(request, "weeks/favourites.html", context, status=422 if problem else 200)
 

@@ -20,7 +20,7 @@ from roundpantry.demo.tests.support import HTMX, WithDemo
 INPUTS = Path(__file__).resolve().parents[3] / "dietetics" / "tests" / "inputs"
 
 
-class Kitchen(WithDemo):
+class AvailableDishes(WithDemo):
     """A batch of Petra's."""
 
     def setUp(self) -> None:

@@ -7,7 +7,7 @@ from typing import Any
 from django import template
 from django.contrib.auth.models import AbstractBaseUser
 
-from roundpantry.bowls.page import day_words, list_rows, vitamin_k_words
+from roundpantry.bowls.bench_page import day_words, list_rows, vitamin_k_words
 from roundpantry.bowls.records import bowls_of
 from roundpantry.clients.models import Client
 from roundpantry.targets.records import newest_set

@@ -9,9 +9,9 @@ import unittest
 from django.urls import reverse
 
 from dietetics.composition.aminoacids import score
-from roundpantry.bowls.balancing import again
+from roundpantry.bowls.balance_question import question_of
+from roundpantry.bowls.balance_services import again
 from roundpantry.bowls.models import Bowl, BowlPart, Pattern, ScalePan
-from roundpantry.bowls.questions import question_of
 from roundpantry.bowls.records import bowl_value, eaten_of, meal_windows_of
 from roundpantry.bowls.scale import TICK_S, SimulatedScale
 from roundpantry.clients.models import Client

@@ -9,9 +9,9 @@ from django.urls import reverse
 from dietetics.balance import answer as answers
 from roundpantry.batches.models import Batch
 from roundpantry.bowls import services
-from roundpantry.bowls.balancing import again, balance_bowl
+from roundpantry.bowls.balance_question import question_of
+from roundpantry.bowls.balance_services import again, balance_bowl
 from roundpantry.bowls.models import Bowl
-from roundpantry.bowls.questions import question_of
 from roundpantry.bowls.records import bowl_value
 from roundpantry.clients.models import Acknowledgement, Client, OwnSchool
 from roundpantry.demo.tests.support import HTMX, WithDemo

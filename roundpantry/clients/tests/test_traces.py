@@ -12,7 +12,7 @@ from roundpantry.batches import services as batch_services
 from roundpantry.batches.models import Batch, Cooking
 from roundpantry.bowls.models import BowlChange, Pattern
 from roundpantry.clients.models import Acknowledgement, Client
-from roundpantry.clients.traces import FORMER, path_to
+from roundpantry.clients.stored_data import FORMER, path_to
 from roundpantry.demo.tests.support import WithDemo
 from roundpantry.weeks.models import DishChoice, Search, Week, WeekChange
 

@@ -11,8 +11,8 @@ from django.urls import reverse
 from roundpantry.bowls import services as bowl_services
 from roundpantry.bowls.models import Bowl, BowlPart
 from roundpantry.clients.models import Client
-from roundpantry.counter.changes import MARK, GoneError
 from roundpantry.counter.models import SentForm
+from roundpantry.counter.state_changes import MARK, GoneError
 from roundpantry.demo.tests.support import HTMX, WithDemo
 
 MODULES = [f"roundpantry.{app}.services" for app in ("clients", "targets", "shelf", "batches", "bowls", "weeks")]
@@ -133,7 +133,7 @@ class Requests(WithDemo):
         self.client.raise_request_exception = False
         secret = "Maren Okafor has told"
         with (
-            mock.patch("roundpantry.bowls.page.bench", side_effect=RuntimeError(secret)),
+            mock.patch("roundpantry.bowls.bench_page.bench", side_effect=RuntimeError(secret)),
             self.assertLogs("django.request", "ERROR") as log,
         ):
             answer = self.client.get(self.url)

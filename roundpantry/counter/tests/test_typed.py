@@ -6,7 +6,7 @@ from django.test import SimpleTestCase
 from hypothesis import given
 from hypothesis import strategies as st
 
-from roundpantry.counter.typed import decimal, whole
+from roundpantry.counter.typed_numbers import decimal, whole
 
 NO_NUMBERS = (
     "",

@@ -6,8 +6,8 @@ from django.contrib.auth import get_user_model
 from django.test import TestCase
 from django.urls import reverse
 
-from dietetics.patience import mind_the_clock
-from dietetics.week.anneal import good_week
+from dietetics.time_limits import mind_the_clock
+from dietetics.week.annealing import good_week
 from roundpantry.bowls.models import Bowl, BowlPart
 from roundpantry.demo.tests.practice import load_practice
 
@@ -15,7 +15,7 @@ mind_the_clock(False)  # no search of a test ends because the processor was take
 HASTY = {  # searches made short, where what is asked is whether they answer
     "roundpantry.weeks.planning.good_week": lambda question, seed=1, *_, **__: good_week(question, seed, 200),
     "roundpantry.weeks.planning.improve": lambda question, start, *_: start,
-    "dietetics.week.explain.WAY_MOVES": 50,
+    "dietetics.week.explanation.WAY_MOVES": 50,
 }
 HTMX = {"headers": {"HX-Request": "true"}}
 

@@ -13,8 +13,8 @@ from openpyxl import Workbook, load_workbook
 from dietetics.composition.foods import load_shelf
 from roundpantry.bowls.models import Bowl
 from roundpantry.demo.tests.support import HTMX, WithDemo
-from roundpantry.shelf.exchange import COLUMNS
-from roundpantry.shelf.listing import find
+from roundpantry.shelf.food_rows import find
+from roundpantry.shelf.food_upload import COLUMNS
 from roundpantry.shelf.models import Correction, FoodUse, ImportDraft, Label, LabelVersion
 from roundpantry.shelf.records import food_of, version_food
 

@@ -119,7 +119,7 @@ class Unreadable(WithDemo):
         changed = csv.replace(",home,", ",travel,")
         given = {"file": SimpleUploadedFile("week.csv", changed.encode()), "revision": str(self.week.revision)}
         with (
-            mock.patch("roundpantry.weeks.share_views.week_page", side_effect=ValueError("no")),
+            mock.patch("roundpantry.weeks.handover_views.week_page", side_effect=ValueError("no")),
             self.assertLogs("roundpantry.weeks", "ERROR"),
         ):
             answer = self.client.post(reverse("weeks:take-in", args=[self.week.pk]), given)

@@ -18,10 +18,10 @@ from dietetics.week.plan import Entry, cook, plan_json, plan_of, put
 from roundpantry.clients.models import Acknowledgement, Client
 from roundpantry.demo.tests.practice import load_practice
 from roundpantry.weeks import files, planning, services
-from roundpantry.weeks.daypage import why_day
-from roundpantry.weeks.laying import kept_of, laid, problems_of
+from roundpantry.weeks.day_page import why_day
 from roundpantry.weeks.models import DishChoice, Search, Week
 from roundpantry.weeks.services import add_week
+from roundpantry.weeks.week_snapshot import kept_of, problems_of, snapshot_of
 
 HTMX = {"headers": {"HX-Request": "true"}}
 
@@ -53,7 +53,7 @@ class ByHand(Weeks):
         page = self.client.get(reverse("weeks:week", args=[self.week.pk])).content.decode()
         self.assertEqual(page.count('role="gridcell"'), 28)
         bowl = self.rower.bowls.get(name="Slipway snack")
-        energy = laid(self.week).kitchen.dishes[f"bowl-{bowl.pk}"].serving["energy_kcal"].text()
+        energy = snapshot_of(self.week).available.dishes[f"bowl-{bowl.pk}"].serving["energy_kcal"].text()
         self.assertGreaterEqual(page.count(energy), 7)
 
     def test_every_change_and_its_undo(self) -> None:
@@ -110,12 +110,12 @@ class ByHand(Weeks):
         first = next(c for c in self.plan().cookings if c.day == -1)
         services.store(self.week, self.week.revision, cook(self.plan(), first.batch, -1, 0), "taken off")
         self.assertTrue(
-            any("more servings eaten" in words for words in problems_of(laid(Week.objects.get(pk=self.week.pk))))
+            any("more servings eaten" in words for words in problems_of(snapshot_of(Week.objects.get(pk=self.week.pk))))
         )
         panel = self.client.get(reverse("weeks:pot", args=[self.week.pk, first.batch]), **HTMX)
         self.assertContains(panel, "missing")
         self.act("cook", batch=first.batch, day=-1, steps=4)
-        self.assertEqual(problems_of(laid(Week.objects.get(pk=self.week.pk))), [])
+        self.assertEqual(problems_of(snapshot_of(Week.objects.get(pk=self.week.pk))), [])
 
     def test_every_page_of_a_week_opens(self) -> None:
         pk = self.week.pk
@@ -154,7 +154,7 @@ class ByHand(Weeks):
         self.act("scale", day=2, meal=1, steps=2)
         for key in ("protein_g", "kcal_per_g", "iron_mg"):
             found = why_day(Week.objects.get(pk=self.week.pk), 2, key)
-            total = laid(Week.objects.get(pk=self.week.pk)).days[2].total[key].amount
+            total = snapshot_of(Week.objects.get(pk=self.week.pk)).days[2].total[key].amount
             self.assertAlmostEqual(found.value if found.value is not None else 0.0, total, places=6)
         page = self.client.get(reverse("weeks:why-day", args=[self.week.pk, 2, "protein_g"]), **HTMX)
         self.assertContains(page, "Lunch:")
@@ -249,7 +249,7 @@ class BySolver(Weeks):
             plans.append(self.plan())
         self.assertEqual(plans[0], plans[1])
         self.assertEqual(plans[0].cell(2, 1), locked)
-        self.assertEqual(problems_of(laid(Week.objects.get(pk=self.week.pk))), [])
+        self.assertEqual(problems_of(snapshot_of(Week.objects.get(pk=self.week.pk))), [])
 
     def test_nobody_plans_what_holds_the_clients_allergen(self) -> None:
         question, _ = planning.question_of(self.week)
@@ -380,8 +380,8 @@ class BySolver(Weeks):
         bowl = self.rower.bowls.get(name="Regatta lentils")
         meal, bowl.meal = bowl.meal, None
         bowl.save()
-        question, kitchen = planning.question_of(self.week)
-        spare = {offer.key for offer, _ in planning.spare_dishes(self.week, question, kitchen)}
+        question, available = planning.question_of(self.week)
+        spare = {offer.key for offer, _ in planning.spare_dishes(self.week, question, available)}
         self.assertIn(f"bowl-{bowl.pk}", spare)
         self.assertTrue(any(key.startswith("batch-") for key in spare))
         way = {"revision": self.week.revision, "kind": "dish", "value": f"bowl-{bowl.pk}", "plan": "yes"}
@@ -443,7 +443,7 @@ class GivenOn(Weeks):
         services.hand_over(self.week, self.week.revision, kept_of(self.week), "")
         self.rower.bowls.get(name="Slipway snack").parts.first().delete()
         self.assertEqual(Week.objects.get(pk=self.week.pk).kept["days"][0]["energy_kcal"], before)
-        self.assertLess(laid(self.week).days[0].total["energy_kcal"].amount, before)
+        self.assertLess(snapshot_of(self.week).days[0].total["energy_kcal"].amount, before)
 
     def test_json_csv_and_xlsx_come_back_the_same(self) -> None:
         for kind in ("json", "csv", "xlsx"):

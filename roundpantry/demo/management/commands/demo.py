@@ -13,7 +13,7 @@ from django.db import transaction
 from django.utils import timezone
 
 from dietetics.composition.foods import load_shelf
-from dietetics.labels.reading import read_label
+from dietetics.labels.label_reader import read_label
 from dietetics.targets.windows import Window
 from dietetics.week.plan import Entry, cook, empty_plan, plan_json, put
 from roundpantry.batches.kitchen import substitution_of
@@ -27,7 +27,7 @@ from roundpantry.batches.services import (
     take_substitution,
     vary,
 )
-from roundpantry.bowls.balancing import again, balance_bowl
+from roundpantry.bowls.balance_services import again, balance_bowl
 from roundpantry.bowls.models import Bowl
 from roundpantry.bowls.patterns import add_option, keep_pattern
 from roundpantry.bowls.services import add_batch as put_batch
@@ -38,9 +38,9 @@ from roundpantry.demo.labels import LABELS
 from roundpantry.demo.people import CLIENTS, COOKED, FITTED, LEFT_AS_TYPED, PASSWORD, PRACTITIONERS, SHARES, DemoClient
 from roundpantry.shelf.services import keep_label
 from roundpantry.targets.services import set_targets
-from roundpantry.weeks.laying import kept_of
 from roundpantry.weeks.models import Week
 from roundpantry.weeks.services import hand_over, set_choice, week_start
+from roundpantry.weeks.week_snapshot import kept_of
 
 WEEKS = Path(__file__).resolve().parents[2] / "weeks.json"
 LEFT_OUT_OF_WEEKS = ("too much", "swing")  # bowls made to be compared, not eaten

@@ -1,0 +1,218 @@
+"""A week while it is searched: its cells, with every sum that a move changes kept beside, so that a move costs little.
+
+The cost of a day, of a pot and of a dish's days is remembered; a move can be taken back.
+"""
+
+from __future__ import annotations
+
+import random
+from bisect import insort
+from itertools import pairwise
+from typing import Any
+
+from dietetics.week.answer import Answer, variety_cost
+from dietetics.week.cooking_evenings import Cooked, cooked_for, supplies_at
+from dietetics.week.question import EXTRA_POT, RUN_MOST, Choice, Question, Slot
+
+FINE = 10**12  # shares of a pot are added up as whole trillionths, so that nothing drifts
+BROKEN = 3000.0  # a dish too often or too close: dearer than an empty meal; what is left of it is taken out at the end
+
+
+class State:
+    """Cells by the number of their choice, with every sum that a move changes kept beside."""
+
+    def __init__(self, question: Question, rng: random.Random) -> None:
+        self.question = question
+        self.slots = question.slots
+        self.choices = [question.choices(slot) for slot in self.slots]
+        self.by_dish = [by_dish_of(options) for options in self.choices]
+        self.number = [{(o.dish, o.scale): n for n, o in enumerate(options)} for options in self.choices]
+        self.using = [[n for n, o in enumerate(options) if o.uses] for options in self.choices]
+        self.without = [[n for n, o in enumerate(options) if o.dish >= 0 and not o.uses] for options in self.choices]
+        self.days = sorted({slot[0] for slot in self.slots})
+        self.cells_of = {d: [i for i, s in enumerate(self.slots) if s[0] == d] for d in self.days}
+        self.free = [i for i, options in enumerate(self.choices) if len(options) > 1]
+        self.main = [question.meals[slot[1]].main for slot in self.slots]
+        self.bits = [[_bits(question, pot, slot) for pot in range(len(question.pots))] for slot in self.slots]
+        self.stock = [tuple(share for share, _ in pot.stock) for pot in question.pots]
+        self.locked: dict[int, list[int]] = {}
+        for (day, _), (key, _) in question.locks.items():
+            if key:
+                self.locked.setdefault(question.by_key[key], []).append(day)
+        self.minds_new = question.rules.most_new is not None
+        self.day_memo: dict[tuple[int, ...], float] = {}
+        self.pot_memo: dict[tuple[object, ...], Cooked] = {}
+        self.broken_memo: dict[tuple[int, ...], float] = {}
+        self.start(rng)
+
+    def start(self, rng: random.Random) -> None:
+        """Fill every free cell with anything; what was remembered stays."""
+        self.picked = [rng.randrange(1, len(o)) if len(o) > 1 else 0 for o in self.choices]
+        self.reset()
+
+    def start_from(self, there: Answer) -> None:
+        """Begin with a week that is there; a cell that may not hold it stays empty."""
+        for cell, slot in enumerate(self.slots):
+            dish = self.question.by_key.get(there.dish(slot), -1) if slot in there.chosen else -1
+            scale = there.chosen[slot].scale if dish >= 0 else 1.0
+            self.picked[cell] = self.number[cell].get((dish, scale), 0)
+        self.reset()
+
+    def reset(self) -> None:
+        """Compute every kept sum from the cells."""
+        self.where: dict[int, list[int]] = {}
+        self.mains: dict[int, int] = {}
+        self.demand: list[dict[int, int]] = [{} for _ in self.question.pots]
+        self.cell_points = 0.0
+        for cell in range(len(self.slots)):
+            self.place(cell, self.choice(cell), 1)
+        self.day_points = {d: self.day_cost(d) for d in self.days}
+        self.pot_points = [self.pot_cost(p) for p in range(len(self.question.pots))]
+        self.broken_points = {dish: self.broken(dish) for dish in self.where}
+        self.total = self.sum_up()
+
+    def sum_up(self) -> float:
+        """The cost of the cells as they are."""
+        return (
+            sum(self.day_points.values()) + self.cell_points + sum(one.points for one in self.pot_points)
+            + self.evenings() + variety_cost(self.question, len(self.mains)) + sum(self.broken_points.values())
+            + (self.question.new_points(dish for dish, on in self.where.items() if on) if self.minds_new else 0.0)
+        )  # fmt: skip
+
+    def choice(self, cell: int) -> Choice:
+        """What stands in a cell."""
+        return self.choices[cell][self.picked[cell]]
+
+    def place(self, cell: int, choice: Choice, sign: int) -> None:
+        """Note that a choice stands in a cell (sign 1), or no longer does (-1)."""
+        self.cell_points += sign * choice.cost
+        for pot, share in choice.uses:
+            demand, bits = self.demand[pot], self.bits[cell][pot]
+            demand[bits] = demand.get(bits, 0) + sign * round(share * FINE)
+        dish = choice.dish
+        if dish < 0:
+            return
+        on = self.where.setdefault(dish, [])
+        if sign > 0:
+            insort(on, self.slots[cell][0])
+        else:
+            on.remove(self.slots[cell][0])
+        if self.main[cell]:
+            count = self.mains.get(dish, 0) + sign
+            if count:
+                self.mains[dish] = count
+            else:
+                del self.mains[dish]
+
+    def day_cost(self, day: int) -> float:
+        """The cost of a day, remembered by what stands in its cells."""
+        cells = self.cells_of[day]
+        key = (day, *(self.picked[i] for i in cells))
+        found = self.day_memo.get(key)
+        if found is None:
+            rows = [self.choices[i][self.picked[i]].vector for i in cells]
+            sums = dict(zip(self.question.keys, map(sum, zip(*rows, strict=True)), strict=True))
+            found = self.day_memo[key] = self.question.day_cost(sums)
+        return found
+
+    def pot_cost(self, pot: int) -> Cooked:
+        """The cheapest cooking of a pot, remembered by what is eaten of it and when."""
+        demand = tuple(sorted((bits, share) for bits, share in self.demand[pot].items() if share))
+        key = (pot, demand)
+        found = self.pot_memo.get(key)
+        if found is None:
+            shares = tuple((bits, share / FINE) for bits, share in demand)
+            found = cooked_for(shares, self.stock[pot], len(self.question.rules.cooking_days))
+            self.pot_memo[key] = found
+        return found
+
+    def evenings(self) -> float:
+        """Points for batches above what an evening takes."""
+        most, extra = self.question.rules.most_batches, 0
+        for day in range(len(self.question.rules.cooking_days)):
+            count = 0
+            for one in self.pot_points:
+                if one.counts[day]:
+                    count += 1
+            if count > most:
+                extra += count - most
+        return EXTRA_POT * extra
+
+    def broken(self, dish: int) -> float:
+        """Points for a dish that comes too often or too close, locked cells forgiven, or too many days running."""
+        on = self.where[dish]
+        key = (dish, *on)
+        found = self.broken_memo.get(key)
+        if found is None:
+            found = self.broken_memo[key] = _broken(self.question, dish, on, self.locked.get(dish, []))
+        return found
+
+    def apply(self, changes: list[tuple[int, int]]) -> Any:
+        """Put other choices into cells and bring every kept sum up to date; what `take_back` needs is returned."""
+        pots: set[int] = set()
+        dishes: set[int] = set()
+        days = {self.slots[cell][0] for cell, _ in changes}
+        back = [(cell, self.picked[cell]) for cell, _ in changes]
+        for cell, new in changes:
+            for choice in (self.choices[cell][self.picked[cell]], self.choices[cell][new]):
+                dishes.add(choice.dish)
+                pots.update(pot for pot, _ in choice.uses)
+        dishes.discard(-1)
+        kept = (
+            back, self.total, self.cell_points, {d: self.day_points[d] for d in days}, {p: self.pot_points[p] for p in pots},
+            {dish: self.broken_points.get(dish, 0.0) for dish in dishes},
+        )  # fmt: skip
+        self.shift(changes)
+        for dish in dishes:
+            self.broken_points[dish] = self.broken(dish)
+        for day in days:
+            self.day_points[day] = self.day_cost(day)
+        for pot in pots:
+            self.pot_points[pot] = self.pot_cost(pot)
+        self.total = self.sum_up()
+        return kept
+
+    def shift(self, changes: list[tuple[int, int]]) -> None:
+        """Exchange the choices themselves, with nothing judged anew."""
+        for cell, new in changes:
+            options = self.choices[cell]
+            self.place(cell, options[self.picked[cell]], -1)
+            self.place(cell, options[new], 1)
+            self.picked[cell] = new
+
+    def take_back(self, kept: Any) -> None:
+        """Undo the last `apply`."""
+        back, total, cell_points, days, pots, dishes = kept
+        self.shift(back)
+        self.total, self.cell_points = total, cell_points
+        self.day_points.update(days)
+        self.broken_points.update(dishes)
+        for pot, one in pots.items():
+            self.pot_points[pot] = one
+
+
+def by_dish_of(options: tuple[Choice, ...]) -> dict[int, list[int]]:
+    """The numbers of the options of each dish."""
+    found: dict[int, list[int]] = {}
+    for number, option in enumerate(options):
+        found.setdefault(option.dish, []).append(number)
+    return found
+
+
+def _bits(question: Question, pot: int, slot: Slot) -> int:
+    return supplies_at(question.pots[pot], slot, question.rules.cooking_days, len(question.meals) - 1)
+
+
+def _broken(question: Question, dish: int, on: list[int], locked: list[int]) -> float:
+    offer = question.offers[dish]
+    found = max(0, len(on) - max(offer.most_uses, len(locked)))
+    if offer.apart and len(on) > 1 and any(b - a < offer.apart for a, b in pairwise(on)):
+        found += max(too_close(on, locked, offer.apart, day) for day in on)
+    dull = question.run_points(on) if dish in question.main_dishes and len(on) > RUN_MOST else 0.0
+    return BROKEN * found + dull
+
+
+def too_close(on: list[int], locked: list[int], apart: int, start: int) -> int:
+    """How many servings too many come within `apart` days from `start`; locked ones are forgiven."""
+    span = range(start, start + apart)
+    return max(0, sum(day in span for day in on) - max(1, sum(day in span for day in locked)))

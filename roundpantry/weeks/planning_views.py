@@ -1,0 +1,195 @@
+"""A week by solver: a good one at once, a better one behind the page, why, and the ways out."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django.http import Http404, HttpRequest, HttpResponse
+from django.shortcuts import render
+from django.urls import reverse
+from django.views.decorators.http import require_POST, require_safe
+
+from dietetics.errors import DieteticsError
+from dietetics.week.question import MOST_BATCHES_AN_EVENING, MOST_EVENINGS
+from roundpantry.counter.typed_numbers import whole
+from roundpantry.weeks import planning, services, week_drawer
+from roundpantry.weeks.models import Search
+from roundpantry.weeks.views import render_moved_on, render_week, week_or_404
+from roundpantry.weeks.week_page import week_page
+
+USUAL_SECONDS, MOST_SECONDS = 20, 120.0
+MOST_MAINS = 28
+
+
+def _seen(request: HttpRequest) -> int:
+    return whole(request.POST.get("revision")) or 0
+
+
+def _with_panel(request: HttpRequest, pk: int, template: str, panel: dict[str, Any], said: str) -> HttpResponse:
+    """The week and, out of band, what stands beside it."""
+    now = week_or_404(request, pk)
+    context = week_page(now, said=said) | {"can_undo": now.was_changed, "panel": template} | panel | {"week": now}
+    return render(request, "weeks/week_and_panel.html", context)
+
+
+@require_POST
+def plan(request: HttpRequest, pk: int) -> HttpResponse:
+    """A good week within a budget of moves; locked cells stay."""
+    now = week_or_404(request, pk)
+    seed = whole(request.POST.get("seed"), 1, 999_999) or 1
+    try:
+        answer, made = planning.answer_for(now, seed)
+        stored = planning.store_found(now, _seen(request), made, "planned")
+    except services.MovedOnError:
+        return render_moved_on(request, pk, "a week planned")
+    except DieteticsError as error:
+        return render_week(request, now, str(error))
+    if not request.htmx or stored.pk != pk:
+        response = HttpResponse(status=302, headers={"Location": reverse("weeks:week", args=[stored.pk])})
+        if request.htmx:
+            response = HttpResponse(status=204, headers={"HX-Redirect": reverse("weeks:week", args=[stored.pk])})
+        return response
+    return _with_panel(
+        request, pk, "weeks/explained.html", week_drawer.explained(stored, answer, planned=True), "a week planned"
+    )
+
+
+@require_safe
+def explain(request: HttpRequest, pk: int) -> HttpResponse:
+    """The week as it stands: what binds, what is missed."""
+    now = week_or_404(request, pk)
+    try:
+        answer = planning.answer_as_it_stands(now)
+    except DieteticsError as error:
+        return render(request, "weeks/explained.html", {"week": now, "problem": str(error)})
+    if answer is None:
+        words = "A meal holds several dishes, or something the planner can't use. Lock that meal, then try again."
+        return render(request, "weeks/explained.html", {"week": now, "problem": words})
+    return render(request, "weeks/explained.html", week_drawer.explained(now, answer))
+
+
+@require_safe
+def why(request: HttpRequest, pk: int, day: int, meal: int) -> HttpResponse:
+    """Why a dish stands where it stands."""
+    now = week_or_404(request, pk)
+    try:
+        return render(request, "weeks/why_here.html", week_drawer.why_here(now, day, meal))
+    except DieteticsError as error:
+        return render(request, "weeks/explained.html", {"week": now, "problem": str(error)})
+
+
+@require_safe
+def ways(request: HttpRequest, pk: int) -> HttpResponse:
+    """The cheapest ways to a better week."""
+    now = week_or_404(request, pk)
+    try:
+        return render(request, "weeks/ways.html", week_drawer.ways_of(now))
+    except DieteticsError as error:
+        return render(request, "weeks/explained.html", {"week": now, "problem": str(error)})
+
+
+@require_POST
+def take_way(request: HttpRequest, pk: int) -> HttpResponse:
+    """Take a way out that is a rule of the week, or another dish, or one oftener, and plan again."""
+    now = week_or_404(request, pk)
+    if _seen(request) != now.revision:
+        return render_moved_on(request, pk, "the change")
+    value = request.POST.get("value", "")
+    try:
+        rules, choice = planning.way_taken(now, request.POST.get("kind", ""), value)
+    except DieteticsError as error:
+        return render_week(request, now, str(error))
+    if choice is not None:
+        services.set_choice(now.client, value, choice)
+    return _replanned(request, pk, rules)
+
+
+@require_POST
+def set_rules(request: HttpRequest, pk: int) -> HttpResponse:
+    """Cooking rules for this week: evenings, pots an evening, different mains."""
+    now = week_or_404(request, pk)
+    days = sorted({day for text in request.POST.getlist("cooking_days") if (day := whole(text, -1, 6)) is not None})
+    written = request.POST.get("most_pots", ""), request.POST.get("different", "").strip()
+    new_text = request.POST.get("most_new", "").strip()
+    pots, different = whole(written[0], 1, MOST_BATCHES_AN_EVENING), whole(written[1], 0, MOST_MAINS)
+    new = whole(new_text, 0, MOST_MAINS)
+    typed = {"most_pots": written[0], "different": written[1], "most_new": new_text, "days": days}
+    if pots is None or (written[1] and different is None) or (new_text and new is None):
+        words = (
+            f"“{written[0]}” batches, “{written[1]}” main dishes and “{new_text}” new dishes were not understood. Enter "
+            f"1 to {MOST_BATCHES_AN_EVENING} batches, 0 to {MOST_MAINS} main dishes and new dishes, or nothing."
+        )
+        return render_week(request, now, words, typed=typed)
+    if len(days) > MOST_EVENINGS:
+        return render_week(request, now, f"At most {MOST_EVENINGS} cooking evenings per week.", typed=typed)
+    return _replanned(
+        request,
+        pk,
+        {**now.rules, "cooking_days": days, "most_pots": pots, "different": different, "most_new": new},
+    )
+
+
+def _replanned(request: HttpRequest, pk: int, rules: dict[str, Any]) -> HttpResponse:
+    """Store rules; the plan stays until it is asked for again."""
+    now = week_or_404(request, pk)
+    try:
+        services.store(now, _seen(request), services.plan_value(now), "rules of the week", rules)
+    except services.MovedOnError:
+        return render_moved_on(request, pk, "rules of the week")
+    if request.POST.get("plan") == "yes":
+        request.POST = request.POST.copy()
+        request.POST["revision"] = str(week_or_404(request, pk).revision)
+        return plan(request, pk)
+    return render_week(request, week_or_404(request, pk), said="rules of the week changed")
+
+
+@require_POST
+def search(request: HttpRequest, pk: int) -> HttpResponse:
+    """Begin to look for a better week."""
+    now = week_or_404(request, pk)
+    seconds = min(float(whole(request.POST.get("seconds"), 1) or USUAL_SECONDS), MOST_SECONDS)
+    try:
+        return render(request, "weeks/progress.html", week_drawer.progress(planning.start_search(now, seconds)))
+    except DieteticsError as error:
+        return render(request, "weeks/explained.html", {"week": now, "problem": str(error)})
+
+
+def _search_or_404(request: HttpRequest, pk: int, search_pk: int) -> Search:
+    now = week_or_404(request, pk)
+    found = Search.objects.filter(week=now, pk=search_pk).first()
+    if found is None:
+        raise Http404("no such search")
+    found.week = now
+    return found
+
+
+@require_safe
+def progress(request: HttpRequest, pk: int, search_pk: int) -> HttpResponse:
+    """How far a search is."""
+    return render(request, "weeks/progress.html", week_drawer.progress(_search_or_404(request, pk, search_pk)))
+
+
+@require_POST
+def stop(request: HttpRequest, pk: int, search_pk: int) -> HttpResponse:
+    """Stop a search; the best so far is kept."""
+    found = _search_or_404(request, pk, search_pk)
+    services.stop_search(found)
+    return render(request, "weeks/progress.html", week_drawer.progress(_search_or_404(request, pk, search_pk)))
+
+
+@require_POST
+def take(request: HttpRequest, pk: int, search_pk: int) -> HttpResponse:
+    """Put the best week a search has found in the place of the one that is there."""
+    found = _search_or_404(request, pk, search_pk)
+    made = planning.found_plan(found)
+    if made is None:
+        return render_week(request, found.week, "Nothing was found yet.")
+    try:
+        stored = planning.store_found(found.week, found.revision, made, "better plan used")
+    except services.MovedOnError:
+        return render_moved_on(request, pk, "better plan used")
+    except DieteticsError as error:
+        return render_week(request, week_or_404(request, pk), str(error))
+    if stored.pk != pk:
+        return HttpResponse(status=204, headers={"HX-Redirect": reverse("weeks:week", args=[stored.pk])})
+    return render_week(request, week_or_404(request, pk), said="better plan used")

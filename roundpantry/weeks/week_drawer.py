@@ -1,0 +1,333 @@
+"""What stands beside the week, formatted: one cell with what may be put there, one batch with its evenings, a week explained."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from typing import Any
+
+from django.urls import reverse
+
+from dietetics.amounts.weighing import amount_text
+from dietetics.errors import DieteticsError
+from dietetics.nutrients import nutrient
+from dietetics.week.answer import Answer, empty_week
+from dietetics.week.day_totals import Dish
+from dietetics.week.daynames import DAY_NAMES, evening_before
+from dietetics.week.explanation import binding, missed, others, ways_out
+from dietetics.week.plan import DRINK, FREE
+from dietetics.week.question import LIKING_WORDS
+from dietetics.week.question_building import against_words, liked_under
+from roundpantry.clients.models import Client
+from roundpantry.clients.records import client_facts_of
+from roundpantry.counter.typed_numbers import whole
+from roundpantry.weeks.models import DishChoice, Search, Week
+from roundpantry.weeks.planning import answer_as_it_stands, question_of, spare_dishes, state_of
+from roundpantry.weeks.records import (
+    AvailableDishes,
+    WeekTargets,
+    available_dishes,
+    choices_of,
+    earlier_uses,
+    plan_value,
+    suits,
+    with_free,
+)
+from roundpantry.weeks.services import waiting_searches
+from roundpantry.weeks.week_snapshot import WeekSnapshot, snapshot_of
+
+PAGES = {"bowl": "bowls:bench", "batch": "batches:detail"}
+EVENINGS = (-1, 0, 1, 2, 3, 4, 5, 6)
+
+
+def _row(number: int, dish: Dish, seen: int, week_uses: int, said: DishChoice | None, against: str) -> dict[str, Any]:
+    serving = dish.serving
+    words = [LIKING_WORDS[said.liking]] if said is not None and said.liking != 1 else []
+    words += [f"{week_uses} × this week"] if week_uses else []
+    words += [f"{seen} × in recent weeks"] if seen else []
+    return {
+        "number": number if number <= 9 else "",
+        "key": dish.key,
+        "name": dish.name,
+        "energy": serving["energy_kcal"].shown(),
+        "protein": serving["protein_g"].shown(),
+        "density": serving["kcal_per_g"].shown(),
+        "words": ", ".join(words),
+        "assumed": dish.assumed,
+        "against": against,
+    }
+
+
+def dish_rows(week: Week, found: WeekSnapshot, day: int, meal: int) -> list[dict[str, Any]]:
+    """What may be put into a cell: what suits the meal first, the best liked before, then everything else."""
+    plan, week_targets, name = found.plan, found.week_targets, found.plan.meals[meal]
+    available = with_free(available_dishes(week.client, plan, everything=True), week_targets, plan)
+    said, seen = choices_of(week.client), earlier_uses(week)
+    used: dict[str, int] = {}
+    for _, _, cell in plan.places():
+        for entry in cell.entries:
+            used[entry.dish] = used.get(entry.dish, 0) + 1
+    fitting, rest, facts = [], [], client_facts_of(week.client)
+    for key, dish in available.dishes.items():
+        row = said.get(key)
+        if key.startswith(FREE) and key != f"{FREE}-{meal}":
+            continue
+        fits = (
+            week_targets is not None and name in suits(key, available, week_targets, row) and not (row and row.left_out)
+        )
+        liking = row.liking if row else liked_under(dish, facts)
+        (fitting if fits else rest).append((-liking, dish.name, dish))
+    return [
+        _row(n, dish, seen.get(dish.key, 0), used.get(dish.key, 0), said.get(dish.key), against_words(dish, facts))
+        for n, (_, _, dish) in enumerate([*sorted(fitting, key=lambda p: p[:2]), *sorted(rest, key=lambda p: p[:2])], 1)
+    ]
+
+
+def cell_panel(week: Week, day: int, meal: int) -> dict[str, Any]:
+    """One cell: what stands there, what may be done with it, what may be put there."""
+    found = snapshot_of(week)
+    cell = found.plan.cell(day, meal)
+    entries = []
+    for n, entry in enumerate(cell.entries):
+        dish = found.available.dishes.get(entry.dish)
+        entries.append(
+            {
+                "position": n,
+                "name": dish.name if dish else entry.name,
+                "scale": amount_text(entry.scale),
+                "gone": dish is None,
+                "figures": _entry_figures(dish, entry.scale),
+                "href": _href(entry.dish),
+                "bowl": entry.dish[5:] if entry.dish.startswith("bowl-") else "",
+            }
+        )
+    return {
+        "week": week,
+        "day": day,
+        "meal": meal,
+        "title": f"{DAY_NAMES[day]}, {found.plan.meals[meal].lower()}",
+        "cell": cell,
+        "entries": entries,
+        "offers": dish_rows(week, found, day, meal),
+        "rest": rest_words(found, day, meal),
+        "beside": bool(_beside(found, day, meal)),
+        "beside_list": _beside(found, day, meal),
+        "base": reverse("weeks:week", args=[week.pk]),
+    }
+
+
+def _entry_figures(dish: Dish | None, scale: float) -> str:
+    if dish is None:
+        return "no longer available"
+    serving = dish.serving.scaled(scale)
+    return f"{serving.grams:,.0f} g · {serving['energy_kcal'].shown()} · {serving['protein_g'].shown()} protein"
+
+
+def _href(key: str) -> str:
+    kind, _, number = key.partition("-")
+    page, pk = PAGES.get(kind), whole(number)
+    return reverse(page, args=[pk]) if page and pk is not None else ""
+
+
+def _beside(found: WeekSnapshot, day: int, meal: int) -> list[str]:
+    """The bowls of the day's other meals, by their numbers."""
+    cells = found.plan.days[day].cells
+    return [e.dish[5:] for m, c in enumerate(cells) if m != meal for e in c.entries if e.dish.startswith("bowl-")]
+
+
+def rest_words(found: WeekSnapshot, day: int, meal: int) -> list[str]:
+    """What the day's other meals leave for this one, of energy, protein and what must be held."""
+    if found.week_targets is None:
+        return []
+    words = []
+    for window in found.week_targets.windows:
+        if window.key not in ("energy_kcal", "protein_g") and window.importance != "must":
+            continue
+        if nutrient(window.key).kind == "ratio":
+            continue
+        figure = found.days[day].total[window.key]
+        here = found.days[day].meals[meal][window.key].amount or 0.0
+        if figure.amount is None:
+            continue
+        left = window.less(type(figure)(figure.key, figure.amount - here, None, None, figure.coverage))
+        words.append(f"{nutrient(window.key).name} {left.text()} {nutrient(window.key).unit}")
+    return words
+
+
+def pot_panel(week: Week, key: str) -> dict[str, Any]:
+    """One batch: its evenings with pots, what is eaten when, what is left."""
+    found = snapshot_of(week)
+    available = (
+        found.available if key in found.available.pots else available_dishes(week.client, found.plan, everything=True)
+    )
+    if key not in available.pots:
+        raise DieteticsError("week-unreadable", problem="that batch no longer exists")
+    pot = available.pots[key]
+    supply_of = next((one for one in found.supplies if one.pot.key == key), None)
+    cooked = {c.day: c for c in (supply_of.cookings if supply_of else ())}
+    evenings = [
+        {
+            "number": n,
+            "day": day,
+            "name": DAY_NAMES[day] if day >= 0 else evening_before(),
+            "pots": amount_text(cooked[day].pots) if day in cooked else "",
+            "end": DAY_NAMES[min(day + pot.keeps_days, 6)] if day + pot.keeps_days <= 6 else "after the week",
+            "frozen": day in cooked and cooked[day].frozen > 0,
+        }
+        for n, day in enumerate(EVENINGS, 1)
+    ]
+    eaten = [
+        {
+            "when": f"{DAY_NAMES[t.use.day][:3]} {found.plan.meals[t.use.meal].lower()}",
+            "who": t.use.who,
+            "grams": f"{t.use.grams:,.0f} g",
+            "left": f"{t.left_g / (pot.serving_g or 1):.1f}",
+            "missing": f"{t.missing_g:,.0f} g missing" if t.missing_g else "",
+            "thawed": f"{t.thawed_g:,.0f} g thawed" if t.thawed_g else "",
+        }
+        for t in (supply_of.taken if supply_of else ())
+    ]
+    return {
+        "week": week,
+        "pot": pot,
+        "evenings": evenings,
+        "eaten": eaten,
+        "problems": supply_of.problems() if supply_of else [],
+        "serving_g": f"{pot.serving_g:,.0f}",
+        "servings": f"{pot.yield_g / pot.serving_g:.1f}" if pot.serving_g else "?",
+        "href": _href(key),
+    }
+
+
+def pots_offered(week: Week) -> list[tuple[str, str]]:
+    """Every batch that could be cooked."""
+    available = available_dishes(week.client, plan_value(week), everything=True)
+    return sorted(((key, pot.name) for key, pot in available.pots.items()), key=lambda p: p[1])
+
+
+def explained(week: Week, answer: Answer, planned: bool = False) -> dict[str, Any]:
+    """A week explained: what could not be met, what binds, what contradicts itself."""
+    rows = missed(answer)
+    return {
+        "week": week,
+        "planned": planned,
+        "points": f"{answer.points:,.0f}",
+        "empty_points": f"{empty_week(answer.question).points:,.0f}",
+        "seed": answer.seed,
+        "next_seed": answer.seed + 1,
+        "missed": [
+            {"day": DAY_NAMES[one.day], "text": one.text, "points": f"{one.points:.0f}"}
+            for one in rows
+            if one.importance != "watch"
+        ][:12],
+        "watched": sum(one.importance == "watch" for one in rows),
+        "binding": binding(answer),
+        "warnings": answer.question.warnings(),
+        "parts": [(name, f"{answer.parts[key]:.0f}") for key, name in PARTS if answer.parts.get(key)],
+        "planned_for": ", ".join(
+            nutrient(w.key).name.lower() for w in answer.question.windows if w.importance != "watch"
+        ),
+        "dishes": sum(bool(offer.meals) for offer in answer.question.offers),
+    }
+
+
+PARTS = (
+    ("days", "targets and the dietary approach"),
+    ("cells", "portions, preference and effort for each meal"),
+    ("pots", "cooking and leftovers"),
+    ("variety", "variety"),
+    ("evenings", "evenings with too much cooking"),
+)
+
+
+def why_here(week: Week, day: int, meal: int) -> dict[str, Any]:
+    """Why a dish stands where it stands: what the week would cost with another."""
+    answer = answer_as_it_stands(week)
+    if answer is None or (day, meal) not in answer.chosen:
+        return {"week": week, "title": "Why here?", "others": [], "cannot": True}
+    names = {offer.key: offer.name for offer in answer.question.offers}
+    here = names.get(answer.dish((day, meal)), "Nothing")
+    rows = [
+        {
+            "name": names[o.dish],
+            "scale": amount_text(o.scale),
+            "points": f"{abs(o.points):.0f}",
+            "worse": o.points >= 0,
+            "because": o.because,
+        }
+        for o in others(answer, (day, meal))
+    ]
+    return {
+        "week": week,
+        "title": f"Why {here} on {DAY_NAMES[day]}?",
+        "here": here,
+        "others": rows,
+        "cannot": False,
+        "day": day,
+        "meal": meal,
+        "locked": (day, meal) in answer.question.locks,
+    }
+
+
+def ways_of(week: Week) -> dict[str, Any]:
+    """The cheapest ways to a better week."""
+    question, available = question_of(week)
+    answer = answer_as_it_stands(week, question)
+    if answer is None:
+        return {"week": week, "ways": [], "cannot": True}
+    found = ways_out(answer, spare_dishes(week, question, available))
+    rows = [
+        {"number": n, "text": w.text, "saves": f"{w.saves:.0f}", "kind": w.kind, "value": w.value}
+        for n, w in enumerate(found[:8], 1)
+    ]
+    return {"week": week, "ways": rows, "cannot": False}
+
+
+def progress(search: Search) -> dict[str, Any]:
+    """How far a search is."""
+    state = state_of(search)
+    gap = None
+    if search.points and search.bound is not None:
+        gap = max(0.0, search.points - search.bound) / search.points
+    return {
+        "search": search,
+        "week": search.week,
+        "state": state,
+        "running": state in (Search.RUNNING, Search.WAITING),
+        "before": waiting_searches().filter(pk__lt=search.pk).count() if state == Search.WAITING else None,
+        "points": "" if search.points is None else f"{search.points:,.0f}",
+        "bound": "" if search.bound is None else f"{search.bound:,.0f}",
+        "first": "" if search.first_points is None else f"{search.first_points:,.0f}",
+        "gap": "not known yet"
+        if gap is None
+        else ("nothing: this is the best possible" if gap <= 1e-3 else f"at most {gap:.1%}"),
+        "stale": search.week.revision != search.revision,
+        "found": search.plan is not None,
+    }
+
+
+def favourites(
+    client: Client, available: AvailableDishes, week_targets: WeekTargets, seen: Mapping[str, int]
+) -> list[dict[str, Any]]:
+    """Every dish with how the client takes it."""
+    said, facts = choices_of(client), client_facts_of(client)
+    rows = []
+    for key, dish in available.dishes.items():
+        if dish.assumed or key.startswith(DRINK):
+            continue
+        row = said.get(key)
+        rows.append(
+            {
+                "key": key,
+                "name": dish.name,
+                "kind": "bowl" if key.startswith("bowl-") else "batch",
+                "liking": row.liking if row else liked_under(dish, facts),
+                "most": "" if row is None or row.most_uses is None else row.most_uses,
+                "apart": row.apart if row else 1,
+                "travels": dish.travels if row is None or row.travels is None else row.travels,
+                "meals": suits(key, available, week_targets, row),
+                "left_out": bool(row and row.left_out),
+                "seen": seen.get(key, 0),
+                "against": against_words(dish, facts),
+            }
+        )
+    return sorted(rows, key=lambda r: (r["kind"] == "batch", not r["meals"], r["name"]))
