@@ -21,8 +21,8 @@ from dietetics.dishes.steps import read_step
 from dietetics.nutrients import nutrient
 from dietetics.targets.meal_components import is_component
 from dietetics.targets.windows import Window, levels_of
-from roundpantry.batches.kitchen import allergen_name, log_rows
 from roundpantry.batches.models import Batch, BatchLine
+from roundpantry.batches.portions_page import allergen_name, log_rows
 from roundpantry.batches.records import batch_value, expected_of, learnt_yield, line_content
 from roundpantry.clients.models import Client
 from roundpantry.clients.records import client_facts_of

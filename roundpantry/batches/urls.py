@@ -2,7 +2,7 @@
 
 from django.urls import path
 
-from roundpantry.batches import kitchen_views, views
+from roundpantry.batches import adapting_views, portions_views, views
 
 app_name = "batches"
 urlpatterns = [
@@ -18,16 +18,16 @@ urlpatterns = [
     path("<int:pk>/lines/<int:line_pk>/choose/<int:number>/", views.take_choice, name="choice"),
     path("<int:pk>/servings/", views.set_servings, name="servings"),
     path("<int:pk>/why/<slug:scope>/<slug:key>/", views.why, name="why"),
-    path("<int:pk>/portions/", kitchen_views.portions, name="portions"),
-    path("<int:pk>/vessel/", kitchen_views.vessel, name="vessel"),
-    path("<int:pk>/shares/", kitchen_views.share, name="share"),
-    path("<int:pk>/fit/", kitchen_views.fit, name="fit"),
-    path("<int:pk>/changed/", kitchen_views.changed, name="changed"),
-    path("<int:pk>/vary/", kitchen_views.vary, name="vary"),
-    path("<int:pk>/lines/<int:line_pk>/instead/", kitchen_views.substitute, name="substitute"),
-    path("<int:pk>/lines/<int:line_pk>/method/", kitchen_views.method, name="method"),
-    path("<int:pk>/water/", kitchen_views.water, name="water"),
-    path("<int:pk>/log/", kitchen_views.log, name="log"),
-    path("<int:pk>/labels/", kitchen_views.label, name="label"),
-    path("<int:pk>/file/<slug:kind>/", kitchen_views.export, name="export"),
+    path("<int:pk>/portions/", portions_views.portions, name="portions"),
+    path("<int:pk>/vessel/", portions_views.vessel, name="vessel"),
+    path("<int:pk>/shares/", portions_views.share, name="share"),
+    path("<int:pk>/fit/", adapting_views.fit, name="fit"),
+    path("<int:pk>/changed/", adapting_views.changed, name="changed"),
+    path("<int:pk>/vary/", adapting_views.vary, name="vary"),
+    path("<int:pk>/lines/<int:line_pk>/instead/", adapting_views.substitute, name="substitute"),
+    path("<int:pk>/lines/<int:line_pk>/method/", adapting_views.method, name="method"),
+    path("<int:pk>/water/", adapting_views.water, name="water"),
+    path("<int:pk>/log/", portions_views.log, name="log"),
+    path("<int:pk>/labels/", portions_views.label, name="label"),
+    path("<int:pk>/file/<slug:kind>/", portions_views.export, name="export"),
 ]

@@ -2,7 +2,7 @@
 
 from django.urls import path
 
-from roundpantry.bowls import balance_views, table_views, views
+from roundpantry.bowls import balance_views, pattern_views, shared_bowl_views, views, weighing_views
 
 app_name = "bowls"
 urlpatterns = [
@@ -37,14 +37,14 @@ urlpatterns = [
     path("<int:pk>/parts/<int:part_pk>/move/", balance_views.move, name="move"),
     path("<int:pk>/parts/<int:part_pk>/replace/", balance_views.replace, name="replace"),
     path("<int:pk>/parts/<int:part_pk>/limits/", balance_views.limits, name="limits"),
-    path("<int:pk>/table/", table_views.table, name="table"),
-    path("<int:pk>/table/<int:part_pk>/step/", table_views.table_step, name="table-step"),
-    path("<int:pk>/pattern/", table_views.keep_pattern, name="keep-pattern"),
-    path("patterns/", table_views.pattern_list, name="patterns"),
-    path("patterns/<int:pk>/", table_views.change_pattern, name="change-pattern"),
-    path("patterns/draw/<int:client_pk>/", table_views.draw_all, name="draw-all"),
-    path("patterns/<int:pk>/draw/<int:client_pk>/", table_views.draw_pattern, name="draw-pattern"),
-    path("<int:pk>/weigh/", table_views.weigh, name="weigh"),
-    path("<int:pk>/parts/<int:part_pk>/served/", table_views.served, name="served"),
-    path("scale/", table_views.scale, name="scale"),
+    path("<int:pk>/table/", shared_bowl_views.table, name="table"),
+    path("<int:pk>/table/<int:part_pk>/step/", shared_bowl_views.table_step, name="table-step"),
+    path("<int:pk>/pattern/", pattern_views.keep_pattern, name="keep-pattern"),
+    path("patterns/", pattern_views.pattern_list, name="patterns"),
+    path("patterns/<int:pk>/", pattern_views.change_pattern, name="change-pattern"),
+    path("patterns/draw/<int:client_pk>/", pattern_views.draw_all, name="draw-all"),
+    path("patterns/<int:pk>/draw/<int:client_pk>/", pattern_views.draw_pattern, name="draw-pattern"),
+    path("<int:pk>/weigh/", weighing_views.weigh, name="weigh"),
+    path("<int:pk>/parts/<int:part_pk>/served/", weighing_views.served, name="served"),
+    path("scale/", weighing_views.scale, name="scale"),
 ]

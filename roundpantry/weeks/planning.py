@@ -1,31 +1,17 @@
-"""Weeks by solver: the question of a stored week, its answer put into the plan, and a search that goes on behind the page.
-
-Nothing is solved inside a database transaction. The search runs in a process of its own, tells the database how far it is,
-and looks there whether to stop.
-"""
+"""The question of a stored week, and its answer put into the plan. Nothing is solved inside a database transaction."""
 
 from __future__ import annotations
 
 import logging
-import os
-import subprocess
-import sys
-import time
-from collections.abc import Mapping
 from dataclasses import replace
-from datetime import timedelta
 from typing import Any
-
-from django.conf import settings
-from django.utils import timezone
 
 from dietetics.errors import DieteticsError
 from dietetics.week.annealing import good_week
 from dietetics.week.answer import Answer, answer_of
-from dietetics.week.daynames import DAY_NAMES, start_days_on
+from dietetics.week.daynames import DAY_NAMES
 from dietetics.week.explanation import Spare
-from dietetics.week.integer_program import improve
-from dietetics.week.plan import DRINK, Cell, Cooking, Day, Entry, Plan, plan_json, plan_of
+from dietetics.week.plan import DRINK, Cell, Cooking, Day, Entry, Plan
 from dietetics.week.question import (
     MOST_BATCHES_AN_EVENING,
     MOST_EVENINGS,
@@ -49,7 +35,7 @@ from dietetics.week.recheck import broken_rules
 from roundpantry.clients.records import client_facts_of
 from roundpantry.counter.typed_numbers import whole
 from roundpantry.weeks import services
-from roundpantry.weeks.models import Search, Week
+from roundpantry.weeks.models import Week
 from roundpantry.weeks.records import (
     AvailableDishes,
     WeekTargets,
@@ -64,8 +50,6 @@ from roundpantry.weeks.records import (
 
 LOG = logging.getLogger(__name__)
 STEADY = {"warfarin": "vitamin_k_ug", "lithium": "sodium_mg"}  # held to the same amount every day
-LONGER_MOVES = 64_000
-LEAST_SECONDS = 3.0  # for a proof, when looking further has taken most of the time
 RULES = Rules()
 
 
@@ -279,108 +263,3 @@ def _choice_there(question: Question, slot: Slot, plan: Plan) -> Choice | None:
         return there
     locked = replace(question, locks={**question.locks, slot: (first.dish, first.scale)})
     return locked.choices(slot)[0]
-
-
-def start_search(week: Week, seconds: float = 20.0, seed: int = 1) -> Search:
-    """Ask for a better week, to be looked for behind the page when its turn comes.
-
-    The same week is looked for once, however often it is asked for; a search for an earlier state of it is told to stop.
-    """
-    question_of(week)
-    search = services.queue_search(week, seconds, seed)
-    if settings.SEARCH_IN == "process":
-        look_after_searches()
-    else:
-        run_searches()
-        search.refresh_from_db()
-    return search
-
-
-def look_after_searches() -> None:
-    """Start a process that works through the queue, where one more may run: one core stays free for the pages."""
-    if services.waiting_searches().exists() and services.searching() < most_searches():
-        command = [sys.executable, str(settings.BASE_DIR / "manage.py"), "search_week"]
-        quiet: Any = {"stdin": subprocess.DEVNULL, "stdout": subprocess.DEVNULL, "stderr": subprocess.DEVNULL}
-        subprocess.Popen(command, start_new_session=True, **quiet)
-
-
-def most_searches() -> int:
-    """How many searches run at once: as many as there are cores less one, and one at least."""
-    return max(1, (os.cpu_count() or 2) - 1)
-
-
-def run_searches() -> None:
-    """Work through the queue until nothing waits, or as many search already as may."""
-    while (search := services.claim_search(most_searches())) is not None:
-        try:
-            run_search(search)
-        except Exception:
-            Search.objects.filter(pk=search.pk).update(
-                state=Search.FAILED, doing="it stopped unexpectedly; the best plan found is kept"
-            )
-            if settings.SEARCH_IN != "process":
-                raise
-            LOG.exception("search %s broke off", search.pk)
-
-
-def run_search(search: Search) -> None:
-    """Look for a better week and prove how good it is, telling the row how far it is."""
-    start_days_on(search.week.start.weekday())
-    question, available = question_of(search.week)
-    plan = plan_value(search.week)
-
-    def note(**values: Any) -> bool:
-        Search.objects.filter(pk=search.pk).update(beat_at=timezone.now(), **values)
-        return not Search.objects.filter(pk=search.pk, stop=True).exists()
-
-    def found(answer: Answer) -> Mapping[str, Any]:
-        return {"points": answer.points, "bound": answer.bound, "plan": plan_json(plan_with(plan, answer, available))}
-
-    began = time.monotonic()
-    answer = good_week(question, search.seed)
-    note(doing="a good plan was found; looking for a better one", first_points=answer.points, **found(answer))
-    longer = good_week(
-        question, search.seed + 1, LONGER_MOVES, told=lambda points: note(doing="trying other dishes and days")
-    )
-    answer = min((answer, longer), key=lambda one: one.points)
-    going = note(doing="checking the lowest possible score", **found(answer))
-    if going:
-        left = max(LEAST_SECONDS, search.seconds - (time.monotonic() - began))
-        answer = improve(question, answer, left, _Pulse(note))
-    stopped = not note(**found(answer))
-    state = Search.STOPPED if stopped and (answer.gap is None or answer.gap > 1e-3) else Search.DONE
-    Search.objects.filter(pk=search.pk).update(state=state, doing="over")
-
-
-class _Pulse:
-    """Tells the database twice a second how far a proof is, and whether to go on."""
-
-    def __init__(self, note: Any) -> None:
-        self.note, self.last, self.going = note, -1.0, True
-
-    def __call__(self, seconds: float, points: float, bound: float) -> bool:
-        if seconds - self.last >= 0.5:
-            self.last = seconds
-            values = {"points": points} if points < 1e15 else {}
-            if bound > -1e15:
-                values["bound"] = max(0.0, bound)
-            self.going = self.note(**values)
-        return bool(self.going)
-
-
-def state_of(search: Search) -> str:
-    """The state of a search; one that has been silent for long is over. One that waits is looked after."""
-    silent = timezone.now() - search.beat_at > timedelta(seconds=services.SILENT_SECONDS)
-    if search.state == Search.RUNNING and silent:
-        Search.objects.filter(pk=search.pk, state=Search.RUNNING).update(
-            state=Search.FAILED, doing="it stopped responding"
-        )
-        return Search.FAILED
-    if search.state == Search.WAITING and settings.SEARCH_IN == "process":
-        look_after_searches()
-    return search.state
-
-
-def found_plan(search: Search) -> Plan | None:
-    """The best week a search has found so far."""
-    return plan_of(search.plan) if search.plan else None

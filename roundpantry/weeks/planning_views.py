@@ -12,7 +12,7 @@ from django.views.decorators.http import require_POST, require_safe
 from dietetics.errors import DieteticsError
 from dietetics.week.question import MOST_BATCHES_AN_EVENING, MOST_EVENINGS
 from roundpantry.counter.typed_numbers import whole
-from roundpantry.weeks import planning, services, week_drawer
+from roundpantry.weeks import planning, search_queue, services, week_drawer
 from roundpantry.weeks.models import Search
 from roundpantry.weeks.views import render_moved_on, render_week, week_or_404
 from roundpantry.weeks.week_page import week_page
@@ -149,7 +149,7 @@ def search(request: HttpRequest, pk: int) -> HttpResponse:
     now = week_or_404(request, pk)
     seconds = min(float(whole(request.POST.get("seconds"), 1) or USUAL_SECONDS), MOST_SECONDS)
     try:
-        return render(request, "weeks/progress.html", week_drawer.progress(planning.start_search(now, seconds)))
+        return render(request, "weeks/progress.html", week_drawer.progress(search_queue.start_search(now, seconds)))
     except DieteticsError as error:
         return render(request, "weeks/explained.html", {"week": now, "problem": str(error)})
 
@@ -181,7 +181,7 @@ def stop(request: HttpRequest, pk: int, search_pk: int) -> HttpResponse:
 def take(request: HttpRequest, pk: int, search_pk: int) -> HttpResponse:
     """Put the best week a search has found in the place of the one that is there."""
     found = _search_or_404(request, pk, search_pk)
-    made = planning.found_plan(found)
+    made = search_queue.found_plan(found)
     if made is None:
         return render_week(request, found.week, "Nothing was found yet.")
     try:

@@ -21,7 +21,7 @@ from roundpantry.clients.models import Client
 from roundpantry.clients.records import client_facts_of
 from roundpantry.counter.typed_numbers import whole
 from roundpantry.weeks.models import DishChoice, Search, Week
-from roundpantry.weeks.planning import answer_as_it_stands, question_of, spare_dishes, state_of
+from roundpantry.weeks.planning import answer_as_it_stands, question_of, spare_dishes
 from roundpantry.weeks.records import (
     AvailableDishes,
     WeekTargets,
@@ -32,6 +32,7 @@ from roundpantry.weeks.records import (
     suits,
     with_free,
 )
+from roundpantry.weeks.search_queue import state_of
 from roundpantry.weeks.services import waiting_searches
 from roundpantry.weeks.week_snapshot import WeekSnapshot, snapshot_of
 

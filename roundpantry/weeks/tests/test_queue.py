@@ -10,7 +10,7 @@ from django.urls import reverse
 from django.utils import timezone
 
 from roundpantry.demo.tests.support import HTMX, WithDemo
-from roundpantry.weeks import planning, services
+from roundpantry.weeks import planning, search_queue, services
 from roundpantry.weeks.models import Search, Week
 
 
@@ -77,16 +77,16 @@ class Queue(WithDemo):
     def test_one_core_stays_free_for_the_pages(self) -> None:
         for cores, most in ((1, 1), (2, 1), (4, 3), (None, 1)):
             with mock.patch("os.cpu_count", return_value=cores):
-                self.assertEqual(planning.most_searches(), most, cores)
+                self.assertEqual(search_queue.most_searches(), most, cores)
 
     @override_settings(SEARCH_IN="process")
     def test_a_process_is_started_where_one_more_may_run_and_not_else(self) -> None:
-        with mock.patch("subprocess.Popen") as started, mock.patch.object(planning, "most_searches", return_value=1):
-            planning.start_search(self.weeks[0])
+        with mock.patch("subprocess.Popen") as started, mock.patch.object(search_queue, "most_searches", return_value=1):
+            search_queue.start_search(self.weeks[0])
             self.assertEqual(started.call_count, 1)
             services.claim_search(1)
             services.queue_search(self.weeks[1], 20.0, 1)
-            planning.look_after_searches()
+            search_queue.look_after_searches()
             self.assertEqual(started.call_count, 1)
 
     def test_a_search_that_breaks_off_does_not_stop_the_queue(self) -> None:
@@ -98,10 +98,10 @@ class Queue(WithDemo):
             Search.objects.filter(pk=search.pk).update(state=Search.DONE)
 
         with (
-            mock.patch.object(planning, "run_search", run), override_settings(SEARCH_IN="process"),
+            mock.patch.object(search_queue, "run_search", run), override_settings(SEARCH_IN="process"),
             self.assertLogs("roundpantry.weeks.planning", "ERROR"),
         ):  # fmt: skip
-            planning.run_searches()
+            search_queue.run_searches()
         for search in queued:
             search.refresh_from_db()
         self.assertEqual([search.state for search in queued], [Search.FAILED, Search.DONE])

@@ -17,7 +17,7 @@ from django.urls import reverse
 from dietetics.week.plan import Entry, cook, plan_json, plan_of, put
 from roundpantry.clients.models import Acknowledgement, Client
 from roundpantry.demo.tests.practice import load_practice
-from roundpantry.weeks import files, planning, services
+from roundpantry.weeks import files, planning, search_queue, services
 from roundpantry.weeks.day_page import why_day
 from roundpantry.weeks.models import DishChoice, Search, Week
 from roundpantry.weeks.services import add_week
@@ -289,7 +289,7 @@ class BySolver(Weeks):
         """Each way to spoil it: a locked cell, a dish of another meal, a dish that is gone, a pot nobody cooked."""
         self.act("lock", day=2, meal=1)
         self.week = Week.objects.get(pk=self.week.pk)
-        search = planning.start_search(self.week, 1)
+        search = search_queue.start_search(self.week, 1)
         good = plan_of(search.plan)
         snack = next(
             key
@@ -334,7 +334,7 @@ class BySolver(Weeks):
         self.assertContains(self.client.get(address), "Looking for a better week")
         self.client.post(reverse("weeks:stop", args=[self.week.pk, search.pk]), **HTMX)
         search.refresh_from_db()
-        planning.run_search(search)
+        search_queue.run_search(search)
         search.refresh_from_db()
         self.assertEqual(search.state, Search.STOPPED)
         self.assertIsNotNone(search.plan)

@@ -16,7 +16,7 @@ from dietetics.composition.foods import load_shelf
 from dietetics.labels.label_reader import read_label
 from dietetics.targets.windows import Window
 from dietetics.week.plan import Entry, cook, empty_plan, plan_json, put
-from roundpantry.batches.kitchen import substitution_of
+from roundpantry.batches.adapting_page import substitution_of
 from roundpantry.batches.models import Batch
 from roundpantry.batches.services import (
     add_batch,

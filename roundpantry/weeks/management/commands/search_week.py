@@ -7,7 +7,7 @@ from typing import Any
 
 from django.core.management.base import BaseCommand
 
-from roundpantry.weeks.planning import run_searches
+from roundpantry.weeks.search_queue import run_searches
 
 
 class Command(BaseCommand):

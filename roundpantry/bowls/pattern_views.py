@@ -1,50 +1,23 @@
-"""Pages around a bowl: the whole table, patterns, and weighing as one serves."""
+"""Pages of patterns: the list, a change, and bowls created from them."""
 
 from __future__ import annotations
 
-import time
-
 from django.contrib import messages
-from django.http import Http404, HttpRequest, HttpResponse, JsonResponse
+from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
-from django.views.decorators.http import require_http_methods, require_POST, require_safe
+from django.views.decorators.http import require_POST, require_safe
 
 from dietetics.errors import DieteticsError
 from roundpantry.batches.records import batches_of
-from roundpantry.bowls import bench_page, patterns, services, weighing
-from roundpantry.bowls.forms import BowlForm, StepForm
-from roundpantry.bowls.models import Bowl, BowlPart
-from roundpantry.bowls.records import bowl_value
-from roundpantry.bowls.shared_bowl import at_the_table, table_page
-from roundpantry.bowls.views import bowl_or_404, part_or_404
-from roundpantry.clients.context import current_client, take_up
+from roundpantry.bowls import bench_page, patterns
+from roundpantry.bowls.forms import BowlForm
+from roundpantry.bowls.views import bowl_or_404
+from roundpantry.clients.context import current_client
 from roundpantry.clients.records import clients_of
 from roundpantry.counter.typed_numbers import whole
 from roundpantry.shelf.food_rows import best_key
 from roundpantry.shelf.records import food_of
 from roundpantry.targets.records import newest_set
-
-
-@require_safe
-def table(request: HttpRequest, pk: int) -> HttpResponse:
-    """The same bowl for everybody at the table."""
-    bowl = bowl_or_404(request, pk)
-    take_up(request, bowl.client)
-    template = "bowls/table_rows.html" if request.htmx else "bowls/table.html"
-    return render(request, template, table_page(bowl))
-
-
-@require_POST
-def table_step(request: HttpRequest, pk: int, part_pk: int) -> HttpResponse:
-    """Turn one person's portion; the part belongs to the bowl or to a variant at the same table."""
-    bowl, form = bowl_or_404(request, pk), StepForm(request.POST)
-    found = [(one, row) for one in at_the_table(bowl) for row in one.parts.all() if row.pk == part_pk]
-    if not found:
-        raise Http404("no such ingredient at this table")
-    if form.is_valid():
-        services.step_portion(*found[0], form.cleaned_data["steps"])
-    context = table_page(bowl_or_404(request, pk))
-    return render(request, "bowls/table_rows.html", context, status=200 if form.is_valid() else 422)
 
 
 @require_safe
@@ -122,55 +95,3 @@ def draw_all(request: HttpRequest, client_pk: int) -> HttpResponse:
     made = patterns.draw_all(request.user, client, list(present.meals.all()) if present else [])
     messages.success(request, bench_page.all_drawn_words(made))
     return redirect("bowls:list", client.pk)
-
-
-@require_safe
-def weigh(request: HttpRequest, pk: int) -> HttpResponse:
-    """Weigh as one serves: part after part against its target."""
-    bowl = bowl_or_404(request, pk)
-    take_up(request, bowl.client)
-    return _weigh(request, bowl, None)
-
-
-def _weigh(request: HttpRequest, bowl: Bowl, part: BowlPart | None, refused: str = "") -> HttpResponse:
-    context = bench_page.weigh_page(bowl, bowl_value(bowl), part, refused)
-    context |= {"whole_page": not request.htmx, "typed": request.POST.get("grams", "")[:40] if refused else ""}
-    template = "bowls/weigh_rows.html" if request.htmx else "bowls/weigh.html"
-    return render(request, template, context, status=422 if refused else 200)
-
-
-@require_POST
-def served(request: HttpRequest, pk: int, part_pk: int) -> HttpResponse:
-    """Record the weight of a part: what the scale settled at, what was typed, or nothing again."""
-    bowl = bowl_or_404(request, pk)
-    part = part_or_404(bowl, part_pk)
-    typed = request.POST.get("grams", "").strip().replace(",", ".").removesuffix("g").strip()
-    try:
-        if request.POST.get("what") == "scale":
-            weighing.take_settled(request.user, bowl, part)
-        elif request.POST.get("what") == "forget":
-            services.note_served(bowl, part, None)
-        else:
-            services.note_served(bowl, part, bench_page.typed_grams(typed))
-    except DieteticsError as error:
-        return _weigh(request, bowl, part, str(error))
-    return _weigh(request, bowl_or_404(request, pk), None)
-
-
-@require_http_methods(["GET", "POST"])
-def scale(request: HttpRequest) -> HttpResponse:
-    """The scale: what it shows now, or something put on, taken off, tared."""
-    if request.method == "GET":
-        now = weighing.scale_of(request.user).reading(time.time())
-        return JsonResponse({"grams": now.grams, "settled": now.settled})
-    what = request.POST.get("what", "")
-    if what == "tare":
-        weighing.tare(request.user)
-    elif what == "empty":
-        weighing.empty(request.user)
-    else:
-        try:
-            weighing.pour(request.user, bench_page.typed_grams(request.POST.get("grams", "")))
-        except DieteticsError:
-            return HttpResponse("Grams were not understood.", status=422, content_type="text/plain")
-    return HttpResponse(status=204)
