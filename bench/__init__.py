@@ -1,1 +1,3 @@
-"""Speed as ratios to a baseline measured in the same run, so that a figure means something on any machine."""
+"""Speed as ratios to a baseline measured in the same run, so that a figure means something on any
+machine.
+"""

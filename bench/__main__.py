@@ -1,4 +1,6 @@
-"""`./pantry bench`: each pair is measured in turn, many times; medians and their ratio are printed."""
+"""`./pantry bench`: each pair is measured in turn, many times; medians and their ratio are
+printed.
+"""
 
 from __future__ import annotations
 
@@ -62,7 +64,12 @@ def timed(action: Callable[[], object]) -> float:
 
 
 def pair(
-    name: str, subject: Callable[[], object], base_name: str, base: Callable[[], object], runs: int, goal: str
+    name: str,
+    subject: Callable[[], object],
+    base_name: str,
+    base: Callable[[], object],
+    runs: int,
+    goal: str,
 ) -> None:
     """Measure two things in turn and print their medians, the ratio and the 95th percentile."""
     for _ in range(min(10, runs)):
@@ -73,7 +80,10 @@ def pair(
         theirs.append(timed(base))
     a, b = statistics.median(ours), statistics.median(theirs)
     p95 = sorted(ours)[int(len(ours) * 0.95) - 1]
-    print(f"{name:34} {a:8.3f} ms (p95 {p95:.3f})  ÷ {base_name:24} {b:8.3f} ms  = {a / b:7.2f}   {goal}")
+    print(
+        f"{name:34} {a:8.3f} ms (p95 {p95:.3f})  ÷ {base_name:24} {b:8.3f} ms  = {a / b:7.2f}   "
+        f"{goal}"
+    )
 
 
 def web() -> None:
@@ -92,7 +102,9 @@ def web() -> None:
     def change() -> None:
         steps = 1 if next(turn) % 2 else -1
         answer = browser.post(
-            f"/bowls/{bowl.pk}/parts/{part.pk}/step/", {"steps": steps}, headers={"HX-Request": "true"}
+            f"/bowls/{bowl.pk}/parts/{part.pk}/step/",
+            {"steps": steps},
+            headers={"HX-Request": "true"},
         )
         assert answer.status_code == 200
 
@@ -140,13 +152,24 @@ def today_pages() -> None:
     browsers = {}
     for size in (20, 1000):
         user = get_user_model().objects.create_user(f"has{size}")
-        facts = {"sex": "female", "age_years": 50, "height_cm": 165, "weight_kg": 70, "practitioner": user}
+        facts = {
+            "sex": "female",
+            "age_years": 50,
+            "height_cm": 165,
+            "weight_kg": 70,
+            "practitioner": user,
+        }
         made = Client.objects.bulk_create(
-            Client(name=f"Client {n:04}", conditions=["ckd-3", "diabetes-2"] if n % 3 == 0 else [], **facts)
+            Client(
+                name=f"Client {n:04}",
+                conditions=["ckd-3", "diabetes-2"] if n % 3 == 0 else [],
+                **facts,
+            )
             for n in range(size)
         )
         Measurement.objects.bulk_create(
-            Measurement(client=one, day=date(2026, 11, 1), height_cm=165, weight_kg=70) for one in made
+            Measurement(client=one, day=date(2026, 11, 1), height_cm=165, weight_kg=70)
+            for one in made
         )
         browsers[size] = Browser()
         browsers[size].force_login(user)
@@ -176,7 +199,9 @@ def week_pages(browser: Browser) -> None:
     assert week is not None
     for stored in (2, 52):
         for n in range(stored - Week.objects.filter(client=week.client).count()):
-            Week.objects.create(client=week.client, start=date(2024, 1, 1) + timedelta(days=7 * n), plan=week.plan)
+            Week.objects.create(
+                client=week.client, start=date(2024, 1, 1) + timedelta(days=7 * n), plan=week.plan
+            )
         with CaptureQueriesContext(connection) as seen:
             browser.get(f"/weeks/{week.pk}/")
         pair(
@@ -193,7 +218,10 @@ def core() -> None:
     """The core alone."""
     shelf = load_shelf()
     foods = list(shelf)
-    week = [[Item.exact(f.key, FoodContent(f), 80.0) for f in foods[i * 8 : i * 8 + 8]] for i in range(21)]
+    week = [
+        [Item.exact(f.key, FoodContent(f), 80.0) for f in foods[i * 8 : i * 8 + 8]]
+        for i in range(21)
+    ]
     pair(
         "a week of 21 bowls of 8, all nutrients",
         lambda: [compose(meal) for meal in week],
@@ -205,14 +233,29 @@ def core() -> None:
 
     base = sqlite3.connect(":memory:")
     base.execute("create virtual table names using fts5(key unindexed, name, prefix='2 3')")
-    base.executemany("insert into names values (?, ?)", [(f.key, n) for f in foods for n in f.names])
+    base.executemany(
+        "insert into names values (?, ?)", [(f.key, n) for f in foods for n in f.names]
+    )
     index = index_of(shelf)
-    words = ["quin", "black bea", "rocket", "tofu", "sweet pot", "garb", "kale", "almond b", "lent", "oat"]
+    words = [
+        "quin",
+        "black bea",
+        "rocket",
+        "tofu",
+        "sweet pot",
+        "garb",
+        "kale",
+        "almond b",
+        "lent",
+        "oat",
+    ]
 
     def full_text() -> None:
         for query in words:
             match = " ".join(f'"{w}"*' for w in query.split())
-            base.execute("select key, name from names where names match ? limit 60", (match,)).fetchall()
+            base.execute(
+                "select key, name from names where names match ? limit 60", (match,)
+            ).fetchall()
 
     pair(
         "ten searches",
@@ -223,7 +266,14 @@ def core() -> None:
         "goal ≤ 3",
     )
     wrong = ["chikpea", "spinich", "brocoli", "avacado", "tumeric"]
-    pair("five misspelt searches", lambda: [index.search(q, 12) for q in wrong], "yardstick", yardstick, 60, "")
+    pair(
+        "five misspelt searches",
+        lambda: [index.search(q, 12) for q in wrong],
+        "yardstick",
+        yardstick,
+        60,
+        "",
+    )
     text = (INPUTS / "lamplighter-beans.txt").read_text(encoding="utf-8")
     reader = LineReader(shelf)
 
@@ -236,16 +286,21 @@ def core() -> None:
 
 
 ROLES = (
-    ("grain",), ("soy-food", "wheat-protein"), ("legume",), ("vegetable",), ("vegetable", "mushroom"), ("leafy-green",),
+    ("grain",), ("soy-food", "wheat-protein"), ("legume",), ("vegetable",), ("vegetable",
+    "mushroom"), ("leafy-green",),
     ("seed", "nut", "nut-butter"), ("fruit", "condiment"),
 )  # fmt: skip
 
 
 def eight_parts(rng: random.Random, possible: bool) -> Question:
-    """A made-up bowl of eight parts with six windows around portions that exist, or around ones that do not."""
+    """A made-up bowl of eight parts with six windows around portions that exist, or around ones
+    that do not.
+    """
     shelf, parts = list(load_shelf()), []
     for number, groups in enumerate(ROLES):
-        foods = [f for f in shelf if f.group in groups and f.state != "dry" and f.per_100g["energy_kcal"]]
+        foods = [
+            f for f in shelf if f.group in groups and f.state != "dry" and f.per_100g["energy_kcal"]
+        ]
         parts.append(part_of_food(str(number), rng.choice(foods), Scales(load_shelf())))
     amounts = [rng.choice(part.amounts) for part in parts]
     whole = compose(items_of(Question(tuple(parts), ()), amounts))
@@ -267,9 +322,14 @@ def eight_parts(rng: random.Random, possible: bool) -> Question:
 
 
 def balances() -> None:
-    """Balancing eight parts with six windows, beside a bare call of the solver on the same matrix."""
+    """Balancing eight parts with six windows, beside a bare call of the solver on the same
+    matrix.
+    """
     goal = "goal ≤ 1.5, < 80 ms, p95 ≤ 250"
-    for name, share, aim in (("all possible", 1.0, goal), ("a third not: 3–4 solves each", 0.67, "< 80 ms, p95 ≤ 250")):
+    for name, share, aim in (
+        ("all possible", 1.0, goal),
+        ("a third not: 3–4 solves each", 0.67, "< 80 ms, p95 ≤ 250"),
+    ):
         rng = random.Random(11)
         asked = [eight_parts(rng, rng.random() < share) for _ in range(24)]
         made = [sheet(q, hard=q.sides("must", "should"), goal="effort").program for q in asked]
@@ -281,8 +341,14 @@ def balances() -> None:
             solver.passModel(next(matrices))
             solver.run()
 
-        pair(f"balance, 8 × 6, {name}", lambda t=turn: balance(next(t)), "bare solver, same matrix", bare, 120,
-             aim)  # fmt: skip
+        pair(
+            f"balance, 8 × 6, {name}",
+            lambda t=turn: balance(next(t)),
+            "bare solver, same matrix",
+            bare,
+            120,
+            aim,
+        )
 
 
 if __name__ == "__main__":

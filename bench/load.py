@@ -1,4 +1,6 @@
-"""How fast the login page is while others weigh, send recipes and search: as a ratio to the same page on an idle server."""
+"""How fast the login page is while others weigh, send recipes and search: as a ratio to the same
+page on an idle server.
+"""
 
 from __future__ import annotations
 
@@ -25,7 +27,9 @@ def measured() -> None:
         petra = Visitor(server.port).log_in()
         idle = _login_ms(server.port)
         waiting = [threading.Thread(target=_weigh, args=(petra.copy(), over)) for _ in range(TABS)]
-        waiting += [threading.Thread(target=_send_recipe, args=(petra.copy(),)) for _ in range(RECIPES)]
+        waiting += [
+            threading.Thread(target=_send_recipe, args=(petra.copy(),)) for _ in range(RECIPES)
+        ]
         for one in waiting:
             one.start()
         client = petra.first("/today/", r"/clients/\d+/")
@@ -41,8 +45,10 @@ def measured() -> None:
         shutil.rmtree(home)
     middle, busy_middle = statistics.median(idle), statistics.median(busy)
     print(
-        f"login page with {TABS} weighing tabs, {RECIPES} recipes of 400 kB and {SEARCHES} presses of Search: "
-        f"median {busy_middle / middle:.1f} × idle ({middle:.0f} ms), worst {max(busy) / middle:.0f} ×"
+        f"login page with {TABS} weighing tabs, {RECIPES} recipes of 400 kB and {SEARCHES} "
+        "presses of Search: "
+        f"median {busy_middle / middle:.1f} × idle ({middle:.0f} ms), worst "
+        f"{max(busy) / middle:.0f} ×"
     )
 
 
@@ -65,8 +71,17 @@ def _send_recipe(window: Visitor) -> None:
     token = re.search(r'name="csrfmiddlewaretoken" value="([^"]+)"', window.get("/batches/new/")[2])
     fields = [("csrfmiddlewaretoken", token[1] if token else ""), ("text", ""), ("title", "")]
     edge = "edge-of-a-part"
-    parts = [f'--{edge}\r\nContent-Disposition: form-data; name="{name}"\r\n\r\n{value}\r\n' for name, value in fields]
+    parts = [
+        f'--{edge}\r\nContent-Disposition: form-data; name="{name}"\r\n\r\n{value}\r\n'
+        for name, value in fields
+    ]
     parts.append(
-        f'--{edge}\r\nContent-Disposition: form-data; name="file"; filename="a.html"\r\n\r\n{RECIPE}\r\n--{edge}--\r\n'
+        f'--{edge}\r\nContent-Disposition: form-data; name="file"; '
+        f'filename="a.html"\r\n\r\n{RECIPE}\r\n--{edge}--\r\n'
     )
-    window.request("POST", "/batches/new/", "".join(parts), {"Content-Type": f"multipart/form-data; boundary={edge}"})
+    window.request(
+        "POST",
+        "/batches/new/",
+        "".join(parts),
+        {"Content-Type": f"multipart/form-data; boundary={edge}"},
+    )

@@ -15,7 +15,9 @@ def empty(request: HttpRequest) -> HttpResponse:
 
 def fragment(request: HttpRequest) -> HttpResponse:
     """One query of its own and a small template, behind the same login as everything."""
-    rows = [(c.name, c.caution_list) for c in Client.objects.filter(practitioner_id=request.user.pk)]
+    rows = [
+        (c.name, c.caution_list) for c in Client.objects.filter(practitioner_id=request.user.pk)
+    ]
     return render(request, "bench/fragment.html", {"rows": rows})
 
 

@@ -34,7 +34,9 @@ AXE = Path(__file__).parent / "vendor" / "axe.min.js"
 
 
 class UnderWay:
-    """The requests that the live server is answering, by thread: a database is not emptied under one of them."""
+    """The requests that the live server is answering, by thread: a database is not emptied under
+    one of them.
+    """
 
     def __init__(self) -> None:
         self.changed = threading.Condition()
@@ -75,7 +77,9 @@ class BrowserTestCase(StaticLiveServerTestCase):
     def setUpClass(cls) -> None:
         super().setUpClass()
         cls.playwright = sync_playwright().start()
-        cls.browser = cls.playwright.chromium.launch(executable_path="/usr/bin/chromium", args=ARGUMENTS)
+        cls.browser = cls.playwright.chromium.launch(
+            executable_path="/usr/bin/chromium", args=ARGUMENTS
+        )
 
     @classmethod
     def tearDownClass(cls) -> None:
@@ -86,10 +90,14 @@ class BrowserTestCase(StaticLiveServerTestCase):
     def setUp(self) -> None:
         self.fill_database()
         self.complaints: list[str] = []
-        self.context: BrowserContext = self.browser.new_context(viewport=self.viewport, **self.context_options)
+        self.context: BrowserContext = self.browser.new_context(
+            viewport=self.viewport, **self.context_options
+        )
         self.page: Page = self.context.new_page()
         self.page.set_default_timeout(PATIENCE_MS)
-        self.page.on("console", lambda m: self.complaints.append(m.text) if m.type == "error" else None)
+        self.page.on(
+            "console", lambda m: self.complaints.append(m.text) if m.type == "error" else None
+        )
         self.page.on("pageerror", lambda e: self.complaints.append(str(e)))
         self.log_in()
 
@@ -116,15 +124,21 @@ class BrowserTestCase(StaticLiveServerTestCase):
         self.page.goto(self.live_server_url + path)
 
     def press_for(self, key: str, address: str) -> None:
-        """Press a key and wait for the answer it asks the server for, then for the page to take it in."""
+        """Press a key and wait for the answer it asks the server for, then for the page to take it
+        in.
+        """
         with self.page.expect_response(lambda response: address in response.url):
             self.page.keyboard.press(key)
         self.settle()
 
     def until(self, done: Callable[[], bool], what: str) -> None:
-        """Look again and again until something is so; no clock decides, only the patience of all these tests."""
+        """Look again and again until something is so; no clock decides, only the patience of all
+        these tests.
+        """
         for _ in range(PATIENCE_MS // POLL_MS):
-            with suppress(OperationalError):  # the server writes just now; the shared memory database says so
+            with suppress(
+                OperationalError
+            ):  # the server writes just now; the shared memory database says so
                 if done():
                     return
             self.page.wait_for_timeout(POLL_MS)
@@ -132,7 +146,9 @@ class BrowserTestCase(StaticLiveServerTestCase):
 
     def settle(self) -> None:
         """Wait until htmx has nothing under way."""
-        self.page.wait_for_function("() => !document.querySelector('.htmx-request, .htmx-swapping, .htmx-settling')")
+        self.page.wait_for_function(
+            "() => !document.querySelector('.htmx-request, .htmx-swapping, .htmx-settling')"
+        )
 
     def axe(self) -> None:
         """Fail on anything axe-core finds against WCAG 2.2 A and AA."""

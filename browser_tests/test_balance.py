@@ -13,7 +13,10 @@ from roundpantry.bowls.models import Bowl
 
 def stored(bowl: Bowl) -> list[tuple]:
     """The parts as stored, and the moved windows."""
-    return [*bowl.parts.values_list("pk", "amount_text", "locked"), Bowl.objects.get(pk=bowl.pk).moved]
+    return [
+        *bowl.parts.values_list("pk", "amount_text", "locked"),
+        Bowl.objects.get(pk=bowl.pk).moved,
+    ]
 
 
 class ByKeys(BrowserTestCase):
@@ -26,7 +29,9 @@ class ByKeys(BrowserTestCase):
         page.keyboard.press("b")
         expect(page.locator("#drawer-title")).to_have_text("Balanced")
         expect(page.locator("#drawer-title")).to_be_focused()
-        expect(page.locator("#drawer")).to_contain_text("No other household-measure portions are closer")
+        expect(page.locator("#drawer")).to_contain_text(
+            "No other household-measure portions are closer"
+        )
         for level in page.locator("#levels .level").all():
             expect(level).to_have_attribute("data-state", "in")
         self.assertNotEqual(stored(bowl), start)

@@ -1,7 +1,8 @@
-"""A first user on an empty database: how many actions it takes to a balanced bowl, a planned week and a printed page.
+"""A first user on an empty database: how many actions it takes to a balanced bowl, a planned week
+and a printed page.
 
-An action is one thing a hand does: a press, or one field filled or chosen. Seconds are printed and never tested: a busy
-machine is no failure.
+An action is one thing a hand does: a press, or one field filled or chosen. Seconds are printed and
+never tested: a busy machine is no failure.
 """
 
 from __future__ import annotations
@@ -58,7 +59,10 @@ class FirstHour(BrowserTestCase):
 
     def told(self, what: str) -> None:
         """Print what a closing note wants to know."""
-        print(f"\nfirst hour: {what} after {self.actions} actions, {time.monotonic() - self.began:.1f} s")
+        print(
+            f"\nfirst hour: {what} after {self.actions} actions, "
+            f"{time.monotonic() - self.began:.1f} s"
+        )
 
     def test_from_login_to_a_balanced_bowl_a_week_and_a_print(self) -> None:
         page = self.page
@@ -106,8 +110,12 @@ class FirstHour(BrowserTestCase):
         expect(page.get_by_role("heading", name="Week planned")).to_be_visible()
         self.told("a planned week")
         week = Week.objects.get()
-        dishes = {e["dish"] for day in week.plan["days"] for cell in day["cells"] for e in cell["entries"]}
-        self.assertGreaterEqual(len(dishes), 5, "four main dishes are the usual number, and a breakfast")
+        dishes = {
+            e["dish"] for day in week.plan["days"] for cell in day["cells"] for e in cell["entries"]
+        }
+        self.assertGreaterEqual(
+            len(dishes), 5, "four main dishes are the usual number, and a breakfast"
+        )
         self.axe()
 
     def test_nobody_else_can_make_the_first_login(self) -> None:
@@ -123,5 +131,9 @@ class FirstHour(BrowserTestCase):
         self.go("/batches/")
         self.page.on("dialog", lambda dialog: dialog.accept())
         self.press("Remove starters")
-        expect(self.page.get_by_text("Removed 24 starter batches and 12 starter patterns.")).to_be_visible()
-        self.assertEqual((Batch.objects.count(), Pattern.objects.count(), Client.objects.count()), (0, 0, 0))
+        expect(
+            self.page.get_by_text("Removed 24 starter batches and 12 starter patterns.")
+        ).to_be_visible()
+        self.assertEqual(
+            (Batch.objects.count(), Pattern.objects.count(), Client.objects.count()), (0, 0, 0)
+        )

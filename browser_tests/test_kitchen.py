@@ -1,4 +1,6 @@
-"""A dish from pasted words to labelled containers, by keyboard; fitted on a phone; compared and printed."""
+"""A dish from pasted words to labelled containers, by keyboard; fitted on a phone; compared and
+printed.
+"""
 
 from __future__ import annotations
 
@@ -25,7 +27,9 @@ class ByKeys(BrowserTestCase):
 
     def _press(self, name: str) -> None:
         """Put the focus on something pressable and press Enter."""
-        self.page.get_by_role("link", name=name).or_(self.page.get_by_role("button", name=name)).first.focus()
+        self.page.get_by_role("link", name=name).or_(
+            self.page.get_by_role("button", name=name)
+        ).first.focus()
         self.page.keyboard.press("Enter")
 
     def test_paste_correct_fit_portion_and_label(self) -> None:
@@ -66,7 +70,9 @@ class ByKeys(BrowserTestCase):
         page.keyboard.press("Enter")
         expect(page.locator("main")).to_contain_text("What was changed and why")
         made = Batch.objects.get(parent=batch)
-        self.assertTrue(batch.lines.filter(food_key__startswith="soy-sauce").exists(), "the original stays")
+        self.assertTrue(
+            batch.lines.filter(food_key__startswith="soy-sauce").exists(), "the original stays"
+        )
         self.assertFalse(made.lines.filter(food_key__startswith="soy-sauce").exists())
         self._press("Page for the client")
         expect(page.get_by_role("heading", level=1)).to_contain_text("what I changed and why")
@@ -95,7 +101,9 @@ class OnAPhone(BrowserTestCase):
 
     def test_a_swap_is_taken_by_finger_and_nothing_is_hidden_aside(self) -> None:
         tobias = Client.objects.get(name__startswith="Tobias")
-        batch = Batch.objects.get(title="Lamplighter beans", parent=None, practitioner__username="petra")
+        batch = Batch.objects.get(
+            title="Lamplighter beans", parent=None, practitioner__username="petra"
+        )
         self.go(f"/clients/{tobias.pk}/")
         self.go(f"/batches/{batch.pk}/fit/")
         table = self.page.locator(".table-scroll").first
@@ -105,11 +113,15 @@ class OnAPhone(BrowserTestCase):
 
     def test_paper_shows_whose_it_is_and_no_buttons(self) -> None:
         tobias = Client.objects.get(name__startswith="Tobias")
-        batch = Batch.objects.get(title="Lamplighter beans", parent=None, practitioner__username="petra")
+        batch = Batch.objects.get(
+            title="Lamplighter beans", parent=None, practitioner__username="petra"
+        )
         self.go(f"/clients/{tobias.pk}/")
         for address in ("", "fit/"):
             self.go(f"/batches/{batch.pk}/{address}")
             self.page.emulate_media(media="print")
             expect(self.page.locator(".whose .danger").first).to_be_visible()
             expect(self.page.locator(".rail")).to_be_hidden()
-            self.assertEqual(self.page.locator("button.swap:visible, form:visible, .quiet:visible").count(), 0)
+            self.assertEqual(
+                self.page.locator("button.swap:visible, form:visible, .quiet:visible").count(), 0
+            )

@@ -50,7 +50,9 @@ class SixSteps(BrowserTestCase):
         # 2. and 3. a recipe, line by line, and its figures
         page.get_by_role("navigation", name="Main menu").get_by_role("link", name="Batches").click()
         page.get_by_role("link", name="Paste a recipe").click()
-        page.get_by_label("Recipe").fill(RECIPE.read_text(encoding="utf-8") + "\n2 cups unobtainium\n")
+        page.get_by_label("Recipe").fill(
+            RECIPE.read_text(encoding="utf-8") + "\n2 cups unobtainium\n"
+        )
         page.get_by_role("button", name="Read recipe").click()
         expect(page.get_by_role("heading", name="Lamplighter beans")).to_be_visible()
         expect(page.locator("#batch")).to_contain_text("1 line not understood")
@@ -146,7 +148,8 @@ class ByHand(BrowserTestCase):
         page.keyboard.press("Delete")
         expect(page.locator("[data-row]")).to_have_count(3)
         self.assertTrue(
-            page.locator("#said").inner_text().startswith(("At", "≥")) or "kcal" in page.locator("#said").inner_text()
+            page.locator("#said").inner_text().startswith(("At", "≥"))
+            or "kcal" in page.locator("#said").inner_text()
         )
         page.locator("h1").click()
         while bowl.changes.exists():
@@ -197,7 +200,9 @@ class ByHand(BrowserTestCase):
         expect(amount).to_have_value("2 cups")
         self.page.context.set_offline(False)
         self.complaints = [
-            c for c in self.complaints if "ERR_INTERNET_DISCONNECTED" not in c and not c.startswith("htmx:")
+            c
+            for c in self.complaints
+            if "ERR_INTERNET_DISCONNECTED" not in c and not c.startswith("htmx:")
         ]
 
 
@@ -310,7 +315,9 @@ class EveryScreen(BrowserTestCase):
             self.page.set_viewport_size({"width": width, "height": 800})
             for address in self.addresses():
                 self.go(address)
-                over = self.page.evaluate("document.documentElement.scrollWidth - document.documentElement.clientWidth")
+                over = self.page.evaluate(
+                    "document.documentElement.scrollWidth - document.documentElement.clientWidth"
+                )
                 self.assertLessEqual(over, 0, f"{address} at {width}")
         self.complaints = [c for c in self.complaints if "404" not in c]
 
@@ -318,7 +325,8 @@ class EveryScreen(BrowserTestCase):
         bowl = Bowl.objects.get(name="Slipway snack")
         self.go(f"/bowls/{bowl.pk}/")
         over = self.page.evaluate(
-            "document.querySelector('main').scrollHeight - document.querySelector('main').clientHeight"
+            "document.querySelector('main').scrollHeight - "
+            "document.querySelector('main').clientHeight"
         )
         self.assertLessEqual(over, 0)
 
@@ -331,7 +339,8 @@ class OnTheShelf(BrowserTestCase):
         self.go("/shelf/")
         page.get_by_role("link", name="Type a label").click()
         page.get_by_label("Paste the label").fill(
-            "Jetty crumble. Servings per package 4. Serving size 2 tbsp (20 g): 80 kcal, fat 3 g, carbohydrate 5 g, fibre 2 g, "
+            "Jetty crumble. Servings per package 4. Serving size 2 tbsp (20 g): 80 kcal, fat 3 "
+            "g, carbohydrate 5 g, fibre 2 g, "
             "protein 8 g, sodium 90 mg. Ingredients: soya protein, sunflower oil, salt."
         )
         page.get_by_role("button", name="Fill in the fields below").click()
@@ -359,7 +368,9 @@ class OnTheShelf(BrowserTestCase):
         first.focus()
         before = float(first.locator("circle").get_attribute("cx"))
         page.keyboard.press("ArrowRight")
-        after = page.evaluate("Number(document.activeElement.querySelector('circle').getAttribute('cx'))")
+        after = page.evaluate(
+            "Number(document.activeElement.querySelector('circle').getAttribute('cx'))"
+        )
         self.assertGreater(after, before)
         page.keyboard.press("Enter")
         expect(page.locator("#drawer")).to_contain_text("Add to a bowl")

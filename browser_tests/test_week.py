@@ -1,4 +1,6 @@
-"""A week laid by keyboard alone, a pot that runs out and is mended, a plan by solver, and the week on a phone."""
+"""A week laid by keyboard alone, a pot that runs out and is mended, a plan by solver, and the week
+on a phone.
+"""
 
 from __future__ import annotations
 
@@ -65,7 +67,9 @@ class ByKeys(BrowserTestCase):
         self.put(0, 3, "Stroke-seat supper")
         self.press("f")
         plan = self.plan()
-        self.assertEqual([bool(plan.cell(d, 0).entries) for d in range(7)], [True] * 5 + [False, True])
+        self.assertEqual(
+            [bool(plan.cell(d, 0).entries) for d in range(7)], [True] * 5 + [False, True]
+        )
         self.assertTrue(all(plan.cell(d, 2).entries and plan.cell(d, 3).entries for d in range(7)))
         self._mend(next(key for key in self._short()))
         self.press("Escape")
@@ -82,10 +86,15 @@ class ByKeys(BrowserTestCase):
 
     def _short(self) -> list[str]:
         """The batches that are eaten and not cooked."""
-        return [row.get_attribute("id").removeprefix("pot-") for row in self.page.locator("tr.bad .lane-name").all()]
+        return [
+            row.get_attribute("id").removeprefix("pot-")
+            for row in self.page.locator("tr.bad .lane-name").all()
+        ]
 
     def _mend(self, key: str) -> None:
-        """Open the thread by keyboard and cook until nothing is missing, looking at what the page says."""
+        """Open the thread by keyboard and cook until nothing is missing, looking at what the page
+        says.
+        """
         page = self.page
         self.assertTrue(self._short())
         expect(page.locator("#week")).to_contain_text("more servings eaten than cooked")
@@ -119,7 +128,9 @@ class ByKeys(BrowserTestCase):
         self.put(0, 0, "Bow-wave breakfast")
         other.locator("#cell-3-3").focus()
         other.keyboard.press("k")
-        expect(other.get_by_role("alert").filter(has_text="changed in another window")).to_be_visible()
+        expect(
+            other.get_by_role("alert").filter(has_text="changed in another window")
+        ).to_be_visible()
         expect(other.locator("#cell-0-0")).to_contain_text("Bow-wave breakfast")
         other.locator("#cell-3-3").focus()
         other.keyboard.press("k")

@@ -1,4 +1,6 @@
-"""Details: a better one looked for and taken, ways out by their digits, favourites, versions, a day, two schools, files."""
+"""Details: a better one looked for and taken, ways out by their digits, favourites, versions, a
+day, two schools, files.
+"""
 
 from __future__ import annotations
 
@@ -53,7 +55,11 @@ class BesideTheWeek(BrowserTestCase):
 
     def test_a_way_out_is_taken_by_its_digit(self) -> None:
         services.store(
-            self.week, self.week.revision, plan_of(self.week.plan), "x", {"cooking_days": [-1], "most_pots": 1}
+            self.week,
+            self.week.revision,
+            plan_of(self.week.plan),
+            "x",
+            {"cooking_days": [-1], "most_pots": 1},
         )
         self.explained()
         self.page.get_by_role("button", name="Ways to improve it").click()
@@ -76,12 +82,16 @@ class BesideTheWeek(BrowserTestCase):
         row = self.page.locator("tr", has_text="Stroke-seat supper")
         expect(row.get_by_label(re.compile("at most"))).to_have_value("2")
         choice = DishChoice.objects.get(client=self.rower)
-        self.assertEqual((choice.liking, choice.most_uses, choice.meals), (3, 2, ["Lunch", "Dinner"]))
+        self.assertEqual(
+            (choice.liking, choice.most_uses, choice.meals), (3, 2, ["Lunch", "Dinner"])
+        )
         row.get_by_label(re.compile("at most")).fill("seldom")
         row.get_by_role("button", name=re.compile("^Save")).click()
         expect(self.page.get_by_role("alert")).to_contain_text("“seldom” was not understood")
         expect(
-            self.page.locator("tr", has_text="Stroke-seat supper").get_by_label(re.compile("at most"))
+            self.page.locator("tr", has_text="Stroke-seat supper").get_by_label(
+                re.compile("at most")
+            )
         ).to_have_value("seldom")
 
     def test_handed_over_then_changed_makes_a_version_that_can_be_compared(self) -> None:
@@ -96,7 +106,9 @@ class BesideTheWeek(BrowserTestCase):
         self.page.wait_for_url(lambda url: not url.endswith(self.url))
         newest = self.rower.weeks.filter(start=self.week.start).order_by("-version").first()
         self.assertEqual(newest.version, 2)
-        self.assertEqual(plan_of(self.now().plan), plan_of(self.week.plan), "what was handed over stays")
+        self.assertEqual(
+            plan_of(self.now().plan), plan_of(self.week.plan), "what was handed over stays"
+        )
         self.go(f"/weeks/{newest.pk}/versions/")
         self.page.get_by_role("link", name="compare", exact=True).click()
         expect(self.page.locator("main")).to_contain_text("to this one")
@@ -126,7 +138,9 @@ class BesideTheWeek(BrowserTestCase):
         self.go(f"{self.url}files/")
         with self.page.expect_download() as taken:
             self.page.get_by_role("link", name="CSV").click()
-        services.act(self.now(), "clear", {"revision": str(self.now().revision), "day": "0", "meal": "0"})
+        services.act(
+            self.now(), "clear", {"revision": str(self.now().revision), "day": "0", "meal": "0"}
+        )
         self.go(f"{self.url}files/")
         self.page.locator('input[name="file"]').set_input_files(
             taken.value.path().rename(taken.value.path().with_suffix(".csv"))
@@ -151,7 +165,9 @@ class TwoPlatesByKeys(BrowserTestCase):
         self.page.keyboard.type("at equal protein")
         self.page.keyboard.press("Tab")
         self.page.keyboard.press("Enter")
-        expect(self.page.locator(".plates-said")).to_contain_text("Tideline bowl against Regatta lentils")
+        expect(self.page.locator(".plates-said")).to_contain_text(
+            "Tideline bowl against Regatta lentils"
+        )
         expect(self.page.locator(".plates-said")).to_contain_text("same protein")
         expect(self.page.locator(".plates figure")).to_have_count(2)
         self.page.locator("#whence").select_option(label="Sodium")

@@ -1,1 +1,3 @@
-"""The rules of the job: amounts, composition, dishes and targets, in plain Python without a web framework."""
+"""The rules of the job: amounts, composition, dishes and targets, in plain Python without a web
+framework.
+"""

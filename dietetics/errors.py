@@ -1,4 +1,6 @@
-"""The one exception family of the core: a code, the values it speaks of, and a sentence for a person."""
+"""The one exception family of the core: a code, the values it speaks of, and a sentence for a
+person.
+"""
 
 from __future__ import annotations
 
@@ -14,64 +16,115 @@ class DieteticsError(ValueError):
     messages: Mapping[str, str] = {
         "unknown-food": "There is no food with the key “{key}”.",
         "unknown-nutrient": "There is no nutrient with the key “{key}”.",
-        "amount-unreadable": "“{text}” was not understood as an amount. Write it like 1 1/2 cups, 30 g or 2 pieces.",
+        "amount-unreadable": (
+            "“{text}” was not understood as an amount. Write it like 1 1/2 cups, 30 g or 2 pieces."
+        ),
         "amount-not-positive": "“{text}”: an amount must be above zero.",
-        "amount-absurd": "“{text}” comes to {grams:,.0f} g. More than {limit_kg:g} kg of one ingredient looks like a typing error.",
+        "amount-absurd": (
+            "“{text}” comes to {grams:,.0f} g. More than {limit_kg:g} kg of one "
+            "ingredient looks like a typing error."
+        ),
         "measure-unknown": "{food} has no weight for “{unit}”. Known: {known}. Or write grams.",
-        "yield-not-positive": "A cooked weight of {grams:g} g is not possible. It must be above zero.",
-        "servings-not-positive": "{servings:g} servings is not possible. Enter a realistic number above zero.",
-        "servings-unknown": "{name} has no number of servings. Enter grams or a volume, or set its servings first.",
-        "dish-in-itself": "{name} can't be added to {into}, because {into} is already part of {name}.",
-        "window-reversed": "The target for {name} runs from {low:g} to {high:g}: the minimum is above the maximum.",
+        "yield-not-positive": (
+            "A cooked weight of {grams:g} g is not possible. It must be above zero."
+        ),
+        "servings-not-positive": (
+            "{servings:g} servings is not possible. Enter a realistic number above zero."
+        ),
+        "servings-unknown": (
+            "{name} has no number of servings. Enter grams or a volume, or set its servings first."
+        ),
+        "dish-in-itself": (
+            "{name} can't be added to {into}, because {into} is already part of {name}."
+        ),
+        "window-reversed": (
+            "The target for {name} runs from {low:g} to {high:g}: the minimum is above the maximum."
+        ),
         "window-negative": "The target for {name} is below zero ({value:g}).",
-        "window-fixed": "The target for {name} is set by the clinician. Change it under Targets, not for one bowl.",
+        "window-fixed": (
+            "The target for {name} is set by the clinician. Change it under Targets, "
+            "not for one bowl."
+        ),
         "window-empty": "The target for {name} has no minimum and no maximum.",
-        "person-impossible": "A {name} of {value:g} {unit} is not possible; between {low} and {high} {unit} is.",
+        "person-impossible": (
+            "A {name} of {value:g} {unit} is not possible; between {low} and {high} {unit} is."
+        ),
         "person-unknown-word": "“{value}” is not a known {name}. Known: {known}.",
         "person-contradiction": "“{one}” and “{other}” contradict each other.",
         "school-unreadable": "The rules of {file} cannot be used: {problem}.",
         "supplement-unreadable": "“{text}” was not understood as a supplement: {why}.",
         "answer-broken": "Internal error: the result broke these rules and was not saved: {rules}.",
         "person-unreadable": "The person cannot be read: {problem}.",
-        "allergen-blocked": "{food} contains {allergens}; {client} is allergic to it. To add it anyway, give a reason.",
+        "allergen-blocked": (
+            "{food} contains {allergens}; {client} is allergic to it. To add it "
+            "anyway, give a reason."
+        ),
         "measurement-unreadable": "“{text}” was not understood as a {name}.",
-        "goal-too-light": "A goal of {kg:g} kg is a BMI of {bmi:.1f}, under {least:.1f}. Choose a higher one.",
+        "goal-too-light": (
+            "A goal of {kg:g} kg is a BMI of {bmi:.1f}, under {least:.1f}. Choose a higher one."
+        ),
         "recipe-empty": "Nothing to read: write or paste one ingredient per line.",
         "recipe-too-long": "The text is {size:,} characters long; the maximum is {limit:,}.",
         "recipe-too-many-lines": "The text has {lines:,} lines; the maximum is {limit:,}.",
         "recipe-not-text": "The file is not text: byte {position} cannot be read as UTF-8.",
-        "bowl-moved-on": "The bowl was changed in another window while being balanced, so nothing was saved. Balance again.",
-        "client-moved-on": "{client} was changed in another window after you opened this form, so nothing was saved. "
+        "bowl-moved-on": (
+            "The bowl was changed in another window while being balanced, so "
+            "nothing was saved. Balance again."
+        ),
+        "client-moved-on": "{client} was changed in another window after you opened this form, "
+        "so nothing was saved. "
         "What you typed is kept below. Check the client in another window, then save again.",
         "balance-nothing": "Nothing to balance: add an ingredient to the bowl first.",
-        "balance-too-many": "{count} ingredients are too many to balance at once; the maximum is {limit}.",
-        "balance-bad-step": "The portion steps of {food} are not possible: the step and its weight must be above zero.",
-        "balance-reversed": "The limits of {food} run from {least:g} to {most:g} {unit}: the minimum is above the maximum.",
+        "balance-too-many": (
+            "{count} ingredients are too many to balance at once; the maximum is {limit}."
+        ),
+        "balance-bad-step": (
+            "The portion steps of {food} are not possible: the step and its "
+            "weight must be above zero."
+        ),
+        "balance-reversed": (
+            "The limits of {food} run from {least:g} to {most:g} {unit}: the "
+            "minimum is above the maximum."
+        ),
         "balance-importance": "“{value}” is not a known importance. Known: {known}.",
         "balance-unreadable": "The file with the balancing question cannot be read: {problem}.",
         "scale-moving": "The scale is still moving ({grams} g). Wait until it is steady.",
-        "scale-empty": "The scale shows {grams} g. Put the ingredient on it first, or type its weight.",
+        "scale-empty": (
+            "The scale shows {grams} g. Put the ingredient on it first, or type its weight."
+        ),
         "method-unknown": "“{method}” is not a known cooking method. Known: {known}.",
         "yield-unreadable": "“{text}” was not understood as a cooked weight. "
         "Write 1.74 kg, 2.9 kg less 1.16 kg, 12 x 45 g, 7 ladles.",
         "recipe-file-none": "No recipe could be read from the file: {problem}.",
         "recipe-file-several": "The file contains {count} recipes: {names}. Choose one.",
-        "week-no-longer-fits": "The plan no longer fits the current week and was not saved: {rules}. Search again.",
+        "week-no-longer-fits": (
+            "The plan no longer fits the current week and was not saved: {rules}. Search again."
+        ),
         "week-day": "A week can't start on {start}. Choose a day between {first} and {last}.",
         "week-no-dish": "You have no dish called {dish}.",
         "week-there": "There is a week from {start} already.",
-        "week-no-meals": "A week needs at least one meal. Set the client's targets and meals first.",
+        "week-no-meals": (
+            "A week needs at least one meal. Set the client's targets and meals first."
+        ),
         "week-no-cell": "There is no meal {meal} on day {day} in this week.",
         "week-cell-full": "A meal can have at most {most} items.",
-        "week-way": "That can't be applied here. Change targets under Targets; at most {evenings} cooking evenings are possible.",
-        "week-scale": "{scale:g} servings of {name} is not possible. Enter a number above 0, at most {most:g}.",
+        "week-way": (
+            "That can't be applied here. Change targets under Targets; at most "
+            "{evenings} cooking evenings are possible."
+        ),
+        "week-scale": (
+            "{scale:g} servings of {name} is not possible. Enter a number above 0, at "
+            "most {most:g}."
+        ),
         "week-locked": "This meal is locked. Unlock it first.",
         "week-unknown-kind": "“{kind}” is not a type of day. Known: {known}.",
         "week-cooking": "{pots:g} batches on day {day} with {frozen:g} frozen is not possible. "
         "Use a day of the week or the evening before it, "
         "up to {most:g} batches and a frozen share of 0 to 1.",
         "week-unreadable": "The week cannot be read: {problem}.",
-        "week-no-dishes": "There are no dishes to plan with. Create a bowl, or allow a dish to be used.",
+        "week-no-dishes": (
+            "There are no dishes to plan with. Create a bowl, or allow a dish to be used."
+        ),
         "json-refused": "The file cannot be read: {problem}.",
         "nothing-matched": "No line was understood as a food with an amount.",
     }
@@ -83,4 +136,6 @@ class DieteticsError(ValueError):
 
 
 class BrokenAnswerError(DieteticsError):
-    """An answer of the program breaks the rules it was asked to keep: an internal error, to be logged; nothing is stored."""
+    """An answer of the program breaks the rules it was asked to keep: an internal error, to be
+    logged; nothing is stored.
+    """

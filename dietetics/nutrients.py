@@ -18,7 +18,9 @@ LB_G = 453.592
 
 @dataclass(frozen=True)
 class Display:
-    """How a practitioner wants figures shown. Figures themselves are always kept in kcal and kcal/g."""
+    """How a practitioner wants figures shown. Figures themselves are always kept in kcal and
+    kcal/g.
+    """
 
     kilojoules: bool = False
     per_pound: bool = False
@@ -40,7 +42,8 @@ def shown_in(display: Display) -> Iterator[None]:
 
 @dataclass(frozen=True)
 class Nutrient:
-    """One counted thing. `kind` is "table" (a column), "linear" (a weighted sum of columns) or "ratio".
+    """One counted thing. `kind` is "table" (a column), "linear" (a weighted sum of columns) or
+    "ratio".
 
     `base_unit` and `base_decimals` are those of stored figures; `unit` and `decimals` those shown.
     """

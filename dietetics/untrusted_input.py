@@ -1,7 +1,9 @@
-"""What comes from outside, bounded before anything reads it: characters that are none, and JSON that would take the machine.
+"""What comes from outside, bounded before anything reads it: characters that are none, and JSON
+that would take the machine.
 
-A file of a few kilobytes can ask for gigabytes: nesting a hundred thousand deep, a number of five thousand digits, a list
-that never ends. All of that is seen in one walk over the text, before it is parsed.
+A file of a few kilobytes can ask for gigabytes: nesting a hundred thousand deep, a number of five
+thousand digits, a list that never ends. All of that is seen in one walk over the text, before it is
+parsed.
 """
 
 from __future__ import annotations
@@ -15,7 +17,8 @@ from dietetics.errors import DieteticsError
 MOST_DEPTH = 60  # a recipe as published lies five or six deep
 MOST_DIGITS = 40  # of one number; a float has seventeen that count
 MOST_VALUES = 200_000  # of one text: a year of weeks has a tenth
-# One walk, never back: a string that does not close runs to the end of the text and is no reason to begin anew.
+# One walk, never back: a string that does not close runs to the end of the text and is no reason to
+# begin anew.
 _PIECES = re.compile(r'"(?:[^"\\]|\\.)*+"?|[\[{]|[\]}]|,|[0-9]+', re.DOTALL)
 _ENDLESS = re.compile(rf"[0-9]{{{MOST_DIGITS + 1},}}")
 _KEPT = {"\n", "\t"}
@@ -30,21 +33,28 @@ _GONE = {
 
 
 def plain_text(text: str) -> str:
-    """The text with lines ended one way, and without characters that are none: controls, halves of pairs, turned direction.
+    """The text with lines ended one way, and without characters that are none: controls, halves of
+    pairs, turned direction.
 
     A form feed and a vertical tab end a line too.
     """
-    lined = text.replace("\r\n", "\n").replace("\r", "\n").replace("\x0b", "\n").replace("\x0c", "\n")
+    lined = (
+        text.replace("\r\n", "\n").replace("\r", "\n").replace("\x0b", "\n").replace("\x0c", "\n")
+    )
     return lined.translate(_GONE)
 
 
 def without_endless_numbers(text: str) -> str:
-    """The text with every row of more figures than a number has put as "#": it is no amount, and nobody walks along it twice."""
+    """The text with every row of more figures than a number has put as "#": it is no amount, and
+    nobody walks along it twice.
+    """
     return _ENDLESS.sub("#", text)
 
 
 def bounded_json(text: str) -> Any:
-    """The value of a JSON text. Raises DieteticsError `json-refused` with what is wrong, before or while it is parsed."""
+    """The value of a JSON text. Raises DieteticsError `json-refused` with what is wrong, before or
+    while it is parsed.
+    """
     depth = values = 0
     for piece in _PIECES.finditer(text):
         first = piece[0][0]
@@ -57,10 +67,13 @@ def bounded_json(text: str) -> Any:
         if depth > MOST_DEPTH:
             raise DieteticsError("json-refused", problem=f"it is nested deeper than {MOST_DEPTH}")
         if values > MOST_VALUES:
-            raise DieteticsError("json-refused", problem=f"it contains more than {MOST_VALUES:,} values")
+            raise DieteticsError(
+                "json-refused", problem=f"it contains more than {MOST_VALUES:,} values"
+            )
         if first.isdigit() and len(piece[0]) > MOST_DIGITS:
             raise DieteticsError(
-                "json-refused", problem=f"a number has {len(piece[0]):,} digits, {MOST_DIGITS} are the most"
+                "json-refused",
+                problem=f"a number has {len(piece[0]):,} digits, {MOST_DIGITS} are the most",
             )
     try:
         found = json.loads(text, parse_constant=_no_number)
@@ -68,7 +81,9 @@ def bounded_json(text: str) -> Any:
     except UnicodeEncodeError:
         raise DieteticsError("json-refused", problem="it contains a broken character") from None
     except (ValueError, RecursionError) as error:
-        raise DieteticsError("json-refused", problem=f"it is not JSON ({str(error)[:80]})") from None
+        raise DieteticsError(
+            "json-refused", problem=f"it is not JSON ({str(error)[:80]})"
+        ) from None
     return found
 
 
@@ -92,7 +107,8 @@ FORMULA_STARTS = (
 
 
 def harmless_cell(value: Any) -> Any:
-    """A cell for any table that leaves the program: text that a spreadsheet would run is kept as text by an apostrophe.
+    """A cell for any table that leaves the program: text that a spreadsheet would run is kept as
+    text by an apostrophe.
 
     Characters that a workbook cannot hold are left out. Numbers and empty cells pass as they are.
     """

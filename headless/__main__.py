@@ -1,8 +1,8 @@
-"""The headless verbs: `evaluate` reads a recipe file, `foods` looks on the shelf, `balance` chooses portions,
-`week` plans a week.
+"""The headless verbs: `evaluate` reads a recipe file, `foods` looks on the shelf, `balance` chooses
+portions, `week` plans a week.
 
-Exit codes of `evaluate`: 0 all lines matched, 3 some were not (JSON still printed), 2 the file or its
-figures cannot be used.
+Exit codes of `evaluate`: 0 all lines matched, 3 some were not (JSON still printed), 2 the file or
+its figures cannot be used.
 """
 
 from __future__ import annotations
@@ -65,7 +65,10 @@ def line_json(line: LineReading) -> dict[str, Any]:
         "how": line.how,
         "confidence": line.confidence,
         "source": line.food.source,
-        "alternatives": [{"food": a.food.key, "grams": round(a.grams, 1), "note": a.note} for a in line.alternatives],
+        "alternatives": [
+            {"food": a.food.key, "grams": round(a.grams, 1), "note": a.note}
+            for a in line.alternatives
+        ],
         "remarks": list(line.remarks),
         "not_understood": list(line.not_understood),
         "words": {"honoured": list(line.honoured), "neutral": list(line.neutral)},
@@ -73,7 +76,9 @@ def line_json(line: LineReading) -> dict[str, Any]:
 
 
 def unmatched_json(line: LineReading) -> dict[str, Any]:
-    """A line that was not read as JSON values: why, what was heard, and the nearest rows with what would differ."""
+    """A line that was not read as JSON values: why, what was heard, and the nearest rows with what
+    would differ.
+    """
     return {
         "text": line.text,
         "reason": line.reason,
@@ -92,7 +97,9 @@ def unmatched_json(line: LineReading) -> dict[str, Any]:
 
 
 def _coverage(figure: Figure) -> float | None:
-    """The known share of the weight; null where lines were not read, for their weight is not known."""
+    """The known share of the weight; null where lines were not read, for their weight is not
+    known.
+    """
     return None if figure.unread else round(figure.coverage, 4)
 
 
@@ -155,7 +162,9 @@ def food_json(food: Food) -> dict[str, Any]:
         "group": food.group,
         "state": food.state,
         "source": food.source,
-        "per_100g": {n.key: _rounded(food.per_100g.get(n.key), n.key) for n in NUTRIENTS if n.kind != "ratio"},
+        "per_100g": {
+            n.key: _rounded(food.per_100g.get(n.key), n.key) for n in NUTRIENTS if n.kind != "ratio"
+        },
     }
 
 
@@ -169,7 +178,8 @@ def foods(query: str, limit: int) -> int:
 
 
 def label(path: Path, amount: str, client_path: Path | None = None) -> int:
-    """Print a label as read, its checks, what an amount of it holds, and what speaks against it for a client.
+    """Print a label as read, its checks, what an amount of it holds, and what speaks against it for
+    a client.
 
     Exit 3 when a check is serious or something blocks it.
     """
@@ -189,26 +199,40 @@ def label(path: Path, amount: str, client_path: Path | None = None) -> int:
     against = exclusions(food, Terms(client)) if client else []
     answer: dict[str, Any] = {
         "label": {
-            "name": facts.name, "basis": facts.basis, "serving_g": facts.serving_g, "serving": facts.serving_text,
-            "servings_per_package": facts.servings_per_package, "net_g": facts.net_g, "package_g": facts.package_g,
-            "values": {k: round(v, 3) for k, v in facts.values.items()}, "ingredients": facts.ingredients,
-            "marks": facts.flags.sentences(), "allergens": list(facts.flags.allergens), "traces": list(facts.flags.traces),
+            "name": facts.name,
+            "basis": facts.basis,
+            "serving_g": facts.serving_g,
+            "serving": facts.serving_text,
+            "servings_per_package": facts.servings_per_package,
+            "net_g": facts.net_g,
+            "package_g": facts.package_g,
+            "values": {k: round(v, 3) for k, v in facts.values.items()},
+            "ingredients": facts.ingredients,
+            "marks": facts.flags.sentences(),
+            "allergens": list(facts.flags.allergens),
+            "traces": list(facts.flags.traces),
             "allergens_known": facts.flags.recognised,
         },
         "questions": list(reading.questions),
         "not_understood": list(reading.not_understood),
         "checks": [{"key": c.key, "serious": c.serious, "text": c.text} for c in checks],
-    }  # fmt: skip
+    }
     if client is not None:
         answer["verdicts"] = [verdict_json(verdict) for verdict in against]
     if portion is not None:
         item = Item.exact(food.name, FoodContent(food), portion.weight.grams)
         answer["amount"] = {
-            "text": amount, "grams": round(portion.weight.grams, 2), "how": portion.weight.how,
+            "text": amount,
+            "grams": round(portion.weight.grams, 2),
+            "how": portion.weight.how,
             "nutrients": figures(compose([item])),
-        }  # fmt: skip
+        }
     print(json.dumps(answer, ensure_ascii=False, indent=1))
-    doubtful = reading.questions or any(c.serious for c in checks) or any(v.severity == "blocked" for v in against)
+    doubtful = (
+        reading.questions
+        or any(c.serious for c in checks)
+        or any(v.severity == "blocked" for v in against)
+    )
     return SOME_UNMATCHED if doubtful else OK
 
 
@@ -225,18 +249,39 @@ def _object_in(path: Path) -> dict[str, Any]:
 
 def person_of(facts: dict[str, Any]) -> Person:
     """The person of a JSON file. Raises DieteticsError for words and figures that cannot be."""
-    known = {"sex", "age_years", "height_cm", "weight_kg", "activity", "goal", "pace_kg_per_week", "school", "pregnant",
-             "breastfeeding", "goal_weight_kg", "meals_a_day", "pregnancy_week", "weight_before_kg",
-             "breastfeeding_month"}  # fmt: skip
+    known = {
+        "sex",
+        "age_years",
+        "height_cm",
+        "weight_kg",
+        "activity",
+        "goal",
+        "pace_kg_per_week",
+        "school",
+        "pregnant",
+        "breastfeeding",
+        "goal_weight_kg",
+        "meals_a_day",
+        "pregnancy_week",
+        "weight_before_kg",
+        "breastfeeding_month",
+    }
     unknown = sorted(set(facts) - known - {"conditions", "deficit_note"})
     missing = sorted({"sex", "age_years", "height_cm", "weight_kg"} - set(facts))
     if unknown or missing:
         problem = f"unknown: {', '.join(unknown)}" if unknown else f"missing: {', '.join(missing)}"
         raise DieteticsError("person-unreadable", problem=problem)
     for key in (
-        "age_years", "height_cm", "weight_kg", "pace_kg_per_week", "goal_weight_kg", "meals_a_day", "pregnancy_week",
-        "weight_before_kg", "breastfeeding_month",
-    ):  # fmt: skip
+        "age_years",
+        "height_cm",
+        "weight_kg",
+        "pace_kg_per_week",
+        "goal_weight_kg",
+        "meals_a_day",
+        "pregnancy_week",
+        "weight_before_kg",
+        "breastfeeding_month",
+    ):
         value = facts.get(key, 1)
         if value is not None and (isinstance(value, bool) or not isinstance(value, (int, float))):
             raise DieteticsError("person-unreadable", problem=f"{key} is not a number: {value!r}")
@@ -244,19 +289,29 @@ def person_of(facts: dict[str, Any]) -> Person:
     if not isinstance(conditions, list) or not all(isinstance(c, str) for c in conditions):
         raise DieteticsError("person-unreadable", problem="conditions must be a list of words")
     plain = {key: value for key, value in facts.items() if key in known}
-    return Person(conditions=frozenset(conditions), deficit_note=_note_of(facts.get("deficit_note")), **plain)
+    return Person(
+        conditions=frozenset(conditions), deficit_note=_note_of(facts.get("deficit_note")), **plain
+    )
 
 
 def _note_of(given: Any) -> ClinicianNote | None:
-    """A clinician's note as {"by": name, "on": "2026-11-02"}. Raises DieteticsError for what is none."""
+    """A clinician's note as {"by": name, "on": "2026-11-02"}. Raises DieteticsError for what is
+    none.
+    """
     if given is None:
         return None
-    if not isinstance(given, dict) or not all(isinstance(given.get(k), str) and given[k].strip() for k in ("by", "on")):
-        raise DieteticsError("person-unreadable", problem="deficit_note needs “by” (a name) and “on” (a day)")
+    if not isinstance(given, dict) or not all(
+        isinstance(given.get(k), str) and given[k].strip() for k in ("by", "on")
+    ):
+        raise DieteticsError(
+            "person-unreadable", problem="deficit_note needs “by” (a name) and “on” (a day)"
+        )
     try:
         date.fromisoformat(given["on"])
     except ValueError:
-        raise DieteticsError("person-unreadable", problem=f"deficit_note: “{given['on']}” is no day") from None
+        raise DieteticsError(
+            "person-unreadable", problem=f"deficit_note: “{given['on']}” is no day"
+        ) from None
     return ClinicianNote(given["by"].strip(), given["on"])
 
 
@@ -282,29 +337,48 @@ def targets_json(facts: dict[str, Any]) -> dict[str, Any]:
     plan = propose(person_of(facts))
     required = plan.energy.required
     return {
-        "resting_kcal": round(plan.energy.resting, 1), "eer_kcal": None if required is None else round(required, 1),
+        "resting_kcal": round(plan.energy.resting, 1),
+        "eer_kcal": None if required is None else round(required, 1),
         "targets": {
-            t.window.key: {"low": t.window.low, "high": t.window.high, "importance": t.window.importance, "how": t.how,
-                           "source": t.source, "needs_clinician": t.needs_clinician}
+            t.window.key: {
+                "low": t.window.low,
+                "high": t.window.high,
+                "importance": t.window.importance,
+                "how": t.how,
+                "source": t.source,
+                "needs_clinician": t.needs_clinician,
+            }
             for t in plan.targets
         },
         "asked": [{"key": a.key, "why": a.why} for a in plan.asked],
-        "meals": [{"name": m.name, "kind": m.kind, "energy_percent": m.energy, "protein_percent": m.protein,
-                   "windows": _meal_windows(plan, m)} for m in plan.meals],
-        "deficit_held": plan.energy.held, "wanted_change_kcal": round(plan.energy.wanted_change, 1),
+        "meals": [
+            {
+                "name": m.name,
+                "kind": m.kind,
+                "energy_percent": m.energy,
+                "protein_percent": m.protein,
+                "windows": _meal_windows(plan, m),
+            }
+            for m in plan.meals
+        ],
+        "deficit_held": plan.energy.held,
+        "wanted_change_kcal": round(plan.energy.wanted_change, 1),
         "cautions": [verdict_json(verdict) for verdict in client_cautions(plan)],
-    }  # fmt: skip
+    }
 
 
 def _meal_windows(plan: Proposal, meal: SchoolMeal) -> dict[str, dict[str, float | None]]:
-    """The windows of a meal that a plate is judged by; vitamins and minerals are judged over the day."""
+    """The windows of a meal that a plate is judged by; vitamins and minerals are judged over the
+    day.
+    """
     found = {}
     for target in plan.targets:
         if target.window.importance != "watch" or target.window.key == "fat_g":
             share = (meal.protein if target.window.key == "protein_g" else meal.energy) / 100
             window = target.window.for_share(share)
             found[window.key] = {
-                side: None if (v := getattr(window, side)) is None else round(v, 2) for side in ("low", "high")
+                side: None if (v := getattr(window, side)) is None else round(v, 2)
+                for side in ("low", "high")
             }
     return found
 
@@ -355,10 +429,14 @@ def main(arguments: list[str]) -> int:
     shelf = verbs.add_parser("foods", help="foods of the shelf by name")
     shelf.add_argument("query")
     shelf.add_argument("--limit", type=int, default=10)
-    packed = verbs.add_parser("label", help="a package label, checked, and what an amount of it holds")
+    packed = verbs.add_parser(
+        "label", help="a package label, checked, and what an amount of it holds"
+    )
     packed.add_argument("file", type=Path)
     packed.add_argument("--amount", default="")
-    packed.add_argument("--client", type=Path, help="allergies, never_eats, conditions and school, as JSON")
+    packed.add_argument(
+        "--client", type=Path, help="allergies, never_eats, conditions and school, as JSON"
+    )
     aim = verbs.add_parser("targets", help="targets of a person, from a JSON file")
     aim.add_argument("file", type=Path)
     turned = verbs.add_parser("balance", help="the best portions for a question in JSON")

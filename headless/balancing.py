@@ -1,4 +1,6 @@
-"""The verb `balance`: a question of portions in JSON, answered with portions, levels, the conflict and ways out."""
+"""The verb `balance`: a question of portions in JSON, answered with portions, levels, the conflict
+and ways out.
+"""
 
 from __future__ import annotations
 
@@ -72,7 +74,9 @@ def _is_nothing(text: object) -> bool:
 
 
 def part_of(number: int, given: Mapping[str, Any], shelf: Shelf, scales: Scales) -> Part:
-    """One part as given: its food, step, least, most and preferred portion; what is left out is usual."""
+    """One part as given: its food, step, least, most and preferred portion; what is left out is
+    usual.
+    """
     food = food_named(shelf, given.get("food"))
     known = {"food", "step", "min", "max", "prefer", "lock"}
     if unknown := sorted(set(given) - known):
@@ -98,7 +102,9 @@ def part_of(number: int, given: Mapping[str, Any], shelf: Shelf, scales: Scales)
         return whole if abs(amount - whole) <= SNAP * size else amount
 
     preferred = in_units(prefer)
-    least, most = sensible_range(preferred, size, most_grams(food) / per_unit, fewest_share(food.group))
+    least, most = sensible_range(
+        preferred, size, most_grams(food) / per_unit, fewest_share(food.group)
+    )
     low, high = portion("min"), portion("max")
     least = in_units(low) if low else (0.0 if _is_nothing(given.get("min")) else least)
     most = in_units(high) if high else max(most, least)
@@ -108,9 +114,20 @@ def part_of(number: int, given: Mapping[str, Any], shelf: Shelf, scales: Scales)
         preferred = preferred if least <= preferred <= most else min(max(preferred, least), most)
     density, _ = food.density_g_per_ml
     return Part(
-        f"{number}:{food.key}", food.name, FoodContent(food), ((food, 1.0),), food.group, 1 / density, unit, per_unit,
-        size, least, most, preferred, bool(given.get("lock")),
-    )  # fmt: skip
+        f"{number}:{food.key}",
+        food.name,
+        FoodContent(food),
+        ((food, 1.0),),
+        food.group,
+        1 / density,
+        unit,
+        per_unit,
+        size,
+        least,
+        most,
+        preferred,
+        bool(given.get("lock")),
+    )
 
 
 def windows_of(given: Mapping[str, Any]) -> list[Window]:
@@ -126,7 +143,9 @@ def windows_of(given: Mapping[str, Any]) -> list[Window]:
     return found
 
 
-def question_of(facts: Mapping[str, Any], shelf: Shelf, scales: Scales) -> tuple[Question, ClientFacts]:
+def question_of(
+    facts: Mapping[str, Any], shelf: Shelf, scales: Scales
+) -> tuple[Question, ClientFacts]:
     """The question and for whom it is asked. Raises DieteticsError."""
     given = facts.get("parts", [])
     if not isinstance(given, list):
@@ -148,13 +167,18 @@ def balance_json(facts: Mapping[str, Any], shelf: Shelf) -> dict[str, Any]:
     question, client = question_of(facts, shelf, scales)
     answer = balance(question)
     conflict = conflict_of(answer) if answer.status != "balanced" else None
-    pantry = Pantry(list(shelf), scales, lambda food: keeps_out(food, Terms(client, suggesting=True)) is None)
+    pantry = Pantry(
+        list(shelf), scales, lambda food: keeps_out(food, Terms(client, suggesting=True)) is None
+    )
     ways = ways_out(answer, conflict, pantry) if conflict else []
     return {
         "status": answer.status,
         "proof": answer.proof,
         "gap": round(answer.gap, 6) if math.isfinite(answer.gap) else None,
-        "parts": [_part_json(part, amount) for part, amount in zip(question.parts, answer.amounts, strict=True)],
+        "parts": [
+            _part_json(part, amount)
+            for part, amount in zip(question.parts, answer.amounts, strict=True)
+        ],
         "verdicts": [
             {"part": part.key, **verdict_json(verdict)}
             for part in question.parts
@@ -170,11 +194,13 @@ def balance_json(facts: Mapping[str, Any], shelf: Shelf) -> dict[str, Any]:
 
 def _part_json(part: Part, amount: float) -> dict[str, Any]:
     return {
-        "food": part.key.partition(":")[2], "amount": amount_words(part, amount) if amount else "none",
+        "food": part.key.partition(":")[2],
+        "amount": amount_words(part, amount) if amount else "none",
         "steps": round(amount / part.step, 4),
-        "grams": round(amount * part.grams_per_unit, 1), "changed": abs(amount - part.prefer) > 1e-9,
+        "grams": round(amount * part.grams_per_unit, 1),
+        "changed": abs(amount - part.prefer) > 1e-9,
         "kept_out": part.kept_out,
-    }  # fmt: skip
+    }
 
 
 def _totals(answer: Answer) -> dict[str, float | None]:
@@ -188,14 +214,22 @@ def _totals(answer: Answer) -> dict[str, float | None]:
 
 def _levels(answer: Answer) -> list[dict[str, Any]]:
     return [
-        {"key": s.key, "value": None if s.value is None else round(s.value, s.rule.decimals + 1), "low": s.rule.low,
-         "high": s.rule.high, "state": s.state, "by": round(s.by, s.rule.decimals + 1), "importance": s.rule.importance}
+        {
+            "key": s.key,
+            "value": None if s.value is None else round(s.value, s.rule.decimals + 1),
+            "low": s.rule.low,
+            "high": s.rule.high,
+            "state": s.state,
+            "by": round(s.by, s.rule.decimals + 1),
+            "importance": s.rule.importance,
+        }
         for s in answer.standings
-    ]  # fmt: skip
+    ]
 
 
 def _conflict_json(conflict: Conflict, ways: list[Way]) -> dict[str, Any]:
     return {
-        "targets": conflict.targets, "because": conflict.because(),
+        "targets": conflict.targets,
+        "because": conflict.because(),
         "ways": [{"change": way.change, "effect": way.effect} for way in ways],
-    }  # fmt: skip
+    }

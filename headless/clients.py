@@ -1,4 +1,6 @@
-"""For whom a verb is asked: allergies, conditions, what is never eaten and the school, from JSON."""
+"""For whom a verb is asked: allergies, conditions, what is never eaten and the school, from
+JSON.
+"""
 
 from __future__ import annotations
 
@@ -17,11 +19,17 @@ def _wrong(problem: str) -> DieteticsError:
 
 
 def client_of(facts: Mapping[str, Any], allergies: str = "allergies") -> ClientFacts:
-    """For whom a question is asked; `allergies` names the key of the allergies. Raises DieteticsError."""
+    """For whom a question is asked; `allergies` names the key of the allergies. Raises
+    DieteticsError.
+    """
     allergens, conditions = (facts.get(name) or [] for name in (allergies, "conditions"))
-    if not isinstance(allergens, list) or not all(isinstance(a, str) and a in ALLERGIES for a in allergens):
+    if not isinstance(allergens, list) or not all(
+        isinstance(a, str) and a in ALLERGIES for a in allergens
+    ):
         raise _wrong(f"“{allergies}” must be a list of: {', '.join(ALLERGIES)}")
-    if not isinstance(conditions, list) or not all(isinstance(c, str) and c in CONDITIONS for c in conditions):
+    if not isinstance(conditions, list) or not all(
+        isinstance(c, str) and c in CONDITIONS for c in conditions
+    ):
         raise _wrong(f"“conditions” must be a list of: {', '.join(CONDITIONS)}")
     never = facts.get("never_eats", "")
     if not isinstance(never, str):

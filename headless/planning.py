@@ -1,4 +1,6 @@
-"""The verb `week`: a week's question in JSON, answered with a plan, its gap, levels and what binds."""
+"""The verb `week`: a week's question in JSON, answered with a plan, its gap, levels and what
+binds.
+"""
 
 from __future__ import annotations
 
@@ -20,7 +22,8 @@ MOST_SECONDS, MOST_MOVES = 600.0, 2_000_000
 
 
 def _for_client(data: Mapping[str, Any]) -> tuple[Mapping[str, Any], list[dict[str, Any]]]:
-    """The question without what may not be planned for its client, and what was left out with the verdicts.
+    """The question without what may not be planned for its client, and what was left out with the
+    verdicts.
 
     A dish may name its foods ("foods": {"tofu-firm": 120}); the client stands under "client".
     """
@@ -33,25 +36,42 @@ def _for_client(data: Mapping[str, Any]) -> tuple[Mapping[str, Any], list[dict[s
     client, kept, left_out = client_of(given or {}), [], []
     for dish in dishes:
         foods = dish.get("foods", {})
-        if not isinstance(foods, dict) or not all(isinstance(g, (int, float)) for g in foods.values()):
-            raise DieteticsError("week-unreadable", problem="“foods” of a dish must be grams by food")
+        if not isinstance(foods, dict) or not all(
+            isinstance(g, (int, float)) for g in foods.values()
+        ):
+            raise DieteticsError(
+                "week-unreadable", problem="“foods” of a dish must be grams by food"
+            )
         eaten = [Eaten(load_shelf().food(str(key)), float(grams)) for key, grams in foods.items()]
         against = exclusions_of(eaten, client)
         if any(verdict.code in NOT_OFFERED for verdict in against):
-            left_out.append({"dish": dish.get("key"), "verdicts": [verdict_json(verdict) for verdict in against]})
+            left_out.append(
+                {
+                    "dish": dish.get("key"),
+                    "verdicts": [verdict_json(verdict) for verdict in against],
+                }
+            )
         else:
             kept.append({key: value for key, value in dish.items() if key != "foods"})
     return {**plain, "dishes": kept}, left_out
 
 
 def week_json(data: Mapping[str, Any]) -> dict[str, Any]:
-    """Plan a week. `seed` and `moves` make it repeatable; `seconds` above none improves and bounds it. Raises DieteticsError."""
+    """Plan a week. `seed` and `moves` make it repeatable; `seconds` above none improves and bounds
+    it. Raises DieteticsError.
+    """
     data, left_out = _for_client(data)
     question = question_of(data)
     seed, moves, seconds = data.get("seed", 1), data.get("moves", MOVES), data.get("seconds", 0)
-    for name, value, most in (("seed", seed, 2**31), ("moves", moves, MOST_MOVES), ("seconds", seconds, MOST_SECONDS)):
+    for name, value, most in (
+        ("seed", seed, 2**31),
+        ("moves", moves, MOST_MOVES),
+        ("seconds", seconds, MOST_SECONDS),
+    ):
         if isinstance(value, bool) or not isinstance(value, (int, float)) or not 0 <= value <= most:
-            raise DieteticsError("week-unreadable", problem=f"{name} must be a number from 0 to {most:g}")
+            raise DieteticsError(
+                "week-unreadable", problem=f"{name} must be a number from 0 to {most:g}"
+            )
     answer = good_week(question, int(seed), int(moves))
     if seconds:
         answer = improve(question, answer, float(seconds))

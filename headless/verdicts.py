@@ -10,6 +10,12 @@ from dietetics.cautions.verdict import Verdict
 def verdict_json(verdict: Verdict) -> dict[str, Any]:
     """A verdict as JSON values, with its sentences beside."""
     return {
-        "key": verdict.key, "code": verdict.code, "subject": verdict.subject, "severity": verdict.severity,
-        "text": verdict.text, "action": verdict.action, "ask": verdict.ask, "source": verdict.source,
-    }  # fmt: skip
+        "key": verdict.key,
+        "code": verdict.code,
+        "subject": verdict.subject,
+        "severity": verdict.severity,
+        "text": verdict.text,
+        "action": verdict.action,
+        "ask": verdict.ask,
+        "source": verdict.source,
+    }

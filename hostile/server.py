@@ -1,4 +1,6 @@
-"""The program as it is served, on a home of its own: started, killed and started again, spoken to by plain requests."""
+"""The program as it is served, on a home of its own: started, killed and started again, spoken to
+by plain requests.
+"""
 
 from __future__ import annotations
 
@@ -27,14 +29,22 @@ _built: dict[str, Path] = {}
 def environment(home: Path, port: int = 8471) -> dict[str, str]:
     """What a process of the program is told."""
     plain = {k: v for k, v in os.environ.items() if not k.startswith("PANTRY_")}
-    return {**plain, "PANTRY_HOME": str(home), "PANTRY_DATABASE": "demo.sqlite3", "PANTRY_PORT": str(port),
-            "PANTRY_SECRET_KEY": "for attacks only, never served to people", "DJANGO_SETTINGS_MODULE": SETTINGS}  # fmt: skip
+    return {
+        **plain,
+        "PANTRY_HOME": str(home),
+        "PANTRY_DATABASE": "demo.sqlite3",
+        "PANTRY_PORT": str(port),
+        "PANTRY_SECRET_KEY": "for attacks only, never served to people",
+        "DJANGO_SETTINGS_MODULE": SETTINGS,
+    }
 
 
 def run(home: Path, *words: str) -> subprocess.CompletedProcess[str]:
     """One management command on a home."""
     command = [sys.executable, "manage.py", *words]
-    return subprocess.run(command, cwd=ROOT, env=environment(home), capture_output=True, text=True, check=False)
+    return subprocess.run(
+        command, cwd=ROOT, env=environment(home), capture_output=True, text=True, check=False
+    )
 
 
 def home_with_demo() -> Path:
@@ -64,7 +74,9 @@ class Server:
         self.process: subprocess.Popen[bytes] | None = None
 
     def start(self) -> None:
-        """Start it as ./pantry does, its static files collected, and wait until the login page is answered."""
+        """Start it as ./pantry does, its static files collected, and wait until the login page is
+        answered.
+        """
         collected = run(self.home, "collectstatic", "--no-input", "--verbosity", "0")
         if collected.returncode:
             raise RuntimeError(collected.stderr[-2000:])
@@ -78,7 +90,11 @@ class Server:
         ]
         quiet = {"stdout": subprocess.DEVNULL, "stderr": subprocess.DEVNULL}
         self.process = subprocess.Popen(
-            command, cwd=ROOT, env=environment(self.home, self.port), start_new_session=True, **quiet
+            command,
+            cwd=ROOT,
+            env=environment(self.home, self.port),
+            start_new_session=True,
+            **quiet,
         )
         ends = time.monotonic() + PATIENCE_S
         while time.monotonic() < ends:
@@ -115,7 +131,11 @@ class Visitor:
         """The status, where the answer leads, and its text."""
         link = http.client.HTTPConnection("127.0.0.1", self.port, timeout=PATIENCE_S)
         cookies = "; ".join(f"{name}={value}" for name, value in self.cookies.items())
-        sent = {"Cookie": cookies, "X-CSRFToken": self.cookies.get("csrftoken", ""), **(headers or {})}
+        sent = {
+            "Cookie": cookies,
+            "X-CSRFToken": self.cookies.get("csrftoken", ""),
+            **(headers or {}),
+        }
         if method == "POST" and "Content-Type" not in sent:
             sent["Content-Type"] = "application/x-www-form-urlencoded"
         link.request(method, where, body, sent)
@@ -133,7 +153,9 @@ class Visitor:
 
     def post(self, where: str, htmx: bool = False, **given: str) -> tuple[int, str, str]:
         """Send a form."""
-        return self.request("POST", where, urlencode(given), {"HX-Request": "true"} if htmx else None)
+        return self.request(
+            "POST", where, urlencode(given), {"HX-Request": "true"} if htmx else None
+        )
 
     def log_in(self, name: str = "petra") -> Visitor:
         """Log in with the password of the made-up practice."""

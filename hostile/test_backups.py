@@ -1,4 +1,6 @@
-"""A restore drill: a copy taken while eight write, the house burns down, the copy is put back, and everything is there."""
+"""A restore drill: a copy taken while eight write, the house burns down, the copy is put back, and
+everything is there.
+"""
 
 from __future__ import annotations
 
@@ -21,8 +23,12 @@ WRITERS = 3
 def rows(file: Path) -> dict[str, int]:
     """How many rows each table of a database has."""
     with closing(sqlite3.connect(file)) as there:
-        tables = [row[0] for row in there.execute("SELECT name FROM sqlite_master WHERE type = 'table'")]
-        return {name: there.execute(f'SELECT COUNT(*) FROM "{name}"').fetchone()[0] for name in tables}
+        tables = [
+            row[0] for row in there.execute("SELECT name FROM sqlite_master WHERE type = 'table'")
+        ]
+        return {
+            name: there.execute(f'SELECT COUNT(*) FROM "{name}"').fetchone()[0] for name in tables
+        }
 
 
 class RestoreDrill(SimpleTestCase):
@@ -35,12 +41,21 @@ class RestoreDrill(SimpleTestCase):
 
     def test_a_copy_taken_while_others_write_holds_everything_answered_before_it(self) -> None:
         with closing(sqlite3.connect(self.file)) as there:
-            client = str(there.execute("SELECT MIN(id) FROM clients_client WHERE practitioner_id = 1").fetchone()[0])
+            client = str(
+                there.execute(
+                    "SELECT MIN(id) FROM clients_client WHERE practitioner_id = 1"
+                ).fetchone()[0]
+            )
         writers = [
-            subprocess.Popen([sys.executable, "-m", "hostile.writer", client, f"writer-{n}"], cwd=ROOT, env=environment(self.home),
-                             stdout=subprocess.PIPE, stderr=subprocess.DEVNULL)
+            subprocess.Popen(
+                [sys.executable, "-m", "hostile.writer", client, f"writer-{n}"],
+                cwd=ROOT,
+                env=environment(self.home),
+                stdout=subprocess.PIPE,
+                stderr=subprocess.DEVNULL,
+            )
             for n in range(WRITERS)
-        ]  # fmt: skip
+        ]
         before: list[str] = []
         for writer in writers:
             assert writer.stdout is not None
@@ -62,7 +77,10 @@ class RestoreDrill(SimpleTestCase):
         with closing(sqlite3.connect(self.file)) as there:
             stored = {row[0] for row in there.execute("SELECT name FROM bowls_bowl")}
         lost = [name for name in before if name not in stored]
-        print(f"\nrestore drill: {len(before)} changes of {WRITERS} writers before the copy, {len(lost)} lost")
+        print(
+            f"\nrestore drill: {len(before)} changes of {WRITERS} writers before the copy, "
+            f"{len(lost)} lost"
+        )
         self.assertEqual(lost, [])
 
     def test_a_copy_holds_what_still_lies_in_the_log(self) -> None:
@@ -76,9 +94,14 @@ class RestoreDrill(SimpleTestCase):
             plain.write_bytes(self.file.read_bytes())
         self.assertEqual(made.returncode, 0, made.stderr)
         noted = "SELECT COUNT(*) FROM clients_client WHERE notes = 'only in the log'"
-        with closing(sqlite3.connect(self.home / "copy.sqlite3")) as copy, closing(sqlite3.connect(plain)) as file:
+        with (
+            closing(sqlite3.connect(self.home / "copy.sqlite3")) as copy,
+            closing(sqlite3.connect(plain)) as file,
+        ):
             self.assertGreater(copy.execute(noted).fetchone()[0], 0)
-            self.assertEqual(file.execute(noted).fetchone()[0], 0)  # what a copy of the file alone is worth
+            self.assertEqual(
+                file.execute(noted).fetchone()[0], 0
+            )  # what a copy of the file alone is worth
 
     def test_restoring_keeps_what_was_there(self) -> None:
         run(self.home, "backup", str(self.home / "copy.sqlite3"))
@@ -89,15 +112,15 @@ class RestoreDrill(SimpleTestCase):
         kept = next((self.home / "backups").glob("*before-restoring*"))
         with closing(sqlite3.connect(kept)) as there:
             self.assertTrue(
-                there.execute("SELECT COUNT(*) FROM clients_client WHERE notes = 'written after the copy'").fetchone()[
-                    0
-                ]
+                there.execute(
+                    "SELECT COUNT(*) FROM clients_client WHERE notes = 'written after the copy'"
+                ).fetchone()[0]
             )
         with closing(sqlite3.connect(self.file)) as there:
             self.assertFalse(
-                there.execute("SELECT COUNT(*) FROM clients_client WHERE notes = 'written after the copy'").fetchone()[
-                    0
-                ]
+                there.execute(
+                    "SELECT COUNT(*) FROM clients_client WHERE notes = 'written after the copy'"
+                ).fetchone()[0]
             )
 
     def test_a_damaged_copy_is_refused_and_nothing_is_touched(self) -> None:
@@ -105,7 +128,9 @@ class RestoreDrill(SimpleTestCase):
         copy = self.home / "copy.sqlite3"
         run(self.home, "backup", str(copy))
         whole = copy.read_bytes()
-        copy.write_bytes(whole[: len(whole) // 2] + b"\xff" * 8192 + whole[len(whole) // 2 + 8192 :])
+        copy.write_bytes(
+            whole[: len(whole) // 2] + b"\xff" * 8192 + whole[len(whole) // 2 + 8192 :]
+        )
         refused = run(self.home, "restore", str(copy))
         self.assertNotEqual(refused.returncode, 0)
         self.assertIn("damaged", refused.stderr + refused.stdout)
@@ -123,9 +148,17 @@ class RestoreDrill(SimpleTestCase):
 
     def test_a_fortnight_of_days_and_a_year_of_months_are_kept(self) -> None:
         first = datetime(2025, 6, 1, 3, 0, 0)
-        files = [Path(f"/x/pantry-{first + timedelta(days=n):%Y-%m-%d-%H%M%S}-daily.sqlite3") for n in range(500)]
+        files = [
+            Path(f"/x/pantry-{first + timedelta(days=n):%Y-%m-%d-%H%M%S}-daily.sqlite3")
+            for n in range(500)
+        ]
         kept = [file for file in files if file not in to_drop(files)]
         self.assertEqual(kept[-14:], files[-14:])
         months = [file.name[7:14] for file in kept if file.name[15:17] == "01"]
-        self.assertEqual(months[-12:], ["2025-11", "2025-12", *(f"2026-{n:02}" for n in range(1, 11))])
-        self.assertEqual(len(kept), 14 + 12 - sum(file in files[-14:] for file in kept if file.name[15:17] == "01"))
+        self.assertEqual(
+            months[-12:], ["2025-11", "2025-12", *(f"2026-{n:02}" for n in range(1, 11))]
+        )
+        self.assertEqual(
+            len(kept),
+            14 + 12 - sum(file in files[-14:] for file in kept if file.name[15:17] == "01"),
+        )

@@ -1,4 +1,6 @@
-"""Every field of every address is filled with references to another practitioner's things: none is taken, none is shown."""
+"""Every field of every address is filled with references to another practitioner's things: none is
+taken, none is shown.
+"""
 
 from __future__ import annotations
 
@@ -30,7 +32,9 @@ class ForeignReferences(Attacked):
         return names - {"csrfmiddlewaretoken", "revision", "because", "plan"}
 
     def chosen(self, theirs: list[str], turn: int) -> list[str]:
-        """What is tried in a field: all of it in the long form; else the key of a label, and one more by turns."""
+        """What is tried in a field: all of it in the long form; else the key of a label, and one
+        more by turns.
+        """
         if LONG:
             return theirs
         labels, others = theirs[-9:-7], theirs[:-9] + theirs[-7:]
@@ -44,7 +48,10 @@ class ForeignReferences(Attacked):
             if name not in (*OPEN_TO_ALL, *LEFT)
         ]
         week = Week.objects.filter(client__practitioner=self.petra, frozen_at=None).first()
-        return [*found, *((reverse("weeks:act", args=[week.pk, what]), SENSIBLE) for what in ACTIONS)]
+        return [
+            *found,
+            *((reverse("weeks:act", args=[week.pk, what]), SENSIBLE) for what in ACTIONS),
+        ]
 
     def test_no_field_reaches_what_is_another_practitioners(self) -> None:
         theirs, before = references_to(self.joon), digest_of(self.joon)
@@ -54,15 +61,25 @@ class ForeignReferences(Attacked):
             for method in ("get", "post"):
                 for field in sorted(self.fields_of(where, method, base)):
                     for reference in self.chosen(theirs, tried):
-                        revision = Week.objects.filter(pk=week.pk).values_list("revision", flat=True)[0]
-                        given = {**base, "revision": str(revision), "because": "for a test", field: reference}
-                        answer = getattr(self.client, method)(where, given, headers={"HX-Request": "true"})
+                        revision = Week.objects.filter(pk=week.pk).values_list(
+                            "revision", flat=True
+                        )[0]
+                        given = {
+                            **base,
+                            "revision": str(revision),
+                            "because": "for a test",
+                            field: reference,
+                        }
+                        answer = getattr(self.client, method)(
+                            where, given, headers={"HX-Request": "true"}
+                        )
                         tried += 1
                         if MARK.encode() in getattr(answer, "content", b""):
                             leaks.append(f"{method} {where} {field}={reference}")
         broken, leaking = self.unreadable()
         print(
-            f"\nforeign references: {tried} tried, {len(leaks)} shown at once, {len(leaking)} pages leak, {len(broken)} broken"
+            f"\nforeign references: {tried} tried, {len(leaks)} shown at once, {len(leaking)} "
+            f"pages leak, {len(broken)} broken"
         )
         self.assertEqual((leaks[:20], leaking[:20], broken[:20]), ([], [], []))
         self.assertEqual(digest_of(self.joon), before)

@@ -1,4 +1,5 @@
-"""Windows opened at different times, each with the rows as they were then, press in every order: nothing is lost or doubled.
+"""Windows opened at different times, each with the rows as they were then, press in every order:
+nothing is lost or doubled.
 
 The services are called with rows that have grown old, which is what two windows at once come to.
 """
@@ -46,9 +47,16 @@ class Interleavings(TestCase):
 
     @TRIES
     @given(
-        st.lists(st.tuples(st.integers(0, WINDOWS - 1), st.sampled_from(("more", "less", "lock", "undo"))), max_size=8)
+        st.lists(
+            st.tuples(
+                st.integers(0, WINDOWS - 1), st.sampled_from(("more", "less", "lock", "undo"))
+            ),
+            max_size=8,
+        )
     )
-    def test_every_step_on_a_bowl_arrives_and_every_undo_takes_one_back(self, presses: list[tuple[int, str]]) -> None:
+    def test_every_step_on_a_bowl_arrives_and_every_undo_takes_one_back(
+        self, presses: list[tuple[int, str]]
+    ) -> None:
         pk = Bowl.objects.get(name="Tideline bowl").pk
         windows = [
             Bowl.objects.prefetch_related("parts").select_related("client__practitioner").get(pk=pk)
@@ -73,7 +81,11 @@ class Interleavings(TestCase):
                 self.assertEqual((after.locked, after.amount), (not before.locked, before.amount))
             else:
                 self.assertEqual(after.locked, before.locked)
-                self.assertTrue(after.amount > before.amount if press == "more" else after.amount <= before.amount)
+                self.assertTrue(
+                    after.amount > before.amount
+                    if press == "more"
+                    else after.amount <= before.amount
+                )
             states.append(snapshot(Bowl.objects.get(pk=pk)))
 
     @TRIES
@@ -92,19 +104,25 @@ class Interleavings(TestCase):
             else:
                 batch_services.set_yield(batch, "1400 g", Batch.objects.get(pk=pk).servings)
         now = Batch.objects.get(pk=pk)
-        self.assertEqual((now.water_g, now.vessel, now.vessel_g, now.keeps_days), (120.0, "ladle", 180.0, 3))
+        self.assertEqual(
+            (now.water_g, now.vessel, now.vessel_g, now.keeps_days), (120.0, "ladle", 180.0, 3)
+        )
         self.assertEqual((now.servings, now.yield_g), (7.0, 1400.0))
 
     @TRIES
     @given(st.integers(2, 6))
-    def test_a_handed_over_week_begins_one_new_version_however_many_windows_change_it(self, presses: int) -> None:
+    def test_a_handed_over_week_begins_one_new_version_however_many_windows_change_it(
+        self, presses: int
+    ) -> None:
         week = Week.objects.filter(client__practitioner__username="petra", frozen_at=None).first()
         week_services.hand_over(week, week.revision, {"days": []}, "")
         windows = [Week.objects.get(pk=week.pk) for _ in range(presses)]
         refused = 0
         for window in windows:
             try:
-                week_services.act(window, "clear", {"day": "0", "meal": "0", "revision": str(window.revision)})
+                week_services.act(
+                    window, "clear", {"day": "0", "meal": "0", "revision": str(window.revision)}
+                )
             except week_services.MovedOnError:
                 refused += 1
         versions = Week.objects.filter(client=week.client, start=week.start).count()
@@ -118,17 +136,26 @@ class Interleavings(TestCase):
             week_services.hand_over(old, week.revision, {"days": []}, "")
         self.assertIsNone(Week.objects.get(pk=week.pk).frozen_at)
 
-    def test_a_balance_is_not_stored_over_a_bowl_that_was_changed_while_it_was_worked_out(self) -> None:
+    def test_a_balance_is_not_stored_over_a_bowl_that_was_changed_while_it_was_worked_out(
+        self,
+    ) -> None:
         pk = Bowl.objects.get(name="Tideline bowl").pk
-        bowl = Bowl.objects.prefetch_related("parts").select_related("client__practitioner").get(pk=pk)
+        bowl = (
+            Bowl.objects.prefetch_related("parts").select_related("client__practitioner").get(pk=pk)
+        )
         first = next(iter(bowl.parts.all()))
 
         def meanwhile(*asked: object) -> object:
             answer = worked_out(*asked)
-            bowl_services.remove_part(Bowl.objects.get(pk=pk), Bowl.objects.get(pk=pk).parts.get(pk=first.pk))
+            bowl_services.remove_part(
+                Bowl.objects.get(pk=pk), Bowl.objects.get(pk=pk).parts.get(pk=first.pk)
+            )
             return answer
 
-        with mock.patch.object(balance_services, "balance", meanwhile), self.assertRaises(DieteticsError) as caught:
+        with (
+            mock.patch.object(balance_services, "balance", meanwhile),
+            self.assertRaises(DieteticsError) as caught,
+        ):
             balance_services.balance_bowl(bowl, even_impossible=True)
         self.assertEqual(caught.exception.code, "bowl-moved-on")
         parts = Bowl.objects.get(pk=pk).parts
@@ -139,7 +166,14 @@ class Interleavings(TestCase):
     @given(st.integers(2, 5))
     def test_an_upload_is_stored_once_and_a_second_window_is_told(self, presses: int) -> None:
         petra = Client.objects.filter(practitioner__username="petra").first().practitioner
-        rows = [{"name": "Made-up oats", "basis": "100 g", "values": {"energy_kcal": 370.0}, "label": None}]
+        rows = [
+            {
+                "name": "Made-up oats",
+                "basis": "100 g",
+                "values": {"energy_kcal": 370.0},
+                "label": None,
+            }
+        ]
         draft = ImportDraft.objects.create(practitioner=petra, file_name="x.csv", rows=rows)
         labels = Label.objects.count()
         windows, gone = [ImportDraft.objects.get(pk=draft.pk) for _ in range(presses)], 0
@@ -184,8 +218,12 @@ class Interleavings(TestCase):
         answers = [self.client.post(reverse("clients:new"), given) for _ in range(3)]
         made = Client.objects.filter(name="Wren Doubled")
         self.assertEqual(made.count(), 1)
-        self.assertEqual({answer.url for answer in answers}, {reverse("targets:edit", args=[made.get().pk])})
-        bad = self.client.post(reverse("clients:new"), {**given, "age_years": "", "once": "another"})
+        self.assertEqual(
+            {answer.url for answer in answers}, {reverse("targets:edit", args=[made.get().pk])}
+        )
+        bad = self.client.post(
+            reverse("clients:new"), {**given, "age_years": "", "once": "another"}
+        )
         self.assertEqual(bad.status_code, 422)
         mended = self.client.post(reverse("clients:new"), {**given, "once": "another"})
         self.assertEqual((mended.status_code, made.count()), (302, 2))

@@ -1,4 +1,6 @@
-"""Killed at any moment: what was answered is there, the database is whole, and a first start begins anew."""
+"""Killed at any moment: what was answered is there, the database is whole, and a first start begins
+anew.
+"""
 
 from __future__ import annotations
 
@@ -30,12 +32,20 @@ class Killed(SimpleTestCase):
         self.addCleanup(shutil.rmtree, home)
         file = home / "demo.sqlite3"
         with closing(sqlite3.connect(file)) as there:
-            client = str(there.execute("SELECT MIN(id) FROM clients_client WHERE practitioner_id = 1").fetchone()[0])
+            client = str(
+                there.execute(
+                    "SELECT MIN(id) FROM clients_client WHERE practitioner_id = 1"
+                ).fetchone()[0]
+            )
         answered: list[str] = []
         for number in range(KILLS):
             command = [sys.executable, "-m", "hostile.writer", client, f"kill-{number}"]
             writer = subprocess.Popen(
-                command, cwd=ROOT, env=environment(home), stdout=subprocess.PIPE, stderr=subprocess.DEVNULL
+                command,
+                cwd=ROOT,
+                env=environment(home),
+                stdout=subprocess.PIPE,
+                stderr=subprocess.DEVNULL,
             )
             assert writer.stdout is not None
             writer.stdout.readline()
@@ -65,17 +75,25 @@ class Killed(SimpleTestCase):
             self.assertEqual(again.returncode, 0, again.stderr[-800:])
             with closing(sqlite3.connect(home / "demo.sqlite3")) as there:
                 self.assertEqual(there.execute("SELECT COUNT(*) FROM auth_user").fetchone()[0], 2)
-                self.assertGreater(there.execute("SELECT COUNT(*) FROM bowls_bowl").fetchone()[0], 5)
+                self.assertGreater(
+                    there.execute("SELECT COUNT(*) FROM bowls_bowl").fetchone()[0], 5
+                )
             self.assertEqual(run(home, "migrate", "--check").returncode, 0)
             shutil.rmtree(home)
         print(f"\nfirst starts killed at {MOMENTS} moments of {whole:.0f} s: all begun anew")
 
     def _started(self, after_s: float | None) -> Path:
         """A fresh home on which the first start ran, to its end or until it was killed."""
-        home = Path(subprocess.run(["mktemp", "-d"], capture_output=True, text=True, check=True).stdout.strip())
+        home = Path(
+            subprocess.run(
+                ["mktemp", "-d"], capture_output=True, text=True, check=True
+            ).stdout.strip()
+        )
         command = [sys.executable, "manage.py", "build_demo"]
         quiet = {"stdout": subprocess.DEVNULL, "stderr": subprocess.DEVNULL}
-        first = subprocess.Popen(command, cwd=ROOT, env=environment(home), start_new_session=True, **quiet)
+        first = subprocess.Popen(
+            command, cwd=ROOT, env=environment(home), start_new_session=True, **quiet
+        )
         if after_s is None:
             self.assertEqual(first.wait(), 0)
         else:

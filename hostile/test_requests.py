@@ -1,7 +1,8 @@
-"""Seeded requests over every address, with rubbish in every field and in the request itself: answered, readable, nothing leaked.
+"""Seeded requests over every address, with rubbish in every field and in the request itself:
+answered, readable, nothing leaked.
 
-What a request changes stays for the next ones, so that a page is also asked for after whatever was done to it; from time
-to time everything is looked through and put back.
+What a request changes stays for the next ones, so that a page is also asked for after whatever was
+done to it; from time to time everything is looked through and put back.
 """
 
 from __future__ import annotations
@@ -24,25 +25,37 @@ REQUESTS, EACH = (10_000, 500) if LONG else (150, 150)
 ALONE = 40 if LONG else 1  # values tried in each field alone
 SEED = 14
 WORSE = (
-    "9" * 5000, "-" + "9" * 5000, "0." + "1" * 5000, "Infinity", "-Infinity", "NaN", "1e999999", "\r", "a\rb", "\n" * 2000, "x" * 200_000,
-    "<" * 20_000, "=cmd|' /C calc'!A0", "＝1+1", "＠SUM(1)", "\x01\x02\x1b", "\u202e", "\ufffe", "a\u0000b", "9999-12-31", "0001-01-01",
-    "2026-11-23", "Home", "home", "{}", "[[[[", '{"a":' * 200, "../../etc/passwd", "own-", "own--", "own-1-", "food:", "drink:", "batch:",
-    "dish-", "²³", "１２", "1,5", "1/0", "0/0", "∞", "½½", "12345678901234567890 g", "1 cup " * 300, "100 %", "on",
+    "9" * 5000, "-" + "9" * 5000, "0." + "1" * 5000, "Infinity", "-Infinity", "NaN", "1e999999",
+    "\r", "a\rb", "\n" * 2000, "x" * 200_000,
+    "<" * 20_000, "=cmd|' /C calc'!A0", "＝1+1", "＠SUM(1)", "\x01\x02\x1b", "\u202e", "\ufffe",
+    "a\u0000b", "9999-12-31", "0001-01-01",
+    "2026-11-23", "Home", "home", "{}", "[[[[", '{"a":' * 200, "../../etc/passwd", "own-", "own--",
+    "own-1-", "food:", "drink:", "batch:",
+    "dish-", "²³", "１２", "1,5", "1/0", "0/0", "∞", "½½", "12345678901234567890 g", "1 cup " * 300,
+    "100 %", "on",
 )  # fmt: skip
 SURROGATE = "%ED%A0%80"  # broken character: no text at all
 BODIES: Sequence[tuple[str, bytes]] = (
-    ("application/x-www-form-urlencoded; charset=utf-7", b"name=+AAA-&dish=+"), ("application/x-www-form-urlencoded; charset=utf-7", b"name=+&amount=\xff"), ("application/x-www-form-urlencoded; charset=nonsense", b"a=b"),
-    ("application/json", b"{"), ("application/json; charset=utf-16", b"\x00"), ("multipart/form-data", b"--x"),
-    ("multipart/form-data; boundary=x", b"--x\r\nContent-Disposition: form-data; name=\"file\"; filename=\"a.csv\"\r\n\r\n"),
+    ("application/x-www-form-urlencoded; charset=utf-7", b"name=+AAA-&dish=+"),
+    ("application/x-www-form-urlencoded; charset=utf-7", b"name=+&amount=\xff"),
+    ("application/x-www-form-urlencoded; charset=nonsense", b"a=b"),
+    ("application/json", b"{"), ("application/json; charset=utf-16", b"\x00"),
+    ("multipart/form-data", b"--x"),
+    ("multipart/form-data; boundary=x",
+    b"--x\r\nContent-Disposition: form-data; name=\"file\"; filename=\"a.csv\"\r\n\r\n"),
     ("multipart/form-data; boundary=" + "x" * 300, b"x"), ("text/xml", b"<a/>"), ("", b"\xff\xfe"),
-    ("application/x-www-form-urlencoded", b"name=" + SURROGATE.encode()), ("application/x-www-form-urlencoded", b"&".join(b"a%d=1" % n for n in range(1500))),
-    ("application/x-www-form-urlencoded; charset=utf-16", "name=x&start=2026-11-23".encode("utf-16")),
+    ("application/x-www-form-urlencoded", b"name=" + SURROGATE.encode()),
+    ("application/x-www-form-urlencoded", b"&".join(b"a%d=1" % n for n in range(1500))),
+    ("application/x-www-form-urlencoded; charset=utf-16",
+    "name=x&start=2026-11-23".encode("utf-16")),
 )  # fmt: skip
 VALUES = (*RUBBISH, *WORSE)
 
 
 class SeededRequests(Attacked):
-    """One of a million tries: what is sent is drawn by a seed, so that what breaks is found again."""
+    """One of a million tries: what is sent is drawn by a seed, so that what breaks is found
+    again.
+    """
 
     def setUp(self) -> None:
         super().setUp()
@@ -72,16 +85,24 @@ class SeededRequests(Attacked):
         headers = {"HX-Request": "true"} if draw.random() < 0.7 else {}
         if draw.random() < 0.12:
             content_type, body = draw.choice(BODIES)
-            answer = self.client.generic("POST", where, body, content_type=content_type, headers=headers)
+            answer = self.client.generic(
+                "POST", where, body, content_type=content_type, headers=headers
+            )
             return f"post {where} {content_type} {body[:30]!r}", answer.status_code, answer.content
         if draw.random() < 0.03:
             other = draw.choice(("put", "delete", "patch", "head", "options"))
             answer = getattr(self.client, other)(where)
             return f"{other} {where}", answer.status_code, answer.content
         revision = Week.objects.filter(pk=self.week.pk).values_list("revision", flat=True).first()
-        given = {**SENSIBLE, "revision": str(revision), "because": "drawn"} if draw.random() < 0.7 else {}
+        given = (
+            {**SENSIBLE, "revision": str(revision), "because": "drawn"}
+            if draw.random() < 0.7
+            else {}
+        )
         fields = self.fields_of(where, method)
-        for field in draw.sample(fields, draw.choice((1, 1, 2, len(fields)))) if len(fields) > 1 else fields:
+        for field in (
+            draw.sample(fields, draw.choice((1, 1, 2, len(fields)))) if len(fields) > 1 else fields
+        ):
             given[field] = draw.choice(self.values)
         coded = "&".join(f"{quote_plus(k)}={quote_plus(v)}" for k, v in given.items())
         if given and draw.random() < 0.04:
@@ -89,7 +110,9 @@ class SeededRequests(Attacked):
         if method == "get":
             answer = self.client.get(f"{where}?{coded[:8000]}", headers=headers)
         else:
-            answer = self.client.post(where, coded, content_type="application/x-www-form-urlencoded", headers=headers)
+            answer = self.client.post(
+                where, coded, content_type="application/x-www-form-urlencoded", headers=headers
+            )
         content = b"" if answer.streaming else answer.content
         odd = {name: value[:24] for name, value in given.items() if value != SENSIBLE.get(name)}
         return f"{method} {where} {odd}", answer.status_code, content
@@ -116,9 +139,15 @@ class SeededRequests(Attacked):
                         value = WORSE[(sent + n) % len(WORSE)]
                         if method == "get" and len(value) > 8000:
                             continue
-                        revision = Week.objects.filter(pk=self.week.pk).values_list("revision", flat=True).first()
+                        revision = (
+                            Week.objects.filter(pk=self.week.pk)
+                            .values_list("revision", flat=True)
+                            .first()
+                        )
                         point = transaction.savepoint()
-                        answer = getattr(self.client, method)(where, {**base, "revision": str(revision), field: value})
+                        answer = getattr(self.client, method)(
+                            where, {**base, "revision": str(revision), field: value}
+                        )
                         transaction.savepoint_rollback(point)
                         if answer.status_code >= 500:
                             broken.append(f"{method} {where} {field}={value[:20]!r}")

@@ -1,4 +1,6 @@
-"""Eight windows at once on the program as it is served: every press that was answered has arrived, and nothing twice."""
+"""Eight windows at once on the program as it is served: every press that was answered has arrived,
+and nothing twice.
+"""
 
 from __future__ import annotations
 
@@ -50,8 +52,10 @@ class AtOnce(SimpleTestCase):
     def bowl_with_part(self) -> tuple[int, int]:
         """A bowl of Petra's and a part of it that is counted in cups, with room to grow."""
         return self.found(
-            "SELECT p.bowl_id, p.id FROM bowls_bowlpart p JOIN bowls_bowl b ON b.id = p.bowl_id JOIN clients_client c ON"
-            " c.id = b.client_id WHERE c.practitioner_id = 1 AND p.unit = 'cup' AND p.batch_id IS NULL ORDER BY p.id"
+            "SELECT p.bowl_id, p.id FROM bowls_bowlpart p JOIN bowls_bowl b ON b.id = p.bowl_id "
+            "JOIN clients_client c ON"
+            " c.id = b.client_id WHERE c.practitioner_id = 1 AND p.unit = 'cup' AND p.batch_id "
+            "IS NULL ORDER BY p.id"
         )[0]
 
     def test_every_step_arrives_and_undo_takes_as_many_back(self) -> None:
@@ -71,7 +75,10 @@ class AtOnce(SimpleTestCase):
         undone = self.at_once(lambda one, _: one.post(f"/bowls/{bowl}/undo/", htmx=True))
         self.assertEqual({status for status, _, _ in undone}, {200})
         self.assertAlmostEqual(self.found(amount, part)[0][0] - before, step * (answered - WINDOWS))
-        print(f"\nsteps at once: {answered} answered, all arrived; {WINDOWS} undos, each took one back")
+        print(
+            f"\nsteps at once: {answered} answered, all arrived; {WINDOWS} undos, each took one "
+            "back"
+        )
 
     def test_a_form_sent_eight_times_at_once_makes_one(self) -> None:
         given = {
@@ -85,17 +92,35 @@ class AtOnce(SimpleTestCase):
         answers = self.at_once(lambda one, _: one.post("/clients/new/", **given))
         made = self.found("SELECT id FROM clients_client WHERE name = ?", given["name"])
         self.assertEqual(len(made), 1)
-        self.assertEqual({(status, where) for status, where, _ in answers}, {(302, f"/targets/{made[0][0]}/")})
+        self.assertEqual(
+            {(status, where) for status, where, _ in answers}, {(302, f"/targets/{made[0][0]}/")}
+        )
 
     def test_a_recipe_sent_eight_times_at_once_makes_one(self) -> None:
-        given = {"text": "Eightfold stew\n200 g cooked lentils\n100 g kale\n", "title": "", "once": "another-token"}
+        given = {
+            "text": "Eightfold stew\n200 g cooked lentils\n100 g kale\n",
+            "title": "",
+            "once": "another-token",
+        }
         self.assertEqual(
-            len({where for _, where, _ in self.at_once(lambda one, _: one.post("/batches/new/", **given))}), 1
+            len(
+                {
+                    where
+                    for _, where, _ in self.at_once(
+                        lambda one, _: one.post("/batches/new/", **given)
+                    )
+                }
+            ),
+            1,
         )
-        self.assertEqual(len(self.found("SELECT id FROM batches_batch WHERE title = 'Eightfold stew'")), 1)
+        self.assertEqual(
+            len(self.found("SELECT id FROM batches_batch WHERE title = 'Eightfold stew'")), 1
+        )
 
     def test_one_of_eight_changes_of_the_same_week_is_stored_and_the_others_are_told(self) -> None:
-        week, revision = self.found("SELECT id, revision FROM weeks_week WHERE frozen_at IS NULL ORDER BY id")[0]
+        week, revision = self.found(
+            "SELECT id, revision FROM weeks_week WHERE frozen_at IS NULL ORDER BY id"
+        )[0]
         where = f"/weeks/{week}/do/"
         presses = ("skip", "lock", "skip", "lock", "skip", "lock", "skip", "lock")
         answers = self.at_once(
@@ -104,36 +129,53 @@ class AtOnce(SimpleTestCase):
             )
         )
         self.assertEqual(Counter(status for status, _, _ in answers), {200: 1, 422: WINDOWS - 1})
-        self.assertEqual(self.found("SELECT revision FROM weeks_week WHERE id = ?", week)[0][0], revision + 1)
+        self.assertEqual(
+            self.found("SELECT revision FROM weeks_week WHERE id = ?", week)[0][0], revision + 1
+        )
 
     def test_a_handed_over_week_begins_one_version(self) -> None:
         week, revision, client, start = self.found(
-            "SELECT id, revision, client_id, start FROM weeks_week WHERE frozen_at IS NOT NULL ORDER BY id"
+            "SELECT id, revision, client_id, start FROM weeks_week WHERE frozen_at IS NOT NULL "
+            "ORDER BY id"
         )[0]
         self.at_once(
             lambda one, n: one.post(
-                f"/weeks/{week}/do/skip/", htmx=True, day=str(n % 7), meal="0", revision=str(revision)
+                f"/weeks/{week}/do/skip/",
+                htmx=True,
+                day=str(n % 7),
+                meal="0",
+                revision=str(revision),
             )
         )
-        versions = self.found("SELECT COUNT(*) FROM weeks_week WHERE client_id = ? AND start = ?", client, start)
+        versions = self.found(
+            "SELECT COUNT(*) FROM weeks_week WHERE client_id = ? AND start = ?", client, start
+        )
         self.assertEqual(versions[0][0], 2)
 
     def test_ten_presses_start_one_search(self) -> None:
-        week = self.found("SELECT id FROM weeks_week WHERE frozen_at IS NULL ORDER BY id DESC")[0][0]
-        pages = self.at_once(lambda one, _: one.post(f"/weeks/{week}/search/", htmx=True, seconds="3"), 10)
+        week = self.found("SELECT id FROM weeks_week WHERE frozen_at IS NULL ORDER BY id DESC")[0][
+            0
+        ]
+        pages = self.at_once(
+            lambda one, _: one.post(f"/weeks/{week}/search/", htmx=True, seconds="3"), 10
+        )
         searches = {found[0] for _, _, text in pages if (found := re.search(r"search-\d+", text))}
         self.assertEqual(({status for status, _, _ in pages}, len(searches)), ({200}, 1))
 
     def test_many_wrong_passwords_lock_the_name_for_that_address(self) -> None:
         stranger = Visitor(self.server.port)
         stranger.get("/login/")
-        statuses = [stranger.post("/login/", username="joon", password=f"guess-{n}")[0] for n in range(12)]
+        statuses = [
+            stranger.post("/login/", username="joon", password=f"guess-{n}")[0] for n in range(12)
+        ]
         self.assertEqual(statuses[-1], 429)
         self.assertEqual(statuses[0], 200)
         self.assertEqual(self.petra.get("/today/")[0], 200)
         right = Visitor(self.server.port)
         right.get("/login/")
-        self.assertEqual(right.post("/login/", username="joon", password="tideline-bowl-2026")[0], 429)
+        self.assertEqual(
+            right.post("/login/", username="joon", password="tideline-bowl-2026")[0], 429
+        )
 
     def test_a_body_that_is_no_form_is_a_bad_request_with_a_token_as_well(self) -> None:
         link = self.petra.copy()
@@ -158,13 +200,19 @@ class AtOnce(SimpleTestCase):
         made = self.found("SELECT id FROM clients_client WHERE name = ?", given["name"])[0][0]
         self.petra.copy().post(f"/bowls/of/{made}/", name="Bowl of Ottoline Vanishing", meal="")
         self.assertIn(b"Ottoline", self.stored_bytes())
-        self.assertEqual(self.petra.copy().post(f"/clients/{made}/delete/", name=given["name"])[0], 302)
-        self.assertFalse(b"Ottoline" in self.stored_bytes(), "the name still lies in the bytes of the database")
+        self.assertEqual(
+            self.petra.copy().post(f"/clients/{made}/delete/", name=given["name"])[0], 302
+        )
+        self.assertFalse(
+            b"Ottoline" in self.stored_bytes(), "the name still lies in the bytes of the database"
+        )
 
     def stored_bytes(self) -> bytes:
         """The database and its log as they lie on the disk."""
         return b"".join(
-            file.read_bytes() for end in ("", "-wal") if (file := self.home / f"demo.sqlite3{end}").exists()
+            file.read_bytes()
+            for end in ("", "-wal")
+            if (file := self.home / f"demo.sqlite3{end}").exists()
         )
 
     def raw(self, where: str, body: bytes, headers: dict[str, str]) -> int:

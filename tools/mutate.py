@@ -2,9 +2,10 @@
 
     ./pantry mutate [--each 20] [--seed 1] [--only dietetics.week]
 
-Every package of `dietetics/` gives so many places by chance: a comparison, an operator, a constant, a guard. A place is
-broken in a copy of the code, and the tests that walk through its line are run there until one fails. What none notices
-is printed. The first run of a version of the code maps which test walks through which line (some minutes).
+Every package of `dietetics/` gives so many places by chance: a comparison, an operator, a constant,
+a guard. A place is broken in a copy of the code, and the tests that walk through its line are run
+there until one fails. What none notices is printed. The first run of a version of the code maps
+which test walks through which line (some minutes).
 """
 
 from __future__ import annotations
@@ -34,7 +35,8 @@ SECONDS = 240  # a broken loop that never ends is noticed too
 MOST_TESTS = 400  # of a line that everything walks through; the quickest first
 LEFT_OUT = {"words.py", "__init__.py"}  # sentences, and nothing
 FLIPPED = {
-    ast.Lt: ast.LtE, ast.LtE: ast.Lt, ast.Gt: ast.GtE, ast.GtE: ast.Gt, ast.Eq: ast.NotEq, ast.NotEq: ast.Eq,
+    ast.Lt: ast.LtE, ast.LtE: ast.Lt, ast.Gt: ast.GtE, ast.GtE: ast.Gt, ast.Eq: ast.NotEq,
+    ast.NotEq: ast.Eq,
     ast.In: ast.NotIn, ast.NotIn: ast.In, ast.Is: ast.IsNot, ast.IsNot: ast.Is,
 }  # fmt: skip
 EXCHANGED = {ast.Add: ast.Sub, ast.Sub: ast.Add, ast.Mult: ast.Div, ast.Div: ast.Mult}
@@ -42,7 +44,9 @@ EXCHANGED = {ast.Add: ast.Sub, ast.Sub: ast.Add, ast.Mult: ast.Div, ast.Div: ast
 
 @dataclass(frozen=True)
 class Place:
-    """One way to break one place: the file, the line, which node of the tree, and what is done to it."""
+    """One way to break one place: the file, the line, which node of the tree, and what is done to
+    it.
+    """
 
     path: str
     line: int
@@ -61,13 +65,21 @@ def ways(node: ast.AST) -> Iterator[str]:
     """How a node can be broken."""
     if isinstance(node, ast.Compare) and type(node.ops[0]) in FLIPPED:
         yield "compare"
-    elif isinstance(node, ast.BinOp) and type(node.op) in EXCHANGED and not isinstance(node.left, ast.JoinedStr):
+    elif (
+        isinstance(node, ast.BinOp)
+        and type(node.op) in EXCHANGED
+        and not isinstance(node.left, ast.JoinedStr)
+    ):
         yield "operator"
     elif isinstance(node, ast.BoolOp):
         yield "and-or"
     elif isinstance(node, ast.UnaryOp) and isinstance(node.op, ast.Not):
         yield "not"
-    elif isinstance(node, ast.Constant) and isinstance(node.value, (int, float)) and not isinstance(node.value, bool):
+    elif (
+        isinstance(node, ast.Constant)
+        and isinstance(node.value, (int, float))
+        and not isinstance(node.value, bool)
+    ):
         yield "constant"
     elif isinstance(node, ast.Constant) and isinstance(node.value, bool):
         yield "truth"
@@ -88,7 +100,9 @@ def broken(node: ast.AST, kind: str) -> None:
     elif kind == "not" and isinstance(node, ast.UnaryOp):
         node.op = ast.UAdd()
     elif kind == "constant" and isinstance(node, ast.Constant):
-        node.value = node.value + 1 if isinstance(node.value, int) or not node.value else node.value * 1.3
+        node.value = (
+            node.value + 1 if isinstance(node.value, int) or not node.value else node.value * 1.3
+        )
     elif kind == "truth" and isinstance(node, ast.Constant):
         node.value = not node.value
     elif kind == "guard-never" and isinstance(node, ast.If):
@@ -98,7 +112,9 @@ def broken(node: ast.AST, kind: str) -> None:
 
 
 def places_of(path: Path) -> list[Place]:
-    """Every place of a module that can be broken; annotations and the decorators' arguments left alone."""
+    """Every place of a module that can be broken; annotations and the decorators' arguments left
+    alone.
+    """
     tree = ast.parse(path.read_text(encoding="utf-8"))
     skipped: set[int] = set()
     for node in ast.walk(tree):
@@ -136,11 +152,25 @@ def lines_of_tests() -> dict[str, dict[str, list[str]]]:
         config = Path(folder) / "coveragerc"
         data = Path(folder) / "data"
         config.write_text(
-            f"[run]\nsource = dietetics\ndynamic_context = test_function\ndata_file = {data}\n", encoding="utf-8"
+            f"[run]\nsource = dietetics\ndynamic_context = test_function\ndata_file = {data}\n",
+            encoding="utf-8",
         )
         for tests in TESTS:
-            command = [sys.executable, "-m", "coverage", "run", f"--rcfile={config}", "-a", "-m", "unittest", "discover",
-                       "-s", tests, "-t", "."]  # fmt: skip
+            command = [
+                sys.executable,
+                "-m",
+                "coverage",
+                "run",
+                f"--rcfile={config}",
+                "-a",
+                "-m",
+                "unittest",
+                "discover",
+                "-s",
+                tests,
+                "-t",
+                ".",
+            ]
             subprocess.run(command, cwd=ROOT, check=True, capture_output=True)
         coverage = __import__("coverage")
         measured = coverage.CoverageData(basename=str(data))
@@ -149,13 +179,17 @@ def lines_of_tests() -> dict[str, dict[str, list[str]]]:
         for name in measured.measured_files():
             by_line = measured.contexts_by_lineno(name)
             relative = str(Path(name).relative_to(ROOT))
-            found[relative] = {str(n): sorted(filter(None, contexts)) for n, contexts in by_line.items()}
+            found[relative] = {
+                str(n): sorted(filter(None, contexts)) for n, contexts in by_line.items()
+            }
     kept.write_text(json.dumps(found), encoding="utf-8")
     return found
 
 
 def tests_for(place: Place, walked: dict[str, dict[str, list[str]]]) -> list[str]:
-    """The tests that walk through a place's line; for a line read on import, those that walk through its module."""
+    """The tests that walk through a place's line; for a line read on import, those that walk
+    through its module.
+    """
     lines = walked.get(place.path, {})
     here = lines.get(str(place.line), [])
     if not here:
@@ -174,7 +208,9 @@ class Worker:
     def __init__(self, folder: Path) -> None:
         self.folder = folder
         for name in COPIED:
-            shutil.copytree(ROOT / name, folder / name, ignore=shutil.ignore_patterns("__pycache__"))
+            shutil.copytree(
+                ROOT / name, folder / name, ignore=shutil.ignore_patterns("__pycache__")
+            )
         for name in LINKED:
             if (ROOT / name).exists():
                 os.symlink(ROOT / name, folder / name)
@@ -186,7 +222,9 @@ class Worker:
         target.write_text(source_with(place), encoding="utf-8")
         try:
             command = [sys.executable, "-B", "-m", "unittest", "-f", "-q", *tests]
-            done = subprocess.run(command, cwd=self.folder, capture_output=True, timeout=SECONDS, check=False)
+            done = subprocess.run(
+                command, cwd=self.folder, capture_output=True, timeout=SECONDS, check=False
+            )
             return done.returncode != 0
         except subprocess.TimeoutExpired:
             return True
@@ -195,7 +233,9 @@ class Worker:
 
 
 def chosen(each: int, seed: int, only: str, walked: dict[str, dict[str, list[str]]]) -> list[Place]:
-    """So many places of every package by chance, of lines that some test walks through or that are read on import."""
+    """So many places of every package by chance, of lines that some test walks through or that are
+    read on import.
+    """
     by_package: dict[str, list[Place]] = {}
     for path in sorted(CORE.rglob("*.py")):
         if "tests" not in path.parts and path.name not in LEFT_OUT:
@@ -230,7 +270,8 @@ def main() -> None:
                 tests = tests_for(place, walked)
                 caught = bool(tests) and worker.notices(place, tests)
                 print(
-                    f"{'caught ' if caught else 'ESCAPED'} {place.path}:{place.line} {place.kind}: {place.before}",
+                    f"{'caught ' if caught else 'ESCAPED'} {place.path}:{place.line} "
+                    f"{place.kind}: {place.before}",
                     flush=True,
                 )
                 if not caught:
@@ -239,7 +280,10 @@ def main() -> None:
         with ThreadPoolExecutor(given.workers) as pool:
             list(pool.map(run, workers, shares))
     share = 1 - len(escaped) / len(places)
-    print(f"\n{len(places)} places broken, {len(places) - len(escaped)} noticed ({share:.0%}). Escaped:")
+    print(
+        f"\n{len(places)} places broken, {len(places) - len(escaped)} noticed ({share:.0%}). "
+        "Escaped:"
+    )
     for place in sorted(escaped, key=lambda one: (one.path, one.line)):
         print(f"  {place.path}:{place.line} {place.kind}: {place.before}")
     sys.exit(0 if share >= 0.9 else 1)

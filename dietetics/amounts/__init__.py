@@ -1,1 +1,3 @@
-"""Written amounts: tokens, grammar, measures, matching of foods, and the reading of a whole line."""
+"""Written amounts: tokens, grammar, measures, matching of foods, and the reading of a whole
+line.
+"""

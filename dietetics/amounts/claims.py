@@ -1,7 +1,8 @@
-"""Whether a row of the shelf honours a word that was written of it: unsalted, sweetened, gluten-free, in oil.
+"""Whether a row of the shelf honours a word that was written of it: unsalted, sweetened,
+gluten-free, in oil.
 
-A claim is honoured by the row's tags, by what its columns say, or, for whole food that never holds the thing,
-by what it is. What cannot be told is not honoured: the line asks.
+A claim is honoured by the row's tags, by what its columns say, or, for whole food that never holds
+the thing, by what it is. What cannot be told is not honoured: the line asks.
 """
 
 from __future__ import annotations
@@ -10,9 +11,8 @@ from collections.abc import Callable, Mapping
 
 from dietetics.composition.foods import Food
 
-UNSALTED_MOST_MG = (
-    150.0  # sodium per 100 g up to which an unsalted row may be called so: beet greens and chard hold 226
-)
+# sodium per 100 g up to which an unsalted row may be called so: beet greens and chard hold 226
+UNSALTED_MOST_MG = 150.0
 WHOLE_GROUPS = frozenset(
     {
         "grain",
@@ -45,7 +45,9 @@ def _salt_free(food: Food) -> bool:
 
 
 def _salt_low(food: Food) -> bool:
-    return "salt-low" in food.tags or (_whole(food) and not food.salted and not food.state.startswith("canned"))
+    return "salt-low" in food.tags or (
+        _whole(food) and not food.salted and not food.state.startswith("canned")
+    )
 
 
 def _unsweetened(food: Food) -> bool:
@@ -94,25 +96,35 @@ HONOURED_BY: Mapping[str, Callable[[Food], bool]] = {
     "sesame-free": _without("sesame"),
     "vegan": _without("milk", "egg", "fish", "crustaceans", "molluscs"),
     "in-oil": lambda food: "in-oil" in food.tags,
-    "in-brine": lambda food: "in-brine" in food.tags or (food.salted and food.state.startswith("canned")),
+    "in-brine": lambda food: (
+        "in-brine" in food.tags or (food.salted and food.state.startswith("canned"))
+    ),
     "in-syrup": lambda food: "in-syrup" in food.tags,
     "in-juice": lambda food: (
         "in-juice" in food.tags or food.state == "canned-undrained" and "in-syrup" not in food.tags
     ),
-    "in-water": lambda food: "in-water" in food.tags or food.state.startswith("canned") and "in-oil" not in food.tags,
+    "in-water": lambda food: (
+        "in-water" in food.tags or food.state.startswith("canned") and "in-oil" not in food.tags
+    ),
     "undrained": lambda food: food.state == "canned-undrained",
     "dry-roasted": lambda food: food.state == "roasted" and not food.oil_added,
     "parboiled": lambda _food: False,
 }
 # In the practitioner's words, when a row does not honour them.
 CLAIM_WORDS: Mapping[str, str] = {
-    "salt-free": "no salt added", "salt-low": "less salt", "salted": "salted", "unsweetened": "no sugar added",
+    "salt-free": "no salt added", "salt-low": "less salt", "salted": "salted",
+    "unsweetened": "no sugar added",
     "sugar-free": "no sugar",
-    "sugar-low": "less sugar", "sweetened": "sweetened", "fat-free": "fat-free", "fat-low": "less fat", "light": "light",
-    "fat-full": "full fat", "oil-free": "no oil", "fortified": "fortified", "unfortified": "not fortified",
-    "gluten-free": "gluten-free", "wheat-free": "wheat-free", "soy-free": "soy-free", "nut-free": "nut-free",
-    "peanut-free": "peanut-free", "sesame-free": "sesame-free", "vegan": "vegan", "in-oil": "in oil", "in-brine": "in brine",
-    "in-syrup": "in syrup", "in-juice": "in juice", "in-water": "in water", "undrained": "with its liquid",
+    "sugar-low": "less sugar", "sweetened": "sweetened", "fat-free": "fat-free",
+    "fat-low": "less fat", "light": "light",
+    "fat-full": "full fat", "oil-free": "no oil", "fortified": "fortified",
+    "unfortified": "not fortified",
+    "gluten-free": "gluten-free", "wheat-free": "wheat-free", "soy-free": "soy-free",
+    "nut-free": "nut-free",
+    "peanut-free": "peanut-free", "sesame-free": "sesame-free", "vegan": "vegan",
+    "in-oil": "in oil", "in-brine": "in brine",
+    "in-syrup": "in syrup", "in-juice": "in juice", "in-water": "in water",
+    "undrained": "with its liquid",
     "dry-roasted": "dry roasted", "parboiled": "parboiled",
 }  # fmt: skip
 

@@ -1,9 +1,10 @@
 """Which food, in which state, a written phrase means, with every word of it accounted for.
 
-Of all rows whose name stands in the phrase, the one is taken that leaves the fewest words unhonoured: the name
-itself, states (dry, cooked, canned), claims (unsalted, in oil), kinds and neutral words are accounted for. A word that
-makes another food of it and that the row does not honour is a *clash*: the phrase is then not read, and the nearest
-rows are offered with what would differ. A word nobody knows, before the name, is a *doubt*: the line asks.
+Of all rows whose name stands in the phrase, the one is taken that leaves the fewest words
+unhonoured: the name itself, states (dry, cooked, canned), claims (unsalted, in oil), kinds and
+neutral words are accounted for. A word that makes another food of it and that the row does not
+honour is a *clash*: the phrase is then not read, and the nearest rows are offered with what would
+differ. A word nobody knows, before the name, is a *doubt*: the line asks.
 """
 
 from __future__ import annotations
@@ -13,7 +14,13 @@ from dataclasses import dataclass, replace
 
 from dietetics.amounts.claims import honours
 from dietetics.amounts.foods_not_held import NotHeld, animal_words, known_words, name_not_held
-from dietetics.amounts.honoured_words import NOTED_WORDS, UNASKED_TAGS, Account, Reading, is_called_so
+from dietetics.amounts.honoured_words import (
+    NOTED_WORDS,
+    UNASKED_TAGS,
+    Account,
+    Reading,
+    is_called_so,
+)
 from dietetics.amounts.phrases import NameIndex, Phrase, noted, read_phrase, without_words
 from dietetics.amounts.vocabulary import (
     CHANGING_WORDS,
@@ -27,14 +34,20 @@ from dietetics.amounts.vocabulary import (
 from dietetics.composition.foods import Food
 
 MOST_CHOICES = 4
-# One written name, two foods: which is meant by the spoon, which otherwise, and why; without a why the measure decides.
+# One written name, two foods: which is meant by the spoon, which otherwise, and why; without a why
+# the measure decides.
 TWO_MEANINGS: Mapping[tuple[str, ...], tuple[str, str, str]] = {
     ("pepper",): ("black-pepper", "red-pepper-raw", ""),
-    ("chili",): ("chili-powder", "red-chili-raw", "Chilli by the spoon is taken as the powder, not the fresh pepper"),
+    ("chili",): (
+        "chili-powder",
+        "red-chili-raw",
+        "Chilli by the spoon is taken as the powder, not the fresh pepper",
+    ),
     ("tomato", "puree"): (
         "tomato-paste",
         "tomato-puree",
-        "Tomato purée by the spoon is read as tomato paste, its British meaning; American purée is thinner",
+        "Tomato purée by the spoon is read as tomato paste, its British meaning; American purée "
+        "is thinner",
     ),
     ("coriander",): (
         "coriander-seed",
@@ -42,23 +55,44 @@ TWO_MEANINGS: Mapping[tuple[str, ...], tuple[str, str, str]] = {
         "Coriander by the spoon is taken as the ground seed, not the leaf",
     ),
 }
-LEAFY_WORDS = frozenset({"chopped", "fresh", "leaf", "torn", "picked", "bunch", "sprig"})  # of coriander: the leaf
-# Names that say what a thing is for and not what it is: taken for the usual one, and always asked about.
+LEAFY_WORDS = frozenset(
+    {"chopped", "fresh", "leaf", "torn", "picked", "bunch", "sprig"}
+)  # of coriander: the leaf
+# Names that say what a thing is for and not what it is: taken for the usual one, and always asked
+# about.
 LOOSE_NAMES: Mapping[tuple[str, ...], tuple[str, str]] = {
-    ("plant", "milk"): ("soy-milk-unsweetened", "Which plant milk is not said: protein, energy and allergens differ"),
-    ("protein", "powder"): ("soy-protein-isolate", "Which protein powder is not said: read its label"),
-    ("coconut",): ("coconut-desiccated", "Fresh or dried coconut is not said: dried has twice the energy"),
-    ("oil",): ("olive-oil", "Which oil is not said: energy is the same, fatty acids and allergens are not"),
+    ("plant", "milk"): (
+        "soy-milk-unsweetened",
+        "Which plant milk is not said: protein, energy and allergens differ",
+    ),
+    ("protein", "powder"): (
+        "soy-protein-isolate",
+        "Which protein powder is not said: read its label",
+    ),
+    ("coconut",): (
+        "coconut-desiccated",
+        "Fresh or dried coconut is not said: dried has twice the energy",
+    ),
+    ("oil",): (
+        "olive-oil",
+        "Which oil is not said: energy is the same, fatty acids and allergens are not",
+    ),
     ("bread",): ("bread-whole-wheat", "Which bread is not said"),
     ("toast",): ("bread-whole-wheat", "Which bread is not said"),
     ("brown", "bread"): ("bread-whole-wheat", "Brown bread is taken as whole-wheat bread"),
-    ("tortilla",): ("tortilla-corn", "Corn or wheat is not said: wheat tortillas hold gluten and often oil"),
+    ("tortilla",): (
+        "tortilla-corn",
+        "Corn or wheat is not said: wheat tortillas hold gluten and often oil",
+    ),
     ("wrap",): ("tortilla-whole-wheat", "Which wrap is not said"),
     ("light", "soy", "sauce"): (
         "soy-sauce",
         "British and Asian “light” soy sauce is full salt; some labels mean reduced salt by it",
     ),
-    ("sprout",): ("brussels-sprouts-raw", "Sprouts are Brussels sprouts in Britain, alfalfa or bean sprouts elsewhere"),
+    ("sprout",): (
+        "brussels-sprouts-raw",
+        "Sprouts are Brussels sprouts in Britain, alfalfa or bean sprouts elsewhere",
+    ),
     ("noodle",): ("pasta-dry", "Which noodles is not said: wheat, rice and konjac differ much"),
 }
 # Cut at home: "3 tomatoes, diced" are no canned diced tomatoes.
@@ -80,8 +114,9 @@ class Choice:
 class Match:
     """The food a phrase means, what else it may mean, the words not understood, and remarks.
 
-    `clashes` is what forbids the reading; then `choices` holds the nearest rows. `honoured` are the words that chose
-    the row, `neutral` those that changed nothing, `later` what is done after measuring ("onions, roasted").
+    `clashes` is what forbids the reading; then `choices` holds the nearest rows. `honoured` are the
+    words that chose the row, `neutral` those that changed nothing, `later` what is done after
+    measuring ("onions, roasted").
     """
 
     food: Food
@@ -104,10 +139,13 @@ class NoMatch:
     choices: tuple[Choice, ...] = ()
 
 
-def match_food(phrase: str, notes: str, spoon: bool, container: str, index: NameIndex) -> Match | NoMatch:
+def match_food(
+    phrase: str, notes: str, spoon: bool, container: str, index: NameIndex
+) -> Match | NoMatch:
     """Return the food meant by `phrase` (the words before the first comma), or why there is none.
 
-    `notes` are the words after it, `spoon` whether it was measured by spoon, `container` "can", "jar" or "".
+    `notes` are the words after it, `spoon` whether it was measured by spoon, `container` "can",
+    "jar" or "".
     """
     head, behind = read_phrase(phrase), noted(notes)
     first = _matched(head, behind, spoon, container, index)
@@ -116,7 +154,11 @@ def match_food(phrase: str, notes: str, spoon: bool, container: str, index: Name
     )
     if changing:
         fronted = _matched(
-            replace(head, words=(*changing, *head.words)), without_words(behind, changing), spoon, container, index
+            replace(head, words=(*changing, *head.words)),
+            without_words(behind, changing),
+            spoon,
+            container,
+            index,
         )
         if isinstance(fronted, Match) and not fronted.clashes and not fronted.not_understood:
             return fronted
@@ -133,7 +175,9 @@ def match_food(phrase: str, notes: str, spoon: bool, container: str, index: Name
 
 
 def _naming(head: Phrase, behind: Phrase, index: NameIndex) -> tuple[str, ...]:
-    """The words behind the comma that belong to a name: "tofu, extra firm" and "sugar, brown". The longest name counts."""
+    """The words behind the comma that belong to a name: "tofu, extra firm" and "sugar, brown". The
+    longest name counts.
+    """
     noted = {
         word: place
         for place, word in enumerate(behind.words)
@@ -156,26 +200,42 @@ def _naming(head: Phrase, behind: Phrase, index: NameIndex) -> tuple[str, ...]:
     return best
 
 
-def match_name_in_brackets(inside: str, phrase: str, notes: str, index: NameIndex) -> Match | NoMatch:
-    """The food named in brackets, with the words of the phrase before it that change a food: "dried kelp (kombu)"."""
+def match_name_in_brackets(
+    inside: str, phrase: str, notes: str, index: NameIndex
+) -> Match | NoMatch:
+    """The food named in brackets, with the words of the phrase before it that change a food: "dried
+    kelp (kombu)".
+    """
     before, named = read_phrase(phrase), read_phrase(inside)
-    changing = tuple(w for w in before.words if w in STATE_WORDS or w in FORM_WORDS or w in CHANGING_WORDS)
+    changing = tuple(
+        w for w in before.words if w in STATE_WORDS or w in FORM_WORDS or w in CHANGING_WORDS
+    )
     head = Phrase((*changing, *named.words), before.claims | named.claims)
     return _matched(head, noted(notes), False, "", index)
 
 
-def _inverted(head: Phrase, behind: Phrase, spoon: bool, container: str, index: NameIndex) -> Match | None:
-    """ "Peppers, red" and "Flour, rice": the words behind the comma belong in front. Asked about, never sure."""
+def _inverted(
+    head: Phrase, behind: Phrase, spoon: bool, container: str, index: NameIndex
+) -> Match | None:
+    """ "Peppers, red" and "Flour, rice": the words behind the comma belong in front. Asked about,
+    never sure.
+    """
     words = [w for w in behind.words if w not in NEUTRAL_WORDS]
     if not words or len(words) > 3 or len(head.words) > 3:
         return None
     found = _matched(behind.and_then(head), Phrase((), frozenset()), spoon, container, index)
-    if isinstance(found, Match) and not found.clashes and len(found.honoured) < len(words) + len(head.words):
+    if (
+        isinstance(found, Match)
+        and not found.clashes
+        and len(found.honoured) < len(words) + len(head.words)
+    ):
         return replace(found, sure=False)
     return None
 
 
-def _matched(head: Phrase, behind: Phrase, spoon: bool, container: str, index: NameIndex) -> Match | NoMatch:
+def _matched(
+    head: Phrase, behind: Phrase, spoon: bool, container: str, index: NameIndex
+) -> Match | NoMatch:
     loose = LOOSE_NAMES.get(tuple(w for w in head.words if w not in NEUTRAL_WORDS))
     if loose is not None:
         food = index.shelf.foods.get(loose[0])
@@ -189,9 +249,15 @@ def _matched(head: Phrase, behind: Phrase, spoon: bool, container: str, index: N
     best = accounts[0]
     if best.clashes:
         if missing is not None and not _says(best, missing) and _names_more(missing, best):
-            return NoMatch(_reason(head, missing, index), _stand_ins(missing, index) or _choices(accounts))
+            return NoMatch(
+                _reason(head, missing, index), _stand_ins(missing, index) or _choices(accounts)
+            )
         return Match(
-            best.food, clashes=best.clashes, choices=_choices(accounts), honoured=best.honoured, neutral=best.neutral
+            best.food,
+            clashes=best.clashes,
+            choices=_choices(accounts),
+            honoured=best.honoured,
+            neutral=best.neutral,
         )
     if missing is not None and len(missing.words) > len(best.name.words) and not missing.animal:
         return NoMatch(missing.reason(), _choices(accounts))
@@ -199,13 +265,21 @@ def _matched(head: Phrase, behind: Phrase, spoon: bool, container: str, index: N
 
 
 def _says(best: Account, missing: NotHeld) -> bool:
-    """True where the row's own name holds the name that is not held: soy *yogurt* is no dairy yogurt."""
+    """True where the row's own name holds the name that is not held: soy *yogurt* is no dairy
+    yogurt.
+    """
     return set(missing.words) < set(best.name.words)
 
 
 def _names_more(missing: NotHeld, best: Account) -> bool:
-    """True where a name that is not held explains the words that clash better than the row's own name does."""
-    return missing.animal or len(missing.words) > len(best.name.words) or set(best.clashes) <= set(missing.words)
+    """True where a name that is not held explains the words that clash better than the row's own
+    name does.
+    """
+    return (
+        missing.animal
+        or len(missing.words) > len(best.name.words)
+        or set(best.clashes) <= set(missing.words)
+    )
 
 
 def _match_of(best: Account, accounts: Sequence[Account], reading: Reading, spoon: bool) -> Match:
@@ -221,15 +295,25 @@ def _match_of(best: Account, accounts: Sequence[Account], reading: Reading, spoo
         if not spoon and best.name.words in (("coriander",), ("chili",)):
             why = ""
         shelf = reading.index.shelf
-        food, other = (shelf.food(k) for k in ((by_spoon, otherwise) if spoon else (otherwise, by_spoon)))
+        food, other = (
+            shelf.food(k) for k in ((by_spoon, otherwise) if spoon else (otherwise, by_spoon))
+        )
         others, remarks = ([other], [why]) if why else ([], [])
-    asked = bool(reading.states or reading.note_states or reading.container or "soaked" in reading.notes.words)
+    asked = bool(
+        reading.states
+        or reading.note_states
+        or reading.container
+        or "soaked" in reading.notes.words
+    )
     siblings = [] if asked else _wet_or_dry(best, accounts)
     if best.later:
         siblings = [*siblings, *_cooked_of(food, reading.index, best.later)]
         remarks.append(f"{', '.join(best.later)} afterwards: measured before it")
     if _cooked_behind(reading, food):
-        siblings = [*siblings, *(f for f in reading.index.shelf.families[food.family] if f.state in ("dry", "raw"))][:2]
+        siblings = [
+            *siblings,
+            *(f for f in reading.index.shelf.families[food.family] if f.state in ("dry", "raw")),
+        ][:2]
     often_animal = "vegan" in food.tags and "vegan" not in reading.claims
     if often_animal:
         remarks.append(f"{food.name}: ordinary kinds often hold an animal food. Is it a vegan one?")
@@ -248,12 +332,18 @@ def _match_of(best: Account, accounts: Sequence[Account], reading: Reading, spoo
         and not (others and not is_called_so(food, best.name)),
         honoured=(*best.name.words, *best.honoured),
         later=best.later,
-        neutral=(*best.neutral, *reading.phrase.neutral, *(w for w in reading.notes.words if w in NEUTRAL_WORDS)),
+        neutral=(
+            *best.neutral,
+            *reading.phrase.neutral,
+            *(w for w in reading.notes.words if w in NEUTRAL_WORDS),
+        ),
     )
 
 
 def _cooked_behind(reading: Reading, food: Food) -> bool:
-    """ "1 cup quinoa, cooked": measured cooked, or measured dry and then cooked; for grain and pulses that matters."""
+    """ "1 cup quinoa, cooked": measured cooked, or measured dry and then cooked; for grain and
+    pulses that matters.
+    """
     said = set(reading.note_states) & COOKING_STATES
     return bool(said) and food.group in ("grain", "legume") and food.state == "cooked"
 
@@ -319,7 +409,11 @@ def _reason(head: Phrase, missing: NotHeld, index: NameIndex) -> str:
     """Why it is not read; oat cream is no dairy cream, and not on this shelf all the same."""
     if missing.animal and len(missing.words) == 1 and missing.words[0] in DAIRY_WORDS:
         at = head.words.index(missing.words[0])
-        if at and head.words[at - 1] in index.vocabulary and head.words[at - 1] not in animal_words():
+        if (
+            at
+            and head.words[at - 1] in index.vocabulary
+            and head.words[at - 1] not in animal_words()
+        ):
             return f"{' '.join(head.words[at - 1 : at + 1])} is not in the food table"
     return missing.reason()
 
@@ -338,6 +432,12 @@ def _corrected(head: Phrase, index: NameIndex) -> tuple[Phrase, dict[str, str]]:
 
 def _is_known(word: str, index: NameIndex) -> bool:
     return (
-        word in index.vocabulary or word in NEUTRAL_WORDS or word in VARIETY_WORDS or word in STATE_WORDS
-        or word in FORM_WORDS or word in CHANGING_WORDS or word in known_words() or any(ch.isdigit() for ch in word)
-    )  # fmt: skip
+        word in index.vocabulary
+        or word in NEUTRAL_WORDS
+        or word in VARIETY_WORDS
+        or word in STATE_WORDS
+        or word in FORM_WORDS
+        or word in CHANGING_WORDS
+        or word in known_words()
+        or any(ch.isdigit() for ch in word)
+    )

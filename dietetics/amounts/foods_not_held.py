@@ -1,6 +1,7 @@
 """Names of foods that the shelf does not hold: foods from animals, and plant foods without a row.
 
-They are known as names, so that none is taken for a food whose name is near ("tamarillo" for tomatillo).
+They are known as names, so that none is taken for a food whose name is near ("tamarillo" for
+tomatillo).
 """
 
 from __future__ import annotations
@@ -15,7 +16,9 @@ from dietetics.composition.name_words import naming_words
 
 @dataclass(frozen=True)
 class NotHeld:
-    """A food the shelf lacks: its name, whether it comes from an animal, keys of what may stand in, a note."""
+    """A food the shelf lacks: its name, whether it comes from an animal, keys of what may stand in,
+    a note.
+    """
 
     name: str
     words: tuple[str, ...]
@@ -49,7 +52,9 @@ def _by_last_word() -> Mapping[str, tuple[NotHeld, ...]]:
     found: dict[str, list[NotHeld]] = {}
     for one in _names():
         found.setdefault(one.words[-1], []).append(one)
-    return {word: tuple(sorted(ones, key=lambda one: -len(one.words))) for word, ones in found.items()}
+    return {
+        word: tuple(sorted(ones, key=lambda one: -len(one.words))) for word, ones in found.items()
+    }
 
 
 @lru_cache(maxsize=1)
@@ -73,5 +78,10 @@ def known_words() -> frozenset[str]:
 def name_not_held(words: Collection[str]) -> NotHeld | None:
     """The longest name that is not held among these words of a phrase; None when there is none."""
     there = set(words)
-    found = [one for word in there for one in _by_last_word().get(word, ()) if there.issuperset(one.words)]
+    found = [
+        one
+        for word in there
+        for one in _by_last_word().get(word, ())
+        if there.issuperset(one.words)
+    ]
     return max(found, key=lambda one: (len(one.words), one.animal), default=None)

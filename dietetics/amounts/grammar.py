@@ -1,7 +1,8 @@
 """The grammar of written amounts, in parser combinators over tokens.
 
-Reads "2 x 400 g tins", "3 tbsp plus 1 tsp", "1 (14 oz) block", "3-4 cloves", "half a small cabbage",
-"scant 1/2 tsp", "juice of half a lemon" and "a few" into an `Amount`; what follows is the food.
+Reads "2 x 400 g tins", "3 tbsp plus 1 tsp", "1 (14 oz) block", "3-4 cloves", "half a small
+cabbage", "scant 1/2 tsp", "juice of half a lemon" and "a few" into an `Amount`; what follows is the
+food.
 """
 
 from __future__ import annotations
@@ -76,7 +77,8 @@ class Quantity:
 
 @dataclass(frozen=True)
 class Term:
-    """One measured piece of an amount: how many, of what size and level, in which unit, of which container.
+    """One measured piece of an amount: how many, of what size and level, in which unit, of which
+    container.
 
     `container` is the stated content of one unit: 400 g in "2 x 400 g tins".
     """
@@ -90,7 +92,9 @@ class Term:
 
 @dataclass(frozen=True)
 class Amount:
-    """A written amount: a sum of terms. `part` is "juice" or "zest" where the writer asked for that of a fruit."""
+    """A written amount: a sum of terms. `part` is "juice" or "zest" where the writer asked for that
+    of a fruit.
+    """
 
     terms: tuple[Term, ...]
     part: str = ""
@@ -98,7 +102,9 @@ class Amount:
 
 
 class Stream(list[Token]):
-    """The tokens of one line, with what parsers that are tried again at the same place found there before."""
+    """The tokens of one line, with what parsers that are tried again at the same place found there
+    before.
+    """
 
     def __init__(self, tokens: Sequence[Token]) -> None:
         super().__init__(tokens)
@@ -112,8 +118,12 @@ class Stream(list[Token]):
         self.holds_vague = not words.isdisjoint(VAGUE_COUNTS)
         self.holds_dozen = "dozen" in words
         self.holds_part_word = not words.isdisjoint(FRACTION_WORDS)
-        self.holds_fraction = self.holds_part_word or any(token.kind == "fraction" for token in tokens)
-        self.holds_span = not words.isdisjoint(("to", "or")) or any(token.text == "-" for token in tokens)
+        self.holds_fraction = self.holds_part_word or any(
+            token.kind == "fraction" for token in tokens
+        )
+        self.holds_span = not words.isdisjoint(("to", "or")) or any(
+            token.text == "-" for token in tokens
+        )
 
 
 def remembered(name: str, parser: Parser) -> Parser:
@@ -179,7 +189,9 @@ def mixed_number() -> Any:
     whole = yield NUMERAL | NUMBER_WORD
     part = yield alt(
         FRACTION,
-        seq(_word("and", "&") | _sign("&"), ARTICLE.optional(), FRACTION | FRACTION_WORD).combine(lambda *p: p[-1]),
+        seq(_word("and", "&") | _sign("&"), ARTICLE.optional(), FRACTION | FRACTION_WORD).combine(
+            lambda *p: p[-1]
+        ),
     )
     return whole + part
 
@@ -207,7 +219,9 @@ NUMBER = remembered(
 
 @generate
 def span() -> Any:
-    """ "3-4", "2 to 3", "1 or 2": low and high as written, their middle as likely. A reversed span is turned round."""
+    """ "3-4", "2 to 3", "1 or 2": low and high as written, their middle as likely. A reversed span
+    is turned round.
+    """
     first = yield NUMBER
     yield _sign("-") | _word("to", "or")
     second = yield NUMBER
@@ -270,7 +284,9 @@ def _content() -> Any:
 
 
 content = remembered("content", _content)
-BRACKETED_CONTENT = seq(_sign("("), content, _word("each").optional(), _sign(")")).combine(lambda _a, c, _e, _b: c)
+BRACKETED_CONTENT = seq(_sign("("), content, _word("each").optional(), _sign(")")).combine(
+    lambda _a, c, _e, _b: c
+)
 
 
 def _container_unit(stream: Sequence[Token], index: int) -> Result:
@@ -346,7 +362,12 @@ def bare_unit() -> Any:
     levels = yield LEVEL.many()
     size = yield SIZE.optional(default="")
     unit_word = yield unit
-    countless = unit_word.kind in ("vague", "container") or unit_word.key in ("bunch", "sprig", "bulb", "thumb")
+    countless = unit_word.kind in ("vague", "container") or unit_word.key in (
+        "bunch",
+        "sprig",
+        "bulb",
+        "thumb",
+    )
     if not countless and not (levels and unit_word.kind == "volume"):
         yield Parser(lambda _s, i: Result.failure(i, frozenset({"a number"})))
     yield OF.optional()
@@ -387,7 +408,9 @@ def part_of_fruit() -> Any:
     """ "juice of 2 limes", "zest of half a lemon", "juice from 1 orange"."""
     yield _word("finely", "freshly", "grated", "squeezed", "pared", "the", "strained").many()
     part = yield _word("juice", "zest", "rind", "peel")
-    second = yield (seq(_word("and") | _sign("&"), _word("juice", "zest", "rind", "peel"))).optional()
+    second = yield (
+        seq(_word("and") | _sign("&"), _word("juice", "zest", "rind", "peel"))
+    ).optional()
     yield _word("of", "from")
     number = yield quantity.optional(default=Quantity.of(1))
     size = yield SIZE.optional(default="")
@@ -411,7 +434,16 @@ def forget_amounts() -> None:
 
 # Words an amount can begin with, and words and signs by which a plain one ("2 cups", "3") goes on.
 _BEGINS = frozenset(
-    {*NUMBER_WORDS, *FRACTION_WORDS, *VAGUE_COUNTS, *ABOUT, *LEVELS, *SIZES, *WORDS, *(first for first, _ in TWO_WORDS)}
+    {
+        *NUMBER_WORDS,
+        *FRACTION_WORDS,
+        *VAGUE_COUNTS,
+        *ABOUT,
+        *LEVELS,
+        *SIZES,
+        *WORDS,
+        *(first for first, _ in TWO_WORDS),
+    }
     | PARTS_OF_FRUIT
     | {"finely", "freshly", "grated", "squeezed", "pared", "the", "strained", "dozen"}
 )
@@ -419,8 +451,10 @@ _GOES_ON = _BEGINS | {"x", "to", "or", "and", "plus", "of", "each"}
 
 
 def plain_amount(tokens: Sequence[Token]) -> Amount | None:
-    """ "2 cups …", "1 1/2 tsp …", "a can …" and "3 …" read at once: what the grammar gives for them, without trying its
-    other rules. None for anything more."""
+    """The usual amounts read at once: "2 cups …", "1 1/2 tsp …", "a can …", "3 …".
+
+    Gives what the grammar gives for them, without trying its other rules. None for anything more.
+    """
     if not tokens:
         return None
     first, at = tokens[0], 1
@@ -431,7 +465,12 @@ def plain_amount(tokens: Sequence[Token]) -> Amount | None:
     else:
         return None
     second = tokens[1] if len(tokens) > 1 else None
-    if first.kind != "fraction" and second is not None and second.kind == "fraction" and second.value is not None:
+    if (
+        first.kind != "fraction"
+        and second is not None
+        and second.kind == "fraction"
+        and second.value is not None
+    ):
         value, at = value + second.value, 2
     if at >= len(tokens) or tokens[at].kind != "word":
         return None
@@ -439,23 +478,40 @@ def plain_amount(tokens: Sequence[Token]) -> Amount | None:
         return Amount((Term(Quantity.of(value), None, SIZES[tokens[at].lower], ()),), "", at + 1)
     found = _unit_at(tokens, at)
     if found is None:
-        return Amount((Term(Quantity.of(value), None, "", ()),), "", at) if _is_name(tokens[at]) else None
+        return (
+            Amount((Term(Quantity.of(value), None, "", ()),), "", at)
+            if _is_name(tokens[at])
+            else None
+        )
     unit_word, end = found
-    if end < len(tokens) and tokens[end].text != "," and (tokens[end].kind != "word" or tokens[end].lower in _GOES_ON):
+    if (
+        end < len(tokens)
+        and tokens[end].text != ","
+        and (tokens[end].kind != "word" or tokens[end].lower in _GOES_ON)
+    ):
         return None
     return Amount((Term(Quantity.of(value), unit_word, "", ()),), "", end)
 
 
 def _is_name(token: Token) -> bool:
     """True for a word that no amount goes on with: the food is named from here."""
-    return token.kind == "word" and token.lower not in _GOES_ON and token.text.rstrip(".") not in CASED
+    return (
+        token.kind == "word" and token.lower not in _GOES_ON and token.text.rstrip(".") not in CASED
+    )
 
 
 @lru_cache(maxsize=4096)
 def _read_amount(tokens: tuple[Token, ...]) -> Amount | None:
-    """By the plain reading where it is enough, else by the whole grammar; a line is read at several places, so it is kept."""
+    """By the plain reading where it is enough, else by the whole grammar; a line is read at several
+    places, so it is kept.
+    """
     first = tokens[0] if tokens else None
-    if first is None or first.kind == "word" and first.lower not in _BEGINS and first.text.rstrip(".") not in CASED:
+    if (
+        first is None
+        or first.kind == "word"
+        and first.lower not in _BEGINS
+        and first.text.rstrip(".") not in CASED
+    ):
         return None
     return plain_amount(tokens) or by_grammar(tokens)
 
@@ -497,9 +553,11 @@ def _stated() -> Any:
 
 
 def read_stated_weight(tokens: Sequence[Token]) -> tuple[Term, bool] | None:
-    """Read the inside of a bracket that states a weight or volume: "about 5 oz", "block is 280 g", "80g each".
+    """Read the inside of a bracket that states a weight or volume: "about 5 oz", "block is 280 g",
+    "80g each".
 
-    Returns (the stated term, whether it is for each piece), or None when the bracket says something else.
+    Returns (the stated term, whether it is for each piece), or None when the bracket says something
+    else.
     """
     try:
         found, rest = _stated.parse_partial(Stream(tokens))

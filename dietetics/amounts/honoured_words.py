@@ -1,4 +1,6 @@
-"""How a row accounts for a phrase: which words it honours, which clash, which are doubted; and which row does it best."""
+"""How a row accounts for a phrase: which words it honours, which clash, which are doubted; and
+which row does it best.
+"""
 
 from __future__ import annotations
 
@@ -22,18 +24,22 @@ from dietetics.amounts.vocabulary import (
 )
 from dietetics.composition.foods import Food
 
-# A claim that names a row by another: "sugar-free applesauce" is looked for among the unsweetened, and then asked about.
+# A claim that names a row by another: "sugar-free applesauce" is looked for among the unsweetened,
+# and then asked about.
 IMPLIED: Mapping[str, tuple[str, ...]] = {
     "sugar-free": ("unsweetened",),
     "salt-free": ("salt-low",),
     "fat-free": ("fat-low",),
 }
-# Of the words behind a comma, those that change a food wherever they stand; other words there are told of the dish.
+# Of the words behind a comma, those that change a food wherever they stand; other words there are
+# told of the dish.
 NOTED_WORDS = frozenset(
-    (CHANGING_WORDS | {"oil", "syrup", "brine"}) - {"fresh", "hot", "strong", "filled", "coated", "nut", "ground"}
+    (CHANGING_WORDS | {"oil", "syrup", "brine"})
+    - {"fresh", "hot", "strong", "filled", "coated", "nut", "ground"}
 )
 UNASKED_TAGS = frozenset(
-    {"in-oil", "in-syrup", "in-juice", "fat-low", "salt-low", "salt-free", "sweetened", "sugar-low", "gluten-free",
+    {"in-oil", "in-syrup", "in-juice", "fat-low", "salt-low", "salt-free", "sweetened", "sugar-low",
+    "gluten-free",
      "unfortified"}
 )  # fmt: skip
 
@@ -64,17 +70,27 @@ class Reading:
     def __init__(self, phrase: Phrase, notes: Phrase, container: str, index: NameIndex) -> None:
         self.phrase, self.notes, self.container, self.index = phrase, notes, container, index
         self.claims = phrase.claims | notes.claims
-        self.implied = self.claims | {more for claim in self.claims for more in IMPLIED.get(claim, ())}
+        self.implied = self.claims | {
+            more for claim in self.claims for more in IMPLIED.get(claim, ())
+        }
         self.light = "light" in phrase.words
         self.places = {word: i for i, word in enumerate(phrase.words)}
-        self.rest = [w for w in dict.fromkeys(phrase.words) if w not in NEUTRAL_WORDS and w not in VARIETY_WORDS]
+        self.rest = [
+            w
+            for w in dict.fromkeys(phrase.words)
+            if w not in NEUTRAL_WORDS and w not in VARIETY_WORDS
+        ]
         self.states = [w for w in dict.fromkeys(phrase.words) if w in STATE_WORDS]
-        self.note_states = [w for w in dict.fromkeys(notes.words) if w in STATE_WORDS and w not in self.places]
+        self.note_states = [
+            w for w in dict.fromkeys(notes.words) if w in STATE_WORDS and w not in self.places
+        ]
         changing = (w for w in notes.words if w in NOTED_WORDS or w in notes.forms)
         self.note_changes = [w for w in dict.fromkeys(changing) if w not in self.places]
 
     def accounts(self) -> list[Account]:
-        """Every row whose name stands in the phrase, with how it accounts for the other words, best first."""
+        """Every row whose name stands in the phrase, with how it accounts for the other words, best
+        first.
+        """
         found = []
         for word in dict.fromkeys(self.phrase.words):
             for name in self.index.by_word.get(word, ()):
@@ -89,10 +105,18 @@ class Reading:
             0.5 for word in one.clashes if word in FORM_WORDS
         )  # another form is another food, sooner than a claim
         return (
-            len(one.clashes) + heavy, -len(one.name.words) - len(one.name.claims), not one.together, len(one.doubts),
-            one.state_rank, unasked, _tie_rank(self.index.shelf.families[food.family]),
-            0 if is_called_so(food, one.name) else 1, not food.default, -one.last, food.key,
-        )  # fmt: skip
+            len(one.clashes) + heavy,
+            -len(one.name.words) - len(one.name.claims),
+            not one.together,
+            len(one.doubts),
+            one.state_rank,
+            unasked,
+            _tie_rank(self.index.shelf.families[food.family]),
+            0 if is_called_so(food, one.name) else 1,
+            not food.default,
+            -one.last,
+            food.key,
+        )
 
     def _account(self, name: Name) -> Account:
         food, said = name.food, self.index.says[name.food.key]
@@ -111,7 +135,9 @@ class Reading:
             else:
                 self._other(word, food, self.places[word] > last, clashes, doubts)
         for claim in self.claims:
-            (honoured if honours(food, claim) or claim in name.claims else clashes).append(CLAIM_WORDS[claim])
+            (honoured if honours(food, claim) or claim in name.claims else clashes).append(
+                CLAIM_WORDS[claim]
+            )
         later = self._notes(food, said, clashes, doubts, honoured)
         if self.container == "can" and not _canned(food):
             clashes.append("canned")
@@ -120,10 +146,20 @@ class Reading:
         together = at == list(range(at[0], at[0] + len(at)))
         neutral = tuple(w for w in self.phrase.words if w not in self.rest and w not in name.words)
         return Account(
-            name, tuple(clashes), tuple(doubts), tuple(honoured), neutral, self._state_rank(food), together, last, later
+            name,
+            tuple(clashes),
+            tuple(doubts),
+            tuple(honoured),
+            neutral,
+            self._state_rank(food),
+            together,
+            last,
+            later,
         )
 
-    def _state(self, word: str, food: Food, clashes: list[str], doubts: list[str], honoured: list[str]) -> None:
+    def _state(
+        self, word: str, food: Food, clashes: list[str], doubts: list[str], honoured: list[str]
+    ) -> None:
         if (
             food.state in STATE_WORDS[word]
             or word in HANDLING_STATES
@@ -139,7 +175,9 @@ class Reading:
         else:
             clashes.append(word)
 
-    def _other(self, word: str, food: Food, behind: bool, clashes: list[str], doubts: list[str]) -> None:
+    def _other(
+        self, word: str, food: Food, behind: bool, clashes: list[str], doubts: list[str]
+    ) -> None:
         if any(ch.isdigit() for ch in word) or word in NATURAL_FORMS.get(food.group, ()):
             return
         if word in COLOUR_WORDS and food.group in PRODUCE_GROUPS:
@@ -163,9 +201,16 @@ class Reading:
             doubts.append(word)
 
     def _notes(
-        self, food: Food, said: frozenset[str], clashes: list[str], doubts: list[str], honoured: list[str]
+        self,
+        food: Food,
+        said: frozenset[str],
+        clashes: list[str],
+        doubts: list[str],
+        honoured: list[str],
     ) -> tuple[str, ...]:
-        """States behind the comma: the row's own are honoured; what is done after measuring is noted; others are doubts."""
+        """States behind the comma: the row's own are honoured; what is done after measuring is
+        noted; others are doubts.
+        """
         later = []
         for word in self.note_states:
             if _holds_liquid(food, word):
@@ -181,7 +226,11 @@ class Reading:
             else:
                 doubts.append(word)
         for word in self.note_changes:
-            if word in STATE_WORDS or self._claimed(word, food) or word in NATURAL_FORMS.get(food.group, ()):
+            if (
+                word in STATE_WORDS
+                or self._claimed(word, food)
+                or word in NATURAL_FORMS.get(food.group, ())
+            ):
                 continue
             if word == "leaf" and _has_leaves(food):
                 continue
@@ -197,7 +246,10 @@ class Reading:
         for word in [*self.states, *self.note_states]:
             wanted.extend(STATE_WORDS[word])
         if self.container:
-            canned = [s for s in wanted if s.startswith("canned")] or ["canned-drained", "canned-undrained"]
+            canned = [s for s in wanted if s.startswith("canned")] or [
+                "canned-drained",
+                "canned-undrained",
+            ]
             wanted = [*canned, *wanted]
         if "canned-rinsed" in wanted:
             wanted.insert(0, "canned-rinsed")
@@ -209,7 +261,9 @@ class Reading:
 
 
 def _holds_liquid(food: Food, word: str) -> bool:
-    """True for "drained" of a row that is with its juice or syrup: the figures are of both together."""
+    """True for "drained" of a row that is with its juice or syrup: the figures are of both
+    together.
+    """
     return word in ("drained", "rinsed") and (
         food.state == "canned-undrained" or not {"in-juice", "in-syrup"}.isdisjoint(food.tags)
     )
@@ -226,12 +280,19 @@ def _canned(food: Food) -> bool:
 
 
 def is_called_so(food: Food, name: Name) -> bool:
-    """True where a food is called so outright ("sugar" of white sugar), and not only its name begins so."""
-    return any((heard := named(text)).words == name.words and heard.claims == name.claims for text in food.synonyms)
+    """True where a food is called so outright ("sugar" of white sugar), and not only its name
+    begins so.
+    """
+    return any(
+        (heard := named(text)).words == name.words and heard.claims == name.claims
+        for text in food.synonyms
+    )
 
 
 def _tie_rank(family: Sequence[Food]) -> int:
-    """Between foods of one name: an own label or dish first, then the family with a usual state, a median of labels last."""
+    """Between foods of one name: an own label or dish first, then the family with a usual state, a
+    median of labels last.
+    """
     if any(food.key.startswith(("own-", "dish-")) for food in family):
         return -1
     if all(food.state == "label" for food in family):

@@ -1,7 +1,8 @@
-"""A written line before its amount is read: bullets and hedges taken off, several foods parted, asides known.
+"""A written line before its amount is read: bullets and hedges taken off, several foods parted,
+asides known.
 
-"1 tbsp cornflour mixed with 2 tbsp cold water" are two foods, "½ tsp each cumin and salt" too; "a cup and a half" is
-1½ cups; "Prep time 15 min" and "For the dressing" are no food at all.
+"1 tbsp cornflour mixed with 2 tbsp cold water" are two foods, "½ tsp each cumin and salt" too; "a
+cup and a half" is 1½ cups; "Prep time 15 min" and "For the dressing" are no food at all.
 """
 
 from __future__ import annotations
@@ -9,20 +10,29 @@ from __future__ import annotations
 import re
 
 _BULLET = re.compile(
-    r"^\s*(?:[^\w\s½⅓⅔¼¾⅕⅖⅗⅘⅙⅚⅛⅜⅝⅞(\[\"'#&.+~≈<>=/,;:%@$–—-]+|[-–—](?=\s)|\d{1,2}[.)](?=\s+\S)|\[[ x]?\])\s*"
+    r"^\s*(?:[^\w\s½⅓⅔¼¾⅕⅖⅗⅘⅙⅚⅛⅜⅝⅞(\[\"'#&.+~≈<>=/,;:%@$–—-]+|[-–—](?=\s)|\d{1,2}[.)](?=\s+\S)|\[[ "
+    r"x]?\])\s*"
 )
 # Said before an amount and worth only a wider span.
 _HEDGE = re.compile(
-    r"^(?:optional(?:ly)?[:,]?|maybe|perhaps|like|say|just|so|then|also|roughly|around|approximately|approx\.?|up to|"
-    r"(?:and )?(?:i|we|you)(?:'ve|'ll|'d| have| will| would)? ?(?:usually |often |always |normally |sometimes |just )?"
+    r"^(?:optional(?:ly)?[:,]?|maybe|perhaps|like|say|just|so|then|also|roughly|around|"
+    r"approximately|approx\.?|up "
+    r"to|"
+    r"(?:and )?(?:i|we|you)(?:'ve|'ll|'d| have| will| would)? ?(?:usually |often |always "
+    r"|normally |sometimes |just )?"
     r"(?:got|used|use|added|add|needed|need|take|took|put in|throw in|threw in|like)?(?= )|"
     r"(?:add|use|take|plus)(?= (?:a|an|one|two|half|\d|[½¼¾⅓⅔])))\s+",
     re.IGNORECASE,
 )
-_WIDENING = re.compile(r"^(?:maybe|perhaps|like|say|roughly|around|approximately|approx|up to)\b", re.IGNORECASE)
+_WIDENING = re.compile(
+    r"^(?:maybe|perhaps|like|say|roughly|around|approximately|approx|up to)\b", re.IGNORECASE
+)
 _OR_SO = re.compile(r"\b(?:or so|ish|give or take)\b,?", re.IGNORECASE)
 _NICE = re.compile(r"\b(a|an|one|two|three)\s+(?:nice|lovely|really|very)\s+", re.IGNORECASE)
-_LITTLE = re.compile(r"\b(?:a |just a )?(?:little|tiny|wee)? ?bits? of\b|^a little\b(?! (?:more|extra))", re.IGNORECASE)
+_LITTLE = re.compile(
+    r"\b(?:a |just a )?(?:little|tiny|wee)? ?bits? of\b|^a little\b(?! (?:more|extra))",
+    re.IGNORECASE,
+)
 # "1 whole wheat pita" is not a whole pita of wheat.
 _WHOLE_GRAIN = re.compile(r"\bwhole[- ](wheat|grain|meal)\b", re.IGNORECASE)
 _LITTLE_GEM = re.compile(r"\blittle gem\b", re.IGNORECASE)
@@ -31,61 +41,95 @@ _UNIT_AND_PART = re.compile(
     r"(?P<part>half|quarter|third|three quarters|two thirds)\b(?:\s+of\b)?",
     re.IGNORECASE,
 )
-_PARTS = {"half": "1/2", "quarter": "1/4", "third": "1/3", "three quarters": "3/4", "two thirds": "2/3"}
+_PARTS = {
+    "half": "1/2",
+    "quarter": "1/4",
+    "third": "1/3",
+    "three quarters": "3/4",
+    "two thirds": "2/3",
+}
 _COUNTS = {"a": "1", "an": "1", "one": "1", "two": "2", "three": "3", "four": "4", "five": "5"}
 _PART_WORD = re.compile(
-    r"\b(one|two|three|five|seven|a)[- ](half|third|thirds|fourth|fourths|quarter|quarters|fifths?|sixths?|eighths?)\b",
+    r"\b(one|two|three|five|seven|a)[- "
+    r"](half|third|thirds|fourth|fourths|quarter|quarters|fifths?|sixths?|eighths?)\b",
     re.IGNORECASE,
 )
 _POUND_OUNCE = re.compile(
-    r"(\d[\d/. ]*)\s*(lbs?|pounds?)\.?,?\s*(?:and\s+|\+\s*)?(\d[\d/. ]*)\s*(oz|ounces?)\b", re.IGNORECASE
+    r"(\d[\d/. ]*)\s*(lbs?|pounds?)\.?,?\s*(?:and\s+|\+\s*)?(\d[\d/. ]*)\s*(oz|ounces?)\b",
+    re.IGNORECASE,
 )
 _EACH_AFTER_NUMBER = re.compile(r"^(\d[\d/. ]*)\s*(?:ea\.?|each)\s+(?=[a-z])", re.IGNORECASE)
-_AMOUNT_AHEAD = r"(?=(?:about\s+)?[\d½⅓⅔¼¾⅛]|a\s+(?:tea|table|cup|tbsp|tsp)|an\s+|one\s+|two\s+|three\s+|half\s+)"
+_AMOUNT_AHEAD = (
+    r"(?=(?:about\s+)?[\d½⅓⅔¼¾⅛]|a\s+(?:tea|table|cup|tbsp|tsp)|an\s+|one\s+|two\s+"
+    r"|three\s+|half\s+)"
+)
 _THINNED = re.compile(
-    r"\b(?:thinned|mixed|loosened|whisked|stirred|blended|diluted|dissolved|made up|combined|soaked|"
+    r"\b(?:thinned|mixed|loosened|whisked|stirred|blended|diluted|dissolved|made "
+    r"up|combined|soaked|"
     r"soaked overnight)\s+(?:out\s+|up\s+)?"
     r"(?:with|into|in|to)\s+" + _AMOUNT_AHEAD,
     re.IGNORECASE,
 )
 _PLUS = re.compile(r"\s*(?:\+|\bplus\b)\s*" + _AMOUNT_AHEAD, re.IGNORECASE)
 # "1 tsp cumin and 1 tsp coriander": the second food has an amount of its own, in figures.
-_AND = re.compile(r"\s+and\s+(?=(?:about\s+)?[\d½⅓⅔¼¾⅛][\d/.½⅓⅔¼¾⅛ ]*[a-z]{1,12}\b\.?\s+[a-z])", re.IGNORECASE)
+_AND = re.compile(
+    r"\s+and\s+(?=(?:about\s+)?[\d½⅓⅔¼¾⅛][\d/.½⅓⅔¼¾⅛ ]*[a-z]{1,12}\b\.?\s+[a-z])", re.IGNORECASE
+)
 _MORE_TO = re.compile(r"^\s*\S+\s+(?:more|extra)\b|\b(?:more|extra) (?:to|for)\b", re.IGNORECASE)
 _FOOD_LETTERS = re.compile(r"[a-z]{3,}", re.IGNORECASE)
 _MEASURE_WORDS = re.compile(
-    r"\b(?:heaped|heaping|level|scant|rounded|generous|good|large|small|medium|big|tea|table|dessert)?\s*(?:cups?|c|tsps?|"
-    r"teaspoons?|tbsps?|tbs|tablespoons?|dessert ?spoons?|spoons?|grams?|g|kg|mg|oz|ounces?|lbs?|pounds?|ml|l|litres?|liters?|"
-    r"pints?|quarts?|pinch(?:es)?|dash(?:es)?|handfuls?|about|and|a|an|one|two|three|four|five|half|quarter|x)\b\.?",
+    r"\b(?:heaped|heaping|level|scant|rounded|generous|good|large|small|medium|big|tea|table"
+    r"|dessert)?\s*(?:cups?|c|tsps?|"
+    r"teaspoons?|tbsps?|tbs|tablespoons?|dessert "
+    r"?spoons?|spoons?|grams?|g|kg|mg|oz|ounces?|lbs?|pounds?|ml|l|litres?|liters?|"
+    r"pints?|quarts?|pinch(?:es)?|dash(?:es)?|handfuls?|about|and|a|an|one|two|three|four|five"
+    r"|half|quarter|x)\b\.?",
     re.IGNORECASE,
 )
 
-# --- lines that hold no food ---------------------------------------------------------------------------------------
+# --- lines that hold no food
+# ---------------------------------------------------------------------------------------
 _HEADING_WORDS = re.compile(
-    r"^(?:for|to make|make) (?:the|your|a) [\w ,'&-]{2,40}$|^(?:for (?:serving|garnish|topping)|to (?:serve|garnish|finish))$|"
-    r"^(?:the )?(?:dressing|sauce|filling|topping|toppings|base|crust|marinade|garnish|salad|bowl|stew|soup|spice mix|dough|"
-    r"glaze|crumble|vegetables|to assemble|assembly|optional|extras|optional extras|garnishes|other|dry ingredients|"
+    r"^(?:for|to make|make) (?:the|your|a) [\w ,'&-]{2,40}$|^(?:for "
+    r"(?:serving|garnish|topping)|to (?:serve|garnish|finish))$|"
+    r"^(?:the "
+    r")?(?:dressing|sauce|filling|topping|toppings|base|crust|marinade|garnish|salad|bowl|stew|"
+    r"soup|spice "
+    r"mix|dough|"
+    r"glaze|crumble|vegetables|to assemble|assembly|optional|extras|optional "
+    r"extras|garnishes|other|dry ingredients|"
     r"wet ingredients|main ingredients)$",
     re.IGNORECASE,
 )
 _META = re.compile(
-    r"^(?:prep(?:aration)?|cook(?:ing)?|total|active|hands[- ]on|rest(?:ing)?|chill(?:ing)?|soak(?:ing)?|bak(?:e|ing)|ready in|"
-    r"additional|inactive|standing|freez(?:e|ing)|marinat(?:e|ing))(?:[- ]?time)?\b\s*[:\-–|]?\s*(?:about |approx\.? )?\d|"
+    r"^(?:prep(?:aration)?|cook(?:ing)?|total|active|hands[- "
+    r"]on|rest(?:ing)?|chill(?:ing)?|soak(?:ing)?|bak(?:e|ing)|ready in|"
+    r"additional|inactive|standing|freez(?:e|ing)|marinat(?:e|ing))(?:[- "
+    r"]?time)?\b\s*[:\-–|]?\s*(?:about |approx\.? )?\d|"
     r"^serves?\s*:?\s*(?:about )?\d|"
-    r"^(?:course|cuisine|category|keyword|keywords|author|by|recipe by|source|adapted from|diet|difficulty|level|cost|method|"
-    r"equipment|tools|calories|nutrition(?: facts| information| per serving)?|energy|per serving|rating|print|pin|share|save|"
-    r"jump to|posted|published|updated|photo|image|tags?|total time|time|dietary|allergens?|storage|to store|freezing|"
+    r"^(?:course|cuisine|category|keyword|keywords|author|by|recipe by|source|adapted "
+    r"from|diet|difficulty|level|cost|method|"
+    r"equipment|tools|calories|nutrition(?: facts| information| per serving)?|energy|per "
+    r"serving|rating|print|pin|share|save|"
+    r"jump to|posted|published|updated|photo|image|tags?|total "
+    r"time|time|dietary|allergens?|storage|to store|freezing|"
     r"recipe type|skill|temperature|oven|shelf life|makes ahead|make ahead)\b\s*[:|\-–]|"
-    r"^(?:calories|energy)\s+\d|^nutrition\b|^by (?:the |a )?[\w' ]+(?:\||$)|^(?:ready|done|on the table) in\b|"
-    r"^[★☆⭐]{2,}|^(?:posted|published|updated|written) (?:on|by|in)\b|\bfrom \d+ (?:votes|ratings|reviews)\b|"
+    r"^(?:calories|energy)\s+\d|^nutrition\b|^by (?:the |a )?[\w' ]+(?:\||$)|^(?:ready|done|on "
+    r"the table) in\b|"
+    r"^[★☆⭐]{2,}|^(?:posted|published|updated|written) (?:on|by|in)\b|\bfrom \d+ "
+    r"(?:votes|ratings|reviews)\b|"
     r"^(?:jump to recipe|print recipe|pin recipe|save recipe|"
-    r"leave a comment|us customary|metric$|serving suggestions?|did you make this|rate this|follow (?:me|us)|share this|enjoy)\b|https?://|^www\.|^©|^copyright\b",
+    r"leave a comment|us customary|metric$|serving suggestions?|did you make this|rate "
+    r"this|follow (?:me|us)|share this|enjoy)\b|https?://|^www\.|^©|^copyright\b",
     re.IGNORECASE,
 )
 _TOLD = re.compile(
-    r"^(?:so )?this (?:is|was|recipe|one|dish|soup|salad|stew|bowl)\b|^(?:i|we) (?:love|like|made|make|serve|often|always|found)\b|"
-    r"^(?:a|an|my|our|the) [\w' -]{3,80}\b(?:that|which|you(?:'ll)?|perfect|everyone|keeps?|is|are|was)\b.*[.!]$|"
-    r"^(?:perfect|great|ideal|delicious|serve with|best|keeps|freezes|store|leftovers|tip|tips|note|notes|variation|variations)\b",
+    r"^(?:so )?this (?:is|was|recipe|one|dish|soup|salad|stew|bowl)\b|^(?:i|we) "
+    r"(?:love|like|made|make|serve|often|always|found)\b|"
+    r"^(?:a|an|my|our|the) [\w' "
+    r"-]{3,80}\b(?:that|which|you(?:'ll)?|perfect|everyone|keeps?|is|are|was)\b.*[.!]$|"
+    r"^(?:perfect|great|ideal|delicious|serve "
+    r"with|best|keeps|freezes|store|leftovers|tip|tips|note|notes|variation|variations)\b",
     re.IGNORECASE,
 )
 
@@ -99,7 +143,9 @@ def is_heading(text: str) -> bool:
 
 
 def is_aside(text: str) -> bool:
-    """True for what stands about a recipe and is no food: times, ratings, courses, a sentence of the author's."""
+    """True for what stands about a recipe and is no food: times, ratings, courses, a sentence of
+    the author's.
+    """
     return bool(_META.search(text.strip()) or _TOLD.match(text.strip()))
 
 
@@ -109,7 +155,9 @@ def without_number(text: str) -> str:
 
 
 def plain_line(text: str) -> str:
-    """The line without bullet, hedges and spoken turns: "like a cup and a half of rice" is "about 1 1/2 cup rice"."""
+    """The line without bullet, hedges and spoken turns: "like a cup and a half of rice" is "about 1
+    1/2 cup rice".
+    """
     body = _BULLET.sub("", text.strip())
     about = False
     while (found := _HEDGE.match(body)) is not None and found.end() < len(body):
@@ -119,7 +167,10 @@ def plain_line(text: str) -> str:
         about, body = True, _OR_SO.sub("", body)
     body = _NICE.sub(r"\1 ", body)
     body = _UNIT_AND_PART.sub(
-        lambda m: f"{_COUNTS.get(m['count'].lower(), m['count'])} {_PARTS[m['part'].lower()]} {m['unit']}", body
+        lambda m: (
+            f"{_COUNTS.get(m['count'].lower(), m['count'])} {_PARTS[m['part'].lower()]} {m['unit']}"
+        ),
+        body,
     )
     body = _PART_WORD.sub(lambda m: f"{m[1]} {m[2]}", body)
     body = _POUND_OUNCE.sub(r"\1 lb plus \3 oz", body)
@@ -127,15 +178,21 @@ def plain_line(text: str) -> str:
     body = _LITTLE_GEM.sub("little-gem", body)
     body = _WHOLE_GRAIN.sub(r"whole\1", body)
     body = _LITTLE.sub("some ", body)
-    return f"about {body.strip()}" if about and not body.lower().startswith("about") else body.strip()
+    return (
+        f"about {body.strip()}" if about and not body.lower().startswith("about") else body.strip()
+    )
 
 
 def parts_of_line(body: str) -> list[str]:
-    """The foods of a line that each have an amount: what is thinned with what, and "A + 2 tbsp B"."""
+    """The foods of a line that each have an amount: what is thinned with what, and "A + 2 tbsp
+    B".
+    """
     found: list[str] = []
     for piece in _THINNED.split(body):
         at = 0
-        for plus in sorted((*_PLUS.finditer(piece), *_AND.finditer(piece)), key=lambda found: found.start()):
+        for plus in sorted(
+            (*_PLUS.finditer(piece), *_AND.finditer(piece)), key=lambda found: found.start()
+        ):
             left = piece[at : plus.start()]
             if _names_a_food(left) and not _MORE_TO.search(piece[plus.end() :]):
                 found.append(left)
@@ -150,4 +207,8 @@ def _names_a_food(text: str) -> bool:
 
 def listed(phrase: str) -> list[str]:
     """The foods of a list: "cumin, coriander and salt"; one where it is none."""
-    return [piece.strip() for piece in re.split(r"\s*,\s*(?:and\s+)?|\s+and\s+|\s*&\s*", phrase) if piece.strip()]
+    return [
+        piece.strip()
+        for piece in re.split(r"\s*,\s*(?:and\s+)?|\s+and\s+|\s*&\s*", phrase)
+        if piece.strip()
+    ]

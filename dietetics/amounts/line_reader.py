@@ -1,4 +1,5 @@
-"""Reading one written ingredient line: which food, how many grams, how sure, and what was not understood.
+"""Reading one written ingredient line: which food, how many grams, how sure, and what was not
+understood.
 
 Nothing is dropped in silence: a line gives one or more readings, or one reading that says why not.
 """
@@ -10,7 +11,13 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from functools import lru_cache
 
-from dietetics.amounts.food_matching import Choice, Match, NoMatch, match_food, match_name_in_brackets
+from dietetics.amounts.food_matching import (
+    Choice,
+    Match,
+    NoMatch,
+    match_food,
+    match_name_in_brackets,
+)
 from dietetics.amounts.grammar import Amount, Term, read_amount, read_stated_weight
 from dietetics.amounts.line_cleanup import is_aside, is_heading, listed, parts_of_line, plain_line
 from dietetics.amounts.phrases import NameIndex
@@ -46,12 +53,23 @@ _LIQUID_FOODS = {
     "maple-syrup",
 }
 SEASONING_G = (0.0, 0.3, 1.2)  # a spice with no amount: nothing to half a teaspoon, common practice
-SALTING_G = (0.0, 0.4, 1.5)  # "salt to taste": a pinch, nothing to a quarter teaspoon, common practice
+SALTING_G = (
+    0.0,
+    0.4,
+    1.5,
+)  # "salt to taste": a pinch, nothing to a quarter teaspoon, common practice
 WATER, WATER_G = "water", (0.0, 30.0, 120.0)  # "water, as needed"; common practice
-KIND_WORDS = (COLOUR_WORDS | CHANGING_WORDS | STATE_WORDS.keys() | {"green", "fresh"}) - {"raw", "rinsed", "drained"}
-BARE_WORDS = frozenset({"salt", "table", "cooking", "fine"})  # with none but these, "salt" is the usual one
+KIND_WORDS = (COLOUR_WORDS | CHANGING_WORDS | STATE_WORDS.keys() | {"green", "fresh"}) - {
+    "raw",
+    "rinsed",
+    "drained",
+}
+BARE_WORDS = frozenset(
+    {"salt", "table", "cooking", "fine"}
+)  # with none but these, "salt" is the usual one
 SALT_FAMILIES = frozenset({"salt-table", "salt-kosher"})
-# "Some", "a few", "a little" of a food by group: least, likely, most in g. Our judgement of common practice.
+# "Some", "a few", "a little" of a food by group: least, likely, most in g. Our judgement of common
+# practice.
 SOME_G: Mapping[str, tuple[float, float, float]] = {
     "herb-spice": (1.0, 5.0, 15.0),
     "leafy-green": (10.0, 30.0, 80.0),
@@ -73,7 +91,8 @@ _JUICE_ALONE = re.compile(
     re.IGNORECASE,
 )
 _SYNONYM_IN_BRACKETS = re.compile(
-    r"\b(?:or|about|in|with|for|from|see|plus|optional|not|if|each|soaked|chopped|peeled)\b", re.IGNORECASE
+    r"\b(?:or|about|in|with|for|from|see|plus|optional|not|if|each|soaked|chopped|peeled)\b",
+    re.IGNORECASE,
 )
 
 
@@ -90,10 +109,10 @@ class Alternative:
 class LineReading:
     """What one line, or one part of it, was taken to mean.
 
-    `confidence`: high, fair, low, or ask (two possible meanings are possible). `reason` is set when nothing
-    could be read; then grams are None and `choices` holds the nearest rows with what would differ.
-    `honoured` are the words that chose the row, `neutral` those that were heard and changed nothing.
-    `heading` lines hold no ingredient.
+    `confidence`: high, fair, low, or ask (two possible meanings are possible). `reason` is set when
+    nothing could be read; then grams are None and `choices` holds the nearest rows with what would
+    differ. `honoured` are the words that chose the row, `neutral` those that were heard and changed
+    nothing. `heading` lines hold no ingredient.
     """
 
     text: str
@@ -120,7 +139,9 @@ class LineReading:
 
 @dataclass(frozen=True)
 class Remembered:
-    """A practitioner's own correction of a phrase: the food they mean, and grams of one of their measure."""
+    """A practitioner's own correction of a phrase: the food they mean, and grams of one of their
+    measure.
+    """
 
     food_key: str
     grams_per_unit: float | None = None
@@ -129,7 +150,9 @@ class Remembered:
 
 @dataclass
 class _Parts:
-    """A line taken apart: amount, the words naming the food, the notes behind it, bracketed words and weights."""
+    """A line taken apart: amount, the words naming the food, the notes behind it, bracketed words
+    and weights.
+    """
 
     amount: Amount | None
     phrase: str
@@ -143,7 +166,8 @@ class _Parts:
 
 @dataclass
 class LineReader:
-    """Reads lines against one shelf, with one practitioner's cups, spoons and remembered corrections.
+    """Reads lines against one shelf, with one practitioner's cups, spoons and remembered
+    corrections.
 
     `usual` says which row a practitioner means by a bare name: {"salt-table": "salt-iodised"}.
     """
@@ -177,7 +201,12 @@ class LineReader:
         tokens = tokenise(clean(body))
         if not tokens:
             return [LineReading(written, reason="nothing is written here")]
-        if tokens[0].text == "-" and len(tokens) > 1 and tokens[1].glued and tokens[1].value is not None:
+        if (
+            tokens[0].text == "-"
+            and len(tokens) > 1
+            and tokens[1].glued
+            and tokens[1].value is not None
+        ):
             return [LineReading(written, reason="an amount can't be below zero")]
         parts = _take_apart(tokens)
         return self._several(written, parts) or [self._read_one(written, parts, body)]
@@ -188,14 +217,23 @@ class LineReader:
         if isinstance(match, Match) and not match.clashes:
             return self._weigh(written, parts, match, own)
         what = (parts.phrase or parts.notes or body).strip()
-        if isinstance(match, Match) and parts.notes and not set(match.clashes) & set(words_of(parts.phrase)):
+        if (
+            isinstance(match, Match)
+            and parts.notes
+            and not set(match.clashes) & set(words_of(parts.phrase))
+        ):
             what = f"{what}, {parts.notes}".replace(" ,", ",")
         if isinstance(match, NoMatch):
             reason = match.reason or f"no food matches “{what}”"
-            return LineReading(written, reason=reason, choices=self._weighed_choices(match.choices, parts))
+            return LineReading(
+                written, reason=reason, choices=self._weighed_choices(match.choices, parts)
+            )
         return LineReading(
             written,
-            reason=f"no food matches “{what}”: the nearest, {match.food.name}, differs in “{', '.join(match.clashes)}”",
+            reason=(
+                f"no food matches “{what}”: the nearest, {match.food.name}, differs in "
+                f"“{', '.join(match.clashes)}”"
+            ),
             choices=self._weighed_choices(match.choices, parts),
             honoured=match.honoured,
             neutral=match.neutral,
@@ -210,13 +248,20 @@ class LineReader:
         return tuple(found)
 
     def _several(self, written: str, parts: _Parts) -> list[LineReading]:
-        """Several foods on one line: each with the amount, each with none, or refused where they share one."""
+        """Several foods on one line: each with the amount, each with none, or refused where they
+        share one.
+        """
         phrase = f"{parts.phrase}, {parts.notes}" if parts.each and parts.notes else parts.phrase
         names = listed(phrase)
         if len(names) < 2 or (parts.amount and parts.amount.part):
             return []
         whole = self._match(parts, None)
-        if isinstance(whole, Match) and not whole.clashes and not whole.not_understood and not parts.each:
+        if (
+            isinstance(whole, Match)
+            and not whole.clashes
+            and not whole.not_understood
+            and not parts.each
+        ):
             joined = _words_between(parts.phrase)
             if joined & set(whole.honoured) or not self._all_foods(names, parts):
                 return []
@@ -225,18 +270,25 @@ class LineReader:
         if parts.amount is not None and not parts.each:
             reason = f"{' and '.join(names)} share one amount here: write one line for each"
             return [LineReading(written, reason=reason)]
-        alone = [replace(parts, phrase=name, notes="" if parts.each else parts.notes, each=False) for name in names]
+        alone = [
+            replace(parts, phrase=name, notes="" if parts.each else parts.notes, each=False)
+            for name in names
+        ]
         return [self._read_one(written, one, one.phrase) for one in alone]
 
     def _all_foods(self, names: Sequence[str], parts: _Parts) -> bool:
         for name in names:
-            found = self._match(replace(parts, phrase=name, notes="", stated=None, brackets=()), None)
+            found = self._match(
+                replace(parts, phrase=name, notes="", stated=None, brackets=()), None
+            )
             if not isinstance(found, Match) or found.clashes or found.not_understood:
                 return False
         return True
 
     def _remembered_for(self, parts: _Parts) -> Remembered | None:
-        """The practitioner's correction of this phrase: for its unit first ("handful"), else for any."""
+        """The practitioner's correction of this phrase: for its unit first ("handful"), else for
+        any.
+        """
         key = phrase_key(parts.phrase)
         term = parts.amount.terms[0] if parts.amount else None
         unit = (term.unit.key if term.unit else "piece") if term else ""
@@ -254,7 +306,9 @@ class LineReader:
             found = self._either(found, self._match_words(second, parts))
         for inside in parts.brackets:
             found = self._with_bracket(found, inside, parts)
-        if isinstance(found, Match) and any(_leaves_open(text) for text in (parts.notes, *parts.brackets)):
+        if isinstance(found, Match) and any(
+            _leaves_open(text) for text in (parts.notes, *parts.brackets)
+        ):
             found = replace(found, sure=False)
         return self._usual(found)
 
@@ -272,16 +326,28 @@ class LineReader:
         """ "Kale or spinach": the first is taken, the other offered, and the line asks."""
         read = isinstance(second, Match) and not second.clashes
         if isinstance(first, NoMatch):
-            return replace(second, sure=False) if isinstance(second, Match) and read and not first.reason else first
+            return (
+                replace(second, sure=False)
+                if isinstance(second, Match) and read and not first.reason
+                else first
+            )
         if first.clashes or not isinstance(second, Match):
             return first if first.clashes else replace(first, sure=False)
         if not read:
             return replace(first, sure=False)
-        others = (second.food, *first.alternatives) if second.food.family != first.food.family else first.alternatives
-        return replace(first, alternatives=others, sure=first.sure and second.food.family == first.food.family)
+        others = (
+            (second.food, *first.alternatives)
+            if second.food.family != first.food.family
+            else first.alternatives
+        )
+        return replace(
+            first, alternatives=others, sure=first.sure and second.food.family == first.food.family
+        )
 
     def _with_bracket(self, found: Match | NoMatch, inside: str, parts: _Parts) -> Match | NoMatch:
-        """Another name in brackets: "hing (asafoetida)" is read by it, "rice (cauliflower)" asks."""
+        """Another name in brackets: "hing (asafoetida)" is read by it, "rice (cauliflower)"
+        asks.
+        """
         if _SYNONYM_IN_BRACKETS.search(inside):
             return found
         other = match_name_in_brackets(inside, parts.phrase, parts.notes, self.names)
@@ -297,28 +363,47 @@ class LineReader:
 
     def _usual(self, found: Match | NoMatch) -> Match | NoMatch:
         """The practitioner's usual row for a bare name: "salt", not "sea salt"."""
-        if isinstance(found, Match) and found.food.key in self.usual and set(found.honoured) <= BARE_WORDS:
+        if (
+            isinstance(found, Match)
+            and found.food.key in self.usual
+            and set(found.honoured) <= BARE_WORDS
+        ):
             food = self.shelf.food(self.usual[found.food.key])
-            return replace(found, food=food, remarks=(*found.remarks, f"{food.name} is your usual choice"))
+            return replace(
+                found, food=food, remarks=(*found.remarks, f"{food.name} is your usual choice")
+            )
         return found
 
-    def _weigh(self, written: str, parts: _Parts, match: Match, own: Remembered | None) -> LineReading:
+    def _weigh(
+        self, written: str, parts: _Parts, match: Match, own: Remembered | None
+    ) -> LineReading:
         food = match.food
         base = LineReading(
-            written, food, remarks=match.remarks, not_understood=match.not_understood,
-            honoured=match.honoured, neutral=match.neutral,
-        )  # fmt: skip
+            written,
+            food,
+            remarks=match.remarks,
+            not_understood=match.not_understood,
+            honoured=match.honoured,
+            neutral=match.neutral,
+        )
         if parts.amount is None:
             return self._without_amount(base, food, parts)
         amount = _with_trailing_unit(parts.amount, parts.phrase, food)
         amount = _sized_by_name(amount, parts.phrase)
         cut = next(
-            (CUT_WORDS[w] for w in re.findall(r"[a-z]+", f"{parts.phrase} {parts.notes}".lower()) if w in CUT_WORDS), ""
+            (
+                CUT_WORDS[w]
+                for w in re.findall(r"[a-z]+", f"{parts.phrase} {parts.notes}".lower())
+                if w in CUT_WORDS
+            ),
+            "",
         )
         if not cut and re.search(r"\bhalves\b", parts.phrase, re.IGNORECASE):
             cut = "halves"
         try:
-            weight = self._remembered_weight(amount, own) or self._stated_or_measured(amount, parts, food, cut)
+            weight = self._remembered_weight(amount, own) or self._stated_or_measured(
+                amount, parts, food, cut
+            )
         except DieteticsError as error:
             return replace(base, reason=str(error))
         return self._finished(base, parts, match, amount, weight)
@@ -326,12 +411,22 @@ class LineReader:
     def _without_amount(self, base: LineReading, food: Food, parts: _Parts) -> LineReading:
         if parts.some:
             low, likely, high = SOME_G.get(food.group, SOME_OTHER_G)
-            how = "“some”: a small amount for this kind of food is assumed, with a wide range (common practice)"
-            return replace(base, grams=likely, grams_low=low, grams_high=high, confidence="low", how=how)
+            how = (
+                "“some”: a small amount for this kind of food is assumed, with a wide range "
+                "(common practice)"
+            )
+            return replace(
+                base, grams=likely, grams_low=low, grams_high=high, confidence="low", how=how
+            )
         if food.key == WATER:
             low, likely, high = WATER_G
-            how = "no amount written: a splash of water is assumed, up to half a cup (common practice); it changes the weight only"
-            return replace(base, grams=likely, grams_low=low, grams_high=high, confidence="low", how=how)
+            how = (
+                "no amount written: a splash of water is assumed, up to half a cup (common "
+                "practice); it changes the weight only"
+            )
+            return replace(
+                base, grams=likely, grams_low=low, grams_high=high, confidence="low", how=how
+            )
         if food.group != "herb-spice" and food.family not in SALT_FAMILIES:
             return replace(base, reason=f"no amount is written for {food.name}")
         low, likely, high = SALTING_G if food.family in SALT_FAMILIES else SEASONING_G
@@ -352,8 +447,13 @@ class LineReader:
         if (term.unit.key if term.unit else "piece") != own.unit:
             return None
         grams = own.grams_per_unit
-        low, likely, high = (float(q) * grams for q in (term.quantity.low, term.quantity.likely, term.quantity.high))
-        return checked(Weight(low, likely, high, f"your own {own.unit} of {grams:g} g", "practitioner"), own.unit)
+        low, likely, high = (
+            float(q) * grams for q in (term.quantity.low, term.quantity.likely, term.quantity.high)
+        )
+        return checked(
+            Weight(low, likely, high, f"your own {own.unit} of {grams:g} g", "practitioner"),
+            own.unit,
+        )
 
     def _stated_or_measured(self, amount: Amount, parts: _Parts, food: Food, cut: str) -> Weight:
         if parts.stated is None:
@@ -371,10 +471,16 @@ class LineReader:
             return checked(self.scales.weigh_term(inner, food), "the bracket")
         weight = self.scales.weigh_term(stated, food)
         said = replace(weight, how=f"{weight.how} as written in brackets", mark="stated")
-        rough = said.spread(0.1) if stated.quantity.rough or len(amount.terms) == 1 and term.unit is None else said
+        rough = (
+            said.spread(0.1)
+            if stated.quantity.rough or len(amount.terms) == 1 and term.unit is None
+            else said
+        )
         return checked(rough, "the bracket")
 
-    def _finished(self, base: LineReading, parts: _Parts, match: Match, amount: Amount, weight: Weight) -> LineReading:
+    def _finished(
+        self, base: LineReading, parts: _Parts, match: Match, amount: Amount, weight: Weight
+    ) -> LineReading:
         food = match.food
         alternatives, weight = self._ounce_meanings(amount, parts, food, weight)
         for other in match.alternatives:
@@ -388,7 +494,13 @@ class LineReader:
             match = replace(match, sure=False)  # 200 g before it or after it: the water differs
         if _net_weight_with_liquid(amount, parts, food):
             match = replace(match, sure=False)
-            base = replace(base, remarks=(*base.remarks, "the net weight includes its oil or liquid: weigh it drained"))
+            base = replace(
+                base,
+                remarks=(
+                    *base.remarks,
+                    "the net weight includes its oil or liquid: weigh it drained",
+                ),
+            )
         return replace(
             base,
             grams=weight.grams,
@@ -405,14 +517,22 @@ class LineReader:
         """An ounce is a weight or a volume: take the likelier, offer the other, and span both."""
         term = amount.terms[0]
         plain = len(amount.terms) == 1 and term.container is None and parts.stated is None
-        if not plain or "weight" in parts.phrase.lower() or not any(m.unit == "cup" for m in food.measures):
+        if (
+            not plain
+            or "weight" in parts.phrase.lower()
+            or not any(m.unit == "cup" for m in food.measures)
+        ):
             return [], weight
         other = self.scales.gram_alternatives(term, food)
         if other is None or food.state in ("raw", "dry", "as-sold", "label") and not _liquid(food):
             return [], weight
         if _liquid(food):
             weight, other = other, weight
-        note = "if ounces by weight are meant" if _liquid(food) else "if fluid ounces (by volume) are meant"
+        note = (
+            "if ounces by weight are meant"
+            if _liquid(food)
+            else "if fluid ounces (by volume) are meant"
+        )
         both = replace(
             weight,
             low=min(weight.low, other.grams),
@@ -438,16 +558,22 @@ def _without_stems(weight: Weight, amount: Amount, parts: _Parts, food: Food) ->
 
 
 def _net_weight_with_liquid(amount: Amount, parts: _Parts, food: Food) -> bool:
-    """True for "1 jar (6 oz) artichokes in oil, drained": what is left of the jar's weight is not known."""
+    """True for "1 jar (6 oz) artichokes in oil, drained": what is left of the jar's weight is not
+    known.
+    """
     term = amount.terms[0]
-    contained = term.unit is not None and term.unit.kind == "container" and (term.container or parts.stated)
+    contained = (
+        term.unit is not None and term.unit.kind == "container" and (term.container or parts.stated)
+    )
     drained = re.search(r"\bdrained\b", f"{parts.phrase} {parts.notes}", re.IGNORECASE)
     in_jar = term.unit is not None and term.unit.key == "jar" and food.state == "canned-drained"
     return bool(contained and drained and ("in-oil" in food.tags or in_jar))
 
 
 def _leaves_open(text: str) -> bool:
-    """True for "white or brown" and "fresh or dried": the writer leaves it to the cook which food it is."""
+    """True for "white or brown" and "fresh or dried": the writer leaves it to the cook which food
+    it is.
+    """
     pairs = re.findall(r"\b([a-z]+) or ([a-z]+)\b", text.lower())
     return any(one in KIND_WORDS and other in KIND_WORDS for one, other in pairs)
 
@@ -487,7 +613,11 @@ def _sized_by_name(amount: Amount, phrase: str) -> Amount:
     """ "3 mini cucumbers", "1 Persian cucumber": the name says the size of a piece."""
     term = amount.terms[0]
     counted = term.unit is None or term.unit.key in ("piece", "head")
-    if not term.size and counted and re.search(r"\b(?:mini|baby|persian|lebanese)\b", phrase, re.IGNORECASE):
+    if (
+        not term.size
+        and counted
+        and re.search(r"\b(?:mini|baby|persian|lebanese)\b", phrase, re.IGNORECASE)
+    ):
         return replace(amount, terms=(replace(term, size="small"), *amount.terms[1:]))
     return amount
 
@@ -495,9 +625,18 @@ def _sized_by_name(amount: Amount, phrase: str) -> Amount:
 def _take_apart(tokens: list[Token]) -> _Parts:
     amount = read_amount(tokens)
     some = amount is None and tokens[0].lower in ("some", "few")
-    if amount is not None and amount.terms[0].unit is None and tokens[0].lower in ("some", "a") and _is_some(tokens):
+    if (
+        amount is not None
+        and amount.terms[0].unit is None
+        and tokens[0].lower in ("some", "a")
+        and _is_some(tokens)
+    ):
         amount, some = None, True
-    rest = tokens[amount.taken :] if amount else [t for t in tokens if not some or t.lower not in ("some", "of")]
+    rest = (
+        tokens[amount.taken :]
+        if amount
+        else [t for t in tokens if not some or t.lower not in ("some", "of")]
+    )
     each = bool(amount) and bool(rest) and rest[0].lower == "each"
     if each:
         rest = rest[1:]
@@ -539,7 +678,9 @@ def _amount_in_notes(notes: str) -> Amount | None:
 
 
 def _worded(amount: Amount | None, rest: Sequence[Token]) -> _Parts:
-    """The words behind an amount: those that name the food, those behind a comma, and what stands in brackets."""
+    """The words behind an amount: those that name the food, those behind a comma, and what stands
+    in brackets.
+    """
     phrase: list[str] = []
     notes: list[str] = []
     brackets: list[str] = []
@@ -555,7 +696,12 @@ def _worded(amount: Amount | None, rest: Sequence[Token]) -> _Parts:
             if weight is not None:
                 stated = weight
                 stated_unit = next(
-                    (WORDS[t.lower].key for t in inside if t.lower in WORDS and WORDS[t.lower].kind == "container"), ""
+                    (
+                        WORDS[t.lower].key
+                        for t in inside
+                        if t.lower in WORDS and WORDS[t.lower].kind == "container"
+                    ),
+                    "",
                 )
             else:
                 brackets.append(" ".join(t.text for t in inside))
@@ -579,7 +725,9 @@ def _joined(words: Sequence[str]) -> str:
 
 
 def _trailing_amount(tokens: list[Token]) -> tuple[Amount | None, list[Token]]:
-    """ "Quinoa, dry, 200 g", "chickpeas: ½ cup cooked", "rice (cooked) 150g": the amount stands behind the food."""
+    """ "Quinoa, dry, 200 g", "chickpeas: ½ cup cooked", "rice (cooked) 150g": the amount stands
+    behind the food.
+    """
     for start in range(1, len(tokens)):
         if tokens[start].value is None:
             continue
@@ -597,7 +745,9 @@ def _trailing_amount(tokens: list[Token]) -> tuple[Amount | None, list[Token]]:
 
 
 def phrase_and_unit(text: str) -> tuple[str, str, float]:
-    """The phrase a line names its food by, the unit of its amount and how many: what a correction is kept under."""
+    """The phrase a line names its food by, the unit of its amount and how many: what a correction
+    is kept under.
+    """
     parts = _take_apart(tokenise(clean(plain_line(text))))
     if parts.amount is None or len(parts.amount.terms) != 1:
         return parts.phrase, "", 0.0

@@ -1,4 +1,6 @@
-"""What is heard of a written phrase: its words, the claims it makes, the neutral words; and every name of a shelf so heard."""
+"""What is heard of a written phrase: its words, the claims it makes, the neutral words; and every
+name of a shelf so heard.
+"""
 
 from __future__ import annotations
 
@@ -20,15 +22,33 @@ from dietetics.composition.name_words import fold, words_of
 from dietetics.composition.search import SearchIndex
 
 TELLING_WORDS = frozenset(
-    {"for", "with", "to", "in", "on", "or", "and", "if", "from", "as", "into", "plus", "like", "per", "by"}
+    {
+        "for",
+        "with",
+        "to",
+        "in",
+        "on",
+        "or",
+        "and",
+        "if",
+        "from",
+        "as",
+        "into",
+        "plus",
+        "like",
+        "per",
+        "by",
+    }
 )
 
 
 @dataclass(frozen=True)
 class Phrase:
-    """The words of a written phrase: in order, with the claims it makes; `neutral` words are heard and change nothing.
+    """The words of a written phrase: in order, with the claims it makes; `neutral` words are heard
+    and change nothing.
 
-    `forms` are, of the words behind a comma, those that stand alone there and name a form: "carrots, juice".
+    `forms` are, of the words behind a comma, those that stand alone there and name a form:
+    "carrots, juice".
     """
 
     words: tuple[str, ...]
@@ -38,12 +58,16 @@ class Phrase:
 
     def and_then(self, other: Phrase) -> Phrase:
         """Two phrases as one, the second behind the first."""
-        return Phrase(self.words + other.words, self.claims | other.claims, self.neutral + other.neutral)
+        return Phrase(
+            self.words + other.words, self.claims | other.claims, self.neutral + other.neutral
+        )
 
 
 @lru_cache(maxsize=4096)
 def read_phrase(text: str) -> Phrase:
-    """Return the words and claims of a written phrase: "no-salt-added diced tomatoes" claims salt-free."""
+    """Return the words and claims of a written phrase: "no-salt-added diced tomatoes" claims
+    salt-free.
+    """
     folded = fold(text)
     claims: set[str] = set()
     neutral: list[str] = []
@@ -99,7 +123,9 @@ class NameIndex:
                     self.by_word.setdefault(phrase.words[-1], []).append(Name(*key, food))
             self.says[food.key] = frozenset(said)
             self.vocabulary.update(said)
-        self.heads = {word for word in self.by_word if word not in NEUTRAL_WORDS and word not in STATE_WORDS}
+        self.heads = {
+            word for word in self.by_word if word not in NEUTRAL_WORDS and word not in STATE_WORDS
+        }
 
     @property
     def known(self) -> Collection[str]:
@@ -115,7 +141,9 @@ def named(text: str) -> Phrase:
 
 
 def noted(notes: str) -> Phrase:
-    """What is heard behind the comma or in brackets; a piece of it that holds nothing but a form names a form."""
+    """What is heard behind the comma or in brackets; a piece of it that holds nothing but a form
+    names a form.
+    """
     forms: set[str] = set()
     for piece in notes.split(","):
         heard = [word for word in read_phrase(piece).words if word not in NEUTRAL_WORDS]
@@ -123,7 +151,10 @@ def noted(notes: str) -> Phrase:
         if (
             not told
             and heard
-            and all(word in FORM_WORDS or word in STATE_WORDS or word in CHANGING_WORDS for word in heard)
+            and all(
+                word in FORM_WORDS or word in STATE_WORDS or word in CHANGING_WORDS
+                for word in heard
+            )
         ):
             forms.update(word for word in heard if word in FORM_WORDS)
     return replace(read_phrase(notes.replace(",", " ")), forms=frozenset(forms))

@@ -12,8 +12,12 @@ from fractions import Fraction
 from functools import lru_cache
 from typing import NamedTuple
 
-_VULGAR = {ch: unicodedata.normalize("NFKC", ch).replace("\u2044", "/") for ch in "½⅓⅔¼¾⅕⅖⅗⅘⅙⅚⅛⅜⅝⅞⅐⅑⅒"}
-_DASHES = str.maketrans({"–": "-", "—": "-", "−": "-", "‑": "-", "×": "x", "’": "'", "⁄": "/", "\u00a0": " "})
+_VULGAR = {
+    ch: unicodedata.normalize("NFKC", ch).replace("\u2044", "/") for ch in "½⅓⅔¼¾⅕⅖⅗⅘⅙⅚⅛⅜⅝⅞⅐⅑⅒"
+}
+_DASHES = str.maketrans(
+    {"–": "-", "—": "-", "−": "-", "‑": "-", "×": "x", "’": "'", "⁄": "/", "\u00a0": " "}
+)
 MOST_FIGURES = 20  # of one number: what a sieve of atoms would need
 _PATTERN = re.compile(
     r"(?P<fraction>\d+\s*/\s*\d+)"
@@ -25,7 +29,8 @@ _PATTERN = re.compile(
 
 
 class Token(NamedTuple):
-    """One token. `kind`: number, fraction, word or sign. `start` and `end` point into the cleaned text.
+    """One token. `kind`: number, fraction, word or sign. `start` and `end` point into the cleaned
+    text.
 
     `lower` is the text in small letters without accents or a closing full stop.
     """
@@ -39,7 +44,9 @@ class Token(NamedTuple):
     lower: str = ""
 
     @classmethod
-    def of(cls, kind: str, text: str, start: int, end: int, value: Fraction | None, glued: bool) -> Token:
+    def of(
+        cls, kind: str, text: str, start: int, end: int, value: Fraction | None, glued: bool
+    ) -> Token:
         """A token with its plain spelling worked out once."""
         return cls(kind, text, start, end, value, glued, plain(text).rstrip("."))
 
@@ -53,7 +60,9 @@ def plain(text: str) -> str:
 
 
 def clean(text: str) -> str:
-    """One spelling of dashes, multiplication signs and vulgar fractions; the words stay as written."""
+    """One spelling of dashes, multiplication signs and vulgar fractions; the words stay as
+    written.
+    """
     out: list[str] = []
     for ch in text.translate(_DASHES):
         if ch in _VULGAR:
@@ -76,8 +85,9 @@ def _number(text: str) -> Fraction:
 
 
 def tokenise(text: str) -> list[Token]:
-    """Return the tokens of a cleaned line. A fraction over zero, or a number of figures without end, is kept as a word,
-    to be reported."""
+    """Return the tokens of a cleaned line. A fraction over zero, or a number of figures without
+    end, is kept as a word, to be reported.
+    """
     return list(_tokens(text))
 
 

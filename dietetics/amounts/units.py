@@ -1,6 +1,8 @@
-"""Units people write, in every spelling, and what each is worth in grams or millilitres where that is fixed.
+"""Units people write, in every spelling, and what each is worth in grams or millilitres where that
+is fixed.
 
-US customary volumes; a practitioner who cooks in metric sets `Household` to the metric cup and spoons.
+US customary volumes; a practitioner who cooks in metric sets `Household` to the metric cup and
+spoons.
 """
 
 from __future__ import annotations
@@ -120,7 +122,10 @@ _SPELLINGS = {
     "l": "l litre litres liter liters ltr ltrs",
     "tsp": "tsp tsps teaspoon teaspoons teaspoonful teaspoonfuls teasp",
     "dessertspoon": "dessertspoon dessertspoons dessertspoonful dessertspoonfuls dsp dstsp dspn",
-    "tbsp": "tbsp tbsps tbs tbl tbls tblsp tblsps tablespoon tablespoons tablespoonful tablespoonfuls tbspn",
+    "tbsp": (
+        "tbsp tbsps tbs tbl tbls tblsp tblsps tablespoon tablespoons tablespoonful "
+        "tablespoonfuls tbspn"
+    ),
     "cup": "cup cups c cupful cupfuls",
     "fl-oz": "floz",
     "pint": "pint pints pt pts",
@@ -174,9 +179,16 @@ _SPELLINGS = {
     "sachet": "sachet sachets",
     "punnet": "punnet punnets",
 }
-WORDS: Mapping[str, Unit] = {word: UNITS[key] for key, words in _SPELLINGS.items() for word in words.split()}
+WORDS: Mapping[str, Unit] = {
+    word: UNITS[key] for key, words in _SPELLINGS.items() for word in words.split()
+}
 # Where the capital letter is the whole difference.
-CASED: Mapping[str, Unit] = {"T": UNITS["tbsp"], "t": UNITS["tsp"], "Tb": UNITS["tbsp"], "C": UNITS["cup"]}
+CASED: Mapping[str, Unit] = {
+    "T": UNITS["tbsp"],
+    "t": UNITS["tsp"],
+    "Tb": UNITS["tbsp"],
+    "C": UNITS["cup"],
+}
 TWO_WORDS: Mapping[tuple[str, str], Unit] = {
     **{(a, b): UNITS["fl-oz"] for a in ("fl", "fluid") for b in ("oz", "ounce", "ounces")},
     **{("dessert", b): UNITS["dessertspoon"] for b in ("spoon", "spoons", "spoonful", "spoonfuls")},
@@ -223,7 +235,9 @@ SIZE_FACTORS: Mapping[str, float] = {"small": 0.7, "medium": 1.0, "large": 1.3, 
 
 
 def millilitres(unit: Unit, household: Household) -> float:
-    """Return the volume of one `unit` in mL with this household's spoons. 0 for units that are no volume."""
+    """Return the volume of one `unit` in mL with this household's spoons. 0 for units that are no
+    volume.
+    """
     own = {"tsp": household.tsp_ml, "tbsp": household.tbsp_ml, "cup": household.cup_ml}
     if unit.kind in ("volume", "vague"):
         return own.get(unit.key, unit.worth)

@@ -5,7 +5,14 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 
 from dietetics.amounts.grammar import Amount, Quantity, Term
-from dietetics.amounts.units import LEVELS, SIZE_FACTORS, UNITS, US_HOUSEHOLD, Household, millilitres
+from dietetics.amounts.units import (
+    LEVELS,
+    SIZE_FACTORS,
+    UNITS,
+    US_HOUSEHOLD,
+    Household,
+    millilitres,
+)
 from dietetics.composition.foods import ML_PER_SPOON, Food, Measure, Shelf
 from dietetics.errors import DieteticsError
 
@@ -20,14 +27,18 @@ SPAN_BY_MARK = {
     "density of its group": 0.25,
 }
 PACKS = frozenset({"pack", "bag", "tub", "box", "jar", "carton", "punnet", "bottle", "tube"})
-PACK_SPREAD = 0.3  # a package whose weight is not written: makers and countries differ; our judgement
+PACK_SPREAD = (
+    0.3  # a package whose weight is not written: makers and countries differ; our judgement
+)
 HANDFUL_G = (20.0, 30.0, 40.0)  # a handful of leaves or nuts, common practice
 CANNED_STATES = ("canned-drained", "canned-rinsed")
 
 
 @dataclass(frozen=True)
 class Weight:
-    """Grams as low, likely and high; `how` in words; `mark` how the measure is known; confidence high to low."""
+    """Grams as low, likely and high; `how` in words; `mark` how the measure is known; confidence
+    high to low.
+    """
 
     low: float
     grams: float
@@ -39,19 +50,34 @@ class Weight:
         """Two weights added; the less certain mark is kept."""
         worse = max((self.mark, other.mark), key=lambda m: SPAN_BY_MARK.get(m, 0.3))
         return Weight(
-            self.low + other.low, self.grams + other.grams, self.high + other.high, f"{self.how} + {other.how}", worse
+            self.low + other.low,
+            self.grams + other.grams,
+            self.high + other.high,
+            f"{self.how} + {other.how}",
+            worse,
         )
 
     def spread(self, share: float) -> Weight:
         """The same weight with its span at least ± `share`."""
-        return replace(self, low=min(self.low, self.grams * (1 - share)), high=max(self.high, self.grams * (1 + share)))
+        return replace(
+            self,
+            low=min(self.low, self.grams * (1 - share)),
+            high=max(self.high, self.grams * (1 + share)),
+        )
 
 
 def amount_text(value: float) -> str:
     """A number as a person writes it: 1½, ¾, 2, 0.4."""
     whole = int(value)
     part = value - whole
-    for glyph, fraction in (("¼", 0.25), ("⅓", 1 / 3), ("½", 0.5), ("⅔", 2 / 3), ("¾", 0.75), ("⅛", 0.125)):
+    for glyph, fraction in (
+        ("¼", 0.25),
+        ("⅓", 1 / 3),
+        ("½", 0.5),
+        ("⅔", 2 / 3),
+        ("¾", 0.75),
+        ("⅛", 0.125),
+    ):
         if abs(part - fraction) < 0.005:
             return f"{whole or ''}{glyph}"
     return f"{value:g}" if abs(value - round(value)) < 1e-9 or value < 10 else f"{value:,.1f}"
@@ -64,7 +90,9 @@ def _quantity_text(quantity: Quantity) -> str:
 
 
 def _unit_word(term: Term) -> str:
-    """The unit's name with a space behind it, in the right number; nothing where there is no unit."""
+    """The unit's name with a space behind it, in the right number; nothing where there is no
+    unit.
+    """
     if term.unit is None:
         return ""
     return f"{term.unit.plural if term.quantity.likely > 1 else term.unit.singular} "
@@ -72,7 +100,11 @@ def _unit_word(term: Term) -> str:
 
 def _spanned(quantity: Quantity, each: tuple[float, float, float], how: str, mark: str) -> Weight:
     weight = Weight(
-        float(quantity.low) * each[0], float(quantity.likely) * each[1], float(quantity.high) * each[2], how, mark
+        float(quantity.low) * each[0],
+        float(quantity.likely) * each[1],
+        float(quantity.high) * each[2],
+        how,
+        mark,
     )
     return weight.spread(0.1) if quantity.rough else weight
 
@@ -82,7 +114,9 @@ def _around(grams: float, mark: str) -> tuple[float, float, float]:
     return grams * (1 - share), grams, grams * (1 + share)
 
 
-def _levelled(each: tuple[float, float, float], levels: tuple[str, ...]) -> tuple[float, float, float]:
+def _levelled(
+    each: tuple[float, float, float], levels: tuple[str, ...]
+) -> tuple[float, float, float]:
     low, likely, high = each
     for level in levels:
         factors = LEVELS[level]
@@ -100,7 +134,8 @@ class Scales:
     def weigh(self, amount: Amount, food: Food, cut: str = "") -> Weight:
         """Return the weight of `amount` of `food`.
 
-        Raises DieteticsError `amount-not-positive`, `amount-absurd` (over 20 kg) or `measure-unknown`.
+        Raises DieteticsError `amount-not-positive`, `amount-absurd` (over 20 kg) or
+        `measure-unknown`.
         """
         weight = self.weigh_term(amount.terms[0], food, cut)
         for term in amount.terms[1:]:
@@ -119,7 +154,9 @@ class Scales:
             written = f"{_quantity_text(term.quantity)} {unit.singular}"
             how = written if unit.key in ("g", "kg") else f"{written} × {unit.worth:g} g"
             return _spanned(term.quantity, (grams, grams, grams), how, "stated")
-        if unit.kind == "volume" or (unit.kind == "vague" and unit.worth and food.measure(unit.key) is None):
+        if unit.kind == "volume" or (
+            unit.kind == "vague" and unit.worth and food.measure(unit.key) is None
+        ):
             return self._volume(term, food, cut)
         return self._pieces(term, food, unit.key)
 
@@ -145,13 +182,17 @@ class Scales:
         return _spanned(term.quantity, each, how, inner.mark)
 
     def _can_volume(self, content: Term, food: Food) -> Weight | None:
-        """A can stated by volume ("540 mL") holds about a gram a mL, liquid included; None for anything else."""
+        """A can stated by volume ("540 mL") holds about a gram a mL, liquid included; None for
+        anything else.
+        """
         unit = content.unit
         if unit is None or unit.kind != "volume" or not food.state.startswith("canned"):
             return None
         grams = millilitres(unit, self.household)
         how = f"{_quantity_text(content.quantity)} {unit.singular} at 1 g per mL"
-        return _spanned(content.quantity, (grams * 0.95, grams, grams * 1.08), how, "common practice")
+        return _spanned(
+            content.quantity, (grams * 0.95, grams, grams * 1.08), how, "common practice"
+        )
 
     def _volume(self, term: Term, food: Food, cut: str) -> Weight:
         unit = term.unit
@@ -164,11 +205,15 @@ class Scales:
         if unit.kind == "vague":
             each = (each[0] * 0.5, each[1], each[2] * 1.5)
         level = f"{' '.join(term.levels)} " if term.levels else ""
-        how = f"{_quantity_text(term.quantity)} {level}{_unit_word(term)}× {each[1]:.4g} g ({basis})"
+        how = (
+            f"{_quantity_text(term.quantity)} {level}{_unit_word(term)}× {each[1]:.4g} g ({basis})"
+        )
         return _spanned(term.quantity, each, how, mark)
 
     def _density(self, food: Food, unit: str, cut: str) -> tuple[float, str, str, bool]:
-        """Grams per mL, its mark, where it comes from, and whether the cut was the one asked for."""
+        """Grams per mL, its mark, where it comes from, and whether the cut was the one asked
+        for.
+        """
         wanted = [cut] if cut else []
         for a_cut in [*wanted, ""]:
             order = [unit, *(u for u in ("cup", "tbsp", "tsp") if u != unit)]
@@ -187,7 +232,11 @@ class Scales:
     def _per_ml(measure: Measure, cut: str, unit: str) -> tuple[float, str, str, bool]:
         per_ml = measure.grams / ML_PER_SPOON[measure.unit]
         name = f"{measure.unit}{', ' + cut if cut else ''} {measure.grams:g} g, {measure.mark}"
-        mark = measure.mark if measure.unit == unit else ("derived" if measure.mark == "table" else measure.mark)
+        mark = (
+            measure.mark
+            if measure.unit == unit
+            else ("derived" if measure.mark == "table" else measure.mark)
+        )
         return per_ml, mark, name, True
 
     def _pieces(self, term: Term, food: Food, unit_key: str) -> Weight:
@@ -199,11 +248,17 @@ class Scales:
         weight = _spanned(term.quantity, each, how, mark)
         return weight.spread(PACK_SPREAD) if unit_key in PACKS and mark != "stated" else weight
 
-    def _piece_weight(self, food: Food, unit_key: str, size: str) -> tuple[float, tuple[float, float, float], str]:
+    def _piece_weight(
+        self, food: Food, unit_key: str, size: str
+    ) -> tuple[float, tuple[float, float, float], str]:
         exact = food.measure(unit_key, size) if size else None
         if exact is not None:
             low, likely, high = _around(exact.grams, exact.mark)
-            return exact.grams, (min(low, likely * 0.85), likely, max(high, likely * 1.15)), exact.mark
+            return (
+                exact.grams,
+                (min(low, likely * 0.85), likely, max(high, likely * 1.15)),
+                exact.mark,
+            )
         base = food.measure(unit_key) or food.measure(unit_key, "medium")
         if base is None:
             sized = [m for m in food.measures if m.unit == unit_key]
@@ -217,7 +272,9 @@ class Scales:
         high = max(largest.grams if largest and not size else grams * 1.2, grams)
         return grams, (low, grams, high), base.mark
 
-    def _unlisted_piece(self, food: Food, unit_key: str, size: str) -> tuple[float, tuple[float, float, float], str]:
+    def _unlisted_piece(
+        self, food: Food, unit_key: str, size: str
+    ) -> tuple[float, tuple[float, float, float], str]:
         if unit_key == "handful":
             factor = SIZE_FACTORS.get(size, 1.0)
             return (
@@ -243,12 +300,18 @@ class Scales:
         if unit_key == "can" and food.state in (*CANNED_STATES, "canned-undrained"):
             grams = 250.0 if food.state in CANNED_STATES else 400.0
             return grams, (grams * 0.9, grams, grams * 1.1), "common practice"
-        raise DieteticsError("measure-unknown", food=food.name, unit=unit_key, known=known_measures(food))
+        raise DieteticsError(
+            "measure-unknown", food=food.name, unit=unit_key, known=known_measures(food)
+        )
 
 
 def known_measures(food: Food) -> str:
     """The measures a food has, as a short list in words."""
-    names = [f"{m.unit}{' ' + m.cut if m.cut else ''} {m.grams:g} g" for m in food.measures if m.unit != "oz"]
+    names = [
+        f"{m.unit}{' ' + m.cut if m.cut else ''} {m.grams:g} g"
+        for m in food.measures
+        if m.unit != "oz"
+    ]
     return ", ".join(names[:6])
 
 
@@ -257,5 +320,7 @@ def checked(weight: Weight, text: str) -> Weight:
     if weight.grams <= 0:
         raise DieteticsError("amount-not-positive", text=text)
     if weight.grams > ABSURD_GRAMS:
-        raise DieteticsError("amount-absurd", text=text, grams=weight.grams, limit_kg=ABSURD_GRAMS / 1000)
+        raise DieteticsError(
+            "amount-absurd", text=text, grams=weight.grams, limit_kg=ABSURD_GRAMS / 1000
+        )
     return weight

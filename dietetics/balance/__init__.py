@@ -1,1 +1,3 @@
-"""Balance: portions chosen by a proven optimum, the conflict when there is none, and what would help."""
+"""Balance: portions chosen by a proven optimum, the conflict when there is none, and what would
+help.
+"""

@@ -1,9 +1,10 @@
-"""The answer: the best portions, proven, or the closest there are; every level judged again outside the solver.
+"""The answer: the best portions, proven, or the closest there are; every level judged again outside
+the solver.
 
-First all that must and should be is asked for at once, as close as can be to the preferred portions. Where that
-cannot be, what must be is settled before what should be, and then the portions closest to the preferred ones are
-taken. A class of "should" that cannot be met is not chased to the last hundredth: turning a bowl upside down for
-3 mg of sodium is no answer.
+First all that must and should be is asked for at once, as close as can be to the preferred
+portions. Where that cannot be, what must be is settled before what should be, and then the portions
+closest to the preferred ones are taken. A class of "should" that cannot be met is not chased to the
+last hundredth: turning a bowl upside down for 3 mg of sodium is no answer.
 """
 
 from __future__ import annotations
@@ -25,13 +26,18 @@ LOG = logging.getLogger(__name__)
 SECONDS = 1.8  # nobody waits longer than 2 s, with everything around it
 MISSED = 1e-6  # a miss below this share of its bound is none
 JUDGED = ("must", "should")
-GRACE = {"must": 0.0, "should": 0.01}  # of a bound: how far from the least miss of its class an answer may stay
+GRACE = {
+    "must": 0.0,
+    "should": 0.01,
+}  # of a bound: how far from the least miss of its class an answer may stay
 BALANCED, CLOSEST, IMPOSSIBLE = "balanced", "closest", "impossible"
 
 
 @dataclass(frozen=True)
 class Standing:
-    """Where the answer stands in one rule: `state` is in, short, over or unknown (cannot be judged)."""
+    """Where the answer stands in one rule: `state` is in, short, over or unknown (cannot be
+    judged).
+    """
 
     rule: Rule
     value: float | None
@@ -48,7 +54,11 @@ class Standing:
         """In words: "Protein 27.0 g, 1.0 g short"."""
         if self.state == "unknown":
             names = ", ".join(self.unknown)
-            return f"{self.rule.name} is unknown: no value for {names}" if names else f"{self.rule.name} unknown"
+            return (
+                f"{self.rule.name} is unknown: no value for {names}"
+                if names
+                else f"{self.rule.name} unknown"
+            )
         assert self.value is not None
         text = f"{self.rule.name} {self.rule.text(self.value)}"
         return text if self.state == "in" else f"{text}, {self.rule.text(self.by)} {self.state}"
@@ -81,7 +91,9 @@ class Answer:
 
     @property
     def unjudged(self) -> tuple[Standing, ...]:
-        """The ceilings and floors set by a clinician that cannot be judged: not met, whatever else is."""
+        """The ceilings and floors set by a clinician that cannot be judged: not met, whatever else
+        is.
+        """
         return tuple(s for s in self.standings if s.state == "unknown" and s.rule.fixed)
 
     def off(self, *importances: str) -> list[Standing]:
@@ -90,7 +102,8 @@ class Answer:
 
 
 def stand(question: Question, amounts: Sequence[float]) -> tuple[Standing, ...]:
-    """Judge every rule for these portions, from the sums of their compositions and not from the solver's matrix.
+    """Judge every rule for these portions, from the sums of their compositions and not from the
+    solver's matrix.
 
     A rule of which something present is unknown is judged only where the unknown could not turn it.
     """
@@ -98,13 +111,17 @@ def stand(question: Question, amounts: Sequence[float]) -> tuple[Standing, ...]:
     return tuple(_stand(question, rule, whole, amounts) for rule in question.rules)
 
 
-def _stand(question: Question, rule: Rule, whole: Composition, amounts: Sequence[float]) -> Standing:
+def _stand(
+    question: Question, rule: Rule, whole: Composition, amounts: Sequence[float]
+) -> Standing:
     unknown = tuple(unknown_in(question, rule, amounts))
     if rule.window is not None:
         level = judge(rule.window, whole[rule.key])
         sure = level.certain if level.state in ("in", "over") else not unknown
         state = level.state if sure and not (unknown and rule.key == "pral_meq") else "unknown"
-        return Standing(rule, level.figure.amount, state, level.by if state != "unknown" else 0.0, unknown)
+        return Standing(
+            rule, level.figure.amount, state, level.by if state != "unknown" else 0.0, unknown
+        )
     value = question.value(rule, amounts)
     if value is None or unknown:
         return Standing(rule, value, "unknown", 0.0, unknown)
@@ -137,9 +154,11 @@ class _Run:
 
 
 def balance(question: Question, seconds: float = SECONDS) -> Answer:
-    """The portions that meet the rules by importance, then lie closest to the preferred ones, then change fewest parts.
+    """The portions that meet the rules by importance, then lie closest to the preferred ones, then
+    change fewest parts.
 
-    Solved to proven optimality unless `seconds` run out. Raises DieteticsError for a question that is none.
+    Solved to proven optimality unless `seconds` run out. Raises DieteticsError for a question that
+    is none.
     """
     checked(question)
     run = _Run(question, seconds)
@@ -156,11 +175,15 @@ def balance(question: Question, seconds: float = SECONDS) -> Answer:
     taken = (now_s() - run.began) * 1000
     proof = "optimal" if run.proven else "gap"
     status = _status(question, amounts, standings, clashes)
-    return checked_answer(Answer(question, status, proof, run.gap, amounts, standings, clashes, taken, run.solves))
+    return checked_answer(
+        Answer(question, status, proof, run.gap, amounts, standings, clashes, taken, run.solves)
+    )
 
 
 def checked_answer(answer: Answer) -> Answer:
-    """The answer, checked again outside the solver. Raises `BrokenAnswerError` for one that breaks its own rules."""
+    """The answer, checked again outside the solver. Raises `BrokenAnswerError` for one that breaks
+    its own rules.
+    """
     claims = [Claim(s.key, s.state) for s in answer.standings]
     broken = broken_rules(answer.question, answer.amounts, claims, answer.status == BALANCED)
     if broken:
@@ -169,7 +192,12 @@ def checked_answer(answer: Answer) -> Answer:
     return answer
 
 
-def _status(question: Question, amounts: Sequence[float], standings: Sequence[Standing], clashes: Sequence[str]) -> str:
+def _status(
+    question: Question,
+    amounts: Sequence[float],
+    standings: Sequence[Standing],
+    clashes: Sequence[str],
+) -> str:
     musts = any(miss(question, side, amounts) > MISSED for side in question.sides("must"))
     if clashes or musts:
         return IMPOSSIBLE
@@ -180,12 +208,18 @@ def _status(question: Question, amounts: Sequence[float], standings: Sequence[St
 def _by_class(run: _Run) -> tuple[float, ...]:
     """Settle what must be, then what should be, then the portions."""
     question = run.question
-    classes: dict[str, list[Side]] = {name: question.sides(name) for name in JUDGED if question.sides(name)}
+    classes: dict[str, list[Side]] = {
+        name: question.sides(name) for name in JUDGED if question.sides(name)
+    }
     kept: dict[str, float] = {}
     amounts = tuple(part.amounts[0] if part.amounts else part.prefer for part in question.parts)
     for name in [*classes, "effort"]:
         hard = [side for done in kept for side in classes[done] if kept[done] <= MISSED]
-        soft = {c: sides for c, sides in classes.items() if (c in kept or c == name) and kept.get(c, 1.0) > MISSED}
+        soft = {
+            c: sides
+            for c, sides in classes.items()
+            if (c in kept or c == name) and kept.get(c, 1.0) > MISSED
+        }
         made = sheet(question, hard, soft, name, kept)
         solution = run.solve(made)
         run.note(solution)
@@ -204,6 +238,8 @@ def missed(question: Question, sides: Sequence[Side], amounts: Sequence[float]) 
 
 
 def rank(question: Question, amounts: Sequence[float]) -> tuple[float, ...]:
-    """What is compared between two sets of portions, in order: misses by importance, then the effort."""
+    """What is compared between two sets of portions, in order: misses by importance, then the
+    effort.
+    """
     by_class = [missed(question, question.sides(name), amounts) for name in JUDGED]
     return (*by_class, effort(question, amounts))

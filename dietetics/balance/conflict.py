@@ -1,7 +1,8 @@
 """Why it cannot be done: a smallest set of windows and limits that contradict each other, in words.
 
-A conflict is irreducible: leave any one of its members out and there are portions that meet the rest. It is found
-by leaving out what is not needed for the contradiction, one after another, in two orders; the smaller result stays.
+A conflict is irreducible: leave any one of its members out and there are portions that meet the
+rest. It is found by leaving out what is not needed for the contradiction, one after another, in two
+orders; the smaller result stays.
 """
 
 from __future__ import annotations
@@ -17,14 +18,18 @@ from dietetics.balance.question import Part, Question, Side
 from dietetics.balance.solver import INFEASIBLE, Solution, solve
 from dietetics.balance.solver_program import Limit, sheet
 
-WIDEST_TIMES = 2.0  # a part whose most is left out may be twice that; more is not an answer anybody serves
+WIDEST_TIMES = (
+    2.0  # a part whose most is left out may be twice that; more is not an answer anybody serves
+)
 SECONDS_EACH = 0.4
 T = TypeVar("T")
 
 
 @dataclass(frozen=True)
 class Conflict:
-    """Sides of rules and limits of parts that cannot all hold; a part's own contradictions stand in `clashes`."""
+    """Sides of rules and limits of parts that cannot all hold; a part's own contradictions stand in
+    `clashes`.
+    """
 
     question: Question
     sides: tuple[Side, ...]
@@ -34,7 +39,10 @@ class Conflict:
     @property
     def targets(self) -> list[str]:
         """The keys of what contradicts itself: rules, and parts as "part:KEY"."""
-        return [*dict.fromkeys(side.rule.key for side in self.sides), *(f"part:{key}" for key, _ in self.limits)]
+        return [
+            *dict.fromkeys(side.rule.key for side in self.sides),
+            *(f"part:{key}" for key, _ in self.limits),
+        ]
 
     def because(self) -> str:
         """The contradiction in one sentence."""
@@ -48,7 +56,10 @@ class Conflict:
         if len(things) == 1:
             return f"{start} can't be met{whatever}."
         both = "both" if len(things) == 2 else "all"
-        return f"{start} can't {both} be met{whatever}. If any one of them is dropped, the others can be met."
+        return (
+            f"{start} can't {both} be met{whatever}. If any one of them is dropped, the "
+            "others can be met."
+        )
 
 
 def amount_words(part: Part, amount: float) -> str:
@@ -91,21 +102,29 @@ def widest_of(question: Question, kept: Iterable[Limit]) -> dict[str, tuple[floa
 
 
 def contradictory(question: Question, sides: Sequence[Side], limits: Iterable[Limit]) -> bool:
-    """True when it is proven that no portions keep these sides and limits; a solver that gave up has proven nothing."""
+    """True when it is proven that no portions keep these sides and limits; a solver that gave up
+    has proven nothing.
+    """
     return _solved(question, sides, limits).status == INFEASIBLE
 
 
 def _solved(question: Question, sides: Sequence[Side], limits: Iterable[Limit]) -> Solution:
-    return solve(sheet(question, hard=sides, widest=widest_of(question, limits)).program, SECONDS_EACH)
+    return solve(
+        sheet(question, hard=sides, widest=widest_of(question, limits)).program, SECONDS_EACH
+    )
 
 
 def feasible(question: Question, sides: Sequence[Side], limits: Iterable[Limit]) -> bool:
-    """True when portions exist that keep these sides and these limits; every other limit is left out."""
+    """True when portions exist that keep these sides and these limits; every other limit is left
+    out.
+    """
     return _solved(question, sides, limits).found
 
 
 def required(answer: Answer) -> list[Side]:
-    """The sides whose contradiction is to be explained: the musts, or with them met the shoulds as well."""
+    """The sides whose contradiction is to be explained: the musts, or with them met the shoulds as
+    well.
+    """
     question = answer.question
     musts = question.sides("must")
     standing = {s.rule.key: s for s in answer.standings}
@@ -114,7 +133,9 @@ def required(answer: Answer) -> list[Side]:
 
 
 def conflict_of(answer: Answer) -> Conflict | None:
-    """The smallest contradiction found behind an answer that misses something; None when nothing contradicts."""
+    """The smallest contradiction found behind an answer that misses something; None when nothing
+    contradicts.
+    """
     question = answer.question
     if answer.clashes:
         return Conflict(question, (), (), answer.clashes)
@@ -124,18 +145,26 @@ def conflict_of(answer: Answer) -> Conflict | None:
     found = [_reduced(question, sides, limits), _reduced(question, sides[::-1], limits[::-1])]
     best = min(found, key=lambda pair: (len(pair[0]) + len(pair[1]), len(pair[1])))
     order = {side.key: i for i, side in enumerate(sides)}
-    return Conflict(question, tuple(sorted(best[0], key=lambda s: order[s.key])), tuple(sorted(best[1])))
+    return Conflict(
+        question, tuple(sorted(best[0], key=lambda s: order[s.key])), tuple(sorted(best[1]))
+    )
 
 
-def _reduced(question: Question, sides: list[Side], limits: list[Limit]) -> tuple[list[Side], list[Limit]]:
-    """Leave out whatever the contradiction does not need: limits of parts by halves, then sides one by one."""
+def _reduced(
+    question: Question, sides: list[Side], limits: list[Limit]
+) -> tuple[list[Side], list[Limit]]:
+    """Leave out whatever the contradiction does not need: limits of parts by halves, then sides one
+    by one.
+    """
     kept_limits = _needed(limits, lambda some: contradictory(question, sides, some))
     kept_sides = _needed(sides, lambda some: contradictory(question, some, kept_limits))
     return kept_sides, _needed(kept_limits, lambda some: contradictory(question, kept_sides, some))
 
 
 def _needed(things: list[T], contradicts: Callable[[list[T]], bool]) -> list[T]:
-    """The things without which there is no contradiction; whole halves are left out at once where they may be."""
+    """The things without which there is no contradiction; whole halves are left out at once where
+    they may be.
+    """
     if contradicts([]):
         return []
     kept = list(things)

@@ -1,7 +1,9 @@
-"""Ways out of a conflict: each computed by the solver, checked by solving again, and ready to be taken.
+"""Ways out of a conflict: each computed by the solver, checked by solving again, and ready to be
+taken.
 
-Widen a window by the least that helps; allow more or less of a part; put in a food, or one for another. Which foods
-are tried comes from the prices of the linear relaxation: what one gram of a food is worth to what is missed.
+Widen a window by the least that helps; allow more or less of a part; put in a food, or one for
+another. Which foods are tried comes from the prices of the linear relaxation: what one gram of a
+food is worth to what is missed.
 """
 
 from __future__ import annotations
@@ -48,8 +50,9 @@ class Way:
 
 @dataclass(frozen=True)
 class Pantry:
-    """What may come into the bowl: foods of the shelf, with how a household measures, who lets them in, and the school
-    whose ladder of starch is followed."""
+    """What may come into the bowl: foods of the shelf, with how a household measures, who lets them
+    in, and the school whose ladder of starch is followed.
+    """
 
     foods: Sequence[Food]
     scales: Scales
@@ -64,23 +67,31 @@ def with_bound(question: Question, rule: Rule, end: str, value: float) -> Questi
     if window is not None:
         window = replace(window, low=value) if end == "low" else replace(window, high=value)
     moved = replace(
-        rule, window=window, low=value if end == "low" else rule.low, high=value if end == "high" else rule.high
+        rule,
+        window=window,
+        low=value if end == "low" else rule.low,
+        high=value if end == "high" else rule.high,
     )
     return replace(question, rules=tuple(moved if r.key == rule.key else r for r in question.rules))
 
 
 def with_part(question: Question, key: str, part: Part | None) -> Question:
-    """The question with a part replaced, taken out (None), or put in where there is none of that key."""
+    """The question with a part replaced, taken out (None), or put in where there is none of that
+    key.
+    """
     known = any(p.key == key for p in question.parts)
     parts = tuple(part if p.key == key else p for p in question.parts)
     kept = tuple(p for p in parts if p is not None)
     return replace(question, parts=kept if known or part is None else (*kept, part))
 
 
-def ways_out(answer: Answer, conflict: Conflict, pantry: Pantry | None, seconds: float = SECONDS) -> list[Way]:
+def ways_out(
+    answer: Answer, conflict: Conflict, pantry: Pantry | None, seconds: float = SECONDS
+) -> list[Way]:
     """The cheapest ways out of a conflict, each solved again.
 
-    A way that does not resolve it is listed only where no food alone does, and says that it is not enough.
+    A way that does not resolve it is listed only where no food alone does, and says that it is not
+    enough.
     """
     if conflict.clashes:
         return []
@@ -101,9 +112,12 @@ def _solved(answer: Answer, question: Question) -> Answer | None:
     again = balance(question, 0.5)
     wanted = {side.rule.importance for side in required(answer)}
     good = (BALANCED, CLOSEST) if wanted == {"must"} else (BALANCED,)
-    judged = not any(s.state in ("short", "over") for s in again.standings if s.rule.importance in wanted)
+    judged = not any(
+        s.state in ("short", "over") for s in again.standings if s.rule.importance in wanted
+    )
     if again.unjudged:
-        return None  # a clinician's ceiling that cannot be judged is not met: no way out claims otherwise
+        # a clinician's ceiling that cannot be judged is not met: no way out claims otherwise
+        return None
     return again if again.status in good or (judged and again.status != IMPOSSIBLE) else None
 
 
@@ -139,7 +153,8 @@ def _widenings(answer: Answer, conflict: Conflict) -> list[Way]:
             continue
         verb = "up to" if side.end == "high" else "down to"
         change = (
-            f"Change the target: {side.rule.name.lower()} go {verb} {side.rule.text(value)} (now {side.rule.text(old)})"
+            f"Change the target: {side.rule.name.lower()} go {verb} {side.rule.text(value)} "
+            f"(now {side.rule.text(old)})"
         )
         way = Way("widen", change, effect_words(again), again, side.rule.key, side.end, value)
         found.append((abs(value - old) / side_scale_plain(old), way))
@@ -152,7 +167,9 @@ def side_scale_plain(bound: float) -> float:
 
 
 def _rounded_bound(question: Question, side: Side, amounts: Sequence[float]) -> float:
-    """The bound that these portions just meet, to the digit shown: a figure is judged as it reads."""
+    """The bound that these portions just meet, to the digit shown: a figure is judged as it
+    reads.
+    """
     value = question.value(side.rule, amounts) or 0.0
     places = side.rule.decimals
     factor = nutrient(side.rule.key).factor if side.rule.window is not None else 1.0
@@ -167,23 +184,39 @@ def _portions(answer: Answer, conflict: Conflict) -> list[Way]:
         part = question.part(key)
         if part.kept_out:
             continue
-        others = [(p.key, e) for p in question.parts for e in ("least", "most") if (p.key, e) != (key, end)]
+        others = [
+            (p.key, e)
+            for p in question.parts
+            for e in ("least", "most")
+            if (p.key, e) != (key, end)
+        ]
         amount = _moved_limit(question, sides, part, end, widest_of(question, others))
         if amount is None:
             continue
-        freed = replace(part, locked=False, most=amount) if end == "most" else replace(part, locked=False, least=amount)
+        freed = (
+            replace(part, locked=False, most=amount)
+            if end == "most"
+            else replace(part, locked=False, least=amount)
+        )
         again = _solved(answer, with_part(question, key, freed))
         if again is None:
             continue
-        word = f"Unlock {part.short} and let it go to" if part.locked else (
-            f"Allow {part.short} up to" if end == "most" else f"Allow {part.short} down to")  # fmt: skip
+        word = (
+            f"Unlock {part.short} and let it go to"
+            if part.locked
+            else (f"Allow {part.short} up to" if end == "most" else f"Allow {part.short} down to")
+        )
         change = f"{word} {amount_words(part, amount)}" if amount else f"Remove {part.short}"
         found.append(Way("portion", change, effect_words(again), again, key, end, amount))
     return found
 
 
 def _moved_limit(
-    question: Question, sides: list[Side], part: Part, end: str, widest: Mapping[str, tuple[float, float]]
+    question: Question,
+    sides: list[Side],
+    part: Part,
+    end: str,
+    widest: Mapping[str, tuple[float, float]],
 ) -> float | None:
     made = sheet(question, sides, widest=widest)
     index = next(i for i, p in enumerate(question.parts) if p.key == part.key)
@@ -194,22 +227,33 @@ def _moved_limit(
 
 
 def prices(answer: Answer) -> dict[tuple[str, str], float]:
-    """What one unit more of each required side's sum is worth, from the linear relaxation; else from what is missed."""
+    """What one unit more of each required side's sum is worth, from the linear relaxation; else
+    from what is missed.
+    """
     question, sides = answer.question, required(answer)
     made = sheet(question, (), {"required": sides}, "required")
     solution = solve(made.program, 0.4, relaxed=True)
-    found = {side.key: solution.prices[made.rows[side.key]] for side in sides} if solution.prices else {}
+    found = (
+        {side.key: solution.prices[made.rows[side.key]] for side in sides}
+        if solution.prices
+        else {}
+    )
     if any(abs(price) > 1e-9 for price in found.values()):
         return found
     wanted = {"low": 1.0, "high": -1.0}
-    return {s.key: wanted[s.end] if miss(question, s, answer.amounts) > 1e-6 else 0.0 for s in sides}
+    return {
+        s.key: wanted[s.end] if miss(question, s, answer.amounts) > 1e-6 else 0.0 for s in sides
+    }
 
 
-def worth(question: Question, sides: Iterable[Side], price: Mapping[tuple[str, str], float], part: Part) -> float:
+def worth(
+    question: Question, sides: Iterable[Side], price: Mapping[tuple[str, str], float], part: Part
+) -> float:
     """What one unit of a part is worth to what is missed: positive helps."""
     return sum(
-        price.get(side.key, 0.0) * side_terms(side, part) / side_scale(question, side) for side in sides
-    )  # fmt: skip
+        price.get(side.key, 0.0) * side_terms(side, part) / side_scale(question, side)
+        for side in sides
+    )
 
 
 def _stub(food: Food) -> Part:
@@ -217,18 +261,36 @@ def _stub(food: Food) -> Part:
     density, _ = food.density_g_per_ml
     most = most_grams(food)
     return Part(
-        food.key, food.name, FoodContent(food), ((food, 1.0),), food.group, 1 / density, "g", 1.0, 1.0, 0.0, most, most
+        food.key,
+        food.name,
+        FoodContent(food),
+        ((food, 1.0),),
+        food.group,
+        1 / density,
+        "g",
+        1.0,
+        1.0,
+        0.0,
+        most,
+        most,
     )
 
 
 def ranked(answer: Answer, pantry: Pantry) -> list[Food]:
-    """Foods that may come in, by what as much of them as one would serve is worth to what is missed; one of a family."""
+    """Foods that may come in, by what as much of them as one would serve is worth to what is
+    missed; one of a family.
+    """
     question, sides, price = answer.question, required(answer), prices(answer)
     present = {food.family for part in question.parts for food, _ in part.foods}
     groups = COMES_IN[mood_of(food for part in question.parts for food, _ in part.foods)]
     best: dict[str, tuple[float, Food]] = {}
     for food in pantry.foods:
-        if food.group not in groups or food.family in present or not ready(food) or not pantry.admits(food):
+        if (
+            food.group not in groups
+            or food.family in present
+            or not ready(food)
+            or not pantry.admits(food)
+        ):
             continue
         stub = _stub(food)
         value = worth(question, sides, price, stub) * stub.most
@@ -246,7 +308,13 @@ def _comings(answer: Answer, pantry: Pantry, ends: float) -> Iterator[Way]:
 
 
 def _additions(answer: Answer, pantry: Pantry, order: Sequence[Food], ends: float) -> Iterator[Way]:
-    question, count, groups, names, first = answer.question, 0, dict[str, int](), set[str](), list[Way]()
+    question, count, groups, names, first = (
+        answer.question,
+        0,
+        dict[str, int](),
+        set[str](),
+        list[Way](),
+    )
     for food in order:
         if count == FOODS or now_s() > ends:
             return
@@ -273,11 +341,15 @@ def _effect(again: Answer, enough: bool) -> str:
 
 def _put_in(part: Part, again: Answer, enough: bool = True) -> Way:
     change = f"Add {amount_words(part, again.amounts[-1])} of {part.full}"
-    return Way("add", change, _effect(again, enough), again, food=part.foods[0][0].key, enough=enough)
+    return Way(
+        "add", change, _effect(again, enough), again, food=part.foods[0][0].key, enough=enough
+    )
 
 
 def _swaps(answer: Answer, pantry: Pantry, order: Sequence[Food], ends: float) -> Iterator[Way]:
-    """One part replaced by another food of its role, or left out; the best that helps where none is enough."""
+    """One part replaced by another food of its role, or left out; the best that helps where none is
+    enough.
+    """
     helping: list[tuple[tuple[float, ...], Way]] = []
     count = 0
     for part, food in _pairs(answer, order):
@@ -316,7 +388,9 @@ def _pairs(answer: Answer, order: Sequence[Food]) -> Iterator[tuple[Part, Food |
 def _swapped(part: Part, new: Part | None, again: Answer, enough: bool = True) -> Way:
     effect = _effect(again, enough)
     if new is None:
-        return Way("portion", f"Remove {part.short}", effect, again, part.key, "least", 0.0, enough=enough)
+        return Way(
+            "portion", f"Remove {part.short}", effect, again, part.key, "least", 0.0, enough=enough
+        )
     amount = dict(zip((p.key for p in again.question.parts), again.amounts, strict=True))[part.key]
     change = f"Replace {part.short} with {amount_words(new, amount)} of {new.full}"
     return Way("swap", change, effect, again, part.key, food=new.foods[0][0].key, enough=enough)
@@ -326,4 +400,6 @@ def _possible(answer: Answer, changed: Question) -> bool:
     """True when what was required can be met in a changed question."""
     wanted = {side.key for side in required(answer)}
     sides = [side for side in changed.sides("must", "should") if side.key in wanted]
-    return feasible(changed, sides, [(p.key, end) for p in changed.parts for end in ("least", "most")])
+    return feasible(
+        changed, sides, [(p.key, end) for p in changed.parts for end in ("least", "most")]
+    )

@@ -1,7 +1,8 @@
-"""What is asked: the parts with the portions they may take, and the rules that the bowl should keep.
+"""What is asked: the parts with the portions they may take, and the rules that the bowl should
+keep.
 
-A `Rule` is linear in the portions, or a ratio of two such sums; its two sides are bounds with the tolerance of
-what is shown, so that an answer that reads "in" on a level is in.
+A `Rule` is linear in the portions, or a ratio of two such sums; its two sides are bounds with the
+tolerance of what is shown, so that an answer that reads "in" on a level is in.
 """
 
 from __future__ import annotations
@@ -30,8 +31,9 @@ LEAST_SCALE = {"pral_meq": 10.0}  # what counts as a whole miss where a bound is
 class Part:
     """One part of the question: its food, the measure it moves in, and where it may go.
 
-    `least`, `most` and `prefer` are in `unit`; grams = amount × `grams_per_unit`. `foods` are what it is made of,
-    as (food, g per g of the part). `kept_out` says why it may not be in the bowl at all.
+    `least`, `most` and `prefer` are in `unit`; grams = amount × `grams_per_unit`. `foods` are what
+    it is made of, as (food, g per g of the part). `kept_out` says why it may not be in the bowl at
+    all.
     """
 
     key: str
@@ -90,14 +92,22 @@ class Part:
             return f"{self.name} is locked, and {self.kept_out}"
         if self.locked and not self.least - 1e-9 <= self.prefer <= self.most + 1e-9:
             span = f"{self.least:g} to {self.most:g} {self.unit}"
-            return f"{self.name} is locked at {self.prefer:g} {self.unit}, outside its limits of {span}"
+            return (
+                f"{self.name} is locked at {self.prefer:g} {self.unit}, outside its limits of "
+                f"{span}"
+            )
         if not self.amounts:
-            return f"{self.name}: no portion in steps of {self.step:g} {self.unit} lies between {self.least:g} and {self.most:g}"
+            return (
+                f"{self.name}: no portion in steps of {self.step:g} {self.unit} lies between "
+                f"{self.least:g} and {self.most:g}"
+            )
         return ""
 
     def share_g(self, groups: Sequence[str], families: Sequence[str]) -> float:
         """Grams of these groups and families in one gram of the part."""
-        return sum(share for food, share in self.foods if food.group in groups or food.family in families)
+        return sum(
+            share for food, share in self.foods if food.group in groups or food.family in families
+        )
 
 
 def _floor(value: float) -> int:
@@ -113,10 +123,11 @@ Measure = Callable[[Part], float | None]
 
 @dataclass(frozen=True)
 class Rule:
-    """Something wanted of the whole bowl: `low` ≤ Σ numerator (÷ Σ denominator) ≤ `high`, per gram of each part.
+    """Something wanted of the whole bowl: `low` ≤ Σ numerator (÷ Σ denominator) ≤ `high`, per gram
+    of each part.
 
-    `half_unit` is half of the last shown digit in stored units. `window` is set where it comes from a target. A `fixed`
-    rule is set by a clinician: nobody is invited to widen it.
+    `half_unit` is half of the last shown digit in stored units. `window` is set where it comes from
+    a target. A `fixed` rule is set by a clinician: nobody is invited to widen it.
     """
 
     key: str
@@ -144,7 +155,9 @@ class Rule:
 
 @dataclass(frozen=True)
 class Side:
-    """One end of a rule: `end` is "low" or "high"; `bound` includes the tolerance of what is shown."""
+    """One end of a rule: `end` is "low" or "high"; `bound` includes the tolerance of what is
+    shown.
+    """
 
     rule: Rule
     end: str
@@ -194,7 +207,9 @@ class Question:
         )
 
     def value(self, rule: Rule, amounts: Sequence[float]) -> float | None:
-        """A rule's figure for these portions, the known part of it; None where the denominator is nothing."""
+        """A rule's figure for these portions, the known part of it; None where the denominator is
+        nothing.
+        """
         top = self.total(rule.numerator, amounts)
         if rule.denominator is None:
             return top
@@ -217,14 +232,25 @@ def nutrient_rule(window: Window, fixed: bool = False) -> Rule:
         return None if value is None or share <= 0 else value / 100
 
     return Rule(
-        window.key, one.name, one.unit, one.decimals, shown(window.low), shown(window.high), window.importance, per_gram,
-        (lambda part: 1.0) if window.key == DENSITY else None, WITHIN * unit, window,
+        window.key,
+        one.name,
+        one.unit,
+        one.decimals,
+        shown(window.low),
+        shown(window.high),
+        window.importance,
+        per_gram,
+        (lambda part: 1.0) if window.key == DENSITY else None,
+        WITHIN * unit,
+        window,
         fixed=fixed,
-    )  # fmt: skip
+    )
 
 
 def fat_share_rule(low: float, high: float) -> Rule:
-    """Share of the energy that comes from fat, at 9 kcal/g; watched, since a day's range need not hold in each meal."""
+    """Share of the energy that comes from fat, at 9 kcal/g; watched, since a day's range need not
+    hold in each meal.
+    """
 
     def energy(part: Part) -> float | None:
         value, _ = part.content.known_per_100g("energy_kcal")
@@ -234,23 +260,40 @@ def fat_share_rule(low: float, high: float) -> Rule:
         value, _ = part.content.known_per_100g("fat_g")
         return None if value is None else value / 100 * FAT_KCAL_PER_G
 
-    return Rule(FAT_SHARE, "Energy from fat", "%", 2, low, high, "watch", fat, energy, WITHIN * 0.01)
+    return Rule(
+        FAT_SHARE, "Energy from fat", "%", 2, low, high, "watch", fat, energy, WITHIN * 0.01
+    )
 
 
 def steady_rules(usual_ug: Sequence[float], swing: float) -> list[Rule]:
-    """On warfarin: vitamin K within `swing` (a share) of what usual bowls bring, their median in µg; none for one bowl.
+    """On warfarin: vitamin K within `swing` (a share) of what usual bowls bring, their median in
+    µg; none for one bowl.
 
     Watched, since much of vitamin K is unknown.
     """
     if len(usual_ug) < 2:
         return []
     usual = statistics.median(usual_ug)
-    return [nutrient_rule(Window("vitamin_k_ug", usual * (1 - swing), usual * (1 + swing), "watch"))]
+    return [
+        nutrient_rule(Window("vitamin_k_ug", usual * (1 - swing), usual * (1 + swing), "watch"))
+    ]
 
 
 def volume_rule(capacity_ml: float) -> Rule:
-    """The bowl should hold it: millilitres of all parts. Watched: a slice of bread or an apple lies beside the bowl."""
-    return Rule(VOLUME, "Volume", "mL", 0, None, capacity_ml, "watch", lambda part: part.ml_per_g, half_unit=WITHIN)
+    """The bowl should hold it: millilitres of all parts. Watched: a slice of bread or an apple lies
+    beside the bowl.
+    """
+    return Rule(
+        VOLUME,
+        "Volume",
+        "mL",
+        0,
+        None,
+        capacity_ml,
+        "watch",
+        lambda part: part.ml_per_g,
+        half_unit=WITHIN,
+    )
 
 
 def plate_rule(rule: PlateRule) -> Rule:
@@ -261,11 +304,29 @@ def plate_rule(rule: PlateRule) -> Rule:
 
     if rule.of == "volume":
         return Rule(
-            rule.key, rule.name, "%", 2, rule.low, rule.high, rule.importance, lambda part: grams(part) * part.ml_per_g,
-            lambda part: part.ml_per_g, WITHIN * 0.01, why=rule.why,
-        )  # fmt: skip
+            rule.key,
+            rule.name,
+            "%",
+            2,
+            rule.low,
+            rule.high,
+            rule.importance,
+            lambda part: grams(part) * part.ml_per_g,
+            lambda part: part.ml_per_g,
+            WITHIN * 0.01,
+            why=rule.why,
+        )
     return Rule(
-        rule.key, rule.name, "g", 1, rule.low, rule.high, rule.importance, grams, half_unit=WITHIN * 0.1, why=rule.why
+        rule.key,
+        rule.name,
+        "g",
+        1,
+        rule.low,
+        rule.high,
+        rule.importance,
+        grams,
+        half_unit=WITHIN * 0.1,
+        why=rule.why,
     )
 
 
@@ -276,13 +337,16 @@ def school_rules(school: School) -> list[Rule]:
 
 def unknown_in(question: Question, rule: Rule, amounts: Sequence[float]) -> list[str]:
     """Names of the parts present whose figure for a rule is not, or not wholly, known."""
-    keys = {DENSITY: ("energy_kcal",), FAT_SHARE: ("energy_kcal", "fat_g")}.get(rule.key, (rule.key,))
+    keys = {DENSITY: ("energy_kcal",), FAT_SHARE: ("energy_kcal", "fat_g")}.get(
+        rule.key, (rule.key,)
+    )
     if rule.window is None and rule.key != FAT_SHARE:
         return []
     return [
-        part.name for part, amount in zip(question.parts, amounts, strict=True)
+        part.name
+        for part, amount in zip(question.parts, amounts, strict=True)
         if amount > 0 and any(part.content.known_per_100g(key)[1] < 1 - 1e-9 for key in keys)
-    ]  # fmt: skip
+    ]
 
 
 def items_of(question: Question, amounts: Sequence[float]) -> list[Item]:
@@ -295,7 +359,9 @@ def items_of(question: Question, amounts: Sequence[float]) -> list[Item]:
 
 
 def checked(question: Question) -> Question:
-    """The question, or DieteticsError where it cannot be one: no parts, too many, reversed ranges."""
+    """The question, or DieteticsError where it cannot be one: no parts, too many, reversed
+    ranges.
+    """
     if not question.parts:
         raise DieteticsError("balance-nothing")
     if len(question.parts) > MOST_PARTS:
@@ -304,8 +370,12 @@ def checked(question: Question) -> Question:
         if part.step <= 0 or part.grams_per_unit <= 0 or part.least < 0:
             raise DieteticsError("balance-bad-step", food=part.name)
         if part.least > part.most:
-            raise DieteticsError("balance-reversed", food=part.name, least=part.least, most=part.most, unit=part.unit)
+            raise DieteticsError(
+                "balance-reversed", food=part.name, least=part.least, most=part.most, unit=part.unit
+            )
     for rule in question.rules:
         if rule.importance not in IMPORTANCES:
-            raise DieteticsError("balance-importance", value=rule.importance, known=", ".join(IMPORTANCES))
+            raise DieteticsError(
+                "balance-importance", value=rule.importance, known=", ".join(IMPORTANCES)
+            )
     return question

@@ -1,7 +1,8 @@
-"""A returned bowl checked again against its own question, with nothing taken from the solver that made it.
+"""A returned bowl checked again against its own question, with nothing taken from the solver that
+made it.
 
-Portions are added up row by row here. `balance` runs it on every answer before anybody sees it: what breaks a rule is
-an internal error, is logged where it is called from, and nothing is stored.
+Portions are added up row by row here. `balance` runs it on every answer before anybody sees it:
+what breaks a rule is an internal error, is logged where it is called from, and nothing is stored.
 """
 
 from __future__ import annotations
@@ -18,30 +19,43 @@ JUDGED = ("must", "should")
 
 @dataclass(frozen=True)
 class Claim:
-    """What an answer says of one rule: its key and the state it names (in, short, over, unknown)."""
+    """What an answer says of one rule: its key and the state it names (in, short, over,
+    unknown).
+    """
 
     key: str
     state: str
 
 
-def broken_rules(question: Question, amounts: Sequence[float], claims: Sequence[Claim], balanced: bool) -> list[str]:
-    """Every rule that portions break, and every claim that is not so, as codes with their subject; nothing for a sound answer."""
+def broken_rules(
+    question: Question, amounts: Sequence[float], claims: Sequence[Claim], balanced: bool
+) -> list[str]:
+    """Every rule that portions break, and every claim that is not so, as codes with their subject;
+    nothing for a sound answer.
+    """
     if len(amounts) != len(question.parts):
         return ["a portion for every part"]
-    found = [f"{code} {part.key}" for part, amount in zip(question.parts, amounts, strict=True)
-             for code in _portion(part, amount)]  # fmt: skip
+    found = [
+        f"{code} {part.key}"
+        for part, amount in zip(question.parts, amounts, strict=True)
+        for code in _portion(part, amount)
+    ]
     by_key = {claim.key: claim for claim in claims}
     for rule in question.rules:
         claim = by_key.get(rule.key)
         if claim is None:
             found.append(f"not-judged {rule.key}")
         else:
-            found += [f"{code} {rule.key}" for code in _claim(question, rule, amounts, claim, balanced)]
+            found += [
+                f"{code} {rule.key}" for code in _claim(question, rule, amounts, claim, balanced)
+            ]
     return found
 
 
 def _portion(part: Part, amount: float) -> Iterator[str]:
-    """Not below zero, not what is kept out, a locked part as it was, whole steps within the limits."""
+    """Not below zero, not what is kept out, a locked part as it was, whole steps within the
+    limits.
+    """
     if amount < -NEAR:
         yield "negative"
     if part.clash:
@@ -62,8 +76,12 @@ def _portion(part: Part, amount: float) -> Iterator[str]:
         yield "limit"
 
 
-def _claim(question: Question, rule: Rule, amounts: Sequence[float], claim: Claim, balanced: bool) -> Iterator[str]:
-    """A rule said to be in is in, and wholly known where the unknown could turn it; a balanced bowl misses nothing."""
+def _claim(
+    question: Question, rule: Rule, amounts: Sequence[float], claim: Claim, balanced: bool
+) -> Iterator[str]:
+    """A rule said to be in is in, and wholly known where the unknown could turn it; a balanced bowl
+    misses nothing.
+    """
     if balanced and claim.state != "in" and rule.importance in JUDGED:
         yield "balanced-and-missed"
     value, unknown = _value(question, rule, amounts)

@@ -1,7 +1,9 @@
-"""From a question to a program for the solver: whole steps, ratios made linear, slack where a side may be missed.
+"""From a question to a program for the solver: whole steps, ratios made linear, slack where a side
+may be missed.
 
-A miss is counted as a share of its bound, so that 10 % of the protein and 10 % of the sodium weigh the same. A
-ratio a ÷ b ≤ h becomes a − h·b ≤ 0; its miss is divided by h × b at the preferred portions.
+A miss is counted as a share of its bound, so that 10 % of the protein and 10 % of the sodium weigh
+the same. A ratio a ÷ b ≤ h becomes a − h·b ≤ 0; its miss is divided by h × b at the preferred
+portions.
 """
 
 from __future__ import annotations
@@ -16,7 +18,9 @@ from dietetics.balance.solver import INFINITY, Program
 NEAR = 0.5  # a portion may move by half of itself at the plain price
 FAR_PRICE = 2.0  # what is beyond costs this much more
 CHANGE_PRICE = 0.002  # of a changed part, whatever its size: the last thing that is looked at
-WATCH_PRICE = 1.0  # of a whole miss of what is only watched: it nudges, and does not turn a bowl upside down
+WATCH_PRICE = (
+    1.0  # of a whole miss of what is only watched: it nudges, and does not turn a bowl upside down
+)
 ORDER_PRICE = 1e-5  # breaks ties: rather change what comes later in the bowl
 Limit = tuple[str, str]  # (part's key, "least" or "most")
 
@@ -27,21 +31,29 @@ class Sheet:
 
     program: Program
     question: Question
-    columns: list[dict[int, float]] = field(default_factory=list)  # of each part: amount = Σ coefficient · variable
+    columns: list[dict[int, float]] = field(
+        default_factory=list
+    )  # of each part: amount = Σ coefficient · variable
     constants: list[float] = field(default_factory=list)  # ... + constant
     rows: dict[tuple[str, str], int] = field(default_factory=dict)
 
     def amounts(self, values: Sequence[float]) -> tuple[float, ...]:
         """The portions in a solution, each in its unit."""
         found = []
-        for part, columns, constant in zip(self.question.parts, self.columns, self.constants, strict=True):
+        for part, columns, constant in zip(
+            self.question.parts, self.columns, self.constants, strict=True
+        ):
             amount = constant + sum(value * values[index] for index, value in columns.items())
-            found.append(part.prefer if abs(amount - part.prefer) < 1e-6 else round(amount, 9) + 0.0)
+            found.append(
+                part.prefer if abs(amount - part.prefer) < 1e-6 else round(amount, 9) + 0.0
+            )
         return tuple(found)
 
 
 def side_terms(side: Side, part: Part) -> float:
-    """What one unit of a part adds to a side: the figure, or for a ratio the figure less its bound's share."""
+    """What one unit of a part adds to a side: the figure, or for a ratio the figure less its
+    bound's share.
+    """
     top = side.rule.numerator(part) or 0.0
     if side.rule.denominator is not None:
         top -= side.bound * (side.rule.denominator(part) or 0.0)
@@ -64,14 +76,17 @@ def side_bound(side: Side) -> float:
 
 def miss(question: Question, side: Side, amounts: Sequence[float]) -> float:
     """By how much portions miss a side, as a share of its bound; 0 when it is met."""
-    total = sum(side_terms(side, part) * amount for part, amount in zip(question.parts, amounts, strict=True))
+    total = sum(
+        side_terms(side, part) * amount
+        for part, amount in zip(question.parts, amounts, strict=True)
+    )
     far = side_bound(side) - total if side.end == "low" else total - side_bound(side)
     return max(0.0, far) / side_scale(question, side)
 
 
 def effort(question: Question, amounts: Sequence[float]) -> float:
-    """How far portions lie from the preferred ones: shares of each portion, dearer beyond half and for a vegetable
-    that is cut, and the changes.
+    """How far portions lie from the preferred ones: shares of each portion, dearer beyond half and
+    for a vegetable that is cut, and the changes.
 
     What the watched rules miss is added at WATCH_PRICE.
     """
@@ -82,7 +97,9 @@ def effort(question: Question, amounts: Sequence[float]) -> float:
         away = abs(amount - part.prefer) / base(part)
         price = 1.0 + ORDER_PRICE * (len(question.parts) - index)
         cut = (shrink_price(part.group) - 1.0) * away if amount < part.prefer else 0.0
-        total += price * (away + cut + FAR_PRICE * max(0.0, away - NEAR)) + (CHANGE_PRICE if away > 1e-9 else 0.0)
+        total += price * (away + cut + FAR_PRICE * max(0.0, away - NEAR)) + (
+            CHANGE_PRICE if away > 1e-9 else 0.0
+        )
     return total
 
 
@@ -101,9 +118,10 @@ def sheet(
 ) -> Sheet:
     """Write a question as a program.
 
-    `hard` sides must hold. `soft` classes of sides may be missed: the class named by `goal` is minimised, a class in
-    `kept` may miss no more than its figure there. A goal of "effort" asks for the portions closest to the preferred
-    ones, "" for any portions. `widest` gives some parts another (least, most) than their own.
+    `hard` sides must hold. `soft` classes of sides may be missed: the class named by `goal` is
+    minimised, a class in `kept` may miss no more than its figure there. A goal of "effort" asks for
+    the portions closest to the preferred ones, "" for any portions. `widest` gives some parts
+    another (least, most) than their own.
     """
     made = Sheet(Program(), question)
     for part in question.parts:
@@ -149,7 +167,9 @@ def _side_row(made: Sheet, side: Side, slack_cost: float | None) -> int:
     scale = side_scale(made.question, side)
     terms: dict[int, float] = {}
     bound = side_bound(side)
-    for part, columns, constant in zip(made.question.parts, made.columns, made.constants, strict=True):
+    for part, columns, constant in zip(
+        made.question.parts, made.columns, made.constants, strict=True
+    ):
         per_unit = side_terms(side, part)
         bound -= per_unit * constant
         for index, value in columns.items():

@@ -1,6 +1,8 @@
-"""Suggestions while portions are turned by hand: one change, one swap, what is missing beside, what is unknown.
+"""Suggestions while portions are turned by hand: one change, one swap, what is missing beside, what
+is unknown.
 
-Each is computed for this bowl and says what it would bring. None is needed, and there are few of them.
+Each is computed for this bowl and says what it would bring. None is needed, and there are few of
+them.
 """
 
 from __future__ import annotations
@@ -29,10 +31,13 @@ MUCH_LESS = 0.75  # a swap is offered where density or sodium falls to this shar
 MAY_BE_FORTIFIED = frozenset({"plant-milk", "plant-yoghurt"})
 FLAVOURS = (
     frozenset({"soy-sauce", "tamari", "coconut-aminos", "miso-white"}),
-    frozenset({"salsa", "salsa-verde", "ketchup", "tomato-sauce", "tomato-puree", "tomatoes-canned", "crushed-tomatoes-canned"}),
+    frozenset({"salsa", "salsa-verde", "ketchup", "tomato-sauce", "tomato-puree", "tomatoes-canned",
+    "crushed-tomatoes-canned"}),
     frozenset({"vegetable-broth"}),
-    frozenset({"black-beans"}), frozenset({"chickpeas"}), frozenset({"kidney-beans"}), frozenset({"pinto-beans"}),
-    frozenset({"white-beans"}), frozenset({"butter-beans"}), frozenset({"lentils"}), frozenset({"corn"}),
+    frozenset({"black-beans"}), frozenset({"chickpeas"}), frozenset({"kidney-beans"}),
+    frozenset({"pinto-beans"}),
+    frozenset({"white-beans"}), frozenset({"butter-beans"}), frozenset({"lentils"}),
+    frozenset({"corn"}),
 )  # fmt: skip
 
 
@@ -49,7 +54,9 @@ class Suggestion:
 
 
 def suggestions(question: Question, pantry: Pantry, limit: int = 4) -> list[Suggestion]:
-    """What would help this bowl most, at most `limit`; nothing when all is in and nothing is missing beside."""
+    """What would help this bowl most, at most `limit`; nothing when all is in and nothing is
+    missing beside.
+    """
     amounts = tuple(part.prefer for part in question.parts)
     if not amounts:
         return []
@@ -64,8 +71,12 @@ def suggestions(question: Question, pantry: Pantry, limit: int = 4) -> list[Sugg
     return found[:limit]
 
 
-def one_change(question: Question, amounts: Sequence[float], standings: Sequence[Standing]) -> Iterator[Suggestion]:
-    """The single turn of one part that helps most: what must be first, then what should be against how far it turns."""
+def one_change(
+    question: Question, amounts: Sequence[float], standings: Sequence[Standing]
+) -> Iterator[Suggestion]:
+    """The single turn of one part that helps most: what must be first, then what should be against
+    how far it turns.
+    """
     off = [s for s in standings if s.state in ("short", "over") and s.rule.importance != "watch"]
     if not off:
         return
@@ -99,14 +110,20 @@ def _brings(off: Sequence[Standing], after: Sequence[Standing]) -> str:
     brought = [s.rule.name.lower() for s in off if now[s.key].state == "in"]
     left = [now[s.key].words() for s in off if now[s.key].state in ("short", "over")]
     pushed = [
-        s.words() for s in after if s.state in ("short", "over") and s.key not in was and s.rule.importance != "watch"
+        s.words()
+        for s in after
+        if s.state in ("short", "over") and s.key not in was and s.rule.importance != "watch"
     ]
     words = f"gets {', '.join(brought)} on target" if brought else f"comes closest: {left[0]}"
     return f"{words}, but {'; '.join(pushed)}" if pushed else words
 
 
-def swaps(question: Question, standings: Sequence[Standing], pantry: Pantry) -> Iterator[Suggestion]:
-    """Where density is over: a lighter food of the same role at equal protein; where sodium is over: a less salty one."""
+def swaps(
+    question: Question, standings: Sequence[Standing], pantry: Pantry
+) -> Iterator[Suggestion]:
+    """Where density is over: a lighter food of the same role at equal protein; where sodium is
+    over: a less salty one.
+    """
     over = {s.key for s in standings if s.state == "over"}
     if "kcal_per_g" in over:
         yield from _lighter(question, pantry)
@@ -115,14 +132,20 @@ def swaps(question: Question, standings: Sequence[Standing], pantry: Pantry) -> 
 
 
 def higher_rung(question: Question, pantry: Pantry) -> Iterator[Suggestion]:
-    """Where the school has a ladder of starch: for the lowest part on it, a food two rungs or more higher, at equal energy.
+    """Where the school has a ladder of starch: for the lowest part on it, a food two rungs or more
+    higher, at equal energy.
 
-    The best rung that is not in the bowl already comes first; on it the food whose portion is nearest to the old one.
+    The best rung that is not in the bowl already comes first; on it the food whose portion is
+    nearest to the old one.
     """
     rules = pantry.rules
     if rules is None or not rules.ladder:
         return
-    placed = [(rung, part) for part in question.parts if (rung := _rung(part, rules)) is not None and not part.locked]
+    placed = [
+        (rung, part)
+        for part in question.parts
+        if (rung := _rung(part, rules)) is not None and not part.locked
+    ]
     if not placed:
         return
     lowest, part = max(placed, key=lambda pair: pair[0])
@@ -141,7 +164,8 @@ def higher_rung(question: Question, pantry: Pantry) -> Iterator[Suggestion]:
         rung, _, _, other, grams = best
         amount = round(grams / 5) * 5
         text = (
-            f"{other.name} for {part.short}: {rules.ladder[rung].name} come before {rules.ladder[lowest].name} in the "
+            f"{other.name} for {part.short}: {rules.ladder[rung].name} come before "
+            f"{rules.ladder[lowest].name} in the "
             f"{rules.name} approach; {amount:.0f} g has the same energy."
         )
         yield Suggestion("swap", text, part.key, amount, "g", other.key)
@@ -158,7 +182,9 @@ def _single(part: Part) -> Food | None:
 
 
 def _lighter(question: Question, pantry: Pantry) -> Iterator[Suggestion]:
-    """Equal protein, less energy a gram: the part that brings most energy above the bowl's density goes first."""
+    """Equal protein, less energy a gram: the part that brings most energy above the bowl's density
+    goes first.
+    """
     mood = mood_of(food for part in question.parts for food, _ in part.foods)
     heavy = sorted(question.parts, key=lambda p: -_of(p, "energy_kcal") * p.prefer)
     for part in heavy:
@@ -182,7 +208,8 @@ def _lighter(question: Question, pantry: Pantry) -> Iterator[Suggestion]:
         if best is not None:
             saved, other, grams = best
             text = (
-                f"{other.name} for {part.short}: {round(grams / 5) * 5:.0f} g has the same protein, "
+                f"{other.name} for {part.short}: {round(grams / 5) * 5:.0f} g has the same "
+                "protein, "
                 f"{nutrient('energy_kcal').text(saved)} less."
             )
             yield Suggestion("swap", text, part.key, round(grams / 5) * 5, "g", other.key)
@@ -197,11 +224,18 @@ def _less_salty(question: Question, pantry: Pantry) -> Iterator[Suggestion]:
         if food is None or not salt or part.locked:
             continue
         alike = [f for f in pantry.foods if _same_flavour(food, f) and pantry.admits(f)]
-        less = [(s, f.key, f) for f in alike if (s := f.per_100g["sodium_mg"]) is not None and s <= salt * MUCH_LESS]
+        less = [
+            (s, f.key, f)
+            for f in alike
+            if (s := f.per_100g["sodium_mg"]) is not None and s <= salt * MUCH_LESS
+        ]
         if less:
             sodium, _, other = min(less)
             grams = part.prefer * part.grams_per_unit
-            text = f"{other.name} for {part.full}: {nutrient('sodium_mg').text((salt - sodium) * grams / 100)} less sodium."
+            text = (
+                f"{other.name} for {part.full}: "
+                f"{nutrient('sodium_mg').text((salt - sodium) * grams / 100)} less sodium."
+            )
             yield Suggestion("swap", text, part.key, round(grams, 1), "g", other.key)
             return
 
@@ -235,7 +269,9 @@ def _of(part: Part, key: str) -> float:
 
 
 def _sum(question: Question, amounts: Sequence[float], key: str) -> float:
-    return sum(_of(part, key) * amount for part, amount in zip(question.parts, amounts, strict=True))
+    return sum(
+        _of(part, key) * amount for part, amount in zip(question.parts, amounts, strict=True)
+    )
 
 
 def vitamin_c(question: Question, amounts: Sequence[float], pantry: Pantry) -> Iterator[Suggestion]:
@@ -249,7 +285,13 @@ def vitamin_c(question: Question, amounts: Sequence[float], pantry: Pantry) -> I
     best: tuple[float, str, Part] | None = None
     for food in pantry.foods:
         per_100g, energy = food.per_100g["vitamin_c_mg"], food.per_100g["energy_kcal"]
-        if food.group not in groups or not per_100g or not energy or not ready(food) or not pantry.admits(food):
+        if (
+            food.group not in groups
+            or not per_100g
+            or not energy
+            or not ready(food)
+            or not pantry.admits(food)
+        ):
             continue
         if per_100g < 40 or per_100g * most_grams(food) / 100 < wanted:
             continue
@@ -262,14 +304,19 @@ def vitamin_c(question: Question, amounts: Sequence[float], pantry: Pantry) -> I
         part = best[2]
         brings = nutrient("vitamin_c_mg").text(_of(part, "vitamin_c_mg") * part.prefer)
         text = (
-            f"{iron:.1f} mg iron and {c:.0f} mg vitamin C so far. {amount_words(part, part.prefer)} of {part.full} adds {brings}, "
+            f"{iron:.1f} mg iron and {c:.0f} mg vitamin C so far. "
+            f"{amount_words(part, part.prefer)} of {part.full} adds {brings}, "
             "so more of the iron is absorbed."
         )
         yield Suggestion("add", text, amount=part.prefer, unit=part.unit, food=best[1])
 
 
-def complement(question: Question, amounts: Sequence[float], pantry: Pantry) -> Iterator[Suggestion]:
-    """The food that lifts the limiting amino acid most, where the bowl's score is low; named acids and figures."""
+def complement(
+    question: Question, amounts: Sequence[float], pantry: Pantry
+) -> Iterator[Suggestion]:
+    """The food that lifts the limiting amino acid most, where the bowl's score is low; named acids
+    and figures.
+    """
     eaten = eaten_foods(question, amounts)
     now = score(eaten)
     if now is None or now.score >= LOW_SCORE or now.covered < 0.8:
@@ -280,7 +327,12 @@ def complement(question: Question, amounts: Sequence[float], pantry: Pantry) -> 
     for food in pantry.foods:
         pattern = pattern_of(food)
         rich = pattern.mg_per_g_protein.get(now.limiting) if pattern else None
-        if rich is None or food.family in present or (food.per_100g["protein_g"] or 0) < 5 or not ready(food):
+        if (
+            rich is None
+            or food.family in present
+            or (food.per_100g["protein_g"] or 0) < 5
+            or not ready(food)
+        ):
             continue
         fitting = (
             {"nut", "seed", "plant-yoghurt"}
@@ -296,7 +348,8 @@ def complement(question: Question, amounts: Sequence[float], pantry: Pantry) -> 
     if best is not None and best[0] > now.score + 0.03:
         part = best[2]
         text = (
-            f"{now.limiting.capitalize()} is the limiting amino acid of this bowl (score {now.score:.2f}); "
+            f"{now.limiting.capitalize()} is the limiting amino acid of this bowl (score "
+            f"{now.score:.2f}); "
             f"{amount_words(part, part.prefer)} of {part.full} raises it to {best[0]:.2f}."
         )
         yield Suggestion("add", text, amount=part.prefer, unit=part.unit, food=best[1])
@@ -313,7 +366,9 @@ def eaten_foods(question: Question, amounts: Sequence[float]) -> list[tuple[Food
 
 
 def unknowns(question: Question, amounts: Sequence[float]) -> Iterator[Suggestion]:
-    """What only a label can tell and matters here: whether a milk, a yoghurt or a yeast is fortified."""
+    """What only a label can tell and matters here: whether a milk, a yoghurt or a yeast is
+    fortified.
+    """
     for part, amount in zip(question.parts, amounts, strict=True):
         food = _single(part)
         if food is None or amount <= 0 or food.state == "label":
@@ -321,7 +376,8 @@ def unknowns(question: Question, amounts: Sequence[float]) -> Iterator[Suggestio
         if food.group in MAY_BE_FORTIFIED or food.fortified:
             yield Suggestion(
                 "tell",
-                f"{part.name}: B12, calcium and vitamin D differ by brand. Type its label to use that package's figures.",
+                f"{part.name}: B12, calcium and vitamin D differ by brand. Type its label to use "
+                "that package's figures.",
                 part.key,
             )
             return

@@ -1,4 +1,6 @@
-"""Rules about a person and their targets, before any food is chosen. Each yields verdicts with values, no sentences."""
+"""Rules about a person and their targets, before any food is chosen. Each yields verdicts with
+values, no sentences.
+"""
 
 from __future__ import annotations
 
@@ -33,7 +35,9 @@ def warfarin(plan: Proposal) -> Iterator[Verdict]:
 
 
 def low_blood_sugar(plan: Proposal) -> Iterator[Verdict]:
-    """Insulin or sulphonylurea with fewer calories or fewer meals; insulin with a school led by starch."""
+    """Insulin or sulphonylurea with fewer calories or fewer meals; insulin with a school led by
+    starch.
+    """
     person = plan.person
     if not person.conditions & LOWERS_GLUCOSE:
         return
@@ -53,7 +57,9 @@ def deficits(plan: Proposal) -> Iterator[Verdict]:
         return
     if person.deficit_note is not None:
         note = person.deficit_note
-        yield Verdict("deficit-by-clinician", "warn", params={"by": note.by, "on": note.on}, ask=note.by)
+        yield Verdict(
+            "deficit-by-clinician", "warn", params={"by": note.by, "on": note.on}, ask=note.by
+        )
         return
     params: dict[str, object] = {
         "reasons": reasons,
@@ -61,7 +67,9 @@ def deficits(plan: Proposal) -> Iterator[Verdict]:
         "bmi": person.bmi,
         "least": person.bmi_least,
     }
-    yield Verdict("no-deficit", "serious", params=params, ask=DOCTOR, measure=person.pace_kg_per_week)
+    yield Verdict(
+        "no-deficit", "serious", params=params, ask=DOCTOR, measure=person.pace_kg_per_week
+    )
 
 
 def eating_disorder(plan: Proposal) -> Iterator[Verdict]:
@@ -95,8 +103,10 @@ def floors_and_pace(plan: Proposal) -> Iterator[Verdict]:
 def stones_thyroid_gout(plan: Proposal) -> Iterator[Verdict]:
     """Oxalate stones, thyroid medicine, gout."""
     for condition, code, severity in (
-        ("kidney-stones-oxalate", "oxalate", "warn"), ("thyroid-medicine", "thyroid", "warn"), ("gout", "gout", "note"),
-    ):  # fmt: skip
+        ("kidney-stones-oxalate", "oxalate", "warn"),
+        ("thyroid-medicine", "thyroid", "warn"),
+        ("gout", "gout", "note"),
+    ):
         if condition in plan.person.conditions:
             yield Verdict(code, severity, ask=DOCTOR)
 
@@ -111,10 +121,19 @@ def life_stage(plan: Proposal) -> Iterator[Verdict]:
     if person.pregnant:
         gain_class, _, gain = gain_before(person)
         params = {"week": person.pregnancy_week, "gain": gain, "gain_class": gain_class}
-        yield Verdict("pregnancy", "warn", params=params, source="IOM 2009, from memory", ask="the midwife or doctor")
+        yield Verdict(
+            "pregnancy",
+            "warn",
+            params=params,
+            source="IOM 2009, from memory",
+            ask="the midwife or doctor",
+        )
     if person.breastfeeding:
         yield Verdict(
-            "breastfeeding", "note", params={"month": person.breastfeeding_month}, ask="the midwife or doctor"
+            "breastfeeding",
+            "note",
+            params={"month": person.breastfeeding_month},
+            ask="the midwife or doctor",
         )
 
 
@@ -122,7 +141,9 @@ def condition_rows(plan: Proposal) -> Iterator[Verdict]:
     """What the table of conditions asks to be minded."""
     for condition in conditions().values():
         if condition.code and condition.key in plan.person.conditions:
-            yield Verdict(condition.code, condition.severity, source=condition.source, ask=condition.ask)
+            yield Verdict(
+                condition.code, condition.severity, source=condition.source, ask=condition.ask
+            )
 
 
 def always_on_plants(plan: Proposal) -> Iterator[Verdict]:

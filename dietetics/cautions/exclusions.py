@@ -1,7 +1,8 @@
-"""What keeps a food from a client, in one place: allergens, what they never eat, the school, additives, conditions.
+"""What keeps a food from a client, in one place: allergens, what they never eat, the school,
+additives, conditions.
 
-Bowl, balance, suggestion, substitution, pattern, fitting, week, label and verbs all ask here. A rule is a row of
-EXCLUSIONS: its code and the function that finds it for one food.
+Bowl, balance, suggestion, substitution, pattern, fitting, week, label and verbs all ask here. A
+rule is a row of EXCLUSIONS: its code and the function that finds it for one food.
 """
 
 from __future__ import annotations
@@ -17,44 +18,66 @@ from dietetics.composition.foods import ADDITIVES, Food
 from dietetics.composition.name_words import words_of
 from dietetics.targets.conditions import KIDNEY, THYROID
 
-# Which allergens of the shelf an allergy named by the client stands for; hidden carriers are on each food's row.
+# Which allergens of the shelf an allergy named by the client stands for; hidden carriers are on
+# each food's row.
 ALLERGIES: Mapping[str, tuple[str, ...]] = {
     "peanut": ("peanut",), "tree-nuts": ("tree-nuts",), "soy": ("soy",), "wheat": ("wheat",),
-    "gluten": ("gluten", "wheat", "gluten-trace"), "sesame": ("sesame",), "mustard": ("mustard",), "celery": ("celery",),
-    "lupin": ("lupin",), "sulphites": ("sulphites",), "milk": ("milk",), "egg": ("egg",), "fish": ("fish",),
+    "gluten": ("gluten", "wheat", "gluten-trace"), "sesame": ("sesame",), "mustard": ("mustard",),
+    "celery": ("celery",),
+    "lupin": ("lupin",), "sulphites": ("sulphites",), "milk": ("milk",), "egg": ("egg",),
+    "fish": ("fish",),
     "crustaceans": ("crustaceans",), "molluscs": ("molluscs",),
 }  # fmt: skip
 COELIAC_ALLERGY = "gluten"
-# What a word of the client means beside the names of foods: what an allergen or a food group is called.
+# What a word of the client means beside the names of foods: what an allergen or a food group is
+# called.
 ALLERGEN_WORDS: Mapping[str, frozenset[str]] = {
-    "nut": frozenset({"tree-nuts", "peanut"}), "peanut": frozenset({"peanut"}), "soy": frozenset({"soy"}),
-    "gluten": frozenset({"gluten", "wheat"}), "wheat": frozenset({"wheat"}), "sesame": frozenset({"sesame"}),
-    "celery": frozenset({"celery"}), "mustard": frozenset({"mustard"}), "lupin": frozenset({"lupin"}),
+    "nut": frozenset({"tree-nuts", "peanut"}), "peanut": frozenset({"peanut"}),
+    "soy": frozenset({"soy"}),
+    "gluten": frozenset({"gluten", "wheat"}), "wheat": frozenset({"wheat"}),
+    "sesame": frozenset({"sesame"}),
+    "celery": frozenset({"celery"}), "mustard": frozenset({"mustard"}),
+    "lupin": frozenset({"lupin"}),
 }  # fmt: skip
-GROUP_WORDS: Mapping[str, str] = {"mushroom": "mushroom", "oil": "oil", "seed": "seed", "sweetener": "sweetener"}
-# Marked as a tree nut on the shelf, for makers differ; not what somebody means who writes "no nuts".
+GROUP_WORDS: Mapping[str, str] = {
+    "mushroom": "mushroom",
+    "oil": "oil",
+    "seed": "seed",
+    "sweetener": "sweetener",
+}
+# Marked as a tree nut on the shelf, for makers differ; not what somebody means who writes "no
+# nuts".
 COCONUT_FAMILIES = frozenset(
-    {"coconut-aminos", "coconut-cream-canned", "coconut-cream-sweetened", "coconut-desiccated", "coconut-flour",
-     "coconut-fresh", "coconut-milk-canned", "coconut-milk-drink", "coconut-oil", "coconut-packaged-sweetened",
+    {"coconut-aminos", "coconut-cream-canned", "coconut-cream-sweetened", "coconut-desiccated",
+    "coconut-flour",
+     "coconut-fresh", "coconut-milk-canned", "coconut-milk-drink", "coconut-oil",
+     "coconut-packaged-sweetened",
      "coconut-sugar", "coconut-water", "coconut-yogurt"}
 )  # fmt: skip
 CONDITION_ADDITIVES: Mapping[str, frozenset[str]] = {
     "potassium-chloride": KIDNEY | {"potassium-raising"}, "phosphate": KIDNEY,
 }  # fmt: skip
 TYRAMINE_FAMILIES = frozenset(
-    {"miso-white", "soy-sauce", "soy-sauce-light-asian", "soy-sauce-low-sodium", "tamari", "tamari-low-sodium", "tempeh",
+    {"miso-white", "soy-sauce", "soy-sauce-light-asian", "soy-sauce-low-sodium", "tamari",
+    "tamari-low-sodium", "tempeh",
      "tempeh-cooked", "sauerkraut", "kimchi", "yeast-extract-spread", "broad-beans", "fava-dry"}
 )  # fmt: skip
 GRAPEFRUIT_FAMILIES = frozenset({"grapefruit-raw", "pomelo-raw"})
-GRAPEFRUIT_MEDICINES: Mapping[str, str] = {"statin": "A statin", "transplant": "Medicine after a transplant"}
+GRAPEFRUIT_MEDICINES: Mapping[str, str] = {
+    "statin": "A statin",
+    "transplant": "Medicine after a transplant",
+}
 IODINE_SEAWEED = frozenset({"kelp", "kelp-dried", "kombu-dried"})
 SUGGESTED_PROCESSING_MOST = 3
-NOTICED_G = 1.0  # of what is not eaten or left out, in a serving of a dish: less is not noticed (our judgement)
+# of what is not eaten or left out, in a serving of a dish: less is not noticed (our judgement)
+NOTICED_G = 1.0
 
 
 @dataclass(frozen=True)
 class Terms:
-    """For whom a food is looked at, and whether it is to be suggested: then less is let in than by hand."""
+    """For whom a food is looked at, and whether it is to be suggested: then less is let in than by
+    hand.
+    """
 
     client: ClientFacts
     suggesting: bool = False
@@ -69,14 +92,26 @@ def _params(food: Food, **more: object) -> dict[str, object]:
 
 def allergies_of(client: ClientFacts) -> tuple[str, ...]:
     """The allergies of a client, gluten with coeliac disease."""
-    more = (COELIAC_ALLERGY,) if "coeliac" in client.conditions and COELIAC_ALLERGY not in client.allergies else ()
+    more = (
+        (COELIAC_ALLERGY,)
+        if "coeliac" in client.conditions and COELIAC_ALLERGY not in client.allergies
+        else ()
+    )
     return (*client.allergies, *more)
 
 
 def _allergens(food: Food, terms: Terms) -> Iterator[Verdict]:
     for allergy in allergies_of(terms.client):
         if set(food.allergens) & set(ALLERGIES.get(allergy, (allergy,))):
-            yield Verdict("allergen", "blocked", allergy, _params(food), "the food's row or label", "the client", 1.0)
+            yield Verdict(
+                "allergen",
+                "blocked",
+                allergy,
+                _params(food),
+                "the food's row or label",
+                "the client",
+                1.0,
+            )
 
 
 def _traces(food: Food, terms: Terms) -> Iterator[Verdict]:
@@ -88,9 +123,13 @@ def _traces(food: Food, terms: Terms) -> Iterator[Verdict]:
 
 @lru_cache(maxsize=512)
 def refusals(never_eats: str) -> tuple[tuple[str, ...], ...]:
-    """What a client will not eat, as written ("no okra; raw onion, mushrooms"), as the words of each thing."""
+    """What a client will not eat, as written ("no okra; raw onion, mushrooms"), as the words of
+    each thing.
+    """
     things = re.split(r"[,;.\n]|\band\b|\bor\b", never_eats.lower())
-    plain = (re.sub(r"\b(?:no|never|not|hates?|dislikes?|any|eats?)\b", " ", thing) for thing in things)
+    plain = (
+        re.sub(r"\b(?:no|never|not|hates?|dislikes?|any|eats?)\b", " ", thing) for thing in things
+    )
     return tuple(found for found in map(words_of, plain) if found)
 
 
@@ -100,7 +139,9 @@ def _names(names: tuple[str, ...]) -> tuple[frozenset[str], ...]:
 
 
 def _is_called(food: Food, thing: tuple[str, ...]) -> bool:
-    """True when one of the food's names holds every word of a thing, or a lone word names its allergen or group."""
+    """True when one of the food's names holds every word of a thing, or a lone word names its
+    allergen or group.
+    """
     state = words_of(food.name)[-1:] if "," in food.name else ()
     if any(set(thing) <= name | set(state) for name in _names((food.name, *food.synonyms))):
         return True
@@ -115,7 +156,15 @@ def _is_called(food: Food, thing: tuple[str, ...]) -> bool:
 def _never_eaten(food: Food, terms: Terms) -> Iterator[Verdict]:
     for thing in refusals(terms.client.never_eats):
         if _is_called(food, thing):
-            yield Verdict("never-eaten", "unwanted", "-".join(thing), _params(food), "the client's record", "", 1.0)
+            yield Verdict(
+                "never-eaten",
+                "unwanted",
+                "-".join(thing),
+                _params(food),
+                "the client's record",
+                "",
+                1.0,
+            )
 
 
 def _school_groups(food: Food, terms: Terms) -> Iterator[Verdict]:
@@ -124,10 +173,24 @@ def _school_groups(food: Food, terms: Terms) -> Iterator[Verdict]:
         return
     if food.group in school.forbidden_groups:
         yield Verdict(
-            "forbidden-group", "forbidden", food.group, _params(food, school=school.name), school.source, "", 1.0
+            "forbidden-group",
+            "forbidden",
+            food.group,
+            _params(food, school=school.name),
+            school.source,
+            "",
+            1.0,
         )
     elif school.forbids_added_oil and food.oil_added:
-        yield Verdict("forbidden-oil", "forbidden", "", _params(food, school=school.name), school.source, "", 1.0)
+        yield Verdict(
+            "forbidden-oil",
+            "forbidden",
+            "",
+            _params(food, school=school.name),
+            school.source,
+            "",
+            1.0,
+        )
 
 
 def additives_of(food: Food) -> frozenset[str]:
@@ -142,20 +205,41 @@ def _additives(food: Food, terms: Terms) -> Iterator[Verdict]:
         by_school = school is not None and additive in school.forbidden_additives
         if not by_condition and not by_school:
             continue
-        why = f"The {school.name} approach excludes it" if school is not None and by_school else (
-            "It adds to the potassium that the kidneys or the medicine already retain")  # fmt: skip
+        why = (
+            f"The {school.name} approach excludes it"
+            if school is not None and by_school
+            else ("It adds to the potassium that the kidneys or the medicine already retain")
+        )
         params = _params(food, additive=additive, why=why)
-        yield Verdict("forbidden-additive", "forbidden", additive, params, "KDOQI 2020; common practice", "", 1.0)
+        yield Verdict(
+            "forbidden-additive",
+            "forbidden",
+            additive,
+            params,
+            "KDOQI 2020; common practice",
+            "",
+            1.0,
+        )
 
 
 def _medicines(food: Food, terms: Terms) -> Iterator[Verdict]:
     conditions = terms.client.conditions
     if "mao-inhibitor" in conditions and food.family in TYRAMINE_FAMILIES:
-        yield Verdict("tyramine", "serious", "", _params(food), "FDA labels, from memory", "the client's doctor", 1.0)
+        yield Verdict(
+            "tyramine",
+            "serious",
+            "",
+            _params(food),
+            "FDA labels, from memory",
+            "the client's doctor",
+            1.0,
+        )
     medicine = next((name for key, name in GRAPEFRUIT_MEDICINES.items() if key in conditions), None)
     if medicine is not None and food.family in GRAPEFRUIT_FAMILIES:
         params = _params(food, medicine=medicine)
-        yield Verdict("grapefruit", "warn", "", params, "FDA labels, from memory", "the client's doctor", 1.0)
+        yield Verdict(
+            "grapefruit", "warn", "", params, "FDA labels, from memory", "the client's doctor", 1.0
+        )
 
 
 def _not_suggested(food: Food, terms: Terms) -> Iterator[Verdict]:
@@ -164,13 +248,20 @@ def _not_suggested(food: Food, terms: Terms) -> Iterator[Verdict]:
     if food.processing > SUGGESTED_PROCESSING_MOST:
         yield Verdict("not-suggested", "forbidden", "", _params(food))
     if terms.client.conditions & THYROID and food.family in IODINE_SEAWEED:
-        yield Verdict("iodine-seaweed", "forbidden", "", _params(food, grams=0.0, upper=terms.client.iodine_upper_ug))
+        yield Verdict(
+            "iodine-seaweed",
+            "forbidden",
+            "",
+            _params(food, grams=0.0, upper=terms.client.iodine_upper_ug),
+        )
 
 
 # The registry: every code with what finds it. A food is asked about all of them.
 EXCLUSIONS: Mapping[str, Finder] = {
-    "allergen": _allergens, "traces": _traces, "never-eaten": _never_eaten, "forbidden-group and forbidden-oil": _school_groups,
-    "forbidden-additive": _additives, "tyramine and grapefruit": _medicines, "not-suggested": _not_suggested,
+    "allergen": _allergens, "traces": _traces, "never-eaten": _never_eaten,
+    "forbidden-group and forbidden-oil": _school_groups,
+    "forbidden-additive": _additives, "tyramine and grapefruit": _medicines,
+    "not-suggested": _not_suggested,
 }  # fmt: skip
 
 
@@ -180,9 +271,11 @@ def exclusions(food: Food, terms: Terms) -> list[Verdict]:
 
 
 def keeps_out(food: Food, terms: Terms) -> Verdict | None:
-    """What keeps a food out of what is computed or suggested, the gravest; None where it may come in.
+    """What keeps a food out of what is computed or suggested, the gravest; None where it may come
+    in.
 
-    A serious verdict of a medicine keeps a food from being suggested, and is only shown where a hand put it in.
+    A serious verdict of a medicine keeps a food from being suggested, and is only shown where a
+    hand put it in.
     """
     for verdict in exclusions(food, terms):
         if verdict.keeps_out or (terms.suggesting and verdict.severity in ("serious", "warn")):
@@ -191,22 +284,40 @@ def keeps_out(food: Food, terms: Terms) -> Verdict | None:
 
 
 def exclusions_of(eaten: Sequence[Eaten], client: ClientFacts) -> list[Verdict]:
-    """What speaks against the foods of a meal or a week, each code and subject once with all its foods."""
+    """What speaks against the foods of a meal or a week, each code and subject once with all its
+    foods.
+    """
     together: dict[str, list[Verdict]] = {}
     for one in eaten:
         for verdict in exclusions(one.food, Terms(client)):
-            if one.grams >= NOTICED_G or verdict.severity == "blocked" or verdict.code in ("traces", "tyramine"):
+            if (
+                one.grams >= NOTICED_G
+                or verdict.severity == "blocked"
+                or verdict.code in ("traces", "tyramine")
+            ):
                 together.setdefault(verdict.key, []).append(verdict)
     found = []
     for same in together.values():
         foods = tuple(sorted({name for verdict in same for name in verdict.params["foods"]}))
         first = same[0]
         params = {**first.params, "foods": foods}
-        found.append(Verdict(first.code, first.severity, first.subject, params, first.source, first.ask, len(foods)))
+        found.append(
+            Verdict(
+                first.code,
+                first.severity,
+                first.subject,
+                params,
+                first.source,
+                first.ask,
+                len(foods),
+            )
+        )
     return gravest_first(found)
 
 
 def blocking_allergies(foods: Sequence[Food], client: ClientFacts) -> list[Verdict]:
-    """The allergies of a client that these foods carry, hidden carriers counted: each asks for a reason."""
+    """The allergies of a client that these foods carry, hidden carriers counted: each asks for a
+    reason.
+    """
     eaten = [Eaten(food, NOTICED_G) for food in foods]
     return [verdict for verdict in exclusions_of(eaten, client) if verdict.severity == "blocked"]

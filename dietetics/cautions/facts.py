@@ -1,4 +1,6 @@
-"""What the rules of food are asked with: a client as far as food concerns them, what is eaten, a meal, a day, a week."""
+"""What the rules of food are asked with: a client as far as food concerns them, what is eaten, a
+meal, a day, a week.
+"""
 
 from __future__ import annotations
 
@@ -11,15 +13,20 @@ from dietetics.targets.intakes import intakes_of
 from dietetics.targets.person import Person
 from dietetics.targets.schools import School
 
-ADULT_B12_UG, ADULT_IODINE_UPPER_UG, ADULT_SELENIUM_UPPER_UG = 2.4, 1100.0, 400.0  # where no person is given
+ADULT_B12_UG, ADULT_IODINE_UPPER_UG, ADULT_SELENIUM_UPPER_UG = (
+    2.4,
+    1100.0,
+    400.0,
+)  # where no person is given
 
 
 @dataclass(frozen=True)
 class ClientFacts:
     """A client as the rules of food see them.
 
-    `needs` and `uppers` are daily intakes and upper levels of the person's age and stage; `uppers_of_supplements` those
-    that count supplements alone; `supplements` what they take a day, by nutrient.
+    `needs` and `uppers` are daily intakes and upper levels of the person's age and stage;
+    `uppers_of_supplements` those that count supplements alone; `supplements` what they take a day,
+    by nutrient.
     """
 
     conditions: frozenset[str] = frozenset()
@@ -48,18 +55,28 @@ class ClientFacts:
 
 
 def client_facts(
-    person: Person, allergies: Sequence[str] = (), never_eats: str = "", school: School | None = None,
+    person: Person,
+    allergies: Sequence[str] = (),
+    never_eats: str = "",
+    school: School | None = None,
     supplements: Mapping[str, float] | None = None,
-) -> ClientFacts:  # fmt: skip
+) -> ClientFacts:
     """The facts of a person for the rules of food."""
     intakes = intakes_of(person)
     return ClientFacts(
-        person.conditions, tuple(allergies), never_eats, school,
+        person.conditions,
+        tuple(allergies),
+        never_eats,
+        school,
         {one.key: one.amount for one in intakes},
         {one.key: one.upper for one in intakes if one.upper is not None and one.upper_counts_food},
-        {one.key: one.upper for one in intakes if one.upper is not None and not one.upper_counts_food},
+        {
+            one.key: one.upper
+            for one in intakes
+            if one.upper is not None and not one.upper_counts_food
+        },
         dict(supplements or {}),
-    )  # fmt: skip
+    )
 
 
 @dataclass(frozen=True)
@@ -98,7 +115,9 @@ class DayFacts:
 
 @dataclass(frozen=True)
 class WeekFacts:
-    """The days of a week that are judged, with the fibre of a usual day before it and the ceiling of potassium."""
+    """The days of a week that are judged, with the fibre of a usual day before it and the ceiling
+    of potassium.
+    """
 
     client: ClientFacts
     days: tuple[DayFacts, ...]

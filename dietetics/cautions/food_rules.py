@@ -1,4 +1,6 @@
-"""Rules about what is eaten: at a meal, over a day. Each yields verdicts with values, no sentences."""
+"""Rules about what is eaten: at a meal, over a day. Each yields verdicts with values, no
+sentences.
+"""
 
 from __future__ import annotations
 
@@ -9,11 +11,15 @@ from dietetics.cautions.facts import ClientFacts, DayFacts, Eaten, MealFacts
 from dietetics.cautions.verdict import Verdict
 from dietetics.targets.conditions import POTASSIUM_WATCHED
 
-OXALATE_FAMILIES = frozenset({"spinach", "chard", "beet-greens", "almonds", "almond-flour", "almond-butter"})
+OXALATE_FAMILIES = frozenset(
+    {"spinach", "chard", "beet-greens", "almonds", "almond-flour", "almond-butter"}
+)
 SOY_GROUP = "soy-food"
 NUTMEG_FAMILIES = frozenset({"nutmeg"})
 NUTMEG_G = 5.0  # about two teaspoons at once make ill; case reports, from memory
-HIGH_POTASSIUM_MG = 200.0  # of one food in a meal: worth a mark for a client with a ceiling; common practice
+HIGH_POTASSIUM_MG = (
+    200.0  # of one food in a meal: worth a mark for a client with a ceiling; common practice
+)
 IRON_WORTH_MG, VITAMIN_C_LEAST_MG = 3.0, 25.0  # Hallberg et al. 1989, from memory
 BRAZIL_NUT_G, BRAZIL_NUTS_MOST = 5.0, 4
 NAMED_FOODS = 4  # foods of much potassium that are named, the richest first
@@ -25,34 +31,54 @@ def names_of(eaten: Sequence[Eaten]) -> tuple[str, ...]:
 
 
 def foods_excluded(meal: MealFacts) -> Iterator[Verdict]:
-    """Allergens, traces, what is never eaten, what the school, a condition or a medicine leaves out."""
+    """Allergens, traces, what is never eaten, what the school, a condition or a medicine leaves
+    out.
+    """
     yield from exclusions_of(meal.eaten, meal.client)
 
 
 def allergens_open(meal: MealFacts) -> Iterator[Verdict]:
-    """What keeps the allergens from being complete, for a client who has any: lines not read, unknown lists."""
+    """What keeps the allergens from being complete, for a client who has any: lines not read,
+    unknown lists.
+    """
     unlisted = names_of([one for one in meal.eaten if not one.food.allergens_known])
     unread = meal.total.unread
     if allergies_of(meal.client) and (unread or unlisted):
         params = {"unread": unread, "unlisted": unlisted}
         measure = float(unread + len(unlisted))
-        yield Verdict("allergens-open", "serious", params=params, source="the dish as written", measure=measure)
+        yield Verdict(
+            "allergens-open",
+            "serious",
+            params=params,
+            source="the dish as written",
+            measure=measure,
+        )
 
 
 def potassium_foods(meal: MealFacts) -> Iterator[Verdict]:
-    """Foods that bring much potassium, and those of which it is not known, for clients who watch it."""
+    """Foods that bring much potassium, and those of which it is not known, for clients who watch
+    it.
+    """
     if not meal.client.conditions & POTASSIUM_WATCHED:
         return
     by_food: dict[str, float] = {}
     for one in meal.eaten:
-        by_food[one.food.name] = by_food.get(one.food.name, 0.0) + (one.amount("potassium_mg") or 0.0)
-    much = sorted(((n, mg) for n, mg in by_food.items() if mg >= HIGH_POTASSIUM_MG), key=lambda pair: -pair[1])
-    unknown = names_of([one for one in meal.eaten if one.amount("potassium_mg") is None and one.grams >= 1])
+        by_food[one.food.name] = by_food.get(one.food.name, 0.0) + (
+            one.amount("potassium_mg") or 0.0
+        )
+    much = sorted(
+        ((n, mg) for n, mg in by_food.items() if mg >= HIGH_POTASSIUM_MG), key=lambda pair: -pair[1]
+    )
+    unknown = names_of(
+        [one for one in meal.eaten if one.amount("potassium_mg") is None and one.grams >= 1]
+    )
     if much or unknown:
         total = meal.total["potassium_mg"]
         params = {"foods": tuple(much[:NAMED_FOODS]), "unknown": unknown, "total": total}
         ask = "the kidney clinician"
-        yield Verdict("potassium-foods", "warn", params=params, ask=ask, measure=total.amount or 0.0)
+        yield Verdict(
+            "potassium-foods", "warn", params=params, ask=ask, measure=total.amount or 0.0
+        )
 
 
 def oxalate_foods(meal: MealFacts) -> Iterator[Verdict]:
@@ -76,9 +102,15 @@ def holds_soy(eaten: Sequence[Eaten]) -> bool:
 def iron_without_vitamin_c(meal: MealFacts) -> Iterator[Verdict]:
     """Much plant iron with little vitamin C beside it."""
     iron, vitamin_c = meal.total["iron_mg"].amount, meal.total["vitamin_c_mg"].amount
-    if iron is not None and iron >= IRON_WORTH_MG and (vitamin_c is None or vitamin_c < VITAMIN_C_LEAST_MG):
+    if (
+        iron is not None
+        and iron >= IRON_WORTH_MG
+        and (vitamin_c is None or vitamin_c < VITAMIN_C_LEAST_MG)
+    ):
         params = {"iron_mg": iron, "vitamin_c_mg": vitamin_c}
-        yield Verdict("iron-without-c", "note", params=params, source="Hallberg et al. 1989, from memory")
+        yield Verdict(
+            "iron-without-c", "note", params=params, source="Hallberg et al. 1989, from memory"
+        )
 
 
 def nutmeg(meal: MealFacts) -> Iterator[Verdict]:
@@ -86,11 +118,15 @@ def nutmeg(meal: MealFacts) -> Iterator[Verdict]:
     grams = sum(one.grams for one in meal.eaten if one.food.family in NUTMEG_FAMILIES)
     if grams >= NUTMEG_G:
         params = {"grams": grams}
-        yield Verdict("nutmeg", "serious", params=params, source="case reports, from memory", measure=grams)
+        yield Verdict(
+            "nutmeg", "serious", params=params, source="case reports, from memory", measure=grams
+        )
 
 
 def brazil_nuts(facts: MealFacts | DayFacts) -> Iterator[Verdict]:
-    """More than about four Brazil nuts exceed the upper level of selenium, in a bowl as in a day."""
+    """More than about four Brazil nuts exceed the upper level of selenium, in a bowl as in a
+    day.
+    """
     nuts = sum(one.grams for one in facts.eaten if one.food.family == "brazil-nuts") / BRAZIL_NUT_G
     if nuts > BRAZIL_NUTS_MOST:
         params = {"nuts": nuts, "upper": facts.client.selenium_upper_ug}
@@ -98,7 +134,9 @@ def brazil_nuts(facts: MealFacts | DayFacts) -> Iterator[Verdict]:
 
 
 def iodine_seaweed(facts: MealFacts | DayFacts) -> Iterator[Verdict]:
-    """Kelp and kombu: their iodine is not in the table, and a gram or two may pass the upper level. Unknown is not none."""
+    """Kelp and kombu: their iodine is not in the table, and a gram or two may pass the upper level.
+    Unknown is not none.
+    """
     found = [one for one in facts.eaten if one.food.family in IODINE_SEAWEED and one.grams > 0]
     if found:
         grams = sum(one.grams for one in found)
@@ -108,8 +146,14 @@ def iodine_seaweed(facts: MealFacts | DayFacts) -> Iterator[Verdict]:
 
 
 def fortified_b12_ug(eaten: Sequence[Eaten], client: ClientFacts) -> float:
-    """B12 of a day in µg that counts: of fortified foods, labels that state it, and supplements; unfortified yeast is none."""
-    food = sum(one.amount("vitamin_b12_ug") or 0.0 for one in eaten if one.food.fortified or one.food.state == "label")
+    """B12 of a day in µg that counts: of fortified foods, labels that state it, and supplements;
+    unfortified yeast is none.
+    """
+    food = sum(
+        one.amount("vitamin_b12_ug") or 0.0
+        for one in eaten
+        if one.food.fortified or one.food.state == "label"
+    )
     return food + client.supplements.get("vitamin_b12_ug", 0.0)
 
 
@@ -134,7 +178,9 @@ def iodine(day: DayFacts) -> Iterator[Verdict]:
 
 
 def upper_levels(day: DayFacts) -> Iterator[Verdict]:
-    """Above an upper level, supplements counted; some levels hold for supplements alone. One verdict a nutrient."""
+    """Above an upper level, supplements counted; some levels hold for supplements alone. One
+    verdict a nutrient.
+    """
     client = day.client
     for key, upper in client.uppers.items():
         amount = (day.total[key].amount or 0.0) + client.supplements.get(key, 0.0)
@@ -147,5 +193,13 @@ def upper_levels(day: DayFacts) -> Iterator[Verdict]:
 
 
 def _above(key: str, amount: float, upper: float, supplements_only: bool) -> Verdict:
-    params = {"nutrient": key, "amount": amount, "upper": upper, "supplements_only": supplements_only, "days": ()}
-    return Verdict("upper-level", "warn", key, params, "IOM/NASEM, from memory", "the client's doctor", amount)
+    params = {
+        "nutrient": key,
+        "amount": amount,
+        "upper": upper,
+        "supplements_only": supplements_only,
+        "days": (),
+    }
+    return Verdict(
+        "upper-level", "warn", key, params, "IOM/NASEM, from memory", "the client's doctor", amount
+    )

@@ -1,7 +1,8 @@
 """The sentences of every verdict, in one place: what was found and what to do, by code.
 
-A template is filled from the verdict's params; a tuple of names is joined with commas. Where a sentence has parts that
-may be missing, a small function makes it. Conditions bring their sentences with their row of `conditions.csv`.
+A template is filled from the verdict's params; a tuple of names is joined with commas. Where a
+sentence has parts that may be missing, a small function makes it. Conditions bring their sentences
+with their row of `conditions.csv`.
 """
 
 from __future__ import annotations
@@ -27,7 +28,10 @@ HOLD_WORDS: Mapping[str, str] = {
     "low-weight-over-70": "over 70 with a BMI of {bmi:.1f}, which is low at that age",
     "over-70": "over 70",
 }
-ADDITIVE_WORDS: Mapping[str, str] = {"phosphate": "a phosphate additive", "potassium-chloride": "potassium chloride"}
+ADDITIVE_WORDS: Mapping[str, str] = {
+    "phosphate": "a phosphate additive",
+    "potassium-chloride": "potassium chloride",
+}
 
 
 def _are_names(value: object) -> bool:
@@ -47,18 +51,27 @@ def plain(subject: str) -> str:
 def _no_deficit(p: Params) -> str:
     reasons = joined(HOLD_WORDS[code].format(**p) for code in p["reasons"])
     if p["held"]:
-        return f"The requested deficit is not applied ({reasons}). The target is maintenance energy."
+        return (
+            f"The requested deficit is not applied ({reasons}). The target is maintenance energy."
+        )
     return f"No deficit without a clinician's note: {reasons}."
 
 
 def _low_blood_sugar(p: Params) -> str:
-    causes = [name for name, yes in (("fewer calories", p["fewer"]), ("two meals a day", p["few_meals"])) if yes]
+    causes = [
+        name
+        for name, yes in (("fewer calories", p["fewer"]), ("two meals a day", p["few_meals"]))
+        if yes
+    ]
     return f"Insulin or a sulphonylurea with {' and '.join(causes)} can cause low blood sugar."
 
 
 def _pregnancy(p: Params) -> str:
     when = f"week {p['week']:g}" if p["week"] is not None else "week not known"
-    gain = f"{p['gain'][0]:g}–{p['gain'][1]:g} kg total gain is the usual advice ({p['gain_class']} before pregnancy)"
+    gain = (
+        f"{p['gain'][0]:g}–{p['gain'][1]:g} kg total gain is the usual advice "
+        f"({p['gain_class']} before pregnancy)"
+    )
     return f"Pregnancy, {when}: the plan covers mother and baby; {gain}."
 
 
@@ -73,7 +86,11 @@ def _forbidden_additive(p: Params) -> str:
 
 
 def _allergens_open(p: Params) -> str:
-    lines = f"{p['unread']} line{'' if p['unread'] == 1 else 's'} in its dishes not understood" if p["unread"] else ""
+    lines = (
+        f"{p['unread']} line{'' if p['unread'] == 1 else 's'} in its dishes not understood"
+        if p["unread"]
+        else ""
+    )
     lists = f"no ingredient list for {joined(p['unlisted'])}" if p["unlisted"] else ""
     return f"Allergens may be incomplete: {'; '.join(filter(None, (lines, lists)))}."
 
@@ -91,8 +108,14 @@ def _iron(p: Params) -> str:
 
 def _b12(p: Params) -> str:
     if p["days"]:
-        return f"B12 from fortified foods and supplements is below {p['need']:g} µg on {joined(p['days'])}."
-    return f"{p['ug']:.1f} µg B12 from fortified foods and supplements; the daily target is {p['need']:g} µg."
+        return (
+            f"B12 from fortified foods and supplements is below {p['need']:g} µg on "
+            f"{joined(p['days'])}."
+        )
+    return (
+        f"{p['ug']:.1f} µg B12 from fortified foods and supplements; the daily target is "
+        f"{p['need']:g} µg."
+    )
 
 
 def _on_days(text: str, p: Params) -> str:
@@ -100,12 +123,15 @@ def _on_days(text: str, p: Params) -> str:
 
 
 def _brazil_nuts(p: Params) -> str:
-    return _on_days(f"{p['nuts']:.0f} Brazil nuts exceed the upper level of selenium ({p['upper']:g} µg).", p)
+    return _on_days(
+        f"{p['nuts']:.0f} Brazil nuts exceed the upper level of selenium ({p['upper']:g} µg).", p
+    )
 
 
 def _iodine_seaweed(p: Params) -> str:
     text = (
-        f"{joined(p['foods'])}, {p['grams']:.1f} g: the iodine content is unknown and can be very high "
+        f"{joined(p['foods'])}, {p['grams']:.1f} g: the iodine content is unknown and can be "
+        "very high "
         f"(1,000–2,500 µg in a gram of dried kombu; the upper level is {p['upper']:,.0f} µg a day)."
     )
     return _on_days(text, p)
@@ -118,16 +144,26 @@ def _iodine(p: Params) -> str:
 def _upper(p: Params) -> str:
     one = nutrient(p["nutrient"])
     whence = "supplements" if p["supplements_only"] else "food and supplements"
-    text = f"{one.name} from {whence} {one.text(p['amount'])}, above the upper level of {one.text(p['upper'])} a day."
+    text = (
+        f"{one.name} from {whence} {one.text(p['amount'])}, above the upper level of "
+        f"{one.text(p['upper'])} a day."
+    )
     return _on_days(text, p)
 
 
 def _swing(key: str) -> Callable[[Params], str]:
     def words(p: Params) -> str:
         one = nutrient(key)
-        hedge = f" {one.name} is unknown in some foods eaten; this counts the known part." if p["partly"] else ""
+        hedge = (
+            f" {one.name} is unknown in some foods eaten; this counts the known part."
+            if p["partly"]
+            else ""
+        )
         days = f"{p['before']} to {p['after']}: " if p["before"] else ""
-        return f"{days}{one.name} changes from {one.number(p['from'])} to {one.text(p['to'])}: {p['swing']:.0%}.{hedge}"
+        return (
+            f"{days}{one.name} changes from {one.number(p['from'])} to {one.text(p['to'])}: "
+            f"{p['swing']:.0%}.{hedge}"
+        )
 
     return words
 
@@ -143,12 +179,18 @@ def _soy_thyroid(p: Params) -> str:
 
 
 def _kidney(p: Params) -> str:
-    return "Kidney disease: energy, protein, sodium, potassium and phosphorus are set from the client's blood results."
+    return (
+        "Kidney disease: energy, protein, sodium, potassium and phosphorus are set from the "
+        "client's blood results."
+    )
 
 
 # code -> (what was found, what to do)
 WORDS: Mapping[str, tuple[Words, Words]] = {
-    "kidney": (_kidney, f"Record who set them and when. Until then none of them is a required target. {LOCAL}"),
+    "kidney": (
+        _kidney,
+        f"Record who set them and when. Until then none of them is a required target. {LOCAL}",
+    ),
     "potassium-medicine": (
         "A medicine that raises potassium (ACE inhibitor, ARB, spironolactone).",
         "Ask for a potassium limit; avoid salt substitutes (potassium chloride).",
@@ -165,7 +207,10 @@ WORDS: Mapping[str, tuple[Words, Words]] = {
         "Insulin with a starch-based approach: a lot of carbohydrate at each meal.",
         "Give the time and carbohydrate of every meal to the person who sets the doses.",
     ),
-    "no-deficit": (_no_deficit, "Plan for weight maintenance until there is a clinician's note with name and date."),
+    "no-deficit": (
+        _no_deficit,
+        "Plan for weight maintenance until there is a clinician's note with name and date.",
+    ),
     "deficit-by-clinician": (
         "A deficit is applied on the note of {by}, {on}.",
         "Keep the note with the record, and go back to them when weight or health changes.",
@@ -176,7 +221,8 @@ WORDS: Mapping[str, tuple[Words, Words]] = {
     ),
     "underweight": (
         "BMI {bmi:.1f} is under {least:.1f}.",
-        "Ask about recent weight change and whether it was intended. Energy density may be increased.",
+        "Ask about recent weight change and whether it was intended. Energy density may be "
+        "increased.",
     ),
     "energy-floor": (
         "The goal would mean {wanted:,.0f} kcal a day, below the minimum of {floor:,.0f}.",
@@ -192,7 +238,8 @@ WORDS: Mapping[str, tuple[Words, Words]] = {
     ),
     "thyroid": (
         "Thyroid medicine: soy, fibre and calcium at the same time reduce its absorption.",
-        "Take it on an empty stomach, one hour before breakfast, and four hours apart from calcium or iron. "
+        "Take it on an empty stomach, one hour before breakfast, and four hours apart from "
+        "calcium or iron. "
         "Keep the routine the same every day.",
     ),
     "gout": (
@@ -211,25 +258,41 @@ WORDS: Mapping[str, tuple[Words, Words]] = {
         _pregnancy,
         "B12, iodine and folic acid as supplements; blood tests as the midwife or doctor advises.",
     ),
-    "breastfeeding": (_breastfeeding, "B12 and iodine as supplements. Lose weight slowly, if at all."),
+    "breastfeeding": (
+        _breastfeeding,
+        "B12 and iodine as supplements. Lose weight slowly, if at all.",
+    ),
     "vegan-supplements": (
         "B12, iodine, vitamin D and long-chain omega-3 are not found in unfortified plant foods.",
-        "A B12 supplement is usual practice; iodine, vitamin D and algae oil likewise. Check labels for what is added.",
+        "A B12 supplement is usual practice; iodine, vitamin D and algae oil likewise. Check "
+        "labels for what is added.",
     ),
     "allergen": ("{subject} allergy: {foods}.", "Remove it, or give a reason for proceeding."),
     "traces": (
         "{subject} allergy: {foods} may contain traces, according to the label.",
         "Ask how strict the client is, or choose another brand.",
     ),
-    "allergens-open": (_allergens_open, "Correct the lines, or check the package, before it is eaten."),
+    "allergens-open": (
+        _allergens_open,
+        "Correct the lines, or check the package, before it is eaten.",
+    ),
     "never-eaten": ("Client avoids {subject}: {foods}.", "Replace it, or ask the client again."),
-    "forbidden-group": ("The {school} approach excludes {subject}: {foods}.", "Choose another food, or give a reason."),
+    "forbidden-group": (
+        "The {school} approach excludes {subject}: {foods}.",
+        "Choose another food, or give a reason.",
+    ),
     "forbidden-oil": (
         "Made with oil, which the {school} approach excludes: {foods}.",
         "Choose one without oil, or cook it without oil.",
     ),
-    "forbidden-additive": (_forbidden_additive, "Choose a brand without it; check the ingredient list."),
-    "not-suggested": ("Heavily processed: {foods}.", "You can add it by hand; it is never suggested."),
+    "forbidden-additive": (
+        _forbidden_additive,
+        "Choose a brand without it; check the ingredient list.",
+    ),
+    "not-suggested": (
+        "Heavily processed: {foods}.",
+        "You can add it by hand; it is never suggested.",
+    ),
     "tyramine": (
         "An MAO inhibitor and tyramine: {foods}.",
         "Remove it. Use fresh tofu or plain beans instead.",
@@ -262,7 +325,10 @@ WORDS: Mapping[str, tuple[Words, Words]] = {
     "iodine": (_iodine, "Iodised salt, a labelled drink, or a supplement."),
     "upper-level": (_upper, "Lower the dose, or ask the clinician who set it."),
     "vitamin-k-swing": (_swing("vitamin_k_ug"), "Keep greens at the same amount daily."),
-    "sodium-swing": (_swing("sodium_mg"), "Keep salt the same every day; it affects the blood level of the medicine."),
+    "sodium-swing": (
+        _swing("sodium_mg"),
+        "Keep salt the same every day; it affects the blood level of the medicine.",
+    ),
     "fibre-jump": (
         "Fibre would rise from {before_g:.0f} to {now_g:.0f} g a day within a week.",
         "Increase by about 5 g every few days, with enough water.",
@@ -275,7 +341,10 @@ WORDS: Mapping[str, tuple[Words, Words]] = {
         "Potassium is unknown in some foods eaten on {days}: the figures are minimums.",
         "Use foods with known potassium, or find it on the label.",
     ),
-    "potassium-days": (_potassium_days, "Change those days: halve the potato, beans or tomato paste."),
+    "potassium-days": (
+        _potassium_days,
+        "Change those days: halve the potato, beans or tomato paste.",
+    ),
 }
 # code -> the reason in a few words
 SHORT: Mapping[str, str] = {
@@ -315,10 +384,16 @@ def short(code: str, subject: str, params: Params) -> str:
     """The reason of a verdict in a few words; its whole text where none is written."""
     if code not in SHORT:
         return text(code, subject, params)
-    additive = {"additive_words": ADDITIVE_WORDS[params["additive"]]} if "additive" in params else {}
+    additive = (
+        {"additive_words": ADDITIVE_WORDS[params["additive"]]} if "additive" in params else {}
+    )
     return _filled(SHORT[code], subject, {**params, **additive})
 
 
 def _condition_row(code: str) -> tuple[str, str] | None:
-    found = next((one for one in conditions().values() if one.code == code), None) if code not in WORDS else None
+    found = (
+        next((one for one in conditions().values() if one.code == code), None)
+        if code not in WORDS
+        else None
+    )
     return (found.text, found.action) if found else None

@@ -1,6 +1,8 @@
-"""A verdict: what a rule found, as values. Its sentences stand in `sentences.py` and are made from them.
+"""A verdict: what a rule found, as values. Its sentences stand in `sentences.py` and are made from
+them.
 
-Nothing decides anything by reading a sentence: code, subject, severity and params are what programs look at.
+Nothing decides anything by reading a sentence: code, subject, severity and params are what programs
+look at.
 """
 
 from __future__ import annotations
@@ -11,8 +13,9 @@ from typing import Any
 
 from dietetics.cautions import sentences
 
-# The gravest first. "blocked" asks for a reason before the food goes in; "forbidden" is left out by the school or
-# the condition and kept out of what is computed; "unwanted" is the client's own wish; the rest is to be minded.
+# The gravest first. "blocked" asks for a reason before the food goes in; "forbidden" is left out by
+# the school or the condition and kept out of what is computed; "unwanted" is the client's own wish;
+# the rest is to be minded.
 SEVERITIES = ("blocked", "serious", "forbidden", "warn", "unwanted", "note")
 KEEPS_OUT = frozenset({"blocked", "forbidden", "unwanted"})
 FORBIDS = frozenset({"blocked", "forbidden"})
@@ -23,8 +26,9 @@ GRAVE = frozenset({"blocked", "serious"})
 class Verdict:
     """One finding of one rule.
 
-    `subject` is what it is about (an allergy, an additive, a nutrient), `params` the values its sentences speak of,
-    `ask` whom to ask. `measure` grows with what caused it: an acknowledged one comes back when it gets worse.
+    `subject` is what it is about (an allergy, an additive, a nutrient), `params` the values its
+    sentences speak of, `ask` whom to ask. `measure` grows with what caused it: an acknowledged one
+    comes back when it gets worse.
     """
 
     code: str
@@ -52,7 +56,9 @@ class Verdict:
 
     @property
     def forbids(self) -> bool:
-        """True where a food may not come in by hand either, unless somebody says why: not for a mere wish."""
+        """True where a food may not come in by hand either, unless somebody says why: not for a
+        mere wish.
+        """
         return self.severity in FORBIDS
 
     @property

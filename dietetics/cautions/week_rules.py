@@ -1,4 +1,6 @@
-"""Rules that only a week shows: vitamin K from day to day, fibre against before, few meals with insulin, repeated days."""
+"""Rules that only a week shows: vitamin K from day to day, fibre against before, few meals with
+insulin, repeated days.
+"""
 
 from __future__ import annotations
 
@@ -20,7 +22,9 @@ from dietetics.composition.sums import Figure
 from dietetics.targets.conditions import LOWERS_GLUCOSE, POTASSIUM_WATCHED
 
 FEW_MEALS = 2
-KNOWN_SHARE = 0.95  # of a day's weight: with less known, a ceiling cannot be said to be kept (our judgement)
+KNOWN_SHARE = (
+    0.95  # of a day's weight: with less known, a ceiling cannot be said to be kept (our judgement)
+)
 FIBRE_JUMP_G, SWING = 10.0, 0.5
 SWING_ASK = {"vitamin-k-swing": "the anticoagulation clinic", "sodium-swing": "the client's doctor"}
 
@@ -32,7 +36,9 @@ def foods_excluded(week: WeekFacts) -> Iterator[Verdict]:
 
 def week_allergens_open(week: WeekFacts) -> Iterator[Verdict]:
     """The day with most that is open stands for the week."""
-    found = [v for day in week.days for v in allergens_open(MealFacts(day.client, day.eaten, day.total))]
+    found = [
+        v for day in week.days for v in allergens_open(MealFacts(day.client, day.eaten, day.total))
+    ]
     if found:
         yield max(found, key=lambda verdict: verdict.measure)
 
@@ -40,14 +46,23 @@ def week_allergens_open(week: WeekFacts) -> Iterator[Verdict]:
 def swing_verdict(
     one: Figure, two: Figure, before: str = "", after: str = "", code: str = "vitamin-k-swing"
 ) -> Verdict | None:
-    """A nutrient from one day to the next: a swing of more than half is marked. Unknown is not none: nothing is said then."""
+    """A nutrient from one day to the next: a swing of more than half is marked. Unknown is not
+    none: nothing is said then.
+    """
     if not one.amount or two.amount is None:
         return None
     swing = abs(two.amount / one.amount - 1)
     if swing <= SWING:
         return None
     partly = not (one.complete and two.complete)
-    params = {"before": before, "after": after, "from": one.amount, "to": two.amount, "swing": swing, "partly": partly}
+    params = {
+        "before": before,
+        "after": after,
+        "from": one.amount,
+        "to": two.amount,
+        "swing": swing,
+        "partly": partly,
+    }
     return Verdict(code, "serious", params=params, ask=SWING_ASK[code], measure=swing)
 
 
@@ -76,21 +91,37 @@ def few_meals(week: WeekFacts) -> Iterator[Verdict]:
     few = tuple(day.name for day in week.days if day.meals <= FEW_MEALS)
     if few and week.client.conditions & LOWERS_GLUCOSE:
         yield Verdict(
-            "few-meals-insulin", "serious", params={"days": few}, ask="the diabetes team", measure=float(len(few))
+            "few-meals-insulin",
+            "serious",
+            params={"days": few},
+            ask="the diabetes team",
+            measure=float(len(few)),
         )
 
 
 def potassium_days(week: WeekFacts) -> Iterator[Verdict]:
-    """Days above the clinician's ceiling of potassium, and days of which too little is known to say so."""
+    """Days above the clinician's ceiling of potassium, and days of which too little is known to say
+    so.
+    """
     ceiling = week.potassium_ceiling_mg
     if not week.client.conditions & POTASSIUM_WATCHED or ceiling is None:
         return
     figures = [(day, day.total["potassium_mg"]) for day in week.days]
-    unknown = tuple(day.name for day, figure in figures if figure.coverage < KNOWN_SHARE and day.eaten)
+    unknown = tuple(
+        day.name for day, figure in figures if figure.coverage < KNOWN_SHARE and day.eaten
+    )
     ask = "the kidney clinician"
     if unknown:
-        yield Verdict("potassium-unknown", "warn", params={"days": unknown}, ask=ask, measure=float(len(unknown)))
-    over = tuple((day.name, f.amount) for day, f in figures if f.amount is not None and f.amount > ceiling)
+        yield Verdict(
+            "potassium-unknown",
+            "warn",
+            params={"days": unknown},
+            ask=ask,
+            measure=float(len(unknown)),
+        )
+    over = tuple(
+        (day.name, f.amount) for day, f in figures if f.amount is not None and f.amount > ceiling
+    )
     if over:
         params = {"over": over, "ceiling": ceiling}
         most = max(amount for _, amount in over)
@@ -98,7 +129,9 @@ def potassium_days(week: WeekFacts) -> Iterator[Verdict]:
 
 
 def worst_days(week: WeekFacts) -> Iterator[Verdict]:
-    """What a single day raises, once a week for its worst day: Brazil nuts, seaweed, upper levels."""
+    """What a single day raises, once a week for its worst day: Brazil nuts, seaweed, upper
+    levels.
+    """
     worst: dict[str, tuple[DayFacts, Verdict]] = {}
     named: dict[str, list[str]] = {}
     for day in week.days:
@@ -113,7 +146,11 @@ def worst_days(week: WeekFacts) -> Iterator[Verdict]:
 
 def soy(week: WeekFacts) -> Iterator[Verdict]:
     """The meals of a week with soy, for somebody who takes thyroid medicine."""
-    meals = tuple(f"{day.name} {'/'.join(m.lower() for m in day.soy_meals)}" for day in week.days if day.soy_meals)
+    meals = tuple(
+        f"{day.name} {'/'.join(m.lower() for m in day.soy_meals)}"
+        for day in week.days
+        if day.soy_meals
+    )
     if meals and "thyroid-medicine" in week.client.conditions:
         yield Verdict("soy-thyroid", "note", params={"meals": meals}, ask="the client's doctor")
 
@@ -122,7 +159,12 @@ def jump_verdict(before_g: float, now_g: float) -> Verdict | None:
     """Fibre a day against the week before: more than 10 g at once is raised slowly."""
     if now_g - before_g <= FIBRE_JUMP_G:
         return None
-    return Verdict("fibre-jump", "warn", params={"before_g": before_g, "now_g": now_g}, measure=now_g - before_g)
+    return Verdict(
+        "fibre-jump",
+        "warn",
+        params={"before_g": before_g, "now_g": now_g},
+        measure=now_g - before_g,
+    )
 
 
 def fibre(week: WeekFacts) -> Iterator[Verdict]:

@@ -1,1 +1,3 @@
-"""Foods and what is in them: the shelf's table, sums with unknowns, derivations and derived measures."""
+"""Foods and what is in them: the shelf's table, sums with unknowns, derivations and derived
+measures.
+"""

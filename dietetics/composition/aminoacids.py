@@ -1,7 +1,8 @@
-"""Amino acids: each food's pattern per gram of protein, the score against the adult pattern, and what would lift it.
+"""Amino acids: each food's pattern per gram of protein, the score against the adult pattern, and
+what would lift it.
 
-Patterns come from one table of raw foods and are used for every state of a food, since cooking changes
-amounts far more than proportions. Where another food stands in, it is named.
+Patterns come from one table of raw foods and are used for every state of a food, since cooking
+changes amounts far more than proportions. Where another food stands in, it is named.
 """
 
 from __future__ import annotations
@@ -21,7 +22,8 @@ ADULT_PATTERN_MG_PER_G: Mapping[str, float] = {
 PATTERN_SOURCE = "WHO/FAO/UNU TRS 935 (2007), adults"
 _COLUMNS: Mapping[str, tuple[str, ...]] = {
     "histidine": ("his",), "isoleucine": ("ile",), "leucine": ("leu",), "lysine": ("lys",),
-    "methionine + cysteine": ("met", "cys"), "phenylalanine + tyrosine": ("phe", "tyr"), "threonine": ("thr",),
+    "methionine + cysteine": ("met", "cys"), "phenylalanine + tyrosine": ("phe", "tyr"),
+    "threonine": ("thr",),
     "tryptophan": ("trp",), "valine": ("val",),
 }  # fmt: skip
 
@@ -39,7 +41,9 @@ class AminoPattern:
 
 @dataclass(frozen=True)
 class AminoScore:
-    """The lowest ratio to the adult pattern and the acid that sets it. `covered` is the share of protein known."""
+    """The lowest ratio to the adult pattern and the acid that sets it. `covered` is the share of
+    protein known.
+    """
 
     score: float
     limiting: str
@@ -59,7 +63,9 @@ def patterns() -> Mapping[str, AminoPattern]:
         acids: dict[str, float | None] = {}
         for name, columns in _COLUMNS.items():
             parts = [_number(row[column]) for column in columns]
-            acids[name] = None if any(p is None for p in parts) else sum(p for p in parts if p is not None)
+            acids[name] = (
+                None if any(p is None for p in parts) else sum(p for p in parts if p is not None)
+            )
         source = f"Indian Food Composition Tables 2017, {row['code']} “{row['ifct_name']}”"
         found[row["family"]] = AminoPattern(
             acids, source, row["proxy"], _number(row["phytate_mg"]), _number(row["oxalate_mg"])
@@ -73,9 +79,11 @@ def pattern_of(food: Food) -> AminoPattern | None:
 
 
 def score(foods: Sequence[tuple[Food, float]]) -> AminoScore | None:
-    """Score the protein of foods given with their grams. None when no protein with a pattern is known.
+    """Score the protein of foods given with their grams. None when no protein with a pattern is
+    known.
 
-    Score = lowest of (mg per g protein of the mixture ÷ adult pattern); not corrected for digestibility.
+    Score = lowest of (mg per g protein of the mixture ÷ adult pattern); not corrected for
+    digestibility.
     """
     protein_total = protein_known = 0.0
     sums = dict.fromkeys(ADULT_PATTERN_MG_PER_G, 0.0)
@@ -93,7 +101,9 @@ def score(foods: Sequence[tuple[Food, float]]) -> AminoScore | None:
             sums[name] += (value or 0.0) * protein
     if not protein_known:
         return None
-    ratios = {name: sums[name] / protein_known / wanted for name, wanted in ADULT_PATTERN_MG_PER_G.items()}
+    ratios = {
+        name: sums[name] / protein_known / wanted for name, wanted in ADULT_PATTERN_MG_PER_G.items()
+    }
     limiting = min(ratios, key=lambda name: (ratios[name], name))
     return AminoScore(ratios[limiting], limiting, ratios, protein_known / protein_total)
 
@@ -103,8 +113,12 @@ def score_of(food: Food) -> AminoScore | None:
     return score([(food, 100.0)])
 
 
-def richest_in(acid: str, group_order: Sequence[str], foods: Sequence[Food], count: int = 3) -> list[Food]:
-    """Foods of the wanted groups with most of an acid per g protein: what would lift a mixture that lacks it."""
+def richest_in(
+    acid: str, group_order: Sequence[str], foods: Sequence[Food], count: int = 3
+) -> list[Food]:
+    """Foods of the wanted groups with most of an acid per g protein: what would lift a mixture that
+    lacks it.
+    """
     best: dict[str, tuple[float, Food]] = {}
     for food in foods:
         pattern = pattern_of(food)

@@ -18,7 +18,9 @@ EXTRA_DECIMALS = 1
 
 @dataclass(frozen=True)
 class Derivation:
-    """One step: what it is about, the figure in words, the sentence that explains it, and the steps below."""
+    """One step: what it is about, the figure in words, the sentence that explains it, and the steps
+    below.
+    """
 
     title: str
     figure: str
@@ -29,7 +31,9 @@ class Derivation:
 
 
 def rounded_to_sum(values: Sequence[float], decimals: int) -> list[Decimal]:
-    """Round `values` so that the rounded parts add up exactly to the rounded total (largest remainder)."""
+    """Round `values` so that the rounded parts add up exactly to the rounded total (largest
+    remainder).
+    """
     unit = Decimal(1).scaleb(-decimals)
     exact = [Decimal(repr(float(v))) for v in values]
     floors = [(v / unit).to_integral_value(ROUND_FLOOR) for v in exact]
@@ -72,7 +76,9 @@ def explain_item(item: Item, key: str, shown: Decimal | None) -> Derivation:
 
 
 def explain_sum(title: str, items: Sequence[Item], key: str, unread: int = 0) -> Derivation:
-    """Derive an additive figure of several items. The parts' shown figures add up to the total shown."""
+    """Derive an additive figure of several items. The parts' shown figures add up to the total
+    shown.
+    """
     one = nutrient(key)
     figure = total_figure(items, key, unread)
     known = [item for item in items if item.content.known_per_100g(key)[0] is not None]
@@ -91,10 +97,19 @@ def explain_sum(title: str, items: Sequence[Item], key: str, unread: int = 0) ->
         sentence += f" Unknown, and left out of this sum: {figure.open_words()}."
     if key == ACID_LOAD:
         sentence += " Acid load = 0.49 protein + 0.037 P − 0.021 K − 0.026 Mg − 0.013 Ca."
-    return Derivation(title, figure.text(), sentence, figure.amount, parts, PRAL_SOURCE if key == ACID_LOAD else "")
+    return Derivation(
+        title,
+        figure.text(),
+        sentence,
+        figure.amount,
+        parts,
+        PRAL_SOURCE if key == ACID_LOAD else "",
+    )
 
 
-def explain_density(title: str, items: Sequence[Item], grams: float, weight_note: str, unread: int = 0) -> Derivation:
+def explain_density(
+    title: str, items: Sequence[Item], grams: float, weight_note: str, unread: int = 0
+) -> Derivation:
     """Derive energy density: the energy sum ÷ the weight as eaten."""
     energy = explain_sum("Energy", items, "energy_kcal", unread)
     weight = Derivation("Weight as eaten", f"{grams:,.1f} g", weight_note, grams)
@@ -114,12 +129,21 @@ def _acid_load_terms(item: Item) -> tuple[Derivation, ...]:
             continue
         amount = per_100g * item.grams / 100
         terms.append(
-            Derivation(one.name, f"{weight * amount:+.2f} mEq", f"{one.text(amount)} × {weight:+g}.", weight * amount)
+            Derivation(
+                one.name,
+                f"{weight * amount:+.2f} mEq",
+                f"{one.text(amount)} × {weight:+g}.",
+                weight * amount,
+            )
         )
     return tuple(terms)
 
 
 def _source(content: Composed, key: str) -> str:
     if isinstance(content, FoodContent):
-        return content.food.source if nutrient(key).kind == "table" else f"{content.food.source}; {PRAL_SOURCE}"
+        return (
+            content.food.source
+            if nutrient(key).kind == "table"
+            else f"{content.food.source}; {PRAL_SOURCE}"
+        )
     return ""

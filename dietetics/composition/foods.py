@@ -16,11 +16,14 @@ from dietetics.errors import DieteticsError
 from dietetics.nutrients import ACID_LOAD, TABLE_KEYS
 
 TABLES = Path(__file__).resolve().parent.parent / "tables"
-ADDITIVES = frozenset({"phosphate", "potassium-chloride"})  # tags of a food that name an additive it holds
+ADDITIVES = frozenset(
+    {"phosphate", "potassium-chloride"}
+)  # tags of a food that name an additive it holds
 ML_PER_US_CUP = 236.588
 ML_PER_SPOON = {"cup": ML_PER_US_CUP, "tbsp": ML_PER_US_CUP / 16, "tsp": ML_PER_US_CUP / 48}
 
-# Where a food has neither a cup nor a spoon: grams per mL of its group. Common practice, ± a quarter.
+# Where a food has neither a cup nor a spoon: grams per mL of its group. Common practice, ± a
+# quarter.
 GROUP_DENSITY_G_PER_ML: Mapping[str, float] = {
     "grain": 0.75,
     "starchy-vegetable": 0.65,
@@ -47,7 +50,9 @@ GROUP_DENSITY_G_PER_ML: Mapping[str, float] = {
 
 @dataclass(frozen=True)
 class Measure:
-    """A household measure of one food: `unit` with an optional `cut`, its grams, and how the weight is known."""
+    """A household measure of one food: `unit` with an optional `cut`, its grams, and how the weight
+    is known.
+    """
 
     unit: str
     cut: str
@@ -69,9 +74,11 @@ class Yield:
 
 @dataclass(frozen=True)
 class Food:
-    """One row of the shelf in one state. `per_100g` holds every table nutrient and the acid load; None is unknown.
+    """One row of the shelf in one state. `per_100g` holds every table nutrient and the acid load;
+    None is unknown.
 
-    `traces` are allergens that a label says it may contain; `allergens_known` is False where no list was recognised.
+    `traces` are allergens that a label says it may contain; `allergens_known` is False where no
+    list was recognised.
     """
 
     key: str
@@ -111,7 +118,9 @@ class Food:
 
     @property
     def density_g_per_ml(self) -> tuple[float, str]:
-        """Grams per mL and how it is known: a measure of this food, a note, or its group (± a quarter)."""
+        """Grams per mL and how it is known: a measure of this food, a note, or its group (± a
+        quarter).
+        """
         for unit, millilitres in ML_PER_SPOON.items():
             loose = [m for m in self.measures if m.unit == unit]
             best = next((m for m in loose if not m.cut), loose[0] if loose else None)
@@ -127,7 +136,9 @@ class Food:
 
 
 class Shelf:
-    """All foods by key and family, with yields. Frozen after it is made; own foods make a new shelf."""
+    """All foods by key and family, with yields. Frozen after it is made; own foods make a new
+    shelf.
+    """
 
     def __init__(self, foods: Iterable[Food], yields: Iterable[Yield]) -> None:
         self.foods: dict[str, Food] = {food.key: food for food in foods}
@@ -199,10 +210,19 @@ def load_shelf() -> Shelf:
     """Read the committed tables once and return the shelf."""
     measures: dict[str, list[Measure]] = {}
     for row in read_table("measures.csv"):
-        measures.setdefault(row["food"], []).append(Measure(row["unit"], row["cut"], float(row["grams"]), row["mark"]))
+        measures.setdefault(row["food"], []).append(
+            Measure(row["unit"], row["cut"], float(row["grams"]), row["mark"])
+        )
     foods = [_food(row, tuple(measures.get(row["key"], ()))) for row in read_table("foods.csv")]
     yields = [
-        Yield(row["family"], row["method"], float(row["low"]), float(row["likely"]), float(row["high"]), row["source"])
+        Yield(
+            row["family"],
+            row["method"],
+            float(row["low"]),
+            float(row["likely"]),
+            float(row["high"]),
+            row["source"],
+        )
         for row in read_table("yields.csv")
     ]
     return Shelf(foods, yields)

@@ -1,4 +1,6 @@
-"""Words of food names: one spelling for singular and plural, and the vocabulary a shelf is searched by."""
+"""Words of food names: one spelling for singular and plural, and the vocabulary a shelf is searched
+by.
+"""
 
 from __future__ import annotations
 

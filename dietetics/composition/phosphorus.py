@@ -1,8 +1,10 @@
-"""How much of the phosphorus eaten is likely to be absorbed: shown beside the total, never instead of it.
+"""How much of the phosphorus eaten is likely to be absorbed: shown beside the total, never instead
+of it.
 
-Plant phosphorus is mostly phytate: 40-60 % is absorbed, 50 % taken as likely; inorganic phosphate from additives 90 % and
-more (common practice; KDOQI 2020 names the difference, from memory). A label states no phosphorus of its additives apart,
-so a food with a phosphate additive is taken as anything between the two.
+Plant phosphorus is mostly phytate: 40-60 % is absorbed, 50 % taken as likely; inorganic phosphate
+from additives 90 % and more (common practice; KDOQI 2020 names the difference, from memory). A
+label states no phosphorus of its additives apart, so a food with a phosphate additive is taken as
+anything between the two.
 """
 
 from __future__ import annotations
@@ -20,7 +22,9 @@ PHOSPHATE = "phosphate"
 
 @dataclass(frozen=True)
 class AbsorbedPhosphorus:
-    """Milligrams likely to be absorbed with low and high, of how many in all, and foods whose phosphorus is not known."""
+    """Milligrams likely to be absorbed with low and high, of how many in all, and foods whose
+    phosphorus is not known.
+    """
 
     low_mg: float
     likely_mg: float
@@ -29,22 +33,28 @@ class AbsorbedPhosphorus:
     unknown: tuple[str, ...]
 
     def words(self) -> str:
-        """In a sentence: "Of 800 mg phosphorus about 400 mg is likely to be absorbed (320–480)."."""
+        """In a sentence: "Of 800 mg phosphorus about 400 mg is likely to be absorbed
+        (320–480).".
+        """
         one = nutrient("phosphorus_mg")
         if not self.total_mg:
             return f"Phosphorus is unknown in {', '.join(self.unknown)}." if self.unknown else ""
         hidden = f" Unknown in {', '.join(self.unknown)}." if self.unknown else ""
         return (
-            f"Of {one.text(self.total_mg)} phosphorus about {one.text(self.likely_mg)} is likely to be absorbed "
-            f"({one.number(self.low_mg)}–{one.number(self.high_mg)}; half of what is in whole plants, nearly all of additives; "
+            f"Of {one.text(self.total_mg)} phosphorus about {one.text(self.likely_mg)} is likely "
+            "to be absorbed "
+            f"({one.number(self.low_mg)}–{one.number(self.high_mg)}; half of what is in whole "
+            "plants, nearly all of additives; "
             f"common practice).{hidden}"
         )
 
 
 def absorbed_phosphorus(foods: Iterable[tuple[Food, float]]) -> AbsorbedPhosphorus:
-    """The phosphorus likely to be absorbed of foods with their grams. Unknown rows are named and add nothing.
+    """The phosphorus likely to be absorbed of foods with their grams. Unknown rows are named and
+    add nothing.
 
-    A hundred grams of a plant food with 400 mg: 160 to 240 mg, 200 likely. With a phosphate additive: 200 to 400, 360 likely.
+    A hundred grams of a plant food with 400 mg: 160 to 240 mg, 200 likely. With a phosphate
+    additive: 200 to 400, 360 likely.
     """
     sums = [0.0, 0.0, 0.0]
     total, unknown = 0.0, dict[str, None]()

@@ -1,7 +1,8 @@
-"""Phytate against zinc: how much of a day's zinc is likely held back, as far as the second table knows phytate.
+"""Phytate against zinc: how much of a day's zinc is likely held back, as far as the second table
+knows phytate.
 
-Phytate was measured in raw foods. It is taken to stay with the protein when a food is cooked, so soaking, sprouting and
-leavening are not seen and the figure is on the high side.
+Phytate was measured in raw foods. It is taken to stay with the protein when a food is cooked, so
+soaking, sprouting and leavening are not seen and the figure is on the high side.
 """
 
 from __future__ import annotations
@@ -33,18 +34,24 @@ class PhytateZinc:
             else "zinc is fairly well absorbed, provided the unknown foods contain no phytate"
         )
         return (
-            f"The phytate-to-zinc molar ratio is about {self.ratio:.0f} as far as known, mainly from {' and '.join(self.mostly)}: "
+            f"The phytate-to-zinc molar ratio is about {self.ratio:.0f} as far as known, mainly "
+            f"from {' and '.join(self.mostly)}: "
             f"{held} ({'above' if self.ratio > HELD_BACK else 'up to'} {HELD_BACK:.0f}; {SOURCE})."
         )
 
 
 @lru_cache(maxsize=1)
 def phytate_per_g_protein() -> Mapping[str, float]:
-    """mg of phytate for each g of protein, by food family: both measured in one laboratory's sample.
+    """mg of phytate for each g of protein, by food family: both measured in one laboratory's
+    sample.
 
     Indian Food Composition Tables 2017; families without either are left out.
     """
-    protein = {row["code"]: float(row["protein_g"]) for row in read_table("second_opinion.csv") if row["protein_g"]}
+    protein = {
+        row["code"]: float(row["protein_g"])
+        for row in read_table("second_opinion.csv")
+        if row["protein_g"]
+    }
     return {
         row["family"]: float(row["phytate_mg"]) / protein[row["code"]]
         for row in read_table("amino_acids.csv")
@@ -52,8 +59,12 @@ def phytate_per_g_protein() -> Mapping[str, float]:
     }
 
 
-def phytate_to_zinc(foods: Iterable[tuple[Food, float]], zinc_mg: float | None) -> PhytateZinc | None:
-    """Phytate to zinc by moles of foods given with their grams. None where no phytate or no zinc is known."""
+def phytate_to_zinc(
+    foods: Iterable[tuple[Food, float]], zinc_mg: float | None
+) -> PhytateZinc | None:
+    """Phytate to zinc by moles of foods given with their grams. None where no phytate or no zinc is
+    known.
+    """
     held: dict[str, float] = {}
     for food, grams in foods:
         rate, protein = phytate_per_g_protein().get(food.family), food.per_100g.get("protein_g")

@@ -27,7 +27,9 @@ class Found:
 
 
 def edit_distance(a: str, b: str, limit: int) -> int:
-    """Damerau edit distance (neighbouring letters swapped count one), or limit + 1 when it is more."""
+    """Damerau edit distance (neighbouring letters swapped count one), or limit + 1 when it is
+    more.
+    """
     if abs(len(a) - len(b)) > limit:
         return limit + 1
     before: list[int] = []
@@ -76,7 +78,9 @@ class SearchIndex:
         return self.vocabulary[start:end]
 
     def correct(self, word: str) -> str | None:
-        """The nearest word of the vocabulary within one edit (two in words of six letters or more), or None."""
+        """The nearest word of the vocabulary within one edit (two in words of six letters or more),
+        or None.
+        """
         limit = MAX_EDITS_LONG if len(word) >= 6 else MAX_EDITS_SHORT
         if len(word) < 4:
             return None
@@ -85,7 +89,10 @@ class SearchIndex:
             for other in self.by_bigram.get(pair, ()):
                 shared[other] = shared.get(other, 0) + 1
         near = sorted(shared, key=lambda w: (-shared[w], w))[:40]
-        scored = [(edit_distance(word, other, limit), abs(len(other) - len(word)), other) for other in near]
+        scored = [
+            (edit_distance(word, other, limit), abs(len(other) - len(word)), other)
+            for other in near
+        ]
         best = min(scored, default=None)
         return best[2] if best is not None and best[0] <= limit else None
 
@@ -109,11 +116,19 @@ class SearchIndex:
                 exact = 0 if option == word or (corrected and option == corrected[-1][1]) else 1
                 for number in self.by_word[option]:
                     of_word[number] = min(exact, of_word.get(number, 1))
-            hits = of_word if hits is None else {n: hits[n] + s for n, s in of_word.items() if n in hits}
+            hits = (
+                of_word
+                if hits is None
+                else {n: hits[n] + s for n, s in of_word.items() if n in hits}
+            )
         return self._ranked(hits or {}, words, tuple(corrected), limit)
 
     def _ranked(
-        self, hits: dict[int, int], words: tuple[str, ...], corrected: tuple[tuple[str, str], ...], limit: int
+        self,
+        hits: dict[int, int],
+        words: tuple[str, ...],
+        corrected: tuple[tuple[str, str], ...],
+        limit: int,
     ) -> list[Found]:
         first = dict(corrected).get(words[0], words[0])
         best: dict[str, tuple[tuple[int, int, int, int, int, str], str]] = {}

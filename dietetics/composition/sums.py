@@ -44,7 +44,9 @@ class FoodContent:
 
 @dataclass(frozen=True)
 class Item:
-    """A weighed amount of something composed, with the honest span of its weight and how it was found."""
+    """A weighed amount of something composed, with the honest span of its weight and how it was
+    found.
+    """
 
     label: str
     content: Composed
@@ -61,10 +63,11 @@ class Item:
 
 @dataclass(frozen=True)
 class Figure:
-    """One nutrient of a sum. `amount` is the known part; `coverage` the known share of the weight (0 to 1).
+    """One nutrient of a sum. `amount` is the known part; `coverage` the known share of the weight
+    (0 to 1).
 
-    `unread` counts written lines that gave no food: their weight is unknown, so they lower no share and still leave
-    the figure open.
+    `unread` counts written lines that gave no food: their weight is unknown, so they lower no share
+    and still leave the figure open.
     """
 
     key: str
@@ -85,7 +88,9 @@ class Figure:
         return max(0.0, 1.0 - self.coverage)
 
     def text(self) -> str:
-        """The figure in words: "12 mg", "at least 12 mg, 18 % of the weight unknown", or "unknown"."""
+        """The figure in words: "12 mg", "at least 12 mg, 18 % of the weight unknown", or
+        "unknown".
+        """
         if self.amount is None:
             return "unknown"
         value = nutrient(self.key).text(self.amount)
@@ -97,7 +102,9 @@ class Figure:
         return f"{hedge} {value}, {self.open_words()}"
 
     def open_words(self) -> str:
-        """What of it is unknown: "18 % of the weight unknown, 1 line not read"; "" where nothing is."""
+        """What of it is unknown: "18 % of the weight unknown, 1 line not read"; "" where nothing
+        is.
+        """
         found = []
         if self.coverage <= 1 - 1e-9:
             found.append(f"{max(1, round(self.unknown_share * 100))} % of the weight unknown")
@@ -106,7 +113,9 @@ class Figure:
         return ", ".join(found)
 
     def shown(self) -> str:
-        """The figure in a cell: "12 mg", "≥ 12 mg" or "≈ 1.2 kcal/g" where a part is unknown, or "unknown"."""
+        """The figure in a cell: "12 mg", "≥ 12 mg" or "≈ 1.2 kcal/g" where a part is unknown, or
+        "unknown".
+        """
         if self.amount is None:
             return "unknown"
         one = nutrient(self.key)
@@ -119,7 +128,14 @@ class Figure:
         def times(value: float | None) -> float | None:
             return None if value is None else value * factor
 
-        return Figure(self.key, times(self.amount), times(self.low), times(self.high), self.coverage, self.unread)
+        return Figure(
+            self.key,
+            times(self.amount),
+            times(self.low),
+            times(self.high),
+            self.coverage,
+            self.unread,
+        )
 
 
 @dataclass(frozen=True)
@@ -141,19 +157,25 @@ class Composition:
         """The composition of `factor` times as much; densities stay."""
         return Composition(
             self.grams * factor,
-            {k: f if nutrient(k).kind == "ratio" else f.scaled(factor) for k, f in self.figures.items()},
+            {
+                k: f if nutrient(k).kind == "ratio" else f.scaled(factor)
+                for k, f in self.figures.items()
+            },
         )
 
 
 def unread_lines(items: Sequence[Item]) -> int:
-    """Lines not read in the dishes among the items: a dish that lacks a line is open wherever it goes."""
+    """Lines not read in the dishes among the items: a dish that lacks a line is open wherever it
+    goes.
+    """
     return sum(getattr(item.content, "unread_lines", 0) for item in items)
 
 
 def total_figure(items: Sequence[Item], key: str, unread: int = 0) -> Figure:
     """Sum one additive nutrient over items. Unknown rows add nothing and lower the coverage.
 
-    Zero weight is fully covered: nothing is unknown about nothing. `unread` counts lines beside the items.
+    Zero weight is fully covered: nothing is unknown about nothing. `unread` counts lines beside the
+    items.
     """
     amount = low = high = known_g = total_g = 0.0
     anything = False
@@ -170,12 +192,21 @@ def total_figure(items: Sequence[Item], key: str, unread: int = 0) -> Figure:
         high += ends[1]
     missing = unread + unread_lines(items)
     if not anything:
-        return Figure(key, None if items or missing else 0.0, None, None, 0.0 if items or missing else 1.0, missing)
+        return Figure(
+            key,
+            None if items or missing else 0.0,
+            None,
+            None,
+            0.0 if items or missing else 1.0,
+            missing,
+        )
     return Figure(key, amount, low, high, known_g / total_g if total_g else 1.0, missing)
 
 
 def density_figure(energy: Figure, grams: float) -> Figure:
-    """Energy density in kcal per gram as eaten, water included. Unknown without energy or weight."""
+    """Energy density in kcal per gram as eaten, water included. Unknown without energy or
+    weight.
+    """
     if energy.amount is None or grams <= 0:
         return Figure(DENSITY, None, None, None, energy.coverage, energy.unread)
     value = energy.amount / grams
@@ -183,7 +214,9 @@ def density_figure(energy: Figure, grams: float) -> Figure:
 
 
 def compose(items: Sequence[Item], grams: float | None = None, unread: int = 0) -> Composition:
-    """Sum all nutrients over items. `grams` replaces the summed weight where a yield was measured."""
+    """Sum all nutrients over items. `grams` replaces the summed weight where a yield was
+    measured.
+    """
     figures = {key: total_figure(items, key, unread) for key in ADDITIVE_KEYS}
     weight = sum(item.grams for item in items) if grams is None else grams
     figures[DENSITY] = density_figure(figures["energy_kcal"], weight)
@@ -191,7 +224,9 @@ def compose(items: Sequence[Item], grams: float | None = None, unread: int = 0) 
 
 
 def together(parts: Sequence[Composition]) -> Composition:
-    """Compositions eaten together. What is unknown of one lowers the known share of the whole by its weight."""
+    """Compositions eaten together. What is unknown of one lowers the known share of the whole by
+    its weight.
+    """
     grams = sum(part.grams for part in parts)
     figures = {key: _joined(key, parts, grams) for key in ADDITIVE_KEYS}
     figures[DENSITY] = density_figure(figures["energy_kcal"], grams)
@@ -210,4 +245,6 @@ def _joined(key: str, parts: Sequence[Composition], grams: float) -> Figure:
 
     coverage = sum(figure.coverage * weight for figure, weight in known) / grams if grams else 1.0
     lows, highs = [f.low for f, _ in known], [f.high for f, _ in known]
-    return Figure(key, total([f.amount for f, _ in known]), total(lows), total(highs), coverage, unread)
+    return Figure(
+        key, total([f.amount for f, _ in known]), total(lows), total(highs), coverage, unread
+    )

@@ -1,4 +1,5 @@
-"""Fitting a dish to a client: what each line costs them, what may stand in for it, and what that changes.
+"""Fitting a dish to a client: what each line costs them, what may stand in for it, and what that
+changes.
 
 Substitutions come from a table of roles with amounts; each one is computed before it is taken.
 """
@@ -25,7 +26,9 @@ TBSP_PER = {"tbsp": 1.0, "tsp": 1 / 3, "cup": 16.0}
 
 @dataclass(frozen=True)
 class LineCost:
-    """What one line brings to a serving of what is watched; `worst` is what it brings most of, as a share of the whole."""
+    """What one line brings to a serving of what is watched; `worst` is what it brings most of, as a
+    share of the whole.
+    """
 
     label: str
     grams: float
@@ -60,12 +63,23 @@ def _rules() -> tuple[_Rule, ...]:
     for row in read_table("substitutions.csv"):
         pairs = (part.partition("=") for part in row["with"].split(";"))
         parts = tuple((food, float(grams)) for food, _, grams in pairs)
-        found.append(_Rule(row["key"], row["from"], parts, row["unit"], tuple(row["for"].split(";")), row["words"]))
+        found.append(
+            _Rule(
+                row["key"],
+                row["from"],
+                parts,
+                row["unit"],
+                tuple(row["for"].split(";")),
+                row["words"],
+            )
+        )
     return tuple(found)
 
 
 def costs(items: Sequence[Item], servings: float) -> list[LineCost]:
-    """What every line brings to one serving; the share is of the dish's sodium, potassium, phosphorus, energy or fat."""
+    """What every line brings to one serving; the share is of the dish's sodium, potassium,
+    phosphorus, energy or fat.
+    """
     whole = compose(items)
     found = []
     for item in items:
@@ -87,7 +101,12 @@ def substitutions(food: Food, grams: float, shelf: Shelf) -> list[Substitution]:
     found = []
     for rule in _rules():
         kind, _, name = rule.source.rpartition(":")
-        fits = {"": food.family == name, "group": food.group == name, "state": food.state == name, "word": False}[kind]
+        fits = {
+            "": food.family == name,
+            "group": food.group == name,
+            "state": food.state == name,
+            "word": False,
+        }[kind]
         if not fits:
             continue
         parts = _parts(rule, food, grams, shelf)
@@ -97,7 +116,9 @@ def substitutions(food: Food, grams: float, shelf: Shelf) -> list[Substitution]:
 
 
 def _parts(rule: _Rule, food: Food, grams: float, shelf: Shelf) -> tuple[tuple[Food, float], ...]:
-    """What a rule puts in; nothing where one of its foods is not on the shelf in the state that is wanted."""
+    """What a rule puts in; nothing where one of its foods is not on the shelf in the state that is
+    wanted.
+    """
     made = []
     for key, share in rule.parts:
         found = _named(key, food, shelf)
@@ -126,7 +147,9 @@ def _named(key: str, food: Food, shelf: Shelf) -> Food | None:
 
 
 def for_words(text: str, shelf: Shelf) -> list[Substitution]:
-    """What may stand in for something that is not a plant food: an egg, cream, honey, with the amount that is written."""
+    """What may stand in for something that is not a plant food: an egg, cream, honey, with the
+    amount that is written.
+    """
     plain = clean(text).lower()
     words = {word.rstrip("s") for word in plain.replace(",", " ").split()}
     found = []
@@ -146,37 +169,53 @@ def _count(plain: str, unit: str) -> float:
         return 1.0
     term = amount.terms[0]
     number = float(term.quantity.likely)
-    return number * TBSP_PER.get(term.unit.key, 1.0) if unit == "tbsp" and term.unit is not None else number
+    return (
+        number * TBSP_PER.get(term.unit.key, 1.0)
+        if unit == "tbsp" and term.unit is not None
+        else number
+    )
 
 
 def changed_items(items: Sequence[Item], index: int | None, taken: Substitution) -> list[Item]:
     """The items with one of them replaced (or, without an index, with something put in)."""
-    new = [Item.exact(food.name, FoodContent(food), grams, taken.words) for food, grams in taken.parts]
+    new = [
+        Item.exact(food.name, FoodContent(food), grams, taken.words) for food, grams in taken.parts
+    ]
     if index is None:
         return [*items, *new]
     return [*items[:index], *new, *items[index + 1 :]]
 
 
 def fitted_yield_g(yield_g: float, went_in_g: float, goes_g: float, comes_g: float) -> float:
-    """What a pot measured at `yield_g` would weigh, in grams, with `goes_g` of what went in replaced by `comes_g`.
+    """What a pot measured at `yield_g` would weigh, in grams, with `goes_g` of what went in
+    replaced by `comes_g`.
 
-    The loss in cooking is taken to stay the same share of what goes in: an estimate until the pot is weighed again.
+    The loss in cooking is taken to stay the same share of what goes in: an estimate until the pot
+    is weighed again.
     """
     return yield_g * (went_in_g - goes_g + comes_g) / went_in_g if went_in_g > 0 else yield_g
 
 
-def checked_fitting(before: Sequence[Item], goes: Item | None, taken: Substitution, after: Sequence[Item]) -> None:
-    """Check a fitted dish against what was promised: weights and figures are those before, less what goes, plus what comes.
+def checked_fitting(
+    before: Sequence[Item], goes: Item | None, taken: Substitution, after: Sequence[Item]
+) -> None:
+    """Check a fitted dish against what was promised: weights and figures are those before, less
+    what goes, plus what comes.
 
     Raises `BrokenAnswerError`, logged, where they are not: then the dish stays as it was.
     """
     comes = changed_items((), None, taken)
     broken = []
-    weights = [sum(item.grams for item in items) for items in (before, [goes] if goes else [], comes, after)]
+    weights = [
+        sum(item.grams for item in items)
+        for items in (before, [goes] if goes else [], comes, after)
+    ]
     if abs(weights[0] - weights[1] + weights[2] - weights[3]) > NEAR_G:
         broken.append(f"weight {weights[3]:.2f} g, not {weights[0] - weights[1] + weights[2]:.2f}")
     for key in WATCHED:
-        figures = [total_figure(items, key) for items in (before, [goes] if goes else [], comes, after)]
+        figures = [
+            total_figure(items, key) for items in (before, [goes] if goes else [], comes, after)
+        ]
         if all(figure.complete for figure in figures):
             old, out, new, now = (figure.amount or 0.0 for figure in figures)
             if abs(old - out + new - now) > NEAR_SHARE * max(1.0, abs(old)):
@@ -186,10 +225,13 @@ def checked_fitting(before: Sequence[Item], goes: Item | None, taken: Substituti
         raise BrokenAnswerError("answer-broken", rules="; ".join(broken))
 
 
-def effect(items: Sequence[Item], index: int | None, taken: Substitution, servings: float) -> dict[str, float]:
+def effect(
+    items: Sequence[Item], index: int | None, taken: Substitution, servings: float
+) -> dict[str, float]:
     """What taking a substitution changes in a serving, for what is watched.
 
-    A nutrient that is unknown of what goes out, or of anything that comes in, is left out: its change is not known.
+    A nutrient that is unknown of what goes out, or of anything that comes in, is left out: its
+    change is not known.
     """
     goes = [] if index is None else [items[index]]
     comes = changed_items((), None, taken)
@@ -227,7 +269,9 @@ class Difference:
 
 
 def differences(before: Iterable[Item], after: Iterable[Item]) -> list[Difference]:
-    """Which foods went out, came in, or changed by more than a hundredth, by name; in the order of the dish."""
+    """Which foods went out, came in, or changed by more than a hundredth, by name; in the order of
+    the dish.
+    """
     old, new = _by_name(before), _by_name(after)
     found = []
     for name in dict.fromkeys([*old, *new]):
@@ -255,7 +299,9 @@ def difference_words(one: Difference) -> str:
     return f"{one.label} {one.before_g:,.0f} → {one.after_g:,.0f} g"
 
 
-def figure_changes(before: Composition, after: Composition, keys: Sequence[str]) -> list[tuple[str, Figure, Figure]]:
+def figure_changes(
+    before: Composition, after: Composition, keys: Sequence[str]
+) -> list[tuple[str, Figure, Figure]]:
     """(nutrient, before, after) where something of both is known."""
     pairs = ((key, before[key], after[key]) for key in keys)
     return [(key, a, b) for key, a, b in pairs if a.amount is not None and b.amount is not None]

@@ -1,7 +1,8 @@
-"""What a dish holds that people are allergic to, what it may hold as traces, and whether that is all of it.
+"""What a dish holds that people are allergic to, what it may hold as traces, and whether that is
+all of it.
 
-Complete is said only when every written line was read and every food's list is known: a line that was not read may
-hold anything.
+Complete is said only when every written line was read and every food's list is known: a line that
+was not read may hold anything.
 """
 
 from __future__ import annotations
@@ -13,12 +14,16 @@ from dietetics.composition.sums import Item
 from dietetics.dishes.batches import Batch, BatchContent
 from dietetics.dishes.bowls import foods_of
 
-TRACE_MARKS = {"gluten-trace": "gluten"}  # marks of the shelf that stand for a trace and not for what a food holds
+TRACE_MARKS = {
+    "gluten-trace": "gluten"
+}  # marks of the shelf that stand for a trace and not for what a food holds
 
 
 @dataclass(frozen=True)
 class Allergens:
-    """Keys of allergens in order; `unread` are the lines not read, `unlisted` the foods whose list is not known."""
+    """Keys of allergens in order; `unread` are the lines not read, `unlisted` the foods whose list
+    is not known.
+    """
 
     contains: tuple[str, ...]
     traces: tuple[str, ...]
@@ -46,7 +51,9 @@ class Allergens:
         return f"Not complete: {why}." if why else ""
 
     def why_open(self) -> str:
-        """What keeps the list from being complete, as the rest of a sentence; "" where nothing does."""
+        """What keeps the list from being complete, as the rest of a sentence; "" where nothing
+        does.
+        """
         found = []
         if self.unread:
             lines = "1 line was" if len(self.unread) == 1 else f"{len(self.unread)} lines were"
@@ -57,14 +64,20 @@ class Allergens:
 
 
 def allergens_of(items: Sequence[Item], unread: Iterable[str] = ()) -> Allergens:
-    """The allergens of items, dishes among them taken apart, with the lines beside them that were not read."""
+    """The allergens of items, dishes among them taken apart, with the lines beside them that were
+    not read.
+    """
     foods = [food for item in items for food, _ in foods_of(item)]
     held = {mark for food in foods for mark in food.allergens}
     contains = held - TRACE_MARKS.keys()
-    traces = {TRACE_MARKS[mark] for mark in held & TRACE_MARKS.keys()} | {t for food in foods for t in food.traces}
+    traces = {TRACE_MARKS[mark] for mark in held & TRACE_MARKS.keys()} | {
+        t for food in foods for t in food.traces
+    }
     missing = [*unread, *(line for item in items for line in _unread_in(item))]
     unlisted = dict.fromkeys(food.name for food in foods if not food.allergens_known)
-    return Allergens(tuple(sorted(contains)), tuple(sorted(traces - contains)), tuple(missing), tuple(unlisted))
+    return Allergens(
+        tuple(sorted(contains)), tuple(sorted(traces - contains)), tuple(missing), tuple(unlisted)
+    )
 
 
 def batch_allergens(batch: Batch) -> Allergens:

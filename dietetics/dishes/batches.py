@@ -15,7 +15,10 @@ from dietetics.nutrients import DENSITY, nutrient
 
 # A yield below this share of what went in is legal (water boils away) but worth a second look.
 SURPRISING_LOSS = 0.40
-LEAST_SERVINGS, MOST_SERVINGS = 0.01, 100_000.0  # a pot for a regiment; beyond that divisions lose their meaning
+LEAST_SERVINGS, MOST_SERVINGS = (
+    0.01,
+    100_000.0,
+)  # a pot for a regiment; beyond that divisions lose their meaning
 SERVINGS_NOT_WRITTEN = "No number of servings: figures are for the whole batch and per 100 g."
 
 
@@ -28,9 +31,10 @@ def is_possible(servings: float) -> bool:
 class Batch:
     """Ingredients with what came out. `yield_g` None means the weight of the ingredients stands in.
 
-    `servings` None means that nobody said how many: figures are of the whole and of 100 g. `unread` holds the written
-    lines that gave no food with a weight: they count as unknown in every figure. Raises DieteticsError for a yield or
-    servings that are not positive; a measured yield is never refused for being surprising.
+    `servings` None means that nobody said how many: figures are of the whole and of 100 g. `unread`
+    holds the written lines that gave no food with a weight: they count as unknown in every figure.
+    Raises DieteticsError for a yield or servings that are not positive; a measured yield is never
+    refused for being surprising.
     """
 
     name: str
@@ -57,14 +61,18 @@ class Batch:
 
     @property
     def known_servings(self) -> float:
-        """How many servings it makes. Raises DieteticsError `servings-unknown` where nobody said."""
+        """How many servings it makes. Raises DieteticsError `servings-unknown` where nobody
+        said.
+        """
         if self.servings is None:
             raise DieteticsError("servings-unknown", name=self.name)
         return self.servings
 
     @property
     def serving_g(self) -> float:
-        """Weight of one serving, in g. Raises DieteticsError `servings-unknown` where nobody said how many."""
+        """Weight of one serving, in g. Raises DieteticsError `servings-unknown` where nobody said
+        how many.
+        """
         return self.weight_g / self.known_servings
 
     @cached_property
@@ -74,12 +82,16 @@ class Batch:
 
     @cached_property
     def per_serving(self) -> Composition:
-        """Composition of one serving. Raises DieteticsError `servings-unknown` where nobody said how many."""
+        """Composition of one serving. Raises DieteticsError `servings-unknown` where nobody said
+        how many.
+        """
         return self.total.scaled(1 / self.known_servings)
 
     @property
     def shown(self) -> tuple[str, float, Composition]:
-        """What a figure is shown of: a serving, or 100 g where nobody said how many servings there are; with its grams."""
+        """What a figure is shown of: a serving, or 100 g where nobody said how many servings there
+        are; with its grams.
+        """
         if self.servings is None:
             return "100 g", 100.0, self.per_100g
         return "A serving", self.serving_g, self.per_serving
@@ -100,22 +112,36 @@ class Batch:
         if self.servings is None:
             found.append(SERVINGS_NOT_WRITTEN)
         if self.yield_g is None:
-            found.append("No cooked weight entered: the total weight of the ingredients is used instead.")
+            found.append(
+                "No cooked weight entered: the total weight of the ingredients is used instead."
+            )
         elif self.ingredients_g and 1 - self.yield_g / self.ingredients_g > SURPRISING_LOSS:
             found.append(
-                f"{1 - self.yield_g / self.ingredients_g:.0%} of the weight was lost ({self.ingredients_g:,.0f} g of ingredients, "
-                f"{self.yield_g:,.0f} g cooked). That is a lot: was all the water included, was something drained, "
+                f"{1 - self.yield_g / self.ingredients_g:.0%} of the weight was lost "
+                f"({self.ingredients_g:,.0f} g of ingredients, "
+                f"{self.yield_g:,.0f} g cooked). That is a lot: was all the water included, was "
+                "something drained, "
                 "is a line too heavy?"
             )
-        elif self.ingredients_g and self.yield_g > sum(item.grams_high for item in self.items) * 1.02:
+        elif (
+            self.ingredients_g and self.yield_g > sum(item.grams_high for item in self.items) * 1.02
+        ):
             found.append(self._gained())
         return found
 
     def _gained(self) -> str:
         """What a yield heavier than the ingredients usually means."""
         gained = (self.yield_g or 0.0) - self.ingredients_g
-        dry = [i.label for i in self.items if isinstance(i.content, FoodContent) and i.content.food.state == "dry"]
-        taken = f"{' and '.join(dry[:3])} absorbed water that no line lists" if dry else "is a line missing, or water"
+        dry = [
+            i.label
+            for i in self.items
+            if isinstance(i.content, FoodContent) and i.content.food.state == "dry"
+        ]
+        taken = (
+            f"{' and '.join(dry[:3])} absorbed water that no line lists"
+            if dry
+            else "is a line missing, or water"
+        )
         ask = "as it should be" if dry else "or was the pot's own weight included"
         return f"The cooked weight is {gained:,.0f} g more than the ingredients: {taken}; {ask}."
 
@@ -137,7 +163,9 @@ class BatchContent:
         return self.batch.unread_lines
 
     def known_per_100g(self, key: str) -> tuple[float | None, float]:
-        """Known amount per 100 g of the batch as it came out, and the share of the weight it is known for."""
+        """Known amount per 100 g of the batch as it came out, and the share of the weight it is
+        known for.
+        """
         figure = self.batch.per_100g[key]
         return figure.amount, figure.coverage
 
@@ -146,10 +174,18 @@ class BatchContent:
         batch = self.batch
         whole = explain_batch(batch, key)
         per_100g = batch.per_100g[key]
-        weighed = "measured yield" if batch.yield_g is not None else "ingredients weighed together, no yield measured"
-        sentence = f"The whole batch, {batch.weight_g:,.0f} g ({weighed}), ÷ {batch.weight_g / 100:,.2f}."
+        weighed = (
+            "measured yield"
+            if batch.yield_g is not None
+            else "ingredients weighed together, no yield measured"
+        )
+        sentence = (
+            f"The whole batch, {batch.weight_g:,.0f} g ({weighed}), ÷ {batch.weight_g / 100:,.2f}."
+        )
         amount = (
-            "unknown" if per_100g.amount is None else f"{nutrient(key).number(per_100g.amount, 2)} {nutrient(key).unit}"
+            "unknown"
+            if per_100g.amount is None
+            else f"{nutrient(key).number(per_100g.amount, 2)} {nutrient(key).unit}"
         )
         return Derivation(f"100 g of {batch.name}", amount, sentence, per_100g.amount, (whole,))
 
@@ -158,8 +194,14 @@ def explain_batch(batch: Batch, key: str) -> Derivation:
     """Derive a figure of the whole batch from its ingredients."""
     one = nutrient(key)
     if key == DENSITY:
-        note = "Measured yield." if batch.yield_g is not None else "Sum of the ingredients; no yield was measured."
-        return explain_density(f"{one.name} of {batch.name}", batch.items, batch.weight_g, note, len(batch.unread))
+        note = (
+            "Measured yield."
+            if batch.yield_g is not None
+            else "Sum of the ingredients; no yield was measured."
+        )
+        return explain_density(
+            f"{one.name} of {batch.name}", batch.items, batch.weight_g, note, len(batch.unread)
+        )
     return explain_sum(f"{one.name} in the whole batch", batch.items, key, len(batch.unread))
 
 
@@ -172,6 +214,13 @@ def explain_serving(batch: Batch, key: str) -> Derivation:
     value = figure.amount
     divided = "" if value is None else f" = {nutrient(key).number(value, 1)} {nutrient(key).unit}"
     sentence = (
-        f"The whole batch ÷ {batch.known_servings:g} servings{divided}; a serving weighs {batch.serving_g:,.0f} g."
+        f"The whole batch ÷ {batch.known_servings:g} servings{divided}; a serving weighs "
+        f"{batch.serving_g:,.0f} g."
     )
-    return Derivation(f"{nutrient(key).name} in one serving of {batch.name}", figure.text(), sentence, value, (whole,))
+    return Derivation(
+        f"{nutrient(key).name} in one serving of {batch.name}",
+        figure.text(),
+        sentence,
+        value,
+        (whole,),
+    )

@@ -41,7 +41,8 @@ VEGETABLE_GROUPS = frozenset({"vegetable", "leafy-green", "mushroom"})
 PROTEIN_GROUPS = frozenset({"legume", "soy-food", "wheat-protein"})
 SAUCE_GROUPS = frozenset({"condiment", "oil", "nut-butter"})
 SAUCE_WORDS = frozenset(
-    {"sauce", "dressing", "vinaigrette", "gravy", "pesto", "mayo", "mayonnaise", "aioli", "drizzle", "marinade", "chutney",
+    {"sauce", "dressing", "vinaigrette", "gravy", "pesto", "mayo", "mayonnaise", "aioli", "drizzle",
+    "marinade", "chutney",
      "salsa", "raita", "tzatziki", "chimichurri", "ketchup"}
 )  # fmt: skip
 SAUCE_JUICES = frozenset({"lemon-juice", "lime-juice"})
@@ -98,7 +99,9 @@ class Bowl:
 
     @cached_property
     def grams_by_family(self) -> Mapping[tuple[str, str], float]:
-        """Grams of every food in the bowl by (group, family), batches taken apart into what went in."""
+        """Grams of every food in the bowl by (group, family), batches taken apart into what went
+        in.
+        """
         found: dict[tuple[str, str], float] = {}
         for portion in self.portions:
             for food, grams in foods_of(portion.item):
@@ -107,16 +110,23 @@ class Bowl:
         return found
 
     def _count(self, groups: frozenset[str], at_least_g: float) -> int:
-        return sum(group in groups and grams >= at_least_g for (group, _), grams in self.grams_by_family.items())
+        return sum(
+            group in groups and grams >= at_least_g
+            for (group, _), grams in self.grams_by_family.items()
+        )
 
     @property
     def vegetables(self) -> int:
-        """How many different vegetables, greens and mushrooms, of COUNTS_FROM_G or more, batches taken apart."""
+        """How many different vegetables, greens and mushrooms, of COUNTS_FROM_G or more, batches
+        taken apart.
+        """
         return self._count(VEGETABLE_GROUPS, COUNTS_FROM_G)
 
     @property
     def protein_sources(self) -> int:
-        """How many different beans, soy foods and wheat proteins, of COUNTS_FROM_G or more, batches taken apart."""
+        """How many different beans, soy foods and wheat proteins, of COUNTS_FROM_G or more, batches
+        taken apart.
+        """
         return self._count(PROTEIN_GROUPS, COUNTS_FROM_G)
 
     @property
@@ -126,12 +136,16 @@ class Bowl:
 
     @property
     def sauce_share(self) -> float:
-        """Share of the weight that is sauce: condiments, oils, nut butters, and dishes of which most is such."""
+        """Share of the weight that is sauce: condiments, oils, nut butters, and dishes of which
+        most is such.
+        """
         sauce = sum(p.item.grams for p in self.portions if _is_sauce(p.item))
         return sauce / self.total.grams if self.total.grams else 0.0
 
     def share_of(self, portion: Portion, key: str) -> float | None:
-        """The part's share of a nutrient of the bowl, 0 to 1, or None where either is unknown or nil."""
+        """The part's share of a nutrient of the bowl, 0 to 1, or None where either is unknown or
+        nil.
+        """
         value, _ = portion.item.content.known_per_100g(key)
         total = self.total[key].amount
         if value is None or not total:
@@ -140,7 +154,9 @@ class Bowl:
 
 
 def foods_of(item: Item) -> Iterator[tuple[Food, float]]:
-    """The foods of an item with their grams; a portion of a batch gives its share of what went in."""
+    """The foods of an item with their grams; a portion of a batch gives its share of what went
+    in.
+    """
     if isinstance(item.content, FoodContent):
         yield item.content.food, item.grams
     elif isinstance(item.content, Retained) and isinstance(item.content.content, FoodContent):
@@ -153,9 +169,11 @@ def foods_of(item: Item) -> Iterator[tuple[Food, float]]:
 
 
 def taken_apart(item: Item, volume_ml: float) -> tuple[Portion, ...]:
-    """A dish as parts that fill `volume_ml` together, one for each food group that went in: for a picture of it.
+    """A dish as parts that fill `volume_ml` together, one for each food group that went in: for a
+    picture of it.
 
-    Shares are those of the weights that went in, water aside; what is under a hundredth of them is not drawn.
+    Shares are those of the weights that went in, water aside; what is under a hundredth of them is
+    not drawn.
     """
     grams: dict[str, float] = {}
     largest: dict[str, tuple[float, Food]] = {}
@@ -163,14 +181,28 @@ def taken_apart(item: Item, volume_ml: float) -> tuple[Portion, ...]:
         if food.key == WATER:
             continue
         grams[food.group] = grams.get(food.group, 0.0) + amount
-        largest[food.group] = max(largest.get(food.group, (0.0, food)), (amount, food), key=lambda one: one[0])
-    shown = {group: amount for group, amount in grams.items() if amount >= DRAWN_FROM * sum(grams.values())}
+        largest[food.group] = max(
+            largest.get(food.group, (0.0, food)), (amount, food), key=lambda one: one[0]
+        )
+    shown = {
+        group: amount
+        for group, amount in grams.items()
+        if amount >= DRAWN_FROM * sum(grams.values())
+    }
     whole = sum(shown.values())
     return tuple(
-        Portion(group, Item.exact(largest[group][1].name, FoodContent(largest[group][1]), amount), group,
-                volume_ml * amount / whole, amount, "g", f"{amount:,.0f} g")
-        for group, amount in sorted(shown.items(), key=lambda one: (-one[1], one[0])) if amount > 0
-    )  # fmt: skip
+        Portion(
+            group,
+            Item.exact(largest[group][1].name, FoodContent(largest[group][1]), amount),
+            group,
+            volume_ml * amount / whole,
+            amount,
+            "g",
+            f"{amount:,.0f} g",
+        )
+        for group, amount in sorted(shown.items(), key=lambda one: (-one[1], one[0]))
+        if amount > 0
+    )
 
 
 def main_group(item: Item) -> str:
@@ -183,18 +215,28 @@ def main_group(item: Item) -> str:
 
 
 def is_sauce_name(name: str) -> bool:
-    """True for a dish that is called a sauce: "Breakwater dressing, for Ama", not "Lentils in tomato sauce"."""
+    """True for a dish that is called a sauce: "Breakwater dressing, for Ama", not "Lentils in
+    tomato sauce".
+    """
     head = re.split(r",| (?:in|with|for|without|and|on) ", name.lower())[0]
     return any(word.strip("().") in SAUCE_WORDS for word in head.split()[-2:])
 
 
 def _is_sauce(item: Item) -> bool:
-    """True for a dish that is called so, and where most of the energy is of condiments, oils, nut butters and the like."""
+    """True for a dish that is called so, and where most of the energy is of condiments, oils, nut
+    butters and the like.
+    """
     if is_sauce_name(item.label):
         return True
-    pairs = [(food, (food.per_100g["energy_kcal"] or 0.0) * grams) for food, grams in foods_of(item)]
+    pairs = [
+        (food, (food.per_100g["energy_kcal"] or 0.0) * grams) for food, grams in foods_of(item)
+    ]
     whole = sum(energy for _, energy in pairs)
-    sauce = sum(energy for food, energy in pairs if food.group in SAUCE_GROUPS or food.family in SAUCE_JUICES)
+    sauce = sum(
+        energy
+        for food, energy in pairs
+        if food.group in SAUCE_GROUPS or food.family in SAUCE_JUICES
+    )
     return sauce > whole / 2 if whole else any(food.group in SAUCE_GROUPS for food, _ in pairs)
 
 
@@ -216,14 +258,18 @@ def food_portion(
 ) -> Portion:
     """Make a portion of a food. `grams` is (low, likely, high)."""
     item = Item(food.name, FoodContent(food), grams[1], grams[0], grams[2], how)
-    return Portion(key, item, food.group, food_volume_ml(food, grams[1]), amount, unit, amount_text, locked)
+    return Portion(
+        key, item, food.group, food_volume_ml(food, grams[1]), amount, unit, amount_text, locked
+    )
 
 
 def explain_bowl(bowl: Bowl, key: str) -> Derivation:
     """Derive a figure of the whole bowl from its parts."""
     title = f"{nutrient(key).name} in {bowl.name}"
     if key == DENSITY:
-        return explain_density(title, bowl.items, bowl.total.grams, "The weights of the parts added up.")
+        return explain_density(
+            title, bowl.items, bowl.total.grams, "The weights of the parts added up."
+        )
     return explain_sum(title, bowl.items, key)
 
 

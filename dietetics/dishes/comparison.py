@@ -1,6 +1,8 @@
-"""Two plates: the same food energy, or the same protein, side by side, and where the difference comes from.
+"""Two plates: the same food energy, or the same protein, side by side, and where the difference
+comes from.
 
-A dish is anything with items and a volume. Scaled to equal energy, the lighter one is more food: that is the argument.
+A dish is anything with items and a volume. Scaled to equal energy, the lighter one is more food:
+that is the argument.
 """
 
 from __future__ import annotations
@@ -20,7 +22,9 @@ WORTH_SAYING = 0.03  # a difference under 3 % of the larger is the same
 
 @dataclass(frozen=True)
 class Plate:
-    """One side of a comparison: a name, its items (a bowl's, or one serving of a dish's), and the room it takes."""
+    """One side of a comparison: a name, its items (a bowl's, or one serving of a dish's), and the
+    room it takes.
+    """
 
     name: str
     items: tuple[Item, ...]
@@ -35,7 +39,13 @@ class Plate:
 
     def scaled(self, factor: float) -> Plate:
         """`factor` times as much of it as served."""
-        return Plate(self.name, self.items, self.grams * factor, self.volume_ml * factor, self.factor * factor)
+        return Plate(
+            self.name,
+            self.items,
+            self.grams * factor,
+            self.volume_ml * factor,
+            self.factor * factor,
+        )
 
 
 def at_equal(plates: Sequence[Plate], key: str) -> list[Plate] | None:
@@ -44,7 +54,9 @@ def at_equal(plates: Sequence[Plate], key: str) -> list[Plate] | None:
     amounts = [plate.total[key].amount for plate in plates]
     if not base or any(not amount for amount in amounts):
         return None
-    return [plate.scaled(base / (amount or base)) for plate, amount in zip(plates, amounts, strict=True)]
+    return [
+        plate.scaled(base / (amount or base)) for plate, amount in zip(plates, amounts, strict=True)
+    ]
 
 
 @dataclass(frozen=True)
@@ -74,18 +86,25 @@ def by_food(plate: Plate, key: str) -> dict[str, float]:
 
 
 def waterfall(first: Plate, second: Plate, key: str, most: int = 7) -> list[Contribution]:
-    """Where the difference of a figure comes from, the largest first; small ones are gathered so that all add up."""
+    """Where the difference of a figure comes from, the largest first; small ones are gathered so
+    that all add up.
+    """
     a, b = by_food(first, key), by_food(second, key)
-    rows = [Contribution(name, a.get(name, 0.0), b.get(name, 0.0)) for name in dict.fromkeys([*a, *b])]
+    rows = [
+        Contribution(name, a.get(name, 0.0), b.get(name, 0.0)) for name in dict.fromkeys([*a, *b])
+    ]
     rows = sorted((r for r in rows if abs(r.change) > 1e-9), key=lambda r: (-abs(r.change), r.name))
     kept, rest = rows[:most], rows[most:]
     if rest:
-        kept.append(Contribution("everything else", sum(r.before for r in rest), sum(r.after for r in rest)))
+        kept.append(
+            Contribution("everything else", sum(r.before for r in rest), sum(r.after for r in rest))
+        )
     return kept
 
 
 def difference_sentence(first: Plate, second: Plate) -> str:
-    """The difference in plain words, seen from the first plate: "same protein, 410 kcal less, 13 g less fat".
+    """The difference in plain words, seen from the first plate: "same protein, 410 kcal less, 13 g
+    less fat".
 
     "about" stands where a part of either figure is unknown.
     """
@@ -100,13 +119,18 @@ def difference_sentence(first: Plate, second: Plate) -> str:
             same.append("energy" if key == "energy_kcal" else one.name.lower())
         else:
             sure = first.total[key].complete and second.total[key].complete
-            less.append(f"{'' if sure else 'about '}{one.text(abs(b - a))} {'less' if b < a else 'more'}{name}")
+            less.append(
+                f"{'' if sure else 'about '}{one.text(abs(b - a))} "
+                f"{'less' if b < a else 'more'}{name}"
+            )
     start = f"same {' and '.join(same)}, " if same else ""
     return (start + ", ".join(less)).rstrip(", ") or "no difference"
 
 
 def more_food_words(first: Plate, second: Plate) -> str:
-    """How much more food one of two plates gives: "1.8 × the weight and 2.1 × the room"; nothing where it is as much."""
+    """How much more food one of two plates gives: "1.8 × the weight and 2.1 × the room"; nothing
+    where it is as much.
+    """
     if not first.grams or not first.volume_ml:
         return ""
     weight, room = second.grams / first.grams, second.volume_ml / first.volume_ml

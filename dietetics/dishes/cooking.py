@@ -1,7 +1,9 @@
-"""Cooking: what a pot should weigh when it is done, what a surprising weight means, and what heat and water take.
+"""Cooking: what a pot should weigh when it is done, what a surprising weight means, and what heat
+and water take.
 
-An expected yield is low, likely and high, from each line's weight, its method and its family's yield, or its group's.
-Retention is off unless asked for, never touches energy or protein, and names its source.
+An expected yield is low, likely and high, from each line's weight, its method and its family's
+yield, or its group's. Retention is off unless asked for, never touches energy or protein, and names
+its source.
 """
 
 from __future__ import annotations
@@ -19,28 +21,34 @@ from dietetics.composition.sums import Composed, FoodContent, Item
 from dietetics.errors import DieteticsError
 
 METHODS: Mapping[str, str] = {
-    "raw": "mixed, nothing cooked", "pot": "simmered, nothing drained", "boiled": "boiled and drained",
+    "raw": "mixed, nothing cooked", "pot": "simmered, nothing drained",
+    "boiled": "boiled and drained",
     "steamed": "steamed", "roasted": "roasted", "sauteed": "sautéed in water",
 }  # fmt: skip
 RETENTION_SOURCE = "USDA nutrient retention factors, release 6 (2007), from memory"
-_FAMILY_METHODS = {"boiled": ("boiled", "soaked", "wilted"), "steamed": ("steamed", "wilted"), "roasted": ("roasted",),
+_FAMILY_METHODS = {"boiled": ("boiled", "soaked", "wilted"), "steamed": ("steamed", "wilted"),
+    "roasted": ("roasted",),
                    "sauteed": ("sauteed in water", "wilted")}  # fmt: skip
 _UNCOOKED = {"raw", "dry", "frozen"}
 _WATERY = {"water", "vegetable-broth"}
 LADLE_ML = 125.0  # common practice; a practitioner's own ladle is measured
 _LEVELS = {word: likely for word, (_, likely, _) in LEVELS.items()}
 COATS_G = 30.0  # a bowl's sauce; common practice
-STORING = (
-    "Cool within 2 hours; keep at 5 °C or below; reheat once, until steaming hot throughout."  # FDA Food Code 3-501.14
-)
+# FDA Food Code 3-501.14
+STORING = "Cool within 2 hours; keep at 5 °C or below; reheat once, until steaming hot throughout."
 RICE_STORING = "Rice: cool at once."  # common practice
 MOST_YIELD_G = 1e6  # above a tonne it is a slip of the pen
-LEARNT_FROM, LEARNT_LEAST = 5, 2  # cookings that an expected yield learns from, and how many it needs
+LEARNT_FROM, LEARNT_LEAST = (
+    5,
+    2,
+)  # cookings that an expected yield learns from, and how many it needs
 
 
 @dataclass(frozen=True)
 class CookedLine:
-    """One line after cooking: grams before, and after as low, likely and high, with where the factor is from."""
+    """One line after cooking: grams before, and after as low, likely and high, with where the
+    factor is from.
+    """
 
     label: str
     before_g: float
@@ -50,7 +58,9 @@ class CookedLine:
     source: str
 
 
-USUAL_SLACK = 0.03  # beyond what is expected before a yield is called heavy or light (our judgement)
+USUAL_SLACK = (
+    0.03  # beyond what is expected before a yield is called heavy or light (our judgement)
+)
 
 
 @dataclass(frozen=True)
@@ -75,10 +85,14 @@ class ExpectedYield:
         return sum(line.high_g for line in self.lines)
 
     def scaled(self, learnt: tuple[float, float, float]) -> ExpectedYield:
-        """The expectation turned to what a practitioner's own cookings gave, as shares of what went in."""
+        """The expectation turned to what a practitioner's own cookings gave, as shares of what went
+        in.
+        """
         whole = sum(line.before_g for line in self.lines)
         low, likely, high = (whole * share for share in learnt)
-        return ExpectedYield((CookedLine("as in your cooking log", whole, low, likely, high, "your cooking log"),))
+        return ExpectedYield(
+            (CookedLine("as in your cooking log", whole, low, likely, high, "your cooking log"),)
+        )
 
 
 @lru_cache(maxsize=1)
@@ -104,11 +118,17 @@ def _factor(food: Food, method: str, shelf: Shelf) -> tuple[float, float, float,
     if food.group in ("grain", "legume") and method == "boiled" and food.state != "dry":
         return 0.95, 1.0, 1.05, "cooked already"
     found = table.get((method, food.group))
-    return (*found, "its group, common practice") if found else (0.9, 1.0, 1.0, "unknown: assumed unchanged")
+    return (
+        (*found, "its group, common practice")
+        if found
+        else (0.9, 1.0, 1.0, "unknown: assumed unchanged")
+    )
 
 
 def expected_yield(lines: Sequence[tuple[Item, str]], shelf: Shelf) -> ExpectedYield:
-    """What lines given with their methods should weigh together. Raises DieteticsError for an unknown method."""
+    """What lines given with their methods should weigh together. Raises DieteticsError for an
+    unknown method.
+    """
     found = []
     for item, method in lines:
         if method not in METHODS:
@@ -123,9 +143,15 @@ def expected_yield(lines: Sequence[tuple[Item, str]], shelf: Shelf) -> ExpectedY
 
 
 def learnt_shares(cooked: Sequence[tuple[float, float]]) -> tuple[float, float, float] | None:
-    """(least, mean, most) of yield ÷ what went in over the last cookings, newest first; None before there are two."""
+    """(least, mean, most) of yield ÷ what went in over the last cookings, newest first; None before
+    there are two.
+    """
     shares = [out_g / in_g for out_g, in_g in cooked[:LEARNT_FROM] if in_g]
-    return (min(shares), sum(shares) / len(shares), max(shares)) if len(shares) >= LEARNT_LEAST else None
+    return (
+        (min(shares), sum(shares) / len(shares), max(shares))
+        if len(shares) >= LEARNT_LEAST
+        else None
+    )
 
 
 def bowls_coated(weight_g: float) -> int:
@@ -140,7 +166,9 @@ def storing_words(foods: Iterable[Food]) -> str:
 
 
 def other_weight(food: Food, grams: float, shelf: Shelf) -> str:
-    """A cooked food's weight before cooking, or an uncooked one's after, in words with span and source; "" when unknown."""
+    """A cooked food's weight before cooking, or an uncooked one's after, in words with span and
+    source; "" when unknown.
+    """
     known = shelf.yields_of(food.family)
     if not known:
         return ""
@@ -148,10 +176,16 @@ def other_weight(food: Food, grams: float, shelf: Shelf) -> str:
     if food.state == "cooked":
         before = "dry" if one.likely > 1.5 else "raw"
         low, likely, high = grams / one.high, grams / one.likely, grams / one.low
-        return f"about {likely:,.0f} g {before} ({low:,.0f}–{high:,.0f}; {one.method}, yield × {one.likely:g}, {one.source})"
+        return (
+            f"about {likely:,.0f} g {before} ({low:,.0f}–{high:,.0f}; {one.method}, yield × "
+            f"{one.likely:g}, {one.source})"
+        )
     if food.state in ("raw", "dry"):
         low, likely, high = (grams * share for share in (one.low, one.likely, one.high))
-        return f"about {likely:,.0f} g {one.method} ({low:,.0f}–{high:,.0f}; yield × {one.likely:g}, {one.source})"
+        return (
+            f"about {likely:,.0f} g {one.method} ({low:,.0f}–{high:,.0f}; yield × "
+            f"{one.likely:g}, {one.source})"
+        )
     return ""
 
 
@@ -161,34 +195,50 @@ def is_usual(expected: ExpectedYield, measured_g: float) -> bool:
 
 
 def yield_words(expected: ExpectedYield, measured_g: float) -> str:
-    """How far a measured yield is from the expected one, and what a surprising one usually means."""
+    """How far a measured yield is from the expected one, and what a surprising one usually
+    means.
+    """
     low, likely, high = expected.low_g, expected.likely_g, expected.high_g
     if not likely:
         return ""
     off = measured_g / likely - 1
-    text = f"{measured_g:,.0f} g measured; {low:,.0f}–{high:,.0f} g expected, {likely:,.0f} likely: {abs(off):.0%} "
+    text = (
+        f"{measured_g:,.0f} g measured; {low:,.0f}–{high:,.0f} g expected, {likely:,.0f} "
+        f"likely: {abs(off):.0%} "
+    )
     text += "above" if off > 0 else "below"
     if is_usual(expected, measured_g):
         return f"{text}, as usual."
     if measured_g > high:
         return (
-            f"{text}. Heavier than usual: did dry grain or pulses absorb more water, was it drained, was the pot's weight "
+            f"{text}. Heavier than usual: did dry grain or pulses absorb more water, was it "
+            "drained, was the pot's weight "
             "taken off, is a line missing?"
         )
-    return f"{text}. Lighter than usual: was it cooked down further, was all the water added, is a line too heavy?"
+    return (
+        f"{text}. Lighter than usual: was it cooked down further, was all the water added, is "
+        "a line too heavy?"
+    )
 
 
 POURS = (1.0, "1 g per mL (± 15 %, common practice)")
 
 
-def read_yield(text: str, household: Household = US_HOUSEHOLD, density: tuple[float, str] = POURS) -> tuple[float, str]:
-    """A measured yield as written, in g with how: "2.9 kg less 1.16 kg", "7 heaped ladles", "12 x 45 g", "6 cups".
+def read_yield(
+    text: str, household: Household = US_HOUSEHOLD, density: tuple[float, str] = POURS
+) -> tuple[float, str]:
+    """A measured yield as written, in g with how: "2.9 kg less 1.16 kg", "7 heaped ladles", "12 x
+    45 g", "6 cups".
 
-    Volumes are taken at the dish's own `density`, in g per mL with how it is known. Raises DieteticsError
-    `yield-unreadable`.
+    Volumes are taken at the dish's own `density`, in g per mL with how it is known. Raises
+    DieteticsError `yield-unreadable`.
     """
     words = clean(text).lower().replace("×", "x").replace("−", "-")
-    parts = [p for p in words.replace(" minus ", " less ").replace(" - ", " less ").split(" less ") if p.strip()]
+    parts = [
+        p
+        for p in words.replace(" minus ", " less ").replace(" - ", " less ").split(" less ")
+        if p.strip()
+    ]
     if not parts:
         raise DieteticsError("yield-unreadable", text=text)
     measures = _Measures(household, density, text)
@@ -203,7 +253,9 @@ def read_yield(text: str, household: Household = US_HOUSEHOLD, density: tuple[fl
 
 @dataclass(frozen=True)
 class _Measures:
-    """What a written yield is weighed with: cups and spoons, the dish's density, and the whole text for errors."""
+    """What a written yield is weighed with: cups and spoons, the dish's density, and the whole text
+    for errors.
+    """
 
     household: Household
     density: tuple[float, str]
@@ -271,7 +323,9 @@ class Retained:
 
 @dataclass(frozen=True)
 class AddedWater:
-    """Water put in afterwards or boiled away: weight and nothing else, whatever minerals a tap has."""
+    """Water put in afterwards or boiled away: weight and nothing else, whatever minerals a tap
+    has.
+    """
 
     name: str = "Water"
 
@@ -289,11 +343,15 @@ def _retention() -> Mapping[tuple[str, str], Mapping[str, float]]:
 
 
 def retained(item: Item, method: str) -> Item:
-    """An item after its method has taken what it takes; the same item where nothing is known or it was cooked already."""
+    """An item after its method has taken what it takes; the same item where nothing is known or it
+    was cooked already.
+    """
     if not isinstance(item.content, FoodContent) or item.content.food.state not in _UNCOOKED:
         return item
     shares = _retention().get((method, item.content.food.group))
     if not shares:
         return item
     how = f"{item.how}; after {METHODS[method]}: {RETENTION_SOURCE}"
-    return Item(item.label, Retained(item.content, shares), item.grams, item.grams_low, item.grams_high, how)
+    return Item(
+        item.label, Retained(item.content, shares), item.grams, item.grams_low, item.grams_high, how
+    )

@@ -1,7 +1,8 @@
-"""A dish seen as a food: so that a line of another dish can name it ("½ cup Pier hummus"), and what a cup of it weighs.
+"""A dish seen as a food: so that a line of another dish can name it ("½ cup Pier hummus"), and what
+a cup of it weighs.
 
-A dish has no measured cup. Its density comes from what went in: 1 g per mL where it is wet, otherwise the foods' own
-cups together, which is rough and says so.
+A dish has no measured cup. Its density comes from what went in: 1 g per mL where it is wet,
+otherwise the foods' own cups together, which is rough and says so.
 """
 
 from __future__ import annotations
@@ -32,7 +33,9 @@ def _is_soft(food: Food) -> bool:
 
 
 def dish_density(batch: Batch) -> tuple[float, str]:
-    """Grams per mL of a dish as it came out, and how that is known. Common practice; ± 15 % wet, ± 25 % dry."""
+    """Grams per mL of a dish as it came out, and how that is known. Common practice; ± 15 % wet, ±
+    25 % dry.
+    """
     pairs = [pair for item in batch.items for pair in foods_of(item)]
     whole = sum(grams for _, grams in pairs)
     if not whole:
@@ -48,7 +51,9 @@ def dish_density(batch: Batch) -> tuple[float, str]:
 
 
 def dish_food(key: str, batch: Batch) -> Food:
-    """A dish as a food of the shelf, to be named and weighed; its figures come from the batch, not from here."""
+    """A dish as a food of the shelf, to be named and weighed; its figures come from the batch, not
+    from here.
+    """
     density, how = dish_density(batch)
     spoons = {"cup": ML_PER_US_CUP, "tbsp": ML_PER_US_CUP / 16, "tsp": ML_PER_US_CUP / 48}
     measures = [Measure(unit, "", round(density * size, 1), how) for unit, size in spoons.items()]
@@ -57,15 +62,31 @@ def dish_food(key: str, batch: Batch) -> Food:
     name, held = batch.name.strip() or "Dish", batch_allergens(batch)
     foods = [food for item in batch.items for food, _ in foods_of(item)]
     return Food(
-        key=key, name=name, synonyms=_short_names(name), family=key, group="processed", state="as-sold", default=False,
-        salted=any(food.salted for food in foods), fortified=False,
+        key=key,
+        name=name,
+        synonyms=_short_names(name),
+        family=key,
+        group="processed",
+        state="as-sold",
+        default=False,
+        salted=any(food.salted for food in foods),
+        fortified=False,
         oil_added=any(food.oil_added or food.group == "oil" for food in foods),
-        tags=frozenset(tag for food in foods for tag in food.tags & ADDITIVES), processing=2, allergens=held.contains,
-        traces=held.traces, allergens_known=held.complete,
-        edible_share=None, dataset="your own dish", source_row=name, derivation="", proxy="",
-        per_100g={k: batch.per_100g[k].amount for k in TABLE_KEYS}, measures=tuple(measures), density_note=density,
+        tags=frozenset(tag for food in foods for tag in food.tags & ADDITIVES),
+        processing=2,
+        allergens=held.contains,
+        traces=held.traces,
+        allergens_known=held.complete,
+        edible_share=None,
+        dataset="your own dish",
+        source_row=name,
+        derivation="",
+        proxy="",
+        per_100g={k: batch.per_100g[k].amount for k in TABLE_KEYS},
+        measures=tuple(measures),
+        density_note=density,
         names=(name, *_short_names(name)),
-    )  # fmt: skip
+    )
 
 
 def _short_names(name: str) -> tuple[str, ...]:

@@ -1,6 +1,7 @@
 """Patterns: a bowl kept as roles with options, so that it can be drawn again for another client.
 
-A role is filled by the first of its options that the client may eat; what none may fill is said, not left out silently.
+A role is filled by the first of its options that the client may eat; what none may fill is said,
+not left out silently.
 """
 
 from __future__ import annotations
@@ -27,17 +28,22 @@ class Role:
 
 @dataclass(frozen=True)
 class Drawn:
-    """A pattern drawn for a client: what fills each role, and what was passed over with the reason."""
+    """A pattern drawn for a client: what fills each role, and what was passed over with the
+    reason.
+    """
 
     chosen: tuple[tuple[Role, Option], ...]
     passed: tuple[str, ...]
     empty: tuple[str, ...]
 
 
-def draw(roles: Iterable[Role], against: Callable[[str], str], names: Callable[[str], str]) -> Drawn:
+def draw(
+    roles: Iterable[Role], against: Callable[[str], str], names: Callable[[str], str]
+) -> Drawn:
     """Fill every role with its first option that nothing speaks against.
 
-    `against` says why something may not come in ("" when it may), `names` gives it a name to speak of.
+    `against` says why something may not come in ("" when it may), `names` gives it a name to speak
+    of.
     """
     chosen, passed, empty = [], [], []
     for role in roles:
@@ -54,7 +60,10 @@ def draw(roles: Iterable[Role], against: Callable[[str], str], names: Callable[[
 
 def roles_json(roles: Sequence[Role]) -> list[dict[str, object]]:
     """Roles as plain values to store."""
-    return [{"name": r.name, "options": [{"what": o.what, "amount": o.amount} for o in r.options]} for r in roles]
+    return [
+        {"name": r.name, "options": [{"what": o.what, "amount": o.amount} for o in r.options]}
+        for r in roles
+    ]
 
 
 def roles_of(stored: Iterable[Mapping[str, object]]) -> list[Role]:
@@ -63,5 +72,7 @@ def roles_of(stored: Iterable[Mapping[str, object]]) -> list[Role]:
     for one in stored:
         options = one["options"]
         assert isinstance(options, list)
-        found.append(Role(str(one["name"]), tuple(Option(str(o["what"]), str(o["amount"])) for o in options)))
+        found.append(
+            Role(str(one["name"]), tuple(Option(str(o["what"]), str(o["amount"])) for o in options))
+        )
     return found

@@ -1,6 +1,7 @@
 """Typed and stepped portions of one part of a bowl: "1 1/2 cups", "2 small", "30 g", "1 serving".
 
-A portion keeps its number and its measure, so that an arrow key can step it in the unit it was written in.
+A portion keeps its number and its measure, so that an arrow key can step it in the unit it was
+written in.
 """
 
 from __future__ import annotations
@@ -19,7 +20,8 @@ from dietetics.dishes.bowls import step_of
 from dietetics.dishes.dish_as_food import POURING_G_PER_ML, dish_density
 from dietetics.errors import DieteticsError
 
-# What a part starts with when it is put into a bowl, by group: tried in order until the food has the measure.
+# What a part starts with when it is put into a bowl, by group: tried in order until the food has
+# the measure.
 FIRST_PORTIONS: dict[str, tuple[str, ...]] = {
     "grain": ("0.5 cup", "1 slice", "1 piece"),
     "starchy-vegetable": ("0.5 cup cubed", "0.5 cup"),
@@ -61,10 +63,13 @@ def read_portion(text: str, food: Food, scales: Scales) -> PortionReading:
     return _reading(text, amount, cut, weight)
 
 
-def read_batch_portion(text: str, batch: Batch, household: Household = US_HOUSEHOLD) -> PortionReading:
+def read_batch_portion(
+    text: str, batch: Batch, household: Household = US_HOUSEHOLD
+) -> PortionReading:
     """Read a typed portion of a batch: servings, grams, or a volume at the dish's own density.
 
-    Raises DieteticsError; `servings-unknown` for servings of a dish that does not say how many it makes.
+    Raises DieteticsError; `servings-unknown` for servings of a dish that does not say how many it
+    makes.
     """
     amount, _ = _whole_amount(text)
     if len(amount.terms) != 1 or amount.terms[0].container is not None:
@@ -92,12 +97,16 @@ def read_batch_portion(text: str, batch: Batch, household: Household = US_HOUSEH
             "common practice",
         )
     else:
-        raise DieteticsError("measure-unknown", food=batch.name, unit=unit.key, known="serving, g, cup")
+        raise DieteticsError(
+            "measure-unknown", food=batch.name, unit=unit.key, known="serving, g, cup"
+        )
     return _reading(text, amount, "", checked(weight, text))
 
 
 def stepped(amount: float, unit: str, steps: int) -> str:
-    """The text of a portion `steps` steps larger (or smaller): never below one step, in whole steps of its measure."""
+    """The text of a portion `steps` steps larger (or smaller): never below one step, in whole steps
+    of its measure.
+    """
     step = step_of(unit)
     moved = Fraction(amount).limit_denominator(48) + Fraction(step) * steps
     grid = Fraction(step)
@@ -106,7 +115,8 @@ def stepped(amount: float, unit: str, steps: int) -> str:
 
 
 def first_portion(food: Food, scales: Scales, metric: bool = False) -> PortionReading:
-    """The portion a food starts with in a bowl, by its group; a label's serving; 50 g when it has neither.
+    """The portion a food starts with in a bowl, by its group; a label's serving; 50 g when it has
+    neither.
 
     `metric` gives the same portion in grams, to the next 5 g.
     """
@@ -148,7 +158,9 @@ def _reading(text: str, amount: Amount, cut: str, weight: Weight) -> PortionRead
         return PortionReading(number, unit, f"{amount_text(number)} {term.size}".strip(), weight)
     unit = " ".join(filter(None, (term.size, term.unit.singular)))
     words = _plural(number, unit, " ".join(filter(None, (term.size, term.unit.plural))))
-    return PortionReading(number, f"{unit}, {cut}" if cut else unit, f"{words}, {cut}" if cut else words, weight)
+    return PortionReading(
+        number, f"{unit}, {cut}" if cut else unit, f"{words}, {cut}" if cut else words, weight
+    )
 
 
 def _plural(number: float, one: str, many: str) -> str:

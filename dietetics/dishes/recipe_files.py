@@ -1,7 +1,8 @@
-"""Recipes out and in: plain text, CSV, JSON-LD (`schema.org/Recipe`), and web pages saved to disk that hold one.
+"""Recipes out and in: plain text, CSV, JSON-LD (`schema.org/Recipe`), and web pages saved to disk
+that hold one.
 
-Everything read becomes the plain text of a recipe, so that one reader says what each line was taken to mean; what is
-written can be read again to the same dish.
+Everything read becomes the plain text of a recipe, so that one reader says what each line was taken
+to mean; what is written can be read again to the same dish.
 """
 
 from __future__ import annotations
@@ -28,14 +29,18 @@ MOST_BYTES = 5_000_000
 CSV_HEAD = ("kind", "text", "food", "grams")
 _TAG = re.compile(r"<[^<>]+>")  # stops at the next <: a row of them is walked through once
 _NUTRITION = {
-    "energy_kcal": "calories", "protein_g": "proteinContent", "fat_g": "fatContent", "saturated_fat_g": "saturatedFatContent",
-    "carbohydrate_g": "carbohydrateContent", "sugars_g": "sugarContent", "fibre_g": "fiberContent", "sodium_mg": "sodiumContent",
+    "energy_kcal": "calories", "protein_g": "proteinContent", "fat_g": "fatContent",
+    "saturated_fat_g": "saturatedFatContent",
+    "carbohydrate_g": "carbohydrateContent", "sugars_g": "sugarContent", "fibre_g": "fiberContent",
+    "sodium_mg": "sodiumContent",
 }  # fmt: skip
 
 
 @dataclass(frozen=True)
 class WrittenLine:
-    """A line as written with the food and grams it stands for; without a food it was not understood."""
+    """A line as written with the food and grams it stands for; without a food it was not
+    understood.
+    """
 
     text: str
     food: Food | None
@@ -51,10 +56,17 @@ class Found:
 
 
 def readable_line(line: WrittenLine, reader: LineReader) -> str:
-    """The line in words that are read back to the same food and grams: its own, or grams and the food's name."""
+    """The line in words that are read back to the same food and grams: its own, or grams and the
+    food's name.
+    """
     if line.food is None or line.grams is None:
         return line.text
-    names = (line.food.name, *line.food.synonyms, line.food.name.split(",")[0], line.food.key.replace("-", " "))
+    names = (
+        line.food.name,
+        *line.food.synonyms,
+        line.food.name.split(",")[0],
+        line.food.key.replace("-", " "),
+    )
     grams = f"{line.grams:.6g} g "
     for text in (line.text, *(grams + name for name in names)):
         read = reader.read(text)
@@ -66,16 +78,23 @@ def readable_line(line: WrittenLine, reader: LineReader) -> str:
     return grams + line.food.name
 
 
-def to_text(batch: Batch, lines: Sequence[WrittenLine], steps: Sequence[str], reader: LineReader) -> str:
+def to_text(
+    batch: Batch, lines: Sequence[WrittenLine], steps: Sequence[str], reader: LineReader
+) -> str:
     """The dish as plain text."""
-    head = [f"# {batch.name}", *([f"Serves {batch.servings:g}."] if batch.servings is not None else [])]
+    head = [
+        f"# {batch.name}",
+        *([f"Serves {batch.servings:g}."] if batch.servings is not None else []),
+    ]
     if batch.yield_g is not None:
         head.append(f"Pot weighed {batch.yield_g:.6g} g when done.")
     body = [readable_line(line, reader) for line in lines]
     return "\n".join([*head, "", *body, *(["", "Method:", *steps] if steps else [])]) + "\n"
 
 
-def to_csv(batch: Batch, lines: Sequence[WrittenLine], steps: Sequence[str], reader: LineReader) -> str:
+def to_csv(
+    batch: Batch, lines: Sequence[WrittenLine], steps: Sequence[str], reader: LineReader
+) -> str:
     """The dish as a table, one row a line, with the food's key and its grams."""
     out = io.StringIO()
     writer = csv.writer(out, lineterminator="\n")
@@ -93,17 +112,24 @@ def to_csv(batch: Batch, lines: Sequence[WrittenLine], steps: Sequence[str], rea
     return out.getvalue()
 
 
-def to_jsonld(batch: Batch, lines: Sequence[WrittenLine], steps: Sequence[str], reader: LineReader) -> str:
-    """The dish as a `schema.org/Recipe` with the nutrition of a serving; what is unknown is left out."""
+def to_jsonld(
+    batch: Batch, lines: Sequence[WrittenLine], steps: Sequence[str], reader: LineReader
+) -> str:
+    """The dish as a `schema.org/Recipe` with the nutrition of a serving; what is unknown is left
+    out.
+    """
     makes = [f"{batch.servings:g} servings"] if batch.servings is not None else []
     if batch.yield_g is not None:
         makes.append(f"{batch.yield_g:.6g} g")
     recipe = {
-        "@context": "https://schema.org", "@type": "Recipe", "name": batch.name, "recipeYield": makes,
+        "@context": "https://schema.org",
+        "@type": "Recipe",
+        "name": batch.name,
+        "recipeYield": makes,
         "recipeIngredient": [readable_line(line, reader) for line in lines],
         "recipeInstructions": [{"@type": "HowToStep", "text": step} for step in steps],
         "nutrition": _nutrition(batch.shown[2], batch.shown[1]),
-    }  # fmt: skip
+    }
     return json.dumps(recipe, ensure_ascii=False, indent=1) + "\n"
 
 
@@ -118,7 +144,9 @@ def _nutrition(serving: Composition, grams: float) -> dict[str, str]:
 
 
 def read_file(raw: bytes, name: str) -> list[Found]:
-    """Every recipe of a file, as plain text. Raises DieteticsError when it holds none, is no text, or is too large."""
+    """Every recipe of a file, as plain text. Raises DieteticsError when it holds none, is no text,
+    or is too large.
+    """
     if len(raw) > MOST_BYTES:
         raise DieteticsError("recipe-too-long", size=len(raw), limit=MOST_BYTES)
     text = decoded(raw)
@@ -128,7 +156,12 @@ def read_file(raw: bytes, name: str) -> list[Found]:
     found: list[Found]
     if start[:1] in "{[":
         found = _from_json(text)
-    elif "<html" in start or "<!doctype" in start or "<script" in start or name.lower().endswith((".html", ".htm")):
+    elif (
+        "<html" in start
+        or "<!doctype" in start
+        or "<script" in start
+        or name.lower().endswith((".html", ".htm"))
+    ):
         found = _from_html(text)
     elif start.startswith("kind,") or name.lower().endswith(".csv"):
         found = [_from_csv(text)]
@@ -233,7 +266,9 @@ def _steps(value: Any) -> Iterator[Any]:
         if isinstance(one, dict) and "itemListElement" in one:
             yield from _steps(one["itemListElement"])
         elif isinstance(one, str):
-            yield from (part for part in re.split(r"</(?:p|li|div)>|<br\s*/?>|\n", one) if part.strip())
+            yield from (
+                part for part in re.split(r"</(?:p|li|div)>|<br\s*/?>|\n", one) if part.strip()
+            )
         else:
             yield one
 
@@ -244,7 +279,9 @@ def _from_csv(text: str) -> Found:
     except csv.Error as error:
         raise DieteticsError("recipe-file-none", problem=f"it is not a table ({error})") from None
     if not rows or not {"text"} <= set(rows[0]):
-        raise DieteticsError("recipe-file-none", problem=f"the table needs the columns {', '.join(CSV_HEAD)}")
+        raise DieteticsError(
+            "recipe-file-none", problem=f"the table needs the columns {', '.join(CSV_HEAD)}"
+        )
 
     def by_kind(kind: str) -> list[str]:
         return [

@@ -1,7 +1,9 @@
-"""A recipe as people paste it: title, what it makes, ingredients a line each, and steps that are kept as text.
+"""A recipe as people paste it: title, what it makes, ingredients a line each, and steps that are
+kept as text.
 
-A pasted page holds more than that: times, ratings, courses, a story, notes, the figures somebody else worked out. Each
-is known for what it is and set aside, to be seen and not to be counted. A line that names food is never set aside.
+A pasted page holds more than that: times, ratings, courses, a story, notes, the figures somebody
+else worked out. Each is known for what it is and set aside, to be seen and not to be counted. A
+line that names food is never set aside.
 """
 
 from __future__ import annotations
@@ -24,40 +26,63 @@ from dietetics.errors import DieteticsError
 MAX_TEXT = 60_000
 MAX_LINES = 400
 TITLE_WORDS, LAST_TITLE_LINE = 10, 2
-# What stands behind the colon of "Method: blend" is the first step, behind "Ingredients: 1 banana" the first line.
+# What stands behind the colon of "Method: blend" is the first step, behind "Ingredients: 1 banana"
+# the first line.
 _METHOD = re.compile(
-    r"^(?:the )?(?:(?:cooking )?method|directions?|instructions?|steps?|preparation|procedure|to cook|to make|what to do|"
+    r"^(?:the )?(?:(?:cooking )?method|directions?|instructions?|steps?|preparation|procedure|to "
+    r"cook|to make|what to do|"
     r"how to (?:make|cook|prepare)(?: (?:it|this|them|"
     r"the [\w -]{1,40}))?)(?: for the [\w -]{1,40})?(?:\s*\([^()]*\))?\s*(?::\s*(?P<rest>.*)|\.?)$",
     re.IGNORECASE,
 )
 _INGREDIENTS = re.compile(
-    r"^(?:the )?(?:ingredients?(?: list)?|what (?:you|we)(?:'ll| will)? need|you(?:'ll| will)? need|shopping list)"
+    r"^(?:the )?(?:ingredients?(?: list)?|what (?:you|we)(?:'ll| will)? need|you(?:'ll| will)? "
+    r"need|shopping list)"
     r"(?: for the [\w -]{1,40})?(?:\s*\([^()]*\))?\s*(?::\s*(?P<rest>.*)|\.?)$",
     re.IGNORECASE,
 )
 _LEAD = re.compile(
-    r"^(?:(?:first(?:ly)?|second(?:ly)?|then|next|now|finally|lastly|after (?:that|which)|meanwhile|so|and|okay|ok),?\s+)*"
+    r"^(?:(?:first(?:ly)?|second(?:ly)?|then|next|now|finally|lastly|after "
+    r"(?:that|which)|meanwhile|so|and|okay|ok),?\s+)*"
     r"(?:(?:you|we|i)(?:'ll| will| can| just)?\s+)?(?:just\s+)?",
     re.IGNORECASE,
 )
-_TIMES = re.compile(r"\s*(?:about |approx\.? )?\d+\s*(?:min|h|sec|day)", re.IGNORECASE)  # "Preparation: 5 minutes"
-_ANNOUNCING = {"serves", "servings", "serving", "portions", "makes", "yield", "yields", "for", "enough"}
+_TIMES = re.compile(
+    r"\s*(?:about |approx\.? )?\d+\s*(?:min|h|sec|day)", re.IGNORECASE
+)  # "Preparation: 5 minutes"
+_ANNOUNCING = {
+    "serves",
+    "servings",
+    "serving",
+    "portions",
+    "makes",
+    "yield",
+    "yields",
+    "for",
+    "enough",
+}
 _ASKS_FOR_NUMBER = re.compile(r"^(?:serves|servings?|yields?|makes|portions)\s*:?$", re.IGNORECASE)
 _NOTES = re.compile(
-    r"^(?:recipe )?(?:notes?|tips?(?: and tricks)?|cook's notes?|variations?|nutrition(?:al)?(?: facts| information| info)?|"
+    r"^(?:recipe )?(?:notes?|tips?(?: and tricks)?|cook's notes?|variations?|nutrition(?:al)?(?: "
+    r"facts| information| info)?|"
     r"storage|"
     r"storing|comments?|faqs?|equipment|serving suggestions?|make[- ]ahead|substitutions?|"
-    r"(?:more|other|related) recipes?\b.*|you (?:might|may) also like.*|reader interactions?)(?:\s*\([^()]*\))?\s*:?$",
+    r"(?:more|other|related) recipes?\b.*|you (?:might|may) also like.*|reader "
+    r"interactions?)(?:\s*\([^()]*\))?\s*:?$",
     re.IGNORECASE,
 )
 _STEP_NUMBER = re.compile(r"^step\s*\d+\s*[:.)-]?\s*", re.IGNORECASE)
 _VERB = re.compile(
-    r"^(?:add|allow|arrange|assemble|bake|beat|blanch|blend|boil|bring|brush|chill|chop|coat|combine|cook|cool|cover|crumble|crush|cut|"
-    r"dice|dissolve|divide|drain|drizzle|dry|enjoy|fill|finish|flip|fold|form|freeze|fry|garnish|grate|grease|grill|grind|heat|keep|"
-    r"knead|leave|let|line|lower|make|marinate|mash|measure|melt|mix|once|peel|pile|place|pour|preheat|prepare|press|process|pulse|"
-    r"puree|purée|put|reduce|refrigerate|reheat|remove|repeat|rest|return|rinse|roast|roll|sauté|saute|scatter|scoop|scrub|season|"
-    r"separate|serve|set|shake|shape|sift|simmer|slice|smash|soak|soften|spoon|spread|sprinkle|squeeze|steam|stir|store|strain|"
+    r"^(?:add|allow|arrange|assemble|bake|beat|blanch|blend|boil|bring|brush|chill|chop|coat"
+    r"|combine|cook|cool|cover|crumble|crush|cut|"
+    r"dice|dissolve|divide|drain|drizzle|dry|enjoy|fill|finish|flip|fold|form|freeze|fry"
+    r"|garnish|grate|grease|grill|grind|heat|keep|"
+    r"knead|leave|let|line|lower|make|marinate|mash|measure|melt|mix|once|peel|pile|place|pour"
+    r"|preheat|prepare|press|process|pulse|"
+    r"puree|purée|put|reduce|refrigerate|reheat|remove|repeat|rest|return|rinse|roast|roll"
+    r"|sauté|saute|scatter|scoop|scrub|season|"
+    r"separate|serve|set|shake|shape|sift|simmer|slice|smash|soak|soften|spoon|spread|sprinkle"
+    r"|squeeze|steam|stir|store|strain|"
     r"taste|tip|toast|top|toss|transfer|turn|warm|wash|weigh|when|whisk|whizz|wrap|zest)\b",
     re.IGNORECASE,
 )
@@ -67,8 +92,10 @@ _TOLD_OF = re.compile(r"^(?:so )?this is (?:my|our|a|an|the) ([\w' -]{3,60})", r
 
 @dataclass(frozen=True)
 class Recipe:
-    """A recipe as read. `lines` holds every ingredient line's readings in order; `steps` the method as written;
-    `asides` what stood around them and is no food; `dishes` the practitioner's own dishes that a line may name."""
+    """A recipe as read. `lines` holds every ingredient line's readings in order; `steps` the method
+    as written; `asides` what stood around them and is no food; `dishes` the practitioner's own
+    dishes that a line may name.
+    """
 
     title: str
     makes: StatedYield
@@ -93,12 +120,22 @@ class Recipe:
         weight = yield_g if yield_g is not None else makes.yield_g
         count = servings if servings is not None else makes.servings
         if count is None:
-            count = _servings_by_size(makes, weight if weight is not None else sum(i.grams for i in self.items))
-        return Batch(self.title, self.items, weight, count, unread=tuple(line.text for line in self.unmatched))
+            count = _servings_by_size(
+                makes, weight if weight is not None else sum(i.grams for i in self.items)
+            )
+        return Batch(
+            self.title,
+            self.items,
+            weight,
+            count,
+            unread=tuple(line.text for line in self.unmatched),
+        )
 
 
 def item_of(line: LineReading, dishes: Mapping[str, Batch] | None = None) -> Item:
-    """A matched line as an item, of a food or of one of the `dishes`; raises if it has no food or weight."""
+    """A matched line as an item, of a food or of one of the `dishes`; raises if it has no food or
+    weight.
+    """
     if line.food is None or line.grams is None:
         raise DieteticsError("nothing-matched")
     low = line.grams if line.grams_low is None else line.grams_low
@@ -119,7 +156,9 @@ def _servings_by_size(makes: StatedYield, batch_g: float) -> float | None:
 
 
 class _Page:
-    """A pasted page taken apart line by line. `part` is where it is: head, ingredients, steps or notes."""
+    """A pasted page taken apart line by line. `part` is where it is: head, ingredients, steps or
+    notes.
+    """
 
     def __init__(self, reader: LineReader, title: str) -> None:
         self.reader, self.title = reader, title
@@ -132,7 +171,9 @@ class _Page:
 
     def take(self, raw: str, number: int) -> None:
         """Sort one line that is not empty; `number` counts such lines from 0."""
-        if raw.startswith("#") or (not self.title and self._is_title(raw) and self._stands_as_title(raw, number)):
+        if raw.startswith("#") or (
+            not self.title and self._is_title(raw) and self._stands_as_title(raw, number)
+        ):
             self._titled(raw)
         elif self._turns_page(raw):
             return
@@ -147,7 +188,9 @@ class _Page:
             self._in_ingredients(raw)
 
     def _titled(self, raw: str) -> None:
-        title, self.makes = stated_yield_of_title(raw.lstrip("# ").strip(), self.makes, self.reader.household)
+        title, self.makes = stated_yield_of_title(
+            raw.lstrip("# ").strip(), self.makes, self.reader.household
+        )
         self.title = self.title or title
 
     def _is_title(self, raw: str) -> bool:
@@ -163,15 +206,27 @@ class _Page:
         ):
             return False
         amount = read_amount(tokens)
-        if amount is None or amount.taken == len(tokens) and not any(t.value is not None for t in tokens):
+        if (
+            amount is None
+            or amount.taken == len(tokens)
+            and not any(t.value is not None for t in tokens)
+        ):
             return True
         return amount.terms[0].unit is None and not self._names_food(raw)
 
     def _stands_as_title(self, raw: str, number: int) -> bool:
-        """True for the first line, and for one just below "Servings: 8" that is no heading and no food's name."""
+        """True for the first line, and for one just below "Servings: 8" that is no heading and no
+        food's name.
+        """
         if number == 0 or number > LAST_TITLE_LINE:
             return number == 0
-        if self.part != "head" or self.lines or is_heading(raw) or is_aside(raw) or raw.rstrip().endswith((".", "!")):
+        if (
+            self.part != "head"
+            or self.lines
+            or is_heading(raw)
+            or is_aside(raw)
+            or raw.rstrip().endswith((".", "!"))
+        ):
             return False
         return all(reading.food is None for reading in self.reader.read(raw))
 
@@ -194,7 +249,9 @@ class _Page:
             step = re.sub(r"^\d{1,2}\s+(?=[A-ZÀ-Þ])", "", step)
         if is_heading(raw) or is_aside(raw):
             self.asides.append(raw)
-        elif self.told and (self.lines or not self._measure_ahead(step) or not self._names_food(step)):
+        elif self.told and (
+            self.lines or not self._measure_ahead(step) or not self._names_food(step)
+        ):
             self.steps.append(step)
         elif not self._makes(raw):
             if _tells_what_to_do(step) or (raw.endswith(".") and len(raw.split()) >= 4):
@@ -208,7 +265,11 @@ class _Page:
         step = _STEP_NUMBER.sub("", without_number(raw))
         if self._is_aside(raw):
             self.asides.append(raw)
-        elif (self.lines or step != raw) and _tells_what_to_do(step) and not self._measure_ahead(step):
+        elif (
+            (self.lines or step != raw)
+            and _tells_what_to_do(step)
+            and not self._measure_ahead(step)
+        ):
             self.part = "steps"
             self.steps.append(step)
         else:
@@ -245,11 +306,14 @@ class _Page:
         return any(reading.matched or reading.choices for reading in self.reader.read(raw))
 
 
-def read_recipe(text: str, reader: LineReader, title: str = "", dishes: Mapping[str, Batch] | None = None) -> Recipe:
-    """Read a pasted recipe. Raises DieteticsError `recipe-empty`, `recipe-too-long` or `recipe-too-many-lines`.
+def read_recipe(
+    text: str, reader: LineReader, title: str = "", dishes: Mapping[str, Batch] | None = None
+) -> Recipe:
+    """Read a pasted recipe. Raises DieteticsError `recipe-empty`, `recipe-too-long` or
+    `recipe-too-many-lines`.
 
-    The first line is the title when it starts with "#", or when it holds no amount of a known food. `dishes` are those
-    of the reader's shelf that are dishes of the practitioner.
+    The first line is the title when it starts with "#", or when it holds no amount of a known food.
+    `dishes` are those of the reader's shelf that are dishes of the practitioner.
     """
     if not text.strip():
         raise DieteticsError("recipe-empty")
@@ -262,7 +326,12 @@ def read_recipe(text: str, reader: LineReader, title: str = "", dishes: Mapping[
     for number, raw in enumerate(written):
         page.take(_UNDERLINED.sub(r"\2", raw), number)
     return Recipe(
-        page.title or "Untitled", page.makes, tuple(page.lines), tuple(page.steps), tuple(page.asides), dishes or {}
+        page.title or "Untitled",
+        page.makes,
+        tuple(page.lines),
+        tuple(page.steps),
+        tuple(page.asides),
+        dishes or {},
     )
 
 
@@ -278,7 +347,9 @@ def _joined(lines: list[str]) -> list[str]:
 
 
 def _tells_what_to_do(raw: str) -> bool:
-    """True for a sentence of the method: it starts with a verb, and stops, goes on for long or takes its time."""
+    """True for a sentence of the method: it starts with a verb, and stops, goes on for long or
+    takes its time.
+    """
     if _VERB.match(_LEAD.sub("", raw)) is None:
         return False
     return raw.endswith((".", "!")) or read_step(raw).words() != "" or len(raw.split()) > 8

@@ -1,7 +1,8 @@
 """What a recipe says it gives: servings, a yield that was weighed, the size of a serving.
 
-"Serves 4", "for 4 people", "enough for four as a main", "Yield: 2 jars", "makes five heaping half-cup servings". A claim
-gives way to a count; where nothing is written there are no servings, and nobody is told "one".
+"Serves 4", "for 4 people", "enough for four as a main", "Yield: 2 jars", "makes five heaping
+half-cup servings". A claim gives way to a count; where nothing is written there are no servings,
+and nobody is told "one".
 """
 
 from __future__ import annotations
@@ -19,13 +20,18 @@ _SERVE_WORDS = {"serves", "servings", "serve", "feeds", "portions", "for"}
 _MAKE_WORDS = {"makes", "make", "made", "yield", "yields", "gives"}
 _FILL_WORDS = {"filled", "fills", "fill"}
 _COUNT_WORDS = {"servings", "portions", "mornings", "people", "helpings"}
-_TELLING_WORDS = _YIELD_WORDS | _SERVE_WORDS | _MAKE_WORDS | _FILL_WORDS | _COUNT_WORDS | {"serving"}
+_TELLING_WORDS = (
+    _YIELD_WORDS | _SERVE_WORDS | _MAKE_WORDS | _FILL_WORDS | _COUNT_WORDS | {"serving"}
+)
 _PEOPLE = {"people", "persons", "person", "adults", "eaters", "hungry"}
 # A thing of which one is a serving unless somebody says otherwise: said as a remark.
 _THINGS = {
-    "jar", "ball", "patty", "pattie", "piece", "muffin", "bar", "burger", "fritter", "cookie", "biscuit", "pancake", "wrap", "roll",
-    "loaf", "slice", "cake", "tart", "pizza", "bottle", "falafel", "dumpling", "taco", "burrito", "cracker", "scone", "truffle",
-    "bite", "square", "popsicle", "glass", "jug", "batch", "log", "round", "flatbread", "tortilla", "bun", "cup",
+    "jar", "ball", "patty", "pattie", "piece", "muffin", "bar", "burger", "fritter", "cookie",
+    "biscuit", "pancake", "wrap", "roll",
+    "loaf", "slice", "cake", "tart", "pizza", "bottle", "falafel", "dumpling", "taco", "burrito",
+    "cracker", "scone", "truffle",
+    "bite", "square", "popsicle", "glass", "jug", "batch", "log", "round", "flatbread", "tortilla",
+    "bun", "cup",
 }  # fmt: skip
 _SERVINGS = {
     "serving",
@@ -58,20 +64,37 @@ _FILLER = {
 }
 _TELLING = re.compile(rf"\b(?:{'|'.join(sorted(_TELLING_WORDS))})\b", re.IGNORECASE)
 _SPOKEN_RANGE = re.compile(
-    r"\b(?P<low>one|two|three|four|five|six|seven|eight|nine|ten|\d+),? (?:maybe|perhaps|or maybe|or perhaps|or even|or|to) "
+    r"\b(?P<low>one|two|three|four|five|six|seven|eight|nine|ten|\d+),? (?:maybe|perhaps|or "
+    r"maybe|or perhaps|or even|or|to) "
     r"(?P<high>two|three|four|five|six|seven|eight|nine|ten|eleven|twelve|\d+)\b",
     re.IGNORECASE,
 )
 _NUMBER_WORDS = dict(
     zip(
-        ["one", "two", "three", "four", "five", "six", "seven", "eight", "nine", "ten", "eleven", "twelve"],
+        [
+            "one",
+            "two",
+            "three",
+            "four",
+            "five",
+            "six",
+            "seven",
+            "eight",
+            "nine",
+            "ten",
+            "eleven",
+            "twelve",
+        ],
         range(1, 13),
         strict=True,
     )
 )
-_ENOUGH_FOR = re.compile(r"\b(?:enough|dinner|lunch|breakfast|supper|a meal|plenty) for (?=[a-z\d])", re.IGNORECASE)
+_ENOUGH_FOR = re.compile(
+    r"\b(?:enough|dinner|lunch|breakfast|supper|a meal|plenty) for (?=[a-z\d])", re.IGNORECASE
+)
 _SIZED_SERVINGS = re.compile(
-    r"^(?P<count>\S+)\s+(?P<level>heaping|heaped|level|generous|small|large|scant)?\s*(?P<size>(?:\d|[½¼¾⅓⅔]|half|quarter|"
+    r"^(?P<count>\S+)\s+(?P<level>heaping|heaped|level|generous|small|large"
+    r"|scant)?\s*(?P<size>(?:\d|[½¼¾⅓⅔]|half|quarter|"
     r"third|a |one )"
     r"[\w /.½¼¾⅓⅔]*?)\s+(?:servings?|portions?|helpings?)\b",
     re.IGNORECASE,
@@ -80,7 +103,8 @@ _SIZED_SERVINGS = re.compile(
 
 @dataclass(frozen=True)
 class StatedYield:
-    """What a recipe says it gives. Grams are measured; volume in mL; `remarks` say what was chosen and why.
+    """What a recipe says it gives. Grams are measured; volume in mL; `remarks` say what was chosen
+    and why.
 
     `servings` is None where no number is written.
     """
@@ -111,13 +135,21 @@ def _spoken(text: str) -> str:
     return _ENOUGH_FOR.sub("for ", plain)
 
 
-def stated_yield_of_title(title: str, before: StatedYield, household: Household) -> tuple[str, StatedYield]:
-    """A title without what it says of servings ("… (for 2 people)", "… serves 4"), and what that was."""
+def stated_yield_of_title(
+    title: str, before: StatedYield, household: Household
+) -> tuple[str, StatedYield]:
+    """A title without what it says of servings ("… (for 2 people)", "… serves 4"), and what that
+    was.
+    """
     for inside in re.findall(r"\(([^()]*)\)", title):
         found = read_stated_yield(inside, before, household, only_counts=True)
         if found is not None:
             return title.replace(f"({inside})", "").strip(), found
-    behind = re.search(r"(?:[,–—-]\s*((?:serves|for|makes)\b.*)|\s((?:serves|makes)\s+\d.*))$", title, re.IGNORECASE)
+    behind = re.search(
+        r"(?:[,–—-]\s*((?:serves|for|makes)\b.*)|\s((?:serves|makes)\s+\d.*))$",
+        title,
+        re.IGNORECASE,
+    )
     if behind is not None:
         found = read_stated_yield(behind[1] or behind[2], before, household, only_counts=True)
         if found is not None:
@@ -128,7 +160,9 @@ def stated_yield_of_title(title: str, before: StatedYield, household: Household)
         makes = found if found is not None else makes
         if found is None or sentence == title:
             kept.append(sentence)
-    return " ".join(kept).rstrip(".") if len(kept) < len(re.split(r"(?<=[.!])\s+", title)) else title, makes
+    return " ".join(kept).rstrip(".") if len(kept) < len(
+        re.split(r"(?<=[.!])\s+", title)
+    ) else title, makes
 
 
 def read_stated_yield(
@@ -138,19 +172,26 @@ def read_stated_yield(
     if _TELLING.search(text) is None:
         return None
     makes, changed = before, False
-    for clause in re.split(r"(?<=[a-z0-9])\.\s+(?=[A-Z])|[,;|·•](?=\s)|\bor so\b", clean(_spoken(text))):
+    for clause in re.split(
+        r"(?<=[a-z0-9])\.\s+(?=[A-Z])|[,;|·•](?=\s)|\bor so\b", clean(_spoken(text))
+    ):
         tokens = [t for t in tokenise(clause) if t.text not in ":.="]
         for index, token in enumerate(tokens):
             read = _clause(tokens, index, token.lower, household)
             if read is not None:
-                makes, changed = _merge(makes, read, clause.strip(), counted=token.lower in _FILL_WORDS), True
+                makes, changed = (
+                    _merge(makes, read, clause.strip(), counted=token.lower in _FILL_WORDS),
+                    True,
+                )
                 break
         if only_counts and changed:
             break
     return makes if changed else None
 
 
-def _clause(tokens: Sequence[Token], index: int, word: str, household: Household) -> StatedYield | None:
+def _clause(
+    tokens: Sequence[Token], index: int, word: str, household: Household
+) -> StatedYield | None:
     """What one clause gives, read from the word that announces it."""
     if word not in _TELLING_WORDS:
         return None
@@ -159,13 +200,22 @@ def _clause(tokens: Sequence[Token], index: int, word: str, household: Household
     term = amount.terms[0] if amount else None
     if word in _FILL_WORDS and term is not None:
         return _filled(_without_filler(rest), household)
-    if word in _YIELD_WORDS and term is not None and term.unit is not None and term.unit.kind == "mass":
+    if (
+        word in _YIELD_WORDS
+        and term is not None
+        and term.unit is not None
+        and term.unit.kind == "mass"
+    ):
         return StatedYield(yield_g=float(term.quantity.likely) * term.unit.worth)
     if word == "serving" and index == 0 and term is not None:
         return _serving_size(term, household)
     if word in _MAKE_WORDS and term is not None:
         return _made(term, _without_filler(rest), household)
-    if word in _SERVE_WORDS and term is not None and (term.unit is None or term.unit.key == "serving"):
+    if (
+        word in _SERVE_WORDS
+        and term is not None
+        and (term.unit is None or term.unit.key == "serving")
+    ):
         return _served(tokens, index, term)
     if word in _COUNT_WORDS and index > 0:
         return _counted_before(tokens, index, household)
@@ -199,7 +249,11 @@ def _claim(term: Term) -> str:
 
 
 def _volume(term: Term, household: Household) -> float:
-    return float(term.quantity.likely) * millilitres(term.unit, household) if term.unit is not None else 0.0
+    return (
+        float(term.quantity.likely) * millilitres(term.unit, household)
+        if term.unit is not None
+        else 0.0
+    )
 
 
 def _serving_size(term: Term, household: Household) -> StatedYield | None:
@@ -214,7 +268,9 @@ def _serving_size(term: Term, household: Household) -> StatedYield | None:
 
 
 def _made(term: Term, rest: Sequence[Token], household: Household) -> StatedYield | None:
-    """What is made: so many servings, things, grams or cups; "1 loaf (12 slices)" is twelve slices."""
+    """What is made: so many servings, things, grams or cups; "1 loaf (12 slices)" is twelve
+    slices.
+    """
     sized = _sized_servings(rest, household)
     if sized is not None:
         return sized
@@ -263,7 +319,9 @@ def _sized_servings(rest: Sequence[Token], household: Household) -> StatedYield 
     size = read_amount(tokenise(f"{found['level'] or ''} {found['size']}".strip()))
     if count is None or size is None:
         return None
-    made = StatedYield(servings=float(count.terms[0].quantity.likely), claimed=_claim(count.terms[0]))
+    made = StatedYield(
+        servings=float(count.terms[0].quantity.likely), claimed=_claim(count.terms[0])
+    )
     one = _serving_size(size.terms[0], household)
     return replace(made, serving_ml=one.serving_ml, serving_g=one.serving_g) if one else made
 
@@ -274,7 +332,11 @@ def _in_brackets(rest: Sequence[Token]) -> StatedYield | None:
         return None
     inside = [t for t in rest[opened + 1 :] if t.text != ")"]
     amount = read_amount(inside)
-    if amount is None or amount.terms[0].unit is not None and amount.terms[0].unit.kind not in ("count", "container"):
+    if (
+        amount is None
+        or amount.terms[0].unit is not None
+        and amount.terms[0].unit.kind not in ("count", "container")
+    ):
         return None
     unit = amount.terms[0].unit
     noun = (
@@ -285,8 +347,12 @@ def _in_brackets(rest: Sequence[Token]) -> StatedYield | None:
     return _counted(amount.terms[0], noun) if noun in _THINGS or noun in _SERVINGS else None
 
 
-def _counted_before(tokens: Sequence[Token], index: int, household: Household) -> StatedYield | None:
-    """ "about 10 servings of 2 tbsp": the count stands before the word, the size may stand after it."""
+def _counted_before(
+    tokens: Sequence[Token], index: int, household: Household
+) -> StatedYield | None:
+    """ "about 10 servings of 2 tbsp": the count stands before the word, the size may stand after
+    it.
+    """
     before = _without_filler(tokens[:index])
     amount = read_amount(before)
     if amount is None or amount.taken != len(before):
@@ -317,7 +383,8 @@ def _merge(before: StatedYield, read: StatedYield, clause: str, counted: bool) -
     if read.servings is not None:
         if servings is not None and servings != read.servings:
             remarks.append(
-                f"“{clause}” counts {read.servings:g}; it is used instead of the earlier {servings:g}"
+                f"“{clause}” counts {read.servings:g}; it is used instead of the earlier "
+                f"{servings:g}"
                 if counted
                 else f"“{clause}” also says {read.servings:g} servings; {servings:g} was kept"
             )
@@ -326,7 +393,10 @@ def _merge(before: StatedYield, read: StatedYield, clause: str, counted: bool) -
     if counted and before.claimed:
         remarks.append(f"“{clause}” is a count; it is used instead of {before.claimed}")
     if read.claimed and not counted:
-        remarks.append(f"“{read.claimed}” servings is a range: {read.servings:g} is used until you enter a number")
+        remarks.append(
+            f"“{read.claimed}” servings is a range: {read.servings:g} is used until you enter a "
+            "number"
+        )
     return StatedYield(
         servings=servings,
         yield_g=read.yield_g if read.yield_g is not None else before.yield_g,

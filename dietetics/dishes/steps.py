@@ -1,4 +1,6 @@
-"""Times and temperatures in the steps of a recipe, recognised and kept with the words they stand in."""
+"""Times and temperatures in the steps of a recipe, recognised and kept with the words they stand
+in.
+"""
 
 from __future__ import annotations
 
@@ -9,17 +11,28 @@ from dietetics.amounts.tokens import clean
 from dietetics.untrusted_input import without_endless_numbers
 
 _TIME = re.compile(
-    r"(?P<low>\d+(?:\.\d+)?)(?:\s*(?:-|–|to)\s*(?P<high>\d+(?:\.\d+)?))?\s*(?P<unit>hours?|hrs?|h|minutes?|mins?|min|days?)\b",
+    r"(?P<low>\d+(?:\.\d+)?)(?:\s*(?:-|–|to)\s*(?P<high>\d+(?:\.\d+)?))?\s*(?P<unit>hours?|hrs?"
+    r"|h|minutes?|mins?|min|days?)\b",
     re.IGNORECASE,
 )
-_HEAT = re.compile(r"(?P<value>\d{2,3})\s*(?:°|degrees?)?\s*(?P<unit>celsius|fahrenheit|c|f)\b", re.IGNORECASE)
-_WORDS = (("overnight", 480.0), ("half an hour", 30.0), ("an hour", 60.0), ("one hour", 60.0), ("two hours", 120.0))
+_HEAT = re.compile(
+    r"(?P<value>\d{2,3})\s*(?:°|degrees?)?\s*(?P<unit>celsius|fahrenheit|c|f)\b", re.IGNORECASE
+)
+_WORDS = (
+    ("overnight", 480.0),
+    ("half an hour", 30.0),
+    ("an hour", 60.0),
+    ("one hour", 60.0),
+    ("two hours", 120.0),
+)
 _MINUTES = {"h": 60.0, "d": 1440.0, "m": 1.0}
 
 
 @dataclass(frozen=True)
 class Step:
-    """A step as written, with the minutes it takes (low, high) and the oven in °C, where it says."""
+    """A step as written, with the minutes it takes (low, high) and the oven in °C, where it
+    says.
+    """
 
     text: str
     minutes: tuple[float, float] | None

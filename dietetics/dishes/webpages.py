@@ -1,9 +1,10 @@
 """What a saved web page says of itself for machines: JSON-LD scripts, and microdata items.
 
-A page is walked through once, tag by tag; nothing in it is followed or run. The tags come from lxml's parser, which needs time in
-proportion to the page (the standard library's needs it squared for a row of "<") and knows which end tags may be left out. Items
-lie in each other no deeper than `MOST_DEPTH`: what lies deeper is left out.
-Microdata as in the HTML Living Standard, section 5 (itemscope, itemprop, itemtype; no itemref).
+A page is walked through once, tag by tag; nothing in it is followed or run. The tags come from
+lxml's parser, which needs time in proportion to the page (the standard library's needs it squared
+for a row of "<") and knows which end tags may be left out. Items lie in each other no deeper than
+`MOST_DEPTH`: what lies deeper is left out. Microdata as in the HTML Living Standard, section 5
+(itemscope, itemprop, itemtype; no itemref).
 """
 
 from __future__ import annotations
@@ -18,18 +19,38 @@ from lxml import etree
 from dietetics.errors import DieteticsError
 from dietetics.untrusted_input import MOST_DEPTH, bounded_json
 
-# Elements without an end tag, and the attribute that holds the value of a property that stands on them.
+# Elements without an end tag, and the attribute that holds the value of a property that stands on
+# them.
 NEW_LINE = frozenset({"br", "p", "div", "li", "tr", "h1", "h2", "h3", "h4"})
-VOID = frozenset({"area", "base", "br", "col", "embed", "hr", "img", "input", "link", "meta", "source", "track", "wbr"})
+VOID = frozenset(
+    {
+        "area",
+        "base",
+        "br",
+        "col",
+        "embed",
+        "hr",
+        "img",
+        "input",
+        "link",
+        "meta",
+        "source",
+        "track",
+        "wbr",
+    }
+)
 MOST_OPEN = 200  # elements in each other: a page has thirty; what lies deeper is walked past
 VALUE_ATTRIBUTE = {
-    "meta": "content", "link": "href", "a": "href", "area": "href", "img": "src", "source": "src", "embed": "src",
+    "meta": "content", "link": "href", "a": "href", "area": "href", "img": "src", "source": "src",
+    "embed": "src",
     "time": "datetime", "data": "value", "meter": "value",
 }  # fmt: skip
 
 
 def described(page: str) -> list[Any]:
-    """Every JSON-LD value and every outermost microdata item of a page, in the order they stand in it."""
+    """Every JSON-LD value and every outermost microdata item of a page, in the order they stand in
+    it.
+    """
     reader = _Reader()
     parser = etree.HTMLParser(target=reader, recover=True, no_network=True, encoding="utf-8")
     parser.feed(page.encode("utf-8", "replace"))
@@ -40,7 +61,9 @@ def described(page: str) -> list[Any]:
 
 @dataclass
 class _Open:
-    """An element that is not closed yet: the item it starts, and the property whose text it gathers."""
+    """An element that is not closed yet: the item it starts, and the property whose text it
+    gathers.
+    """
 
     tag: str
     item: dict[str, Any] | None = None
@@ -64,7 +87,10 @@ class _Reader:
             self.ignored += tag not in VOID
             return
         given = {name: value or "" for name, value in attributes.items()}
-        if tag == "script" and given.get("type", "").split(";")[0].strip().lower() == "application/ld+json":
+        if (
+            tag == "script"
+            and given.get("type", "").split(";")[0].strip().lower() == "application/ld+json"
+        ):
             self.script = []
         if tag in NEW_LINE:
             self._gather("\n")
@@ -84,7 +110,9 @@ class _Reader:
             self.open.append(element)
 
     def end(self, tag: str) -> None:
-        """Close the element, and whatever was left open inside it; an end without a start is passed over."""
+        """Close the element, and whatever was left open inside it; an end without a start is passed
+        over.
+        """
         if self.ignored and tag not in VOID:
             self.ignored -= 1
             return

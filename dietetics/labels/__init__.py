@@ -1,1 +1,3 @@
-"""Package labels: as typed or pasted, checked against themselves, and turned into foods of one's own."""
+"""Package labels: as typed or pasted, checked against themselves, and turned into foods of one's
+own.
+"""

@@ -16,7 +16,9 @@ SODIUM_DOUBTFUL_MG_PER_100G = 8000.0
 
 @dataclass(frozen=True)
 class Check:
-    """One finding. `serious` contradicts the label itself: it is kept as a draft until it is cleared up."""
+    """One finding. `serious` contradicts the label itself: it is kept as a draft until it is
+    cleared up.
+    """
 
     key: str
     serious: bool
@@ -25,7 +27,14 @@ class Check:
 
 def check_label(facts: LabelFacts) -> list[Check]:
     """Return what does not agree; an empty list when nothing does not."""
-    found = [*_missing(facts), *_energy(facts), *_parts(facts), *_sodium(facts), *_package(facts), *_ingredients(facts)]
+    found = [
+        *_missing(facts),
+        *_energy(facts),
+        *_parts(facts),
+        *_sodium(facts),
+        *_package(facts),
+        *_ingredients(facts),
+    ]
     return sorted(found, key=lambda check: not check.serious)
 
 
@@ -35,13 +44,19 @@ def _missing(facts: LabelFacts) -> list[Check]:
         found.append(Check("name", True, "The label has no name."))
     if not facts.basis_g:
         found.append(
-            Check("serving", True, "The label gives no serving weight, so its figures can't be converted to grams.")
+            Check(
+                "serving",
+                True,
+                "The label gives no serving weight, so its figures can't be converted to grams.",
+            )
         )
     if not facts.values:
         found.append(Check("values", True, "No figure was read."))
     for key in ("energy_kcal", "protein_g"):
         if facts.values and key not in facts.values:
-            found.append(Check(key, False, f"{nutrient(key).name} is not stated: it stays unknown."))
+            found.append(
+                Check(key, False, f"{nutrient(key).name} is not stated: it stays unknown.")
+            )
     for key, value in facts.values.items():
         if value < 0:
             found.append(Check(key, True, f"{nutrient(key).name} is below zero ({value:g})."))
@@ -49,13 +64,16 @@ def _missing(facts: LabelFacts) -> list[Check]:
 
 
 def _energy(facts: LabelFacts) -> list[Check]:
-    """Energy against 4-4-9, fibre counted 2 to 4 kcal/g: doubted when more than 15 % and 20 kcal outside."""
+    """Energy against 4-4-9, fibre counted 2 to 4 kcal/g: doubted when more than 15 % and 20 kcal
+    outside.
+    """
     values = facts.values
     if any(key not in values for key in ("energy_kcal", "protein_g", "fat_g", "carbohydrate_g")):
         return []
     core = 4 * values["protein_g"] + 9 * values["fat_g"]
     fibre = values.get("fibre_g", 0.0)
-    # US carbohydrate holds the fibre (4, or 2 for its part); EU carbohydrate does not (2 more for it)
+    # US carbohydrate holds the fibre (4, or 2 for its part); EU carbohydrate does not (2 more for
+    # it)
     low = core + 4 * values["carbohydrate_g"] - 2 * min(fibre, values["carbohydrate_g"])
     high = core + 4 * values["carbohydrate_g"] + 2 * fibre
     energy = values["energy_kcal"]
@@ -116,12 +134,17 @@ def _sodium(facts: LabelFacts) -> list[Check]:
             Check(
                 "sodium",
                 True,
-                f"{sodium:,.0f} mg sodium in {grams:g} g is more than pure salt contains. Were milligrams entered as grams?",
+                f"{sodium:,.0f} mg sodium in {grams:g} g is more than pure salt contains. Were "
+                "milligrams entered as grams?",
             )
         ]
     if per_100g > SODIUM_DOUBTFUL_MG_PER_100G:
         return [
-            Check("sodium", False, f"{per_100g:,.0f} mg sodium per 100 g is as salty as a stock cube. Check the unit.")
+            Check(
+                "sodium",
+                False,
+                f"{per_100g:,.0f} mg sodium per 100 g is as salty as a stock cube. Check the unit.",
+            )
         ]
     return []
 
@@ -131,11 +154,19 @@ def _ingredients(facts: LabelFacts) -> list[Check]:
     flags = facts.flags
     if not flags.recognised:
         said = "was not recognised" if facts.ingredients.strip() else "is missing"
-        return [Check("ingredients", False, f"The ingredient list {said}: allergens and additives stay unknown.")]
+        return [
+            Check(
+                "ingredients",
+                False,
+                f"The ingredient list {said}: allergens and additives stay unknown.",
+            )
+        ]
     animal = [name for name in flags.allergens if name in ANIMAL]
     if not animal:
         return []
-    return [Check("animal", False, f"The list names {', '.join(animal)}: this is not a plant food.")]
+    return [
+        Check("animal", False, f"The list names {', '.join(animal)}: this is not a plant food.")
+    ]
 
 
 def _package(facts: LabelFacts) -> list[Check]:
@@ -147,7 +178,8 @@ def _package(facts: LabelFacts) -> list[Check]:
             Check(
                 "package",
                 False,
-                f"{facts.servings_per_package:g} servings of {facts.serving_g:g} g are {counted:,.0f} g; "
+                f"{facts.servings_per_package:g} servings of {facts.serving_g:g} g are "
+                f"{counted:,.0f} g; "
                 f"the net weight is {facts.net_g:g} g. The servings are used for a whole package.",
             )
         ]

@@ -1,7 +1,7 @@
 """The figures of a label by name and column, and which column is which.
 
-A heading names the columns; where a serving's weight is stated, per serving × 100 ÷ serving must be per 100 g within
-rounding. Where neither decides, nothing is taken and a question is asked.
+A heading names the columns; where a serving's weight is stated, per serving × 100 ÷ serving must be
+per 100 g within rounding. Where neither decides, nothing is taken and a question is asked.
 """
 
 from __future__ import annotations
@@ -15,25 +15,41 @@ from dataclasses import dataclass, field
 from dietetics.labels.label_words import COLUMN, IGNORED, KEYS, NAME, NUTRITION_HEADING
 from dietetics.nutrients import KJ_PER_KCAL, nutrient
 
-SODIUM_MG_PER_SALT_G = 400.0  # EU and UK labels: salt = sodium × 2.5 (Regulation (EU) 1169/2011, annex I)
-TO_GRAMS: Mapping[str, float] = {"g": 1.0, "mg": 1e-3, "µg": 1e-6, "mcg": 1e-6, "ug": 1e-6, "kg": 1000.0}
+SODIUM_MG_PER_SALT_G = (
+    400.0  # EU and UK labels: salt = sodium × 2.5 (Regulation (EU) 1169/2011, annex I)
+)
+TO_GRAMS: Mapping[str, float] = {
+    "g": 1.0,
+    "mg": 1e-3,
+    "µg": 1e-6,
+    "mcg": 1e-6,
+    "ug": 1e-6,
+    "kg": 1000.0,
+}
 OUR_UNIT: Mapping[str, float] = {"g": 1.0, "mg": 1e-3, "ug": 1e-6}
 HUNDRED, PORTION, PERCENT, OTHER = "hundred", "portion", "percent", "other"
-PREPARED = "The figures are of the food as prepared, not of what is in the package. Type those of the package, or leave it out."
+PREPARED = (
+    "The figures are of the food as prepared, not of what is in the package. Type those "
+    "of the package, or leave it out."
+)
 # What printing may round away: of kcal, of mg, and of g or anything finer.
 ROUNDING = {"kcal": 1.0, "mg": 6.0, "g": 0.11}
 AGREES = 0.12  # share by which two columns may differ beside their rounding
 _FIGURE = re.compile(
-    r"(?P<percent>\d+(?:[.,]\d+)?\s*%)|(?P<value>\d+(?:[.,]\d+)?)\s*(?P<unit>kcal|cal(?:ories)?\b|kj\b|mg\b|µg\b|mcg\b|ug\b|g\b)?"
+    r"(?P<percent>\d+(?:[.,]\d+)?\s*%)|(?P<value>\d+(?:[.,]\d+)?)\s*(?P<unit>kcal"
+    r"|cal(?:ories)?\b|kj\b|mg\b|µg\b|mcg\b|ug\b|g\b)?"
     r"|(?P<none>(?<=[|\s])[-–](?=\s*(?:[|]|$)))",
     re.IGNORECASE,
 )
 _RIGHT_BEFORE = re.compile(
-    r"(?P<value>\d+(?:[.,]\d+)?)\s*(?P<unit>kcal|kj|mg|µg|mcg|ug|g)[ \t]+(?:of[ \t]+)?$", re.IGNORECASE
+    r"(?P<value>\d+(?:[.,]\d+)?)\s*(?P<unit>kcal|kj|mg|µg|mcg|ug|g)[ \t]+(?:of[ \t]+)?$",
+    re.IGNORECASE,
 )
 _RIGHT_BEHIND = re.compile(r"[ \t:|=]*(?:\([a-zµ]+\)[\s:|]*)?<?\s*\d", re.IGNORECASE)
 _THOUSANDS = re.compile(r"[1-9]\d{0,2}[.,]\d{3}")
-_UNIT_IN_NAME = re.compile(r"^[\s,(]*(?:total\s*)?\(?\s*(?P<unit>kcal|kj|mg|µg|mcg|ug|g)\b\s*\)?", re.IGNORECASE)
+_UNIT_IN_NAME = re.compile(
+    r"^[\s,(]*(?:total\s*)?\(?\s*(?P<unit>kcal|kj|mg|µg|mcg|ug|g)\b\s*\)?", re.IGNORECASE
+)
 
 
 @dataclass(frozen=True)
@@ -46,7 +62,9 @@ class Row:
 
 @dataclass(frozen=True)
 class Figures:
-    """The figures of the column that was taken. `basis` is "hundred", "portion" or "" where no column was decided."""
+    """The figures of the column that was taken. `basis` is "hundred", "portion" or "" where no
+    column was decided.
+    """
 
     values: Mapping[str, float]
     basis: str
@@ -80,13 +98,17 @@ def rows_of(text: str) -> tuple[list[Row], list[tuple[int, int]]]:
 
 
 def _figures_first(text: str, names: Sequence[re.Match[str]]) -> bool:
-    """True for "4 g protein, 8 g fat": more names have their figure right before them than right behind."""
+    """True for "4 g protein, 8 g fat": more names have their figure right before them than right
+    behind.
+    """
     before = sum(bool(_RIGHT_BEFORE.search(text[: m.start()])) for m in names)
     behind = sum(bool(_RIGHT_BEHIND.match(text[m.end() :])) for m in names)
     return before > behind
 
 
-def _rows_before(text: str, names: Sequence[re.Match[str]]) -> tuple[list[Row], list[tuple[int, int]]]:
+def _rows_before(
+    text: str, names: Sequence[re.Match[str]]
+) -> tuple[list[Row], list[tuple[int, int]]]:
     rows, used = [], []
     for found in names:
         key = KEYS[int(str(found.lastgroup)[1:])]
@@ -94,7 +116,9 @@ def _rows_before(text: str, names: Sequence[re.Match[str]]) -> tuple[list[Row], 
         if figure is not None and _fits(key, figure["unit"]):
             used.append((figure.start(), found.end()))
             if key != IGNORED:
-                rows.append(Row(key, ((number(figure["value"], figure["unit"]), figure["unit"].lower()),)))
+                rows.append(
+                    Row(key, ((number(figure["value"], figure["unit"]), figure["unit"].lower()),))
+                )
     return rows, used
 
 
@@ -120,7 +144,9 @@ def _figures_of(segment: str, key: str) -> tuple[tuple[float | None, str], ...]:
             found.append((None, unit))
         elif match["value"]:
             said = (match["unit"] or unit).lower()
-            found.append((number(match["value"], said or ("kcal" if key == "energy" else "")), said))
+            found.append(
+                (number(match["value"], said or ("kcal" if key == "energy" else "")), said)
+            )
     return tuple(found) if any(value is not None for value, _ in found) else ()
 
 
@@ -130,13 +156,17 @@ def _fits(key: str, unit: str) -> bool:
 
 
 def amount(key: str, value: float, unit: str) -> float | None:
-    """A figure in the unit of `key`; salt in g becomes sodium in mg; None where its unit is not said."""
+    """A figure in the unit of `key`; salt in g becomes sodium in mg; None where its unit is not
+    said.
+    """
     if key == "energy":
         return value / KJ_PER_KCAL if unit == "kj" else value
     if not unit:
         return None
     grams = value * TO_GRAMS[unit.replace("μ", "µ")]
-    return grams * SODIUM_MG_PER_SALT_G if key == "salt" else grams / OUR_UNIT[key.rsplit("_", 1)[1]]
+    return (
+        grams * SODIUM_MG_PER_SALT_G if key == "salt" else grams / OUR_UNIT[key.rsplit("_", 1)[1]]
+    )
 
 
 def figures_of(text: str, serving_g: float | None) -> Figures:
@@ -158,7 +188,9 @@ def figures_of(text: str, serving_g: float | None) -> Figures:
 
 
 def _table_start(text: str) -> int:
-    """Where the nutrition table begins: names and figures before its heading belong to the product's name."""
+    """Where the nutrition table begins: names and figures before its heading belong to the
+    product's name.
+    """
     headings = [m.start() for m in NUTRITION_HEADING.finditer(text)]
     for start in headings:
         if any(row.key != IGNORED for row in rows_of(text[start:])[0]):
@@ -174,7 +206,9 @@ def _table(rows: Sequence[Row]) -> dict[str, list[float | None]]:
     for row in rows:
         if row.key == "energy":
             kcal = [v for v, unit in row.figures if unit != "kj"]
-            joules = joules or [None if v is None else v / KJ_PER_KCAL for v, unit in row.figures if unit == "kj"]
+            joules = joules or [
+                None if v is None else v / KJ_PER_KCAL for v, unit in row.figures if unit == "kj"
+            ]
             if kcal:
                 table.setdefault("energy_kcal", kcal)
             continue
@@ -201,7 +235,9 @@ def _bare_energy(table: dict[str, list[float | None]], text: str) -> None:
 
 
 def _columns(text: str, count: int) -> list[str]:
-    """What the headings say of the columns, in order. Two languages for one column are one column."""
+    """What the headings say of the columns, in order. Two languages for one column are one
+    column.
+    """
     first = NAME.search(text, _table_start(text))
     kinds: list[str] = []
     for match in COLUMN.finditer(text, 0, first.start() if first else len(text)):
@@ -240,12 +276,15 @@ def _chosen(
 
 def _question() -> str:
     return (
-        "There are two columns of figures, and neither the headings nor the numbers show which is per 100 g. "
+        "There are two columns of figures, and neither the headings nor the numbers show which "
+        "is per 100 g. "
         "Remove one column from the text, or type the figures."
     )
 
 
-def _agree(table: Mapping[str, list[float | None]], hundred: int, portion: int, serving_g: float) -> bool:
+def _agree(
+    table: Mapping[str, list[float | None]], hundred: int, portion: int, serving_g: float
+) -> bool:
     """True where most rows of one column × serving ÷ 100 give the other, within rounding."""
     votes = []
     for key, values in table.items():
@@ -260,4 +299,8 @@ def _agree(table: Mapping[str, list[float | None]], hundred: int, portion: int, 
 
 
 def _taken(table: Mapping[str, list[float | None]], column: int) -> dict[str, float]:
-    return {key: v for key, values in table.items() if column < len(values) and (v := values[column]) is not None}
+    return {
+        key: v
+        for key, values in table.items()
+        if column < len(values) and (v := values[column]) is not None
+    }

@@ -20,7 +20,9 @@ PER_SERVING, PER_100G = "serving", "100 g"
 
 @dataclass(frozen=True)
 class LabelFacts:
-    """A label as read: name, basis, serving, package, figures per basis, ingredient list as pasted."""
+    """A label as read: name, basis, serving, package, figures per basis, ingredient list as
+    pasted.
+    """
 
     name: str
     basis: str = PER_SERVING
@@ -50,17 +52,22 @@ class LabelFacts:
         return self.net_g
 
     def per_100g(self) -> dict[str, float | None]:
-        """Figures per 100 g; unlisted ones are unknown. Empty of values when the basis has no weight."""
+        """Figures per 100 g; unlisted ones are unknown. Empty of values when the basis has no
+        weight.
+        """
         grams = self.basis_g
         known: dict[str, float | None] = {
-            key: self.values[key] * 100 / grams if key in self.values and grams else None for key in TABLE_KEYS
+            key: self.values[key] * 100 / grams if key in self.values and grams else None
+            for key in TABLE_KEYS
         }
         known[ACID_LOAD] = potential_renal_acid_load_meq(known)
         return known
 
 
 def label_measures(facts: LabelFacts) -> tuple[Measure, ...]:
-    """The measures a label gives: its serving, its package, and the household measure its serving is stated in."""
+    """The measures a label gives: its serving, its package, and the household measure its serving
+    is stated in.
+    """
     found: list[Measure] = []
     if facts.serving_g:
         found.append(Measure("serving", "", facts.serving_g, "stated"))
@@ -68,22 +75,47 @@ def label_measures(facts: LabelFacts) -> tuple[Measure, ...]:
         if amount is not None and len(amount.terms) == 1:
             term = amount.terms[0]
             unit = term.unit.key if term.unit else "piece"
-            if (term.unit is None or term.unit.kind != "mass") and term.quantity.likely > 0 and unit != "serving":
-                found.append(Measure(unit, "", facts.serving_g / float(term.quantity.likely), "stated"))
+            if (
+                (term.unit is None or term.unit.kind != "mass")
+                and term.quantity.likely > 0
+                and unit != "serving"
+            ):
+                found.append(
+                    Measure(unit, "", facts.serving_g / float(term.quantity.likely), "stated")
+                )
     if facts.package_g and not any(measure.unit == "pack" for measure in found):
         found.append(Measure("pack", "", facts.package_g, "stated"))
     return tuple(found)
 
 
 def label_food(facts: LabelFacts, key: str, source: str) -> Food:
-    """The food a label makes, under a key of its own; `source` says whose label and which version."""
+    """The food a label makes, under a key of its own; `source` says whose label and which
+    version.
+    """
     flags = facts.flags
     additives = (("phosphate", flags.phosphates), ("potassium-chloride", flags.potassium_chloride))
     return Food(
-        key=key, name=facts.name, synonyms=(), family=key, group=facts.group, state="label", default=True,
-        salted=flags.added_salt, oil_added=flags.added_oil, fortified=bool(flags.fortified), processing=4,
-        allergens=flags.allergens, traces=flags.traces, allergens_known=flags.recognised, edible_share=None,
-        dataset="package label", source_row=source, derivation="",
+        key=key,
+        name=facts.name,
+        synonyms=(),
+        family=key,
+        group=facts.group,
+        state="label",
+        default=True,
+        salted=flags.added_salt,
+        oil_added=flags.added_oil,
+        fortified=bool(flags.fortified),
+        processing=4,
+        allergens=flags.allergens,
+        traces=flags.traces,
+        allergens_known=flags.recognised,
+        edible_share=None,
+        dataset="package label",
+        source_row=source,
+        derivation="",
         tags=frozenset(name for name, held in additives if held),
-        proxy="", per_100g=facts.per_100g(), measures=label_measures(facts), names=(facts.name,),
-    )  # fmt: skip
+        proxy="",
+        per_100g=facts.per_100g(),
+        measures=label_measures(facts),
+        names=(facts.name,),
+    )

@@ -1,7 +1,9 @@
-"""A label as text, pasted or typed, read into facts: what was understood, what was not, and what has to be asked.
+"""A label as text, pasted or typed, read into facts: what was understood, what was not, and what
+has to be asked.
 
-Layouts: one figure a line, one running line, two columns, per serving or per 100 g, with units beside the figures or in
-the row's name. Languages: English, German, French, Spanish, Italian, Dutch.
+Layouts: one figure a line, one running line, two columns, per serving or per 100 g, with units
+beside the figures or in the row's name. Languages: English, German, French, Spanish, Italian,
+Dutch.
 """
 
 from __future__ import annotations
@@ -12,7 +14,13 @@ from dataclasses import dataclass
 from dietetics.labels.columns import HUNDRED, figures_of, number
 from dietetics.labels.facts import PER_100G, PER_SERVING, LabelFacts
 from dietetics.labels.ingredients import CONTAINS, TRACES
-from dietetics.labels.label_words import INGREDIENTS_HEADING, NAME, NUTRITION_HEADING, PLAIN_SERVING, SERVING_SIZE
+from dietetics.labels.label_words import (
+    INGREDIENTS_HEADING,
+    NAME,
+    NUTRITION_HEADING,
+    PLAIN_SERVING,
+    SERVING_SIZE,
+)
 from dietetics.untrusted_input import without_endless_numbers
 
 OZ_G = 28.3495
@@ -20,7 +28,8 @@ _NUMBER = r"(?P<value>\d+(?:[.,]\d+)?)"
 _UNIT = r"(?P<unit>kg|g|ml|cl|l|litres?|liters?|oz|lb)\b"
 _UNITS_G = {"g": 1.0, "ml": 1.0, "cl": 10.0, "kg": 1000.0, "l": 1000.0, "oz": OZ_G, "lb": 453.592}
 _NET = re.compile(
-    rf"\b(?:net(?:to(?:gewicht|füllmenge)?)?|poids net|peso net(?:o|to)|füllmenge|inhalt)\b(?:\s*(?:wt|weight|"
+    r"\b(?:net(?:to(?:gewicht|füllmenge)?)?|poids net|peso "
+    r"net(?:o|to)|füllmenge|inhalt)\b(?:\s*(?:wt|weight|"
     rf"contents?))?\.?:?\s*{_NUMBER}"
     rf"\s*{_UNIT}(?:\s*\((?P<metric>\d+(?:[.,]\d+)?)\s*(?:g|ml)\))?",
     re.IGNORECASE,
@@ -36,15 +45,21 @@ _SERVINGS = tuple(
     )
 )
 _LIST_ENDS = re.compile(
-    rf"(?:(?<=[.\n])|^)\s*(?=(?:{NUTRITION_HEADING.pattern}|per\s+(?:100|serving)|net\s|serving size))", re.IGNORECASE
+    rf"(?:(?<=[.\n])|^)\s*(?=(?:{NUTRITION_HEADING.pattern}|per\s+(?:100|serving)|net\s|serving "
+    r"size))",
+    re.IGNORECASE,
 )
 _SERVINGS_PER = re.compile(r"servings?\s+per\s+\w+", re.IGNORECASE)
-_LEFT_OVER = re.compile(r"[A-Za-zÀ-ÿ][\wÀ-ÿ ()-]{1,30}?\s\d+(?:[.,]\d+)?\s*(?:mg|µg|mcg|g|%)(?=[\s,.;)]|$)")
+_LEFT_OVER = re.compile(
+    r"[A-Za-zÀ-ÿ][\wÀ-ÿ ()-]{1,30}?\s\d+(?:[.,]\d+)?\s*(?:mg|µg|mcg|g|%)(?=[\s,.;)]|$)"
+)
 
 
 @dataclass(frozen=True)
 class LabelReading:
-    """Facts as read, the pieces of text that looked like a figure and were not understood, and what has to be asked."""
+    """Facts as read, the pieces of text that looked like a figure and were not understood, and what
+    has to be asked.
+    """
 
     facts: LabelFacts
     not_understood: tuple[str, ...] = ()
@@ -54,17 +69,26 @@ class LabelReading:
 def read_label(text: str, name: str = "") -> LabelReading:
     """Read a label. Facts hold what was found; nothing found leaves the field empty."""
     body = without_endless_numbers(text).replace("\u00a0", " ").replace("μ", "µ")
-    lines = [line.strip() for line in body.splitlines() if line.strip() and not line.startswith("#")]
+    lines = [
+        line.strip() for line in body.splitlines() if line.strip() and not line.startswith("#")
+    ]
     nutrition, ingredients = _split_ingredients("\n".join(lines))
     table = _SERVINGS_PER.sub(lambda m: " " * len(m.group()), nutrition)
     serving_g, serving_text = _serving(table)
     found = figures_of(table, serving_g)
     facts = LabelFacts(
-        name=name or _name(lines), basis=PER_100G if found.basis == HUNDRED else PER_SERVING, serving_g=serving_g,
-        serving_text=serving_text, servings_per_package=_servings(nutrition), net_g=_net(nutrition, lines),
-        values=found.values, ingredients=ingredients,
-    )  # fmt: skip
-    return LabelReading(facts, _left_over(nutrition, found.used), (found.question,) if found.question else ())
+        name=name or _name(lines),
+        basis=PER_100G if found.basis == HUNDRED else PER_SERVING,
+        serving_g=serving_g,
+        serving_text=serving_text,
+        servings_per_package=_servings(nutrition),
+        net_g=_net(nutrition, lines),
+        values=found.values,
+        ingredients=ingredients,
+    )
+    return LabelReading(
+        facts, _left_over(nutrition, found.used), (found.question,) if found.question else ()
+    )
 
 
 def _split_ingredients(text: str) -> tuple[str, str]:
@@ -93,13 +117,17 @@ def _sentences(lines: list[str]) -> str:
     """Lines as one text in which each line ends."""
     ended = [line if line[-1] in ".;:,(" else f"{line}." for raw in lines if (line := raw.strip())]
     joined = " ".join(ended)
-    return joined[:-1] if len(ended) == 1 and lines and not lines[-1].strip().endswith(".") else joined
+    return (
+        joined[:-1] if len(ended) == 1 and lines and not lines[-1].strip().endswith(".") else joined
+    )
 
 
 def _name(lines: list[str]) -> str:
     if not lines or NUTRITION_HEADING.match(lines[0]):
         return ""
-    first = re.split(r"[;:]|\.(?=\s|$)|\bnet\b|\|", lines[0], maxsplit=1, flags=re.IGNORECASE)[0].strip()
+    first = re.split(r"[;:]|\.(?=\s|$)|\bnet\b|\|", lines[0], maxsplit=1, flags=re.IGNORECASE)[
+        0
+    ].strip()
     plain = _NAME_WEIGHT.sub("", first).strip(" ,")[:80]
     return "" if NAME.fullmatch(plain) else plain
 
@@ -130,7 +158,9 @@ def _serving(text: str) -> tuple[float | None, str]:
         inside = re.search(r"(\d+(?:[.,]\d+)?)\s*(?:g|ml)\b", match["inside"], re.IGNORECASE)
         if inside:
             before = re.sub(r"^(?:of|=)\s*", "", (match["before"] or "").strip())
-            household = before or re.sub(r"[=,/]?\s*\d+(?:[.,]\d+)?\s*(?:g|ml)\b", "", match["inside"]).strip(" /,")
+            household = before or re.sub(
+                r"[=,/]?\s*\d+(?:[.,]\d+)?\s*(?:g|ml)\b", "", match["inside"]
+            ).strip(" /,")
             return number(inside[1]), household
     plain = PLAIN_SERVING.search(text)
     return (number(plain[1]), "") if plain else (None, "")

@@ -1,7 +1,8 @@
-"""What a client needs from their practitioner next: targets, a new week, a weigh-in, a look at a caution.
+"""What a client needs from their practitioner next: targets, a new week, a weigh-in, a look at a
+caution.
 
-Intervals are common practice: weight is taken every two weeks while it should change, and a week is planned two days
-before the last one ends.
+Intervals are common practice: weight is taken every two weeks while it should change, and a week is
+planned two days before the last one ends.
 """
 
 from __future__ import annotations
@@ -60,7 +61,11 @@ def _week(ends: date | None, today: date) -> list[Need]:
         return [Need("week-missing")]
     if ends < today:
         return [Need("week-over", {"on": ends})]
-    return [Need("week-ends", {"on": ends})] if ends - today <= timedelta(days=WEEK_ENDS_WITHIN_DAYS) else []
+    return (
+        [Need("week-ends", {"on": ends})]
+        if ends - today <= timedelta(days=WEEK_ENDS_WITHIN_DAYS)
+        else []
+    )
 
 
 def _weight(state: ClientState, today: date) -> list[Need]:

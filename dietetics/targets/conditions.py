@@ -1,4 +1,5 @@
-"""Conditions, medicines and kidney stages a client may have, read from one table, and the sets of them that rules ask for.
+"""Conditions, medicines and kidney stages a client may have, read from one table, and the sets of
+them that rules ask for.
 
 A rule never looks into a key: it asks for one of the sets below, each named once.
 """
@@ -19,7 +20,8 @@ KIDNEY = KIDNEY_STAGES | DIALYSIS | {"transplant"}
 DIABETES = frozenset({"diabetes-1", "diabetes-2", "insulin", "sulphonylurea"})
 LOWERS_GLUCOSE = frozenset({"insulin", "sulphonylurea", "diabetes-1"})
 POTASSIUM_WATCHED = KIDNEY | {"potassium-raising"}
-# With these an ordinary ceiling of sodium would do harm: the amount is prescribed, or must stay steady.
+# With these an ordinary ceiling of sodium would do harm: the amount is prescribed, or must stay
+# steady.
 NO_SODIUM_CEILING = frozenset({"prescribed-sodium", "lithium"})
 THYROID = frozenset({"thyroid-medicine", "hypothyroidism"})
 # What no person has at once; each group holds at most one.
@@ -29,14 +31,17 @@ EXCLUSIVE = (
     ("diabetes-1", "diabetes-2", "pre-diabetes"),
     ("dialysis", "peritoneal-dialysis"),
     ("ckd-1", "dialysis"), ("ckd-2", "dialysis"), ("ckd-3", "dialysis"), ("ckd-4", "dialysis"),
-    ("ckd-1", "peritoneal-dialysis"), ("ckd-2", "peritoneal-dialysis"), ("ckd-3", "peritoneal-dialysis"),
+    ("ckd-1", "peritoneal-dialysis"), ("ckd-2", "peritoneal-dialysis"), ("ckd-3",
+    "peritoneal-dialysis"),
     ("ckd-4", "peritoneal-dialysis"),
 )  # fmt: skip
 
 
 @dataclass(frozen=True)
 class Condition:
-    """One row: its name, kind (condition, medicine, kidney), and the caution it raises, `code` "" for none of its own."""
+    """One row: its name, kind (condition, medicine, kidney), and the caution it raises, `code` ""
+    for none of its own.
+    """
 
     key: str
     name: str

@@ -1,9 +1,11 @@
-"""Energy a day: resting, required, and what the goal makes of it, each with its equation and its limits.
+"""Energy a day: resting, required, and what the goal makes of it, each with its equation and its
+limits.
 
-The equations are those of NASEM, Dietary Reference Intakes for Energy, 2023, from memory: adults from 19 years, children
-from 3, the second and third trimester of pregnancy by week, breastfeeding by month. Where none is made for a person
-(under 3 years, pregnant or breastfeeding under 19) nothing is computed. In kidney disease of adults KDOQI 2020 gives
-25-35 kcal/kg instead of a requirement.
+The equations are those of NASEM, Dietary Reference Intakes for Energy, 2023, from memory: adults
+from 19 years, children from 3, the second and third trimester of pregnancy by week, breastfeeding
+by month. Where none is made for a person (under 3 years, pregnant or breastfeeding under 19)
+nothing is computed. In kidney disease of adults KDOQI 2020 gives 25-35 kcal/kg instead of a
+requirement.
 """
 
 from __future__ import annotations
@@ -25,20 +27,33 @@ from dietetics.targets.weight import weight_used
 MIFFLIN_SOURCE = "Mifflin et al., Am J Clin Nutr 1990;51:241"
 EER_SOURCE = "NASEM, Dietary Reference Intakes for Energy, 2023, from memory"
 KIDNEY_SOURCE = "KDOQI 2020, from memory"
-ACTIVITY_FACTORS = {"inactive": 1.2, "low-active": 1.375, "active": 1.55, "very-active": 1.725}  # common practice
+ACTIVITY_FACTORS = {
+    "inactive": 1.2,
+    "low-active": 1.375,
+    "active": 1.55,
+    "very-active": 1.725,
+}  # common practice
 # constant, per year, per cm, per kg
 Terms = tuple[float, float, float, float]
 EER_TERMS: dict[tuple[str, str], Terms] = {
-    ("male", "inactive"): (753.07, -10.83, 6.50, 14.10), ("male", "low-active"): (581.47, -10.83, 8.30, 14.94),
-    ("male", "active"): (1004.82, -10.83, 6.52, 15.91), ("male", "very-active"): (-517.88, -10.83, 15.61, 19.11),
-    ("female", "inactive"): (584.90, -7.01, 5.72, 11.71), ("female", "low-active"): (575.77, -7.01, 6.60, 12.14),
-    ("female", "active"): (710.25, -7.01, 6.54, 12.34), ("female", "very-active"): (511.83, -7.01, 9.07, 12.56),
+    ("male", "inactive"): (753.07, -10.83, 6.50, 14.10), ("male", "low-active"): (581.47, -10.83,
+    8.30, 14.94),
+    ("male", "active"): (1004.82, -10.83, 6.52, 15.91), ("male", "very-active"): (-517.88, -10.83,
+    15.61, 19.11),
+    ("female", "inactive"): (584.90, -7.01, 5.72, 11.71), ("female", "low-active"): (575.77, -7.01,
+    6.60, 12.14),
+    ("female", "active"): (710.25, -7.01, 6.54, 12.34), ("female", "very-active"): (511.83, -7.01,
+    9.07, 12.56),
 }  # fmt: skip
 CHILD_TERMS: dict[tuple[str, str], Terms] = {
-    ("male", "inactive"): (-447.51, 3.68, 13.01, 13.15), ("male", "low-active"): (19.12, 3.68, 8.62, 20.28),
-    ("male", "active"): (-388.19, 3.68, 12.66, 20.46), ("male", "very-active"): (-671.75, 3.68, 15.38, 23.25),
-    ("female", "inactive"): (55.59, -22.25, 8.43, 17.07), ("female", "low-active"): (-297.54, -22.25, 12.77, 14.73),
-    ("female", "active"): (-189.55, -22.25, 11.74, 18.34), ("female", "very-active"): (-709.59, -22.25, 18.22, 14.25),
+    ("male", "inactive"): (-447.51, 3.68, 13.01, 13.15), ("male", "low-active"): (19.12, 3.68, 8.62,
+    20.28),
+    ("male", "active"): (-388.19, 3.68, 12.66, 20.46), ("male", "very-active"): (-671.75, 3.68,
+    15.38, 23.25),
+    ("female", "inactive"): (55.59, -22.25, 8.43, 17.07), ("female", "low-active"): (-297.54,
+    -22.25, 12.77, 14.73),
+    ("female", "active"): (-189.55, -22.25, 11.74, 18.34), ("female", "very-active"): (-709.59,
+    -22.25, 18.22, 14.25),
 }  # fmt: skip
 # Energy laid down in growth, kcal a day: from this age on, for a boy and for a girl.
 GROWTH_KCAL = ((14.0, 20.0, 20.0), (9.0, 25.0, 30.0), (4.0, 15.0, 15.0), (3.0, 20.0, 15.0))
@@ -48,7 +63,8 @@ PREGNANCY_TERMS: dict[str, Terms] = {
 }  # fmt: skip
 PREGNANCY_KCAL_PER_WEEK = 9.16
 USUAL_WEEK = 27.0  # taken where the week is not known: the middle of the second and third trimester
-# Energy of the tissue gained, by BMI before pregnancy; and the gain that is advised (IOM 2009), kg in all.
+# Energy of the tissue gained, by BMI before pregnancy; and the gain that is advised (IOM 2009), kg
+# in all.
 GAIN = (
     (18.5, "underweight", 300.0, (12.5, 18.0)),
     (25.0, "usual weight", 200.0, (11.5, 16.0)),
@@ -67,7 +83,8 @@ SPAN = 0.05  # half width of the window, our judgement
 class Energy:
     """Energy in kcal a day. `required` is None where no equation is made for the person.
 
-    `wanted_change` is what the goal asks for, `change` what of it is applied: nothing while a deficit is held back.
+    `wanted_change` is what the goal asks for, `change` what of it is applied: nothing while a
+    deficit is held back.
     """
 
     resting: float
@@ -89,33 +106,51 @@ class Energy:
 
 
 def resting_kcal(person: Person) -> float:
-    """Resting energy in kcal a day: 10 kg + 6.25 cm - 5 years + 5 (men) or - 161 (women). Mifflin et al. 1990, adults."""
+    """Resting energy in kcal a day: 10 kg + 6.25 cm - 5 years + 5 (men) or - 161 (women). Mifflin
+    et al. 1990, adults.
+    """
     constant = -161.0 if person.sex == FEMALE else 5.0
     return 10 * person.weight_kg + 6.25 * person.height_cm - 5 * person.age_years + constant
 
 
 def _equation(terms: Terms, person: Person) -> float:
     constant, per_year, per_cm, per_kg = terms
-    return constant + per_year * person.age_years + per_cm * person.height_cm + per_kg * person.weight_kg
+    return (
+        constant
+        + per_year * person.age_years
+        + per_cm * person.height_cm
+        + per_kg * person.weight_kg
+    )
 
 
 def gain_before(person: Person) -> tuple[str, float, tuple[float, float]]:
-    """(class of the BMI before pregnancy, kcal a day laid down, advised gain in kg). Usual weight where it is not known."""
+    """(class of the BMI before pregnancy, kcal a day laid down, advised gain in kg). Usual weight
+    where it is not known.
+    """
     if person.weight_before_kg is None:
         return GAIN[1][1:]
     return next(row[1:] for row in GAIN if person.bmi < row[0])
 
 
 def required_kcal(person: Person) -> float | None:
-    """Estimated energy requirement in kcal a day (NASEM 2023, from memory); None where no equation is made for the person."""
-    if person.age_years < NOT_PLANNED_UNTIL or (person.growing and (person.pregnant or person.breastfeeding)):
+    """Estimated energy requirement in kcal a day (NASEM 2023, from memory); None where no equation
+    is made for the person.
+    """
+    if person.age_years < NOT_PLANNED_UNTIL or (
+        person.growing and (person.pregnant or person.breastfeeding)
+    ):
         return None
     if person.growing:
         grown = next(row for row in GROWTH_KCAL if person.age_years >= row[0])
-        return _equation(CHILD_TERMS[person.sex, person.activity], person) + grown[2 if person.sex == FEMALE else 1]
+        return (
+            _equation(CHILD_TERMS[person.sex, person.activity], person)
+            + grown[2 if person.sex == FEMALE else 1]
+        )
     week = USUAL_WEEK if person.pregnancy_week is None else person.pregnancy_week
     if person.pregnant and week > FIRST_TRIMESTER_WEEKS:
-        carried = _equation(PREGNANCY_TERMS[person.activity], person) + PREGNANCY_KCAL_PER_WEEK * week
+        carried = (
+            _equation(PREGNANCY_TERMS[person.activity], person) + PREGNANCY_KCAL_PER_WEEK * week
+        )
         return carried + gain_before(person)[1]
     value = _equation(EER_TERMS[person.sex, person.activity], person)
     if person.breastfeeding:
@@ -126,22 +161,38 @@ def required_kcal(person: Person) -> float | None:
 
 
 def wanted_change_kcal(person: Person) -> float:
-    """What the goal adds (or takes, negative) in kcal a day: the pace at 7,700 kcal a kg, or a usual surplus."""
+    """What the goal adds (or takes, negative) in kcal a day: the pace at 7,700 kcal a kg, or a
+    usual surplus.
+    """
     if person.goal == "lose":
         return -person.pace_kg_per_week * KCAL_PER_KG / 7
     return 0.0 if person.pregnant else SURPLUS_KCAL.get(person.goal, 0.0)
 
 
 def energy_of(person: Person) -> Energy:
-    """Energy with its window: requirement and goal, ± 5 %, never under the floor; in kidney disease 25-35 kcal/kg."""
-    resting, required, wanted = resting_kcal(person), required_kcal(person), wanted_change_kcal(person)
+    """Energy with its window: requirement and goal, ± 5 %, never under the floor; in kidney disease
+    25-35 kcal/kg.
+    """
+    resting, required, wanted = (
+        resting_kcal(person),
+        required_kcal(person),
+        wanted_change_kcal(person),
+    )
     beside = resting * ACTIVITY_FACTORS[person.activity]
     change = 0.0 if deficit_is_held(person) else wanted
     if required is None:
-        how = f"No energy equation covers this person. For an adult, resting energy would be {resting:,.0f} kcal."
+        how = (
+            "No energy equation covers this person. For an adult, resting energy would be "
+            f"{resting:,.0f} kcal."
+        )
         return Energy(resting, beside, None, wanted, 0.0, None, None, None, False, how, EER_SOURCE)
     parts = [_required_words(person, required, beside), *_change_words(person, wanted, change)]
-    if person.kidney_disease and not person.growing and not person.pregnant and not person.breastfeeding:
+    if (
+        person.kidney_disease
+        and not person.growing
+        and not person.pregnant
+        and not person.breastfeeding
+    ):
         weight, which = weight_used(person)
         low, high = (weight * rate for rate in KIDNEY_KCAL_PER_KG)
         target = min(max(required + change, low), high)
@@ -149,16 +200,35 @@ def energy_of(person: Person) -> Energy:
         parts.append(f"in kidney disease 25–35 kcal/kg × {weight:.1f} kg, {which}{half}")
         words = "; ".join(parts) + "."
         return Energy(
-            resting, beside, required, wanted, change, target, low, high, False, words, f"{KIDNEY_SOURCE}; {EER_SOURCE}"
+            resting,
+            beside,
+            required,
+            wanted,
+            change,
+            target,
+            low,
+            high,
+            False,
+            words,
+            f"{KIDNEY_SOURCE}; {EER_SOURCE}",
         )
     floor = 0.0 if person.growing else FLOOR_KCAL[person.sex]
     target = max(required + change, floor)
     if target > required + change:
         parts.append(f"raised to the minimum of {floor:,.0f} kcal")
     return Energy(
-        resting, beside, required, wanted, change, target, max(target * (1 - SPAN), floor), target * (1 + SPAN),
-        target > required + change, "; ".join(parts) + "; ± 5 %.", _source(person),
-    )  # fmt: skip
+        resting,
+        beside,
+        required,
+        wanted,
+        change,
+        target,
+        max(target * (1 - SPAN), floor),
+        target * (1 + SPAN),
+        target > required + change,
+        "; ".join(parts) + "; ± 5 %.",
+        _source(person),
+    )
 
 
 def _source(person: Person) -> str:
@@ -188,15 +258,22 @@ def _required_words(person: Person, required: float, beside: float) -> str:
     if person.breastfeeding:
         month = person.breastfeeding_month
         if month is not None and month > FIRST_HALF_YEAR_MONTHS:
-            return f"{text}, including {LATER_MILK_KCAL:.0f} kcal for milk after the first six months"
+            return (
+                f"{text}, including {LATER_MILK_KCAL:.0f} kcal for milk after the first six months"
+            )
         taken = "" if month is not None else " (month not known: the first six months assumed)"
-        return f"{text}, including {MILK_KCAL:.0f} kcal for milk, minus {MOBILISED_KCAL:.0f} from body stores{taken}"
+        return (
+            f"{text}, including {MILK_KCAL:.0f} kcal for milk, minus {MOBILISED_KCAL:.0f} "
+            f"from body stores{taken}"
+        )
     return f"{text}; for comparison, resting energy × activity is {beside:,.0f} kcal"
 
 
 def _change_words(person: Person, wanted: float, change: float) -> list[str]:
     if wanted != change:
-        return [f"{wanted:+,.0f} kcal was requested but is not applied: a clinician's note is needed"]
+        return [
+            f"{wanted:+,.0f} kcal was requested but is not applied: a clinician's note is needed"
+        ]
     if not change:
         return []
     note = person.deficit_note

@@ -1,6 +1,8 @@
-"""Body mass index for age, 2 to 20 years: who is thinner than the fifth percentile of their age and sex.
+"""Body mass index for age, 2 to 20 years: who is thinner than the fifth percentile of their age and
+sex.
 
-CDC growth charts 2000 (public domain): BMI at a percentile z is M (1 + L S z)^(1/L), with L, M and S by month.
+CDC growth charts 2000 (public domain): BMI at a percentile z is M (1 + L S z)^(1/L), with L, M and
+S by month.
 """
 
 from __future__ import annotations
@@ -22,7 +24,8 @@ def _rows(sex: str) -> tuple[tuple[float, float, float, float], ...]:
 
 
 def least_bmi(sex: str, age_years: float) -> float:
-    """The fifth percentile of BMI (kg/m²) at an age of 2 to 20 years, between two months as the nearer to them.
+    """The fifth percentile of BMI (kg/m²) at an age of 2 to 20 years, between two months as the
+    nearer to them.
 
     >>> round(least_bmi("male", 10), 1)
     14.2

@@ -42,12 +42,14 @@ def intakes_of(person: Person) -> list[Intake]:
     found: dict[str, Intake] = {}
     for stage in ("none", person.stage):
         for row in _rows():
-            fits = row["sex"] in ("any", person.sex) and float(row["age_from"]) <= person.age_years < float(
-                row["age_to"]
-            )
+            fits = row["sex"] in ("any", person.sex) and float(
+                row["age_from"]
+            ) <= person.age_years < float(row["age_to"])
             if fits and row["stage"] == stage:
                 upper = float(row["upper"]) if row["upper"] else None
                 key = row["nutrient"]
                 counts_food = row["upper_of"] != "supplements"
-                found[key] = Intake(key, float(row["amount"]), upper, VEGETARIAN_FACTORS.get(key, 1.0), counts_food)
+                found[key] = Intake(
+                    key, float(row["amount"]), upper, VEGETARIAN_FACTORS.get(key, 1.0), counts_food
+                )
     return list(found.values())

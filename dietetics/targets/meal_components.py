@@ -1,4 +1,6 @@
-"""What is part of a meal and no meal itself: it is judged by what it adds, and not held against the meal's targets."""
+"""What is part of a meal and no meal itself: it is judged by what it adds, and not held against the
+meal's targets.
+"""
 
 from __future__ import annotations
 
@@ -8,7 +10,9 @@ from dietetics.composition.sums import Composition
 from dietetics.dishes.bowls import is_sauce_name
 from dietetics.targets.windows import Window
 
-COMPONENT_SHARE = 0.2  # of a meal's least energy: what brings less is part of a meal; common practice
+COMPONENT_SHARE = (
+    0.2  # of a meal's least energy: what brings less is part of a meal; common practice
+)
 
 
 def is_component(name: str, per_serving: Composition, windows: Iterable[Window]) -> bool:

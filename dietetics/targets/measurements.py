@@ -1,4 +1,6 @@
-"""Height and weight as people say them: "165", "1.65 m", "5 ft 5", "5'5\\"", "154 lb", "11 st 3"."""
+"""Height and weight as people say them: "165", "1.65 m", "5 ft 5", "5'5\\"", "154 lb", "11 st
+3".
+"""
 
 from __future__ import annotations
 
@@ -8,7 +10,9 @@ from dietetics.errors import DieteticsError
 
 CM_PER_INCH, KG_PER_LB, LB_PER_STONE = 2.54, 0.45359237, 14.0
 _NUMBER = r"(\d+(?:[.,]\d+)?)"
-_FEET = re.compile(rf"^{_NUMBER}\s*(?:ft|feet|foot|')\s*(?:{_NUMBER}\s*(?:in|inch|inches|\"|'')?)?$")
+_FEET = re.compile(
+    rf"^{_NUMBER}\s*(?:ft|feet|foot|')\s*(?:{_NUMBER}\s*(?:in|inch|inches|\"|'')?)?$"
+)
 _STONE = re.compile(rf"^{_NUMBER}\s*(?:st|stone|stones)\s*(?:{_NUMBER}\s*(?:lb|lbs|pounds?)?)?$")
 _HEIGHTS = {
     "": 1.0,
@@ -19,7 +23,8 @@ _HEIGHTS = {
     "inches": CM_PER_INCH,
     '"': CM_PER_INCH,
 }
-_WEIGHTS = {"": 1.0, "kg": 1.0, "kilo": 1.0, "kilos": 1.0, "g": 0.001, "lb": KG_PER_LB, "lbs": KG_PER_LB, "pound": KG_PER_LB,
+_WEIGHTS = {"": 1.0, "kg": 1.0, "kilo": 1.0, "kilos": 1.0, "g": 0.001, "lb": KG_PER_LB,
+    "lbs": KG_PER_LB, "pound": KG_PER_LB,
             "pounds": KG_PER_LB}  # fmt: skip
 
 
@@ -28,7 +33,9 @@ def _figure(text: str | None) -> float:
 
 
 def _plain(text: str) -> str:
-    return text.strip().lower().replace("’", "'").replace("″", '"').replace("′", "'").replace("”", '"')
+    return (
+        text.strip().lower().replace("’", "'").replace("″", '"').replace("′", "'").replace("”", '"')
+    )
 
 
 def _measured(text: str, units: dict[str, float], name: str) -> float:

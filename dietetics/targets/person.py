@@ -1,4 +1,6 @@
-"""The person targets are computed for: facts as a first talk gives them, refused when no person has them."""
+"""The person targets are computed for: facts as a first talk gives them, refused when no person has
+them.
+"""
 
 from __future__ import annotations
 
@@ -16,11 +18,15 @@ ACTIVITIES = {
     "very-active": "very active: two hours or more of training or heavy work most days",
 }
 GOALS = {
-    "lose": "lose weight", "hold": "maintain weight", "gain": "gain weight", "build": "build muscle",
+    "lose": "lose weight", "hold": "maintain weight", "gain": "gain weight",
+    "build": "build muscle",
     "kidneys": "protect kidney function", "eat-better": "eat better (no weight goal)",
 }  # fmt: skip
 BMI_LEAST = 18.5  # adults; below 20 years the fifth percentile of the age is taken
-CHILD_UNTIL, NOT_PLANNED_UNTIL = 19, 3  # ages from which the equations of adults, and of children, hold
+CHILD_UNTIL, NOT_PLANNED_UNTIL = (
+    19,
+    3,
+)  # ages from which the equations of adults, and of children, hold
 FIRST_TRIMESTER_WEEKS, LAST_WEEK = 13, 42
 FIRST_HALF_YEAR_MONTHS, LAST_MONTH = 6, 36
 
@@ -35,11 +41,13 @@ class ClinicianNote:
 
 @dataclass(frozen=True)
 class Person:
-    """Facts about a client. Raises DieteticsError when they contradict one another or no person has them.
+    """Facts about a client. Raises DieteticsError when they contradict one another or no person has
+    them.
 
-    Height in cm, weight in kg, pace in kg a week (positive, whatever the goal). `pregnancy_week` counts from the last
-    period, `weight_before_kg` is the weight before the pregnancy, `breastfeeding_month` the month since birth (1 the
-    first); None where not known. `deficit_note` is a clinician's leave to lose weight where it is held back otherwise.
+    Height in cm, weight in kg, pace in kg a week (positive, whatever the goal). `pregnancy_week`
+    counts from the last period, `weight_before_kg` is the weight before the pregnancy,
+    `breastfeeding_month` the month since birth (1 the first); None where not known. `deficit_note`
+    is a clinician's leave to lose weight where it is held back otherwise.
     """
 
     sex: str
@@ -62,37 +70,61 @@ class Person:
 
     def __post_init__(self) -> None:
         for name, value, low, high, unit in (
-            ("height", self.height_cm, 50, 250, "cm"), ("weight", self.weight_kg, 2, 400, "kg"),
-            ("age", self.age_years, 1, 120, "years"), ("pace", self.pace_kg_per_week, 0, 5, "kg a week"),
-        ):  # fmt: skip
+            ("height", self.height_cm, 50, 250, "cm"),
+            ("weight", self.weight_kg, 2, 400, "kg"),
+            ("age", self.age_years, 1, 120, "years"),
+            ("pace", self.pace_kg_per_week, 0, 5, "kg a week"),
+        ):
             if not low <= value <= high:
-                raise DieteticsError("person-impossible", name=name, value=value, low=low, high=high, unit=unit)
+                raise DieteticsError(
+                    "person-impossible", name=name, value=value, low=low, high=high, unit=unit
+                )
         for name, word, known in (
-            ("sex", self.sex, (FEMALE, MALE)), ("activity", self.activity, tuple(ACTIVITIES)), ("goal", self.goal, tuple(GOALS)),
-        ):  # fmt: skip
+            ("sex", self.sex, (FEMALE, MALE)),
+            ("activity", self.activity, tuple(ACTIVITIES)),
+            ("goal", self.goal, tuple(GOALS)),
+        ):
             if word not in known:
-                raise DieteticsError("person-unknown-word", name=name, value=word, known=", ".join(known))
+                raise DieteticsError(
+                    "person-unknown-word", name=name, value=word, known=", ".join(known)
+                )
         unknown = sorted(self.conditions - set(CONDITIONS))
         if unknown:
-            raise DieteticsError("person-unknown-word", name="condition", value=unknown[0], known=", ".join(CONDITIONS))
+            raise DieteticsError(
+                "person-unknown-word",
+                name="condition",
+                value=unknown[0],
+                known=", ".join(CONDITIONS),
+            )
         for group in EXCLUSIVE:
             held = [one for one in group if one in self.conditions]
             if len(held) > 1:
-                raise DieteticsError("person-contradiction", one=CONDITIONS[held[0]], other=CONDITIONS[held[1]])
+                raise DieteticsError(
+                    "person-contradiction", one=CONDITIONS[held[0]], other=CONDITIONS[held[1]]
+                )
         if self.sex == MALE and (self.pregnant or self.breastfeeding):
-            raise DieteticsError("person-contradiction", one="male", other="pregnant or breastfeeding")
+            raise DieteticsError(
+                "person-contradiction", one="male", other="pregnant or breastfeeding"
+            )
         if self.sex == MALE and "gestational-diabetes" in self.conditions:
-            raise DieteticsError("person-contradiction", one="male", other=CONDITIONS["gestational-diabetes"])
+            raise DieteticsError(
+                "person-contradiction", one="male", other=CONDITIONS["gestational-diabetes"]
+            )
         for name, given, low, high, unit in (
             ("week of pregnancy", self.pregnancy_week, 1, LAST_WEEK, "weeks"),
             ("month of breastfeeding", self.breastfeeding_month, 1, LAST_MONTH, "months"),
             ("weight before pregnancy", self.weight_before_kg, 2, 400, "kg"),
         ):
             if given is not None and not low <= given <= high:
-                raise DieteticsError("person-impossible", name=name, value=given, low=low, high=high, unit=unit)
+                raise DieteticsError(
+                    "person-impossible", name=name, value=given, low=low, high=high, unit=unit
+                )
         if self.goal_weight_kg is not None and self.bmi_at(self.goal_weight_kg) < self.bmi_least:
             raise DieteticsError(
-                "goal-too-light", kg=self.goal_weight_kg, bmi=self.bmi_at(self.goal_weight_kg), least=self.bmi_least
+                "goal-too-light",
+                kg=self.goal_weight_kg,
+                bmi=self.bmi_at(self.goal_weight_kg),
+                least=self.bmi_least,
             )
 
     def bmi_at(self, weight_kg: float) -> float:
@@ -107,7 +139,9 @@ class Person:
 
     @property
     def bmi_least(self) -> float:
-        """The BMI under which this person is too light: 18.5, or the fifth percentile of their age below 20 years."""
+        """The BMI under which this person is too light: 18.5, or the fifth percentile of their age
+        below 20 years.
+        """
         if FROM_YEARS <= self.age_years < TO_YEARS:
             return least_bmi(self.sex, self.age_years)
         return BMI_LEAST

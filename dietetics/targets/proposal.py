@@ -1,7 +1,8 @@
 """A person's targets under a school: every window with how it was found, its source and importance.
 
-What only a licensed clinician may set is asked for, never invented: potassium and phosphorus ceilings in kidney
-disease come without numbers until somebody gives them, and what is published of protein and sodium is no "must".
+What only a licensed clinician may set is asked for, never invented: potassium and phosphorus
+ceilings in kidney disease come without numbers until somebody gives them, and what is published of
+protein and sodium is no "must".
 """
 
 from __future__ import annotations
@@ -69,24 +70,45 @@ def propose(person: Person, rules: School | None = None) -> Proposal:
     """Compute a person's targets under their school, or under the rules given."""
     rules = school(person.school) if rules is None else rules
     energy, protein = energy_of(person), protein_of(person, rules)
-    targets = [*_energy(energy, person), *_protein(protein), _density(person, rules, energy.held), *_fibre(energy)]
-    targets += [*_sodium(person, rules), *_fat(energy, rules), *_saturated_fat(person, energy), *_acid_load(rules)]
+    targets = [
+        *_energy(energy, person),
+        *_protein(protein),
+        _density(person, rules, energy.held),
+        *_fibre(energy),
+    ]
+    targets += [
+        *_sodium(person, rules),
+        *_fat(energy, rules),
+        *_saturated_fat(person, energy),
+        *_acid_load(rules),
+    ]
     targets += _micronutrients(person)
-    return Proposal(person, rules, energy, protein, tuple(targets), _asked(person), skeleton(person, rules))
+    return Proposal(
+        person, rules, energy, protein, tuple(targets), _asked(person), skeleton(person, rules)
+    )
 
 
 def skeleton(person: Person, rules: School) -> tuple[SchoolMeal, ...]:
-    """The meals of the day: the school's, or two equal ones, or three and a snack, as the client eats."""
+    """The meals of the day: the school's, or two equal ones, or three and a snack, as the client
+    eats.
+    """
     wanted = person.meals_a_day
     if wanted is None or wanted == len(rules.meals):
         return rules.meals
     if wanted == 2:
         return (SchoolMeal("First meal", "bowl", 50, 50), SchoolMeal("Second meal", "bowl", 50, 50))
     if wanted == 4:
-        return (SchoolMeal("Breakfast", "grain breakfast", 25, 25), SchoolMeal("Lunch", "bowl", 30, 30),
-                SchoolMeal("Snack", "snack", 15, 15), SchoolMeal("Dinner", "bowl", 30, 30))  # fmt: skip
-    return (SchoolMeal("Breakfast", "grain breakfast", 30, 30), SchoolMeal("Lunch", "bowl", 35, 35),
-            SchoolMeal("Dinner", "bowl", 35, 35))  # fmt: skip
+        return (
+            SchoolMeal("Breakfast", "grain breakfast", 25, 25),
+            SchoolMeal("Lunch", "bowl", 30, 30),
+            SchoolMeal("Snack", "snack", 15, 15),
+            SchoolMeal("Dinner", "bowl", 30, 30),
+        )
+    return (
+        SchoolMeal("Breakfast", "grain breakfast", 30, 30),
+        SchoolMeal("Lunch", "bowl", 35, 35),
+        SchoolMeal("Dinner", "bowl", 35, 35),
+    )
 
 
 def _tens(value: float) -> float:
@@ -94,11 +116,15 @@ def _tens(value: float) -> float:
 
 
 def _energy(energy: Energy, person: Person) -> list[Target]:
-    """The window of energy; in kidney disease of adults it is published advice, and no "must" until a clinician sets it."""
+    """The window of energy; in kidney disease of adults it is published advice, and no "must" until
+    a clinician sets it.
+    """
     if energy.low is None or energy.high is None:
         return []
     clinician = person.kidney_disease
-    window = Window("energy_kcal", _tens(energy.low), _tens(energy.high), "should" if clinician else "must")
+    window = Window(
+        "energy_kcal", _tens(energy.low), _tens(energy.high), "should" if clinician else "must"
+    )
     return [Target(window, energy.how, energy.source, clinician)]
 
 
@@ -109,15 +135,22 @@ def _protein(protein: Protein) -> list[Target]:
 
 
 def _density(person: Person, rules: School, held: bool) -> Target:
-    """The ceiling of energy density: the school's, lower where weight is to fall and nothing holds that back."""
-    high, how, source = rules.density_high, f"The {rules.name} approach recommends at most this.", "common practice"
+    """The ceiling of energy density: the school's, lower where weight is to fall and nothing holds
+    that back.
+    """
+    high, how, source = (
+        rules.density_high,
+        f"The {rules.name} approach recommends at most this.",
+        "common practice",
+    )
     if person.goal == "lose" and not held and high > LOSE_DENSITY_HIGH:
         high, how, source = (
             LOSE_DENSITY_HIGH,
             "To lose weight without counting: 125 kcal per 100 g.",
             LOSE_DENSITY_SOURCE,
         )
-    # who must not lose weight is not kept from dense food: the ceiling is shown, and asks for nothing
+    # who must not lose weight is not kept from dense food: the ceiling is shown, and asks for
+    # nothing
     importance = "watch" if hold_reasons(person) else "should"
     return Target(Window("kcal_per_g", None, high, importance), how, source)
 
@@ -128,22 +161,33 @@ def _fibre(energy: Energy) -> list[Target]:
     low = round(energy.target / 1000 * FIBRE_G_PER_1000_KCAL)
     return [
         Target(
-            Window("fibre_g", float(low), None, "should"), "14 g per 1,000 kcal; raise slowly, with water.", "IOM 2005"
+            Window("fibre_g", float(low), None, "should"),
+            "14 g per 1,000 kcal; raise slowly, with water.",
+            "IOM 2005",
         )
     ]
 
 
 def _sodium(person: Person, rules: School) -> list[Target]:
-    """The ceiling of sodium: by age, school and condition; none where sodium is prescribed or must stay steady."""
+    """The ceiling of sodium: by age, school and condition; none where sodium is prescribed or must
+    stay steady.
+    """
     if person.conditions & NO_SODIUM_CEILING:
         return []
     by_age = next(ceiling for until, ceiling in SODIUM_BY_AGE if person.age_years < until)
     high, how = rules.sodium_high, f"The limit of the {rules.name} approach."
     source = f"rules of the approach; {SODIUM_SOURCE} limits sodium to {by_age:,.0f} mg"
     if by_age < high:
-        high, how, source = by_age, "The chronic disease risk reduction intake for this age.", SODIUM_SOURCE
+        high, how, source = (
+            by_age,
+            "The chronic disease risk reduction intake for this age.",
+            SODIUM_SOURCE,
+        )
     if "hypertension" in person.conditions and high > HYPERTENSION_SODIUM_MG:
-        high, how = HYPERTENSION_SODIUM_MG, "High blood pressure: the adequate intake is used as the limit."
+        high, how = (
+            HYPERTENSION_SODIUM_MG,
+            "High blood pressure: the adequate intake is used as the limit.",
+        )
         source = SODIUM_SOURCE
     clinician = person.kidney_disease or "heart-failure" in person.conditions
     if clinician and high > KIDNEY_SODIUM_MG:
@@ -153,7 +197,11 @@ def _sodium(person: Person, rules: School) -> list[Target]:
             "KDIGO 2024, from memory",
         )
     must = "hypertension" in person.conditions and not clinician
-    return [Target(Window("sodium_mg", None, high, "must" if must else "should"), how, source, clinician)]
+    return [
+        Target(
+            Window("sodium_mg", None, high, "must" if must else "should"), how, source, clinician
+        )
+    ]
 
 
 def _saturated_fat(person: Person, energy: Energy) -> list[Target]:
@@ -162,7 +210,9 @@ def _saturated_fat(person: Person, energy: Energy) -> list[Target]:
         return []
     high = round(energy.target * HIGH_LDL_SATURATED_SHARE / KCAL_PER_G_FAT, 1)
     how = f"High LDL: at most {HIGH_LDL_SATURATED_SHARE:.0%} of energy."
-    return [Target(Window("saturated_fat_g", None, high, "should"), how, "AHA/ACC 2013, from memory")]
+    return [
+        Target(Window("saturated_fat_g", None, high, "should"), how, "AHA/ACC 2013, from memory")
+    ]
 
 
 def _fat(energy: Energy, rules: School) -> list[Target]:
@@ -171,7 +221,11 @@ def _fat(energy: Energy, rules: School) -> list[Target]:
     low, high = (round(share * energy.target / KCAL_PER_G_FAT) for share in rules.fat_share)
     how = f"{rules.fat_share[0]:.0%}–{rules.fat_share[1]:.0%} of energy, the {rules.name} approach."
     return [
-        Target(Window("fat_g", float(low), float(high), "watch"), how, "range of the approach; IOM 2005 gives 20–35 %")
+        Target(
+            Window("fat_g", float(low), float(high), "watch"),
+            how,
+            "range of the approach; IOM 2005 gives 20–35 %",
+        )
     ]
 
 
@@ -180,7 +234,9 @@ def _acid_load(rules: School) -> list[Target]:
         return []
     return [
         Target(
-            Window("pral_meq", None, rules.pral_high, "should"), "A negative value means alkaline.", "Remer & Manz 1995"
+            Window("pral_meq", None, rules.pral_high, "should"),
+            "A negative value means alkaline.",
+            "Remer & Manz 1995",
         )
     ]
 
@@ -198,7 +254,9 @@ def _held_back(person: Person) -> set[str]:
 
 
 def _micronutrients(person: Person) -> list[Target]:
-    """Daily intakes with the upper levels that count food; one below what plants ask for is named and not drawn."""
+    """Daily intakes with the upper levels that count food; one below what plants ask for is named
+    and not drawn.
+    """
     held_back, found = _held_back(person), []
     for intake in intakes_of(person):
         if intake.key in held_back:
@@ -211,7 +269,9 @@ def _micronutrients(person: Person) -> list[Target]:
             how, upper = f"{how}; the upper level is {upper:g}", None
         if intake.upper is not None and not intake.upper_counts_food:
             how += f"; at most {intake.upper:g} from supplements"
-        found.append(Target(Window(intake.key, _rounded(intake.low), upper, "watch"), how + ".", SOURCE))
+        found.append(
+            Target(Window(intake.key, _rounded(intake.low), upper, "watch"), how + ".", SOURCE)
+        )
     return found
 
 
@@ -223,26 +283,41 @@ def _asked(person: Person) -> tuple[Asked, ...]:
     found = []
     if person.kidney_disease or "potassium-raising" in person.conditions:
         found.append(
-            Asked("potassium_mg", "The potassium limit comes from the clinician and the client's blood results.")
+            Asked(
+                "potassium_mg",
+                "The potassium limit comes from the clinician and the client's blood results.",
+            )
         )
     if person.kidney_disease:
         found.append(
-            Asked("phosphorus_mg", "The phosphorus limit comes from the clinician and the client's blood results.")
+            Asked(
+                "phosphorus_mg",
+                "The phosphorus limit comes from the clinician and the client's blood results.",
+            )
         )
         found.append(
-            Asked("energy_kcal", "Energy in kidney disease is set by stage and treatment, by a licensed clinician.")
+            Asked(
+                "energy_kcal",
+                "Energy in kidney disease is set by stage and treatment, by a licensed clinician.",
+            )
         )
     if person.kidney_disease or "bariatric-surgery" in person.conditions:
-        found.append(Asked("protein_g", "Protein is set by stage and treatment, by a licensed clinician."))
+        found.append(
+            Asked("protein_g", "Protein is set by stage and treatment, by a licensed clinician.")
+        )
     if person.kidney_disease or person.conditions & (NO_SODIUM_CEILING | {"heart-failure"}):
         found.append(Asked("sodium_mg", "The clinician sets the daily sodium limit."))
     return tuple(found)
 
 
-def clashes(windows: Sequence[Window], meals: Sequence[SchoolMeal], person: Person, rules: School) -> list[str]:
-    """Windows that cannot be met together, and meals that carry less protein than the school wants a meal, in words.
+def clashes(
+    windows: Sequence[Window], meals: Sequence[SchoolMeal], person: Person, rules: School
+) -> list[str]:
+    """Windows that cannot be met together, and meals that carry less protein than the school wants
+    a meal, in words.
 
-    A snack (under a fifth of the energy) is not asked for a meal's protein; more than the school wants is no clash.
+    A snack (under a fifth of the energy) is not asked for a meal's protein; more than the school
+    wants is no clash.
     """
     by_key = {w.key: w for w in windows}
     energy, protein, fat = (by_key.get(k) for k in ("energy_kcal", "protein_g", "fat_g"))
@@ -251,18 +326,26 @@ def clashes(windows: Sequence[Window], meals: Sequence[SchoolMeal], person: Pers
         least = protein.low * 4 + ((fat.low or 0.0) * 9 if fat else 0.0)
         if least > energy.high:
             found.append(
-                f"Protein and fat at their minimums come to {least:,.0f} kcal, more than the energy maximum of {energy.high:,.0f}."
+                f"Protein and fat at their minimums come to {least:,.0f} kcal, more than the "
+                f"energy maximum of {energy.high:,.0f}."
             )
     wanted = rules.protein_per_meal_g
     if rules.protein_per_meal_g_per_kg is not None:
         low, high = rules.protein_per_meal_g_per_kg
         wanted = (low * person.weight_kg, high * person.weight_kg)
-    if wanted and not person.growing and protein and protein.low is not None and protein.high is not None:
+    if (
+        wanted
+        and not person.growing
+        and protein
+        and protein.low is not None
+        and protein.high is not None
+    ):
         for meal in meals:
             low, high = protein.low * meal.protein / 100, protein.high * meal.protein / 100
             if meal.energy >= SNACK_PERCENT and high < wanted[0]:
                 found.append(
-                    f"{meal.name} provides {low:.0f}–{high:.0f} g protein; the {rules.name} approach asks for "
+                    f"{meal.name} provides {low:.0f}–{high:.0f} g protein; the {rules.name} "
+                    "approach asks for "
                     f"{wanted[0]:.0f}–{wanted[1]:.0f} g a meal."
                 )
     return found

@@ -1,6 +1,7 @@
 """Protein a day by weight, age, life stage, goal and condition.
 
-What a licensed clinician must set is marked; until then its figures are what is published, never a demand.
+What a licensed clinician must set is marked; until then its figures are what is published, never a
+demand.
 """
 
 from __future__ import annotations
@@ -15,7 +16,8 @@ from dietetics.targets.weight import weight_used
 PLANT_FACTOR = 1.1  # many plant-based practitioners add 10 %, common practice
 RDA_SOURCE = "IOM 2005; common practice"
 KDOQI_SOURCE = "KDOQI 2020, from memory"
-# Recommended intake of growing people, g/kg: up to and not including this age (IOM 2005, from memory).
+# Recommended intake of growing people, g/kg: up to and not including this age (IOM 2005, from
+# memory).
 GROWING_RDA = ((4.0, 1.05), (14.0, 0.95), (19.0, 0.85))
 PREGNANCY_RDA, BREASTFEEDING_RDA, ADULT_RDA = 1.1, 1.3, 0.8
 ADULT_HIGH, PREGNANCY_HIGH, BREASTFEEDING_HIGH = 1.6, 1.8, 2.0  # common practice
@@ -40,7 +42,9 @@ class Protein:
 
 @dataclass(frozen=True)
 class Rate:
-    """Grams of protein per kg a day, the reason, the source, and whether a clinician must set it."""
+    """Grams of protein per kg a day, the reason, the source, and whether a clinician must set
+    it.
+    """
 
     low: float
     high: float
@@ -50,7 +54,9 @@ class Rate:
 
 
 def recommended_g_per_kg(person: Person) -> float | None:
-    """The published intake below which a growing, pregnant or breastfeeding person is never planned; None for others."""
+    """The published intake below which a growing, pregnant or breastfeeding person is never
+    planned; None for others.
+    """
     if person.pregnant:
         return PREGNANCY_RDA
     if person.breastfeeding:
@@ -61,7 +67,9 @@ def recommended_g_per_kg(person: Person) -> float | None:
 
 
 def _kidney_rate(person: Person) -> Rate | None:
-    """By stage and treatment; None without kidney disease. KDIGO 2024 gives 0.8 in G3-G5 and avoids more than 1.3."""
+    """By stage and treatment; None without kidney disease. KDIGO 2024 gives 0.8 in G3-G5 and avoids
+    more than 1.3.
+    """
     beside = "; KDIGO 2024: 0.8, and not above 1.3"
     if person.conditions & DIALYSIS:
         rate = Rate(1.0, 1.2, "on dialysis", KDOQI_SOURCE, True)
@@ -73,14 +81,22 @@ def _kidney_rate(person: Person) -> Rate | None:
         else:
             rate = Rate(0.55, 0.60, f"kidney disease, not on dialysis{beside}", KDOQI_SOURCE, True)
     elif person.conditions & KIDNEY_STAGES:
-        rate = Rate(ADULT_RDA, KIDNEY_MOST, "kidney disease, stage G1 or G2", "KDIGO 2024, from memory", True)
+        rate = Rate(
+            ADULT_RDA,
+            KIDNEY_MOST,
+            "kidney disease, stage G1 or G2",
+            "KDIGO 2024, from memory",
+            True,
+        )
     else:
         return None
     least = recommended_g_per_kg(person)
     if least is None or rate.low >= least:
         return rate
     why = f"{rate.why}; never below {least:g}, the need in growth, pregnancy or breastfeeding"
-    return Rate(least, max(rate.high, least * KIDNEY_RDA_ROOM), why, f"{rate.source}; IOM 2005", True)
+    return Rate(
+        least, max(rate.high, least * KIDNEY_RDA_ROOM), why, f"{rate.source}; IOM 2005", True
+    )
 
 
 def rate_of(person: Person, school: School) -> Rate:
@@ -98,7 +114,9 @@ def rate_of(person: Person, school: School) -> Rate:
         )
     if school.protein_g_per_kg is not None:
         low, high = school.protein_g_per_kg
-        return Rate(low, high, f"the {school.name} approach", "ACSM/AND/DC 2016; ISSN 2017; common practice")
+        return Rate(
+            low, high, f"the {school.name} approach", "ACSM/AND/DC 2016; ISSN 2017; common practice"
+        )
     if person.goal == "build":
         return Rate(1.2, 2.0, "building muscle", "ACSM/AND/DC 2016")
     if person.pregnant:
@@ -116,8 +134,18 @@ def rate_of(person: Person, school: School) -> Rate:
             RDA_SOURCE,
         )
     if person.age_years >= OLD_FROM:
-        return Rate(OLD_LOW, ADULT_HIGH, "65 and over: at least 1.0 to 1.2 g/kg", "PROT-AGE, J Am Med Dir Assoc 2013")
-    return Rate(ADULT_RDA * PLANT_FACTOR, ADULT_HIGH, "adult, 0.8 g/kg plus 10 % on a plant-based diet", RDA_SOURCE)
+        return Rate(
+            OLD_LOW,
+            ADULT_HIGH,
+            "65 and over: at least 1.0 to 1.2 g/kg",
+            "PROT-AGE, J Am Med Dir Assoc 2013",
+        )
+    return Rate(
+        ADULT_RDA * PLANT_FACTOR,
+        ADULT_HIGH,
+        "adult, 0.8 g/kg plus 10 % on a plant-based diet",
+        RDA_SOURCE,
+    )
 
 
 def protein_of(person: Person, school: School) -> Protein:
@@ -129,5 +157,8 @@ def protein_of(person: Person, school: School) -> Protein:
     clinician = rate.needs_clinician
     if "bariatric-surgery" in person.conditions and low < BARIATRIC_LEAST_G:
         low, high, clinician = BARIATRIC_LEAST_G, max(high, BARIATRIC_LEAST_G), True
-        how += f" At least {BARIATRIC_LEAST_G:.0f} g after bariatric surgery (ASMBS 2016, from memory)."
+        how += (
+            f" At least {BARIATRIC_LEAST_G:.0f} g after bariatric surgery (ASMBS 2016, from "
+            "memory)."
+        )
     return Protein(low, high, (rate.low, rate.high), weight, how, rate.source, clinician)

@@ -1,8 +1,9 @@
-"""The schools practitioners follow, as rule sets read from files: windows, meals, what is wanted and left out.
+"""The schools practitioners follow, as rule sets read from files: windows, meals, what is wanted
+and left out.
 
-A file is checked when it is read: an unknown key, food group, family, additive, state or importance is an error that
-names it, and the file it stands in. `forbid` and `limit` hold tokens: a food group, "family:", "state:", "additive:",
-"added:oil", "added:salt" or "processing:".
+A file is checked when it is read: an unknown key, food group, family, additive, state or importance
+is an error that names it, and the file it stands in. `forbid` and `limit` hold tokens: a food
+group, "family:", "state:", "additive:", "added:oil", "added:salt" or "processing:".
 """
 
 from __future__ import annotations
@@ -19,8 +20,10 @@ from dietetics.errors import DieteticsError
 
 ADDED = frozenset({"oil", "salt"})
 TOKEN_WORDS: Mapping[str, str] = {
-    "added:oil": "foods made with oil", "added:salt": "added salt", "additive:phosphate": "phosphate additives",
-    "additive:potassium-chloride": "potassium chloride", "state:canned-drained": "canned food that is not rinsed",
+    "added:oil": "foods made with oil", "added:salt": "added salt",
+    "additive:phosphate": "phosphate additives",
+    "additive:potassium-chloride": "potassium chloride",
+    "state:canned-drained": "canned food that is not rinsed",
     "processing:4": "heavily processed food",
 }  # fmt: skip
 DEFAULT_SCHOOL = "balanced-bowl"
@@ -38,7 +41,9 @@ class SchoolMeal:
 
 @dataclass(frozen=True)
 class PlateRule:
-    """What a school asks of one bowl beside its windows: grams of some groups or families, or their share of the volume."""
+    """What a school asks of one bowl beside its windows: grams of some groups or families, or their
+    share of the volume.
+    """
 
     key: str
     name: str
@@ -53,7 +58,9 @@ class PlateRule:
 
     def holds(self, group: str, family: str, state: str) -> bool:
         """True for a food that counts for this rule."""
-        return (group in self.groups or family in self.families) and (not self.state or state == self.state)
+        return (group in self.groups or family in self.families) and (
+            not self.state or state == self.state
+        )
 
 
 @dataclass(frozen=True)
@@ -71,8 +78,10 @@ class Rung:
 
 @dataclass(frozen=True)
 class School:
-    """A rule set. `require` are words for a reader, `forbid` and `limit` tokens; `rules` hold for a bowl, `days` for a
-    whole day; `ladder` orders what starch is taken from, `led_by` names what the plate is built on ("starch" or "")."""
+    """A rule set. `require` are words for a reader, `forbid` and `limit` tokens; `rules` hold for a
+    bowl, `days` for a whole day; `ladder` orders what starch is taken from, `led_by` names what the
+    plate is built on ("starch" or "").
+    """
 
     key: str
     name: str
@@ -113,7 +122,11 @@ class School:
     @property
     def forbidden_additives(self) -> frozenset[str]:
         """Additives that are left out."""
-        return frozenset(token.removeprefix("additive:") for token in self.forbid if token.startswith("additive:"))
+        return frozenset(
+            token.removeprefix("additive:")
+            for token in self.forbid
+            if token.startswith("additive:")
+        )
 
     @property
     def left_out(self) -> tuple[str, ...]:
@@ -126,11 +139,15 @@ class School:
         return tuple(map(token_words, self.limit))
 
     def rung_of(self, group: str, family: str) -> int | None:
-        """On which rung of the ladder a food stands, 0 the best; a family before a group. None where it is on none."""
+        """On which rung of the ladder a food stands, 0 the best; a family before a group. None
+        where it is on none.
+        """
         by_family = next((n for n, rung in enumerate(self.ladder) if family in rung.families), None)
-        return by_family if by_family is not None else next(
-            (n for n, rung in enumerate(self.ladder) if group in rung.groups), None
-        )  # fmt: skip
+        return (
+            by_family
+            if by_family is not None
+            else next((n for n, rung in enumerate(self.ladder) if group in rung.groups), None)
+        )
 
 
 def token_words(token: str) -> str:
@@ -152,8 +169,10 @@ def _rung(data: Mapping[str, Any]) -> Rung:
 
 
 _KEYS = frozenset(
-    {"key", "name", "since", "default", "why", "density_high", "fat_share", "sodium_high", "pral_high", "protein_g_per_kg",
-     "protein_per_meal_g", "protein_per_meal_g_per_kg", "require", "forbid", "limit", "meals", "rules", "days", "ladder",
+    {"key", "name", "since", "default", "why", "density_high", "fat_share", "sodium_high",
+    "pral_high", "protein_g_per_kg",
+     "protein_per_meal_g", "protein_per_meal_g_per_kg", "require", "forbid", "limit", "meals",
+     "rules", "days", "ladder",
      "led_by"}
 )  # fmt: skip
 _NEEDED = (
@@ -169,7 +188,9 @@ _NEEDED = (
     "limit",
     "meals",
 )
-_RULE_KEYS = frozenset({"key", "name", "importance", "why", "groups", "families", "of", "low", "high", "state"})
+_RULE_KEYS = frozenset(
+    {"key", "name", "importance", "why", "groups", "families", "of", "low", "high", "state"}
+)
 _RULE_NEEDED = ("key", "name", "importance", "why")
 _IMPORTANCES, _OF, _LED_BY = ("must", "should", "watch"), ("grams", "volume"), ("", "starch")
 
@@ -198,9 +219,13 @@ def _token_problem(where: str, token: str) -> Iterator[str]:
     kind, _, word = token.rpartition(":")
     shelf = load_shelf()
     known: Mapping[str, Sequence[str] | frozenset[str]] = {
-        "": tuple(GROUP_DENSITY_G_PER_ML), "additive": ADDITIVES, "added": ADDED, "family": tuple(shelf.families),
-        "state": tuple({food.state for food in shelf}), "processing": ("1", "2", "3", "4"),
-    }  # fmt: skip
+        "": tuple(GROUP_DENSITY_G_PER_ML),
+        "additive": ADDITIVES,
+        "added": ADDED,
+        "family": tuple(shelf.families),
+        "state": tuple({food.state for food in shelf}),
+        "processing": ("1", "2", "3", "4"),
+    }
     if kind not in known:
         yield f"{where}: “{kind}:” is not a known kind"
     elif word not in known[kind]:
@@ -215,13 +240,17 @@ def _foods_problems(what: str, data: Mapping[str, Any]) -> Iterator[str]:
     )
     families = load_shelf().families
     yield from (
-        f"{what}: “{family}” is not a food family" for family in data.get("families", ()) if family not in families
+        f"{what}: “{family}” is not a food family"
+        for family in data.get("families", ())
+        if family not in families
     )
 
 
 def _rule_problems(rule: Mapping[str, Any]) -> Iterator[str]:
     what = f"the rule “{rule.get('key', '')}”"
-    yield from (f"{what}: “{key}” is not a setting of a rule" for key in sorted(set(rule) - _RULE_KEYS))
+    yield from (
+        f"{what}: “{key}” is not a setting of a rule" for key in sorted(set(rule) - _RULE_KEYS)
+    )
     yield from (f"{what}: “{key}” is missing" for key in _RULE_NEEDED if key not in rule)
     yield from _foods_problems(what, rule)
     if rule.get("importance") not in _IMPORTANCES:
@@ -238,7 +267,9 @@ def _rule_problems(rule: Mapping[str, Any]) -> Iterator[str]:
 
 
 def read_school(path: Path) -> School:
-    """Read and check one rule file. Raises `school-unreadable` with everything that is not known in it."""
+    """Read and check one rule file. Raises `school-unreadable` with everything that is not known in
+    it.
+    """
     try:
         data = tomllib.loads(path.read_text(encoding="utf-8"))
     except (tomllib.TOMLDecodeError, UnicodeDecodeError) as error:
@@ -253,15 +284,26 @@ def _school(data: Mapping[str, Any]) -> School:
     fat = _pair(data, "fat_share")
     assert fat is not None
     return School(
-        key=data["key"], name=data["name"], why=data["why"], since=data["since"], density_high=float(data["density_high"]),
-        fat_share=fat, sodium_high=float(data["sodium_high"]), meals=tuple(SchoolMeal(**meal) for meal in data["meals"]),
-        require=tuple(data["require"]), forbid=tuple(data["forbid"]), limit=tuple(data["limit"]),
-        protein_g_per_kg=_pair(data, "protein_g_per_kg"), protein_per_meal_g=_pair(data, "protein_per_meal_g"),
-        protein_per_meal_g_per_kg=_pair(data, "protein_per_meal_g_per_kg"), pral_high=data.get("pral_high"),
+        key=data["key"],
+        name=data["name"],
+        why=data["why"],
+        since=data["since"],
+        density_high=float(data["density_high"]),
+        fat_share=fat,
+        sodium_high=float(data["sodium_high"]),
+        meals=tuple(SchoolMeal(**meal) for meal in data["meals"]),
+        require=tuple(data["require"]),
+        forbid=tuple(data["forbid"]),
+        limit=tuple(data["limit"]),
+        protein_g_per_kg=_pair(data, "protein_g_per_kg"),
+        protein_per_meal_g=_pair(data, "protein_per_meal_g"),
+        protein_per_meal_g_per_kg=_pair(data, "protein_per_meal_g_per_kg"),
+        pral_high=data.get("pral_high"),
         rules=tuple(_plate_rule(rule) for rule in data.get("rules", ())),
         days=tuple(_plate_rule(rule) for rule in data.get("days", ())),
-        ladder=tuple(_rung(rung) for rung in data.get("ladder", ())), led_by=data.get("led_by", ""),
-    )  # fmt: skip
+        ladder=tuple(_rung(rung) for rung in data.get("ladder", ())),
+        led_by=data.get("led_by", ""),
+    )
 
 
 @lru_cache(maxsize=1)
@@ -279,4 +321,6 @@ def school(key: str) -> School:
     try:
         return schools()[key]
     except KeyError:
-        raise DieteticsError("person-unknown-word", name="school", value=key, known=", ".join(schools())) from None
+        raise DieteticsError(
+            "person-unknown-word", name="school", value=key, known=", ".join(schools())
+        ) from None

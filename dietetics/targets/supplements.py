@@ -1,6 +1,8 @@
-"""Supplements as a client takes them: "B12 50 µg daily, vitamin D 25 µg, iodine 150 µg", read into amounts a day.
+"""Supplements as a client takes them: "B12 50 µg daily, vitamin D 25 µg, iodine 150 µg", read into
+amounts a day.
 
-They are a source of their own: they count towards the day's intakes and against the upper levels, and never to a plate.
+They are a source of their own: they count towards the day's intakes and against the upper levels,
+and never to a plate.
 """
 
 from __future__ import annotations
@@ -16,14 +18,22 @@ from dietetics.untrusted_input import without_endless_numbers
 
 NAMES: Mapping[str, str] = {
     "b12": "vitamin_b12_ug", "cobalamin": "vitamin_b12_ug", "cyanocobalamin": "vitamin_b12_ug",
-    "methylcobalamin": "vitamin_b12_ug", "d": "vitamin_d_ug", "d2": "vitamin_d_ug", "d3": "vitamin_d_ug",
-    "cholecalciferol": "vitamin_d_ug", "iodine": "iodine_ug", "iodide": "iodine_ug", "selenium": "selenium_ug",
-    "zinc": "zinc_mg", "iron": "iron_mg", "calcium": "calcium_mg", "magnesium": "magnesium_mg", "potassium": "potassium_mg",
-    "c": "vitamin_c_mg", "ascorbic acid": "vitamin_c_mg", "folate": "folate_ug", "folic acid": "folate_ug",
-    "methylfolate": "folate_ug", "b9": "folate_ug", "k": "vitamin_k_ug", "k1": "vitamin_k_ug", "a": "vitamin_a_ug",
-    "retinol": "vitamin_a_ug", "e": "vitamin_e_mg", "tocopherol": "vitamin_e_mg", "b1": "thiamin_mg", "thiamin": "thiamin_mg",
-    "thiamine": "thiamin_mg", "b2": "riboflavin_mg", "riboflavin": "riboflavin_mg", "b3": "niacin_mg", "niacin": "niacin_mg",
-    "nicotinamide": "niacin_mg", "b6": "vitamin_b6_mg", "pyridoxine": "vitamin_b6_mg", "choline": "choline_mg",
+    "methylcobalamin": "vitamin_b12_ug", "d": "vitamin_d_ug", "d2": "vitamin_d_ug",
+    "d3": "vitamin_d_ug",
+    "cholecalciferol": "vitamin_d_ug", "iodine": "iodine_ug", "iodide": "iodine_ug",
+    "selenium": "selenium_ug",
+    "zinc": "zinc_mg", "iron": "iron_mg", "calcium": "calcium_mg", "magnesium": "magnesium_mg",
+    "potassium": "potassium_mg",
+    "c": "vitamin_c_mg", "ascorbic acid": "vitamin_c_mg", "folate": "folate_ug",
+    "folic acid": "folate_ug",
+    "methylfolate": "folate_ug", "b9": "folate_ug", "k": "vitamin_k_ug", "k1": "vitamin_k_ug",
+    "a": "vitamin_a_ug",
+    "retinol": "vitamin_a_ug", "e": "vitamin_e_mg", "tocopherol": "vitamin_e_mg",
+    "b1": "thiamin_mg", "thiamin": "thiamin_mg",
+    "thiamine": "thiamin_mg", "b2": "riboflavin_mg", "riboflavin": "riboflavin_mg",
+    "b3": "niacin_mg", "niacin": "niacin_mg",
+    "nicotinamide": "niacin_mg", "b6": "vitamin_b6_mg", "pyridoxine": "vitamin_b6_mg",
+    "choline": "choline_mg",
     "ala": "ala_g", "phosphorus": "phosphorus_mg", "protein": "protein_g",
 }  # fmt: skip
 GRAMS: Mapping[str, float] = {"g": 1.0, "mg": 1e-3, "µg": 1e-6, "ug": 1e-6, "mcg": 1e-6}
@@ -31,13 +41,16 @@ GRAMS: Mapping[str, float] = {"g": 1.0, "mg": 1e-3, "µg": 1e-6, "ug": 1e-6, "mc
 PER_IU: Mapping[str, float] = {"vitamin_d_ug": 0.025, "vitamin_a_ug": 0.3, "vitamin_e_mg": 0.67}
 TIMES_A_DAY: tuple[tuple[str, float], ...] = (
     (r"twice (?:a|per) week", 2 / 7), (r"(?:three times|3 times|thrice) (?:a|per) week", 3 / 7),
-    (r"(?:once )?(?:weekly|a week|per week|every week)", 1 / 7), (r"every (?:other|second) day", 0.5),
-    (r"(?:twice daily|twice a day|2 times a day|two times a day)", 2.0), (r"(?:three times a day|3 times a day)", 3.0),
+    (r"(?:once )?(?:weekly|a week|per week|every week)", 1 / 7), (r"every (?:other|second) day",
+    0.5),
+    (r"(?:twice daily|twice a day|2 times a day|two times a day)", 2.0),
+    (r"(?:three times a day|3 times a day)", 3.0),
     (r"(?:monthly|a month|per month|once a month)", 12 / 365.25),
     (r"(?:daily|a day|per day|every day|once a day|/ ?d(?:ay)?)", 1.0),
 )  # fmt: skip
 _ITEM = re.compile(
-    r"^(?P<name>.+?)\s+(?P<amount>\d{1,3}(?:[ ,]\d{3})+(?:\.\d+)?|\d+(?:[.,]\d+)*)\s*(?P<unit>iu|µg|ug|mcg|mg|g)\b"
+    r"^(?P<name>.+?)\s+(?P<amount>\d{1,3}(?:[ "
+    r",]\d{3})+(?:\.\d+)?|\d+(?:[.,]\d+)*)\s*(?P<unit>iu|µg|ug|mcg|mg|g)\b"
     r"\s*(?P<rest>.*)$"
 )
 MOST_G_A_DAY = 50.0  # more of one supplement in a day is taken for a slip
@@ -45,7 +58,9 @@ MOST_G_A_DAY = 50.0  # more of one supplement in a day is taken for a slip
 
 @dataclass(frozen=True)
 class Supplement:
-    """What is taken of one nutrient: as written, its key, and the amount a day in the nutrient's own unit."""
+    """What is taken of one nutrient: as written, its key, and the amount a day in the nutrient's
+    own unit.
+    """
 
     text: str
     key: str
@@ -63,7 +78,10 @@ def _per_day(rest: str, text: str) -> float:
     for pattern, times in TIMES_A_DAY:
         if re.fullmatch(pattern, plain):
             return times
-    raise _wrong(text, f"“{plain}” is not a known frequency. Write daily, weekly, twice a week or every other day")
+    raise _wrong(
+        text,
+        f"“{plain}” is not a known frequency. Write daily, weekly, twice a week or every other day",
+    )
 
 
 def _number(digits: str, text: str) -> float:
@@ -109,7 +127,9 @@ def read_supplement(text: str) -> Supplement:
 
 
 def read_supplements(text: str) -> list[Supplement]:
-    """Every supplement of a list with commas, semicolons or lines between. Raises `supplement-unreadable`."""
+    """Every supplement of a list with commas, semicolons or lines between. Raises
+    `supplement-unreadable`.
+    """
     items = re.split(r"[;\n]|,(?!\d)", without_endless_numbers(text))
     return [read_supplement(item) for item in items if item.strip()]
 
@@ -123,7 +143,9 @@ def amounts_a_day(supplements: Iterable[Supplement]) -> dict[str, float]:
 
 
 def with_supplements(total: Composition, a_day: Mapping[str, float]) -> Composition:
-    """What was eaten in a day with its supplements; the share that is unknown of the food stays unknown."""
+    """What was eaten in a day with its supplements; the share that is unknown of the food stays
+    unknown.
+    """
     if not a_day:
         return total
     figures = dict(total.figures)

@@ -1,4 +1,6 @@
-"""The weight that rates per kilogram are taken of: the actual one, or an adjusted one in obesity."""
+"""The weight that rates per kilogram are taken of: the actual one, or an adjusted one in
+obesity.
+"""
 
 from __future__ import annotations
 
@@ -8,7 +10,8 @@ ADJUSTED_FROM_BMI, REFERENCE_BMI, ADJUSTED_SHARE = 30.0, 25.0, 0.25
 
 
 def weight_used(person: Person) -> tuple[float, str]:
-    """(kg, which weight it is): actual, or adjusted from BMI 30 (reference at BMI 25 and a quarter of the rest).
+    """(kg, which weight it is): actual, or adjusted from BMI 30 (reference at BMI 25 and a quarter
+    of the rest).
 
     Adjusting is common practice for adults; children are planned for by their actual weight.
     """

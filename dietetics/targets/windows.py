@@ -1,6 +1,7 @@
 """Windows and levels: a target with a low, a high or both, and where a figure stands in it.
 
-A window of a day is divided over meals by their share where amounts add up; densities keep their window.
+A window of a day is divided over meals by their share where amounts add up; densities keep their
+window.
 """
 
 from __future__ import annotations
@@ -16,12 +17,16 @@ IMPORTANCE_WORDS = {"must": "required", "should": "recommended", "watch": "track
 # Where the lines of a window stand on a level, as a share of its tube.
 LOW_LINE, HIGH_LINE = 0.34, 0.66
 ENDS = (0.03, 0.97)
-SIGNED_WIDTH = 40.0  # a signed figure (acid load, mEq) has no zero to scale from: this many fill the tube
+SIGNED_WIDTH = (
+    40.0  # a signed figure (acid load, mEq) has no zero to scale from: this many fill the tube
+)
 
 
 @dataclass(frozen=True)
 class Window:
-    """What is wanted of one nutrient. One side may be open. Raises DieteticsError when it makes no sense."""
+    """What is wanted of one nutrient. One side may be open. Raises DieteticsError when it makes no
+    sense.
+    """
 
     key: str
     low: float | None = None
@@ -39,7 +44,9 @@ class Window:
             raise DieteticsError("window-reversed", name=one.name, low=self.low, high=self.high)
 
     def for_share(self, share: float) -> Window:
-        """The window of a meal that carries `share` (0 to 1) of the day. A ratio keeps its window."""
+        """The window of a meal that carries `share` (0 to 1) of the day. A ratio keeps its
+        window.
+        """
         if nutrient(self.key).kind == "ratio":
             return self
         return replace(
@@ -49,9 +56,11 @@ class Window:
         )
 
     def less(self, eaten: Figure) -> Window:
-        """What is left of a day's window when something is eaten beside; a ratio keeps its window, nothing goes below 0.
+        """What is left of a day's window when something is eaten beside; a ratio keeps its window,
+        nothing goes below 0.
 
-        What is eaten and unknown counts as nothing: a ceiling is then too high, and the level beside it says "at least".
+        What is eaten and unknown counts as nothing: a ceiling is then too high, and the level
+        beside it says "at least".
         """
         one = nutrient(self.key)
         if one.kind == "ratio" or not eaten.amount:
@@ -59,7 +68,9 @@ class Window:
         least = 0.0 if one.kind == "table" else float("-inf")
 
         def rest(value: float | None) -> float | None:
-            return None if value is None or eaten.amount is None else max(least, value - eaten.amount)
+            return (
+                None if value is None or eaten.amount is None else max(least, value - eaten.amount)
+            )
 
         return replace(self, low=rest(self.low), high=rest(self.high))
 
@@ -76,23 +87,29 @@ class Window:
 
 # What a plate is judged by; vitamins, minerals and fat are watched over the day.
 PLATE_KEYS = (
-    "energy_kcal", "protein_g", "kcal_per_g", "fibre_g", "sodium_mg", "potassium_mg", "phosphorus_mg", "pral_meq",
+    "energy_kcal", "protein_g", "kcal_per_g", "fibre_g", "sodium_mg", "potassium_mg",
+    "phosphorus_mg", "pral_meq",
 )  # fmt: skip
-DAILY_INTAKES = ("potassium_mg", "phosphorus_mg")  # as intakes watched over the day; as ceilings they judge a plate
+DAILY_INTAKES = (
+    "potassium_mg",
+    "phosphorus_mg",
+)  # as intakes watched over the day; as ceilings they judge a plate
 
 
 def on_the_plate(window: Window) -> bool:
     """True for a window that a single plate is judged by."""
-    return window.key in PLATE_KEYS and not (window.key in DAILY_INTAKES and window.importance == "watch")
+    return window.key in PLATE_KEYS and not (
+        window.key in DAILY_INTAKES and window.importance == "watch"
+    )
 
 
 @dataclass(frozen=True)
 class Level:
     """Where a figure stands in its window.
 
-    `state` is in, short, over or unknown; `by` how far outside; `place` the bubble's place on the tube
-    (0 to 1) and `tail` how far to its right the unknown may reach; `certain` False when the unknown
-    share could still change the state.
+    `state` is in, short, over or unknown; `by` how far outside; `place` the bubble's place on the
+    tube (0 to 1) and `tail` how far to its right the unknown may reach; `certain` False when the
+    unknown share could still change the state.
     """
 
     window: Window
@@ -131,15 +148,19 @@ def judge(window: Window, figure: Figure) -> Level:
         state, by = "over", (value - one.rounded(window.high)) / one.factor
     certain = figure.complete or state == "over" or (state == "in" and window.high is None)
     place = place_on_tube(window, figure.amount)
-    tail = min(ENDS[1] - place, figure.unknown_share * (ENDS[1] - ENDS[0])) if not figure.complete else 0.0
+    tail = (
+        min(ENDS[1] - place, figure.unknown_share * (ENDS[1] - ENDS[0]))
+        if not figure.complete
+        else 0.0
+    )
     return Level(window, figure, state, by, place, max(tail, 0.0), certain)
 
 
 def place_on_tube(window: Window, value: float) -> float:
     """The bubble's place, 0 to 1: between the lines when inside, left when short, right when over.
 
-    With one line the scale runs from zero to that line; below a floor or above a ceiling it goes on at
-    the same scale and stops at the end of the tube.
+    With one line the scale runs from zero to that line; below a floor or above a ceiling it goes on
+    at the same scale and stops at the end of the tube.
     """
     low, high = window.low, window.high
     if nutrient(window.key).kind == "linear" and (low is None or high is None):
@@ -158,19 +179,25 @@ def place_on_tube(window: Window, value: float) -> float:
 
 
 def above(windows: tuple[Window, ...], composition: Composition) -> tuple[Window, ...]:
-    """The windows whose ceiling `composition` alone is above, in the windows' order; what is unknown is above nothing."""
+    """The windows whose ceiling `composition` alone is above, in the windows' order; what is
+    unknown is above nothing.
+    """
     return tuple(w for w in windows if judge(w, composition[w.key]).state == "over")
 
 
 def ceiling_words(day: tuple[Window, ...], eaten: Composition, keys: frozenset[str]) -> list[str]:
-    """What `eaten` takes of the day's ceilings among `keys`: "Potassium 570 mg of the daily limit of 2,500 mg, 23%"."""
+    """What `eaten` takes of the day's ceilings among `keys`: "Potassium 570 mg of the daily limit
+    of 2,500 mg, 23%".
+    """
     found = []
     for window in day:
         figure, one = eaten[window.key], nutrient(window.key)
         if window.key not in keys or not window.high or window.importance == "watch":
             continue
         share = f", {figure.amount / window.high:.0%}" if figure.amount is not None else ""
-        found.append(f"{one.name} {figure.shown()} of the daily limit of {one.text(window.high)}{share}")
+        found.append(
+            f"{one.name} {figure.shown()} of the daily limit of {one.text(window.high)}{share}"
+        )
     return found
 
 

@@ -1,6 +1,7 @@
 """Tests of the core: against the open data, published figures, definitions and properties.
 
-Property tests run without deadlines, and searches without a clock: a busy machine is no fault of the program.
+Property tests run without deadlines, and searches without a clock: a busy machine is no fault of
+the program.
 """
 
 from hypothesis import HealthCheck, settings

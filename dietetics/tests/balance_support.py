@@ -1,4 +1,6 @@
-"""Bowls and questions for the tests of balance, and the exhaustive search that referees the solver."""
+"""Bowls and questions for the tests of balance, and the exhaustive search that referees the
+solver.
+"""
 
 from __future__ import annotations
 
@@ -28,7 +30,11 @@ def portions(text: str) -> list[Portion]:
         food = SHELF.food(key)
         read = read_portion(amount, food, SCALES)
         grams = (read.weight.low, read.weight.grams, read.weight.high)
-        found.append(food_portion(str(number), food, grams, read.amount, read.unit, read.text, read.weight.how))
+        found.append(
+            food_portion(
+                str(number), food, grams, read.amount, read.unit, read.text, read.weight.how
+            )
+        )
     return found
 
 
@@ -50,8 +56,9 @@ def pantry(key: str = "", allergies: tuple[str, ...] = ()) -> Pantry:
     return Pantry(list(SHELF), SCALES, lambda food: keeps_out(food, terms) is None, rules=rules)
 
 
-# What follows is written from the definition in docs/balance.md and takes nothing from the program: a miss is a share of
-# its bound; effort is how far portions move, dearer beyond half, for a cut vegetable and for what comes earlier.
+# What follows is written from the definition in docs/balance.md and takes nothing from the program:
+# a miss is a share of its bound; effort is how far portions move, dearer beyond half, for a cut
+# vegetable and for what comes earlier.
 BEYOND_HALF, CUT_VEGETABLE, CHANGED, EARLIER, WHOLE_ACID_MISS = 2.0, 1.0, 0.002, 1e-5, 10.0
 VEGETABLE_GROUPS = {"vegetable", "leafy-green", "mushroom"}
 SHOULD_GRACE, NOTHING = 0.01, 1e-6
@@ -64,7 +71,9 @@ def own_amount(part: Part, key: str, amount: float) -> float:
 
 
 def own_miss(asked: Question, importance: str, amounts: tuple[float, ...]) -> float:
-    """The sum of what portions miss of the windows of an importance, as shares of their bounds; half a shown digit is no miss."""
+    """The sum of what portions miss of the windows of an importance, as shares of their bounds;
+    half a shown digit is no miss.
+    """
     total = 0.0
     for rule in asked.rules:
         if rule.importance != importance:
@@ -81,7 +90,9 @@ def own_miss(asked: Question, importance: str, amounts: tuple[float, ...]) -> fl
             edge = bound - sign * half
             far = sign * (edge * grams - value) if ratio else sign * (edge - value)
             whole = abs(edge) * max(usual, 1e-6) if ratio else abs(edge)
-            total += max(0.0, far) / (whole if whole > 1e-9 else (WHOLE_ACID_MISS if rule.key == "pral_meq" else 1.0))
+            total += max(0.0, far) / (
+                whole if whole > 1e-9 else (WHOLE_ACID_MISS if rule.key == "pral_meq" else 1.0)
+            )
     return total
 
 
@@ -91,14 +102,22 @@ def own_effort(asked: Question, amounts: tuple[float, ...]) -> float:
     for place, (part, amount) in enumerate(zip(asked.parts, amounts, strict=True)):
         if len(part.amounts) > 1:
             away = abs(amount - part.prefer) / max(part.prefer, part.step)
-            cut = CUT_VEGETABLE * away if amount < part.prefer and part.group in VEGETABLE_GROUPS else 0.0
+            cut = (
+                CUT_VEGETABLE * away
+                if amount < part.prefer and part.group in VEGETABLE_GROUPS
+                else 0.0
+            )
             price = 1.0 + EARLIER * (len(asked.parts) - place)
-            total += price * (away + cut + BEYOND_HALF * max(0.0, away - 0.5)) + (CHANGED if away > 1e-9 else 0.0)
+            total += price * (away + cut + BEYOND_HALF * max(0.0, away - 0.5)) + (
+                CHANGED if away > 1e-9 else 0.0
+            )
     return total
 
 
 def by_exhaustion(asked: Question) -> tuple[float, float, float]:
-    """(least must-miss, least should-miss, least effort) over every set of portions, settled in that order."""
+    """(least must-miss, least should-miss, least effort) over every set of portions, settled in
+    that order.
+    """
     kept = list(product(*(part.amounts for part in asked.parts)))
     least: dict[str, float] = {}
     for name, grace in (("must", 0.0), ("should", SHOULD_GRACE)):

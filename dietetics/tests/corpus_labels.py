@@ -1,4 +1,5 @@
-"""Scoring of the label and recipe cases: figures, allergens contained and allergens as traces; servings, foods, steps.
+"""Scoring of the label and recipe cases: figures, allergens contained and allergens as traces;
+servings, foods, steps.
 
 `python -m dietetics.tests.corpus_labels` prints the score.
 """
@@ -24,14 +25,24 @@ def label_cases() -> list[tuple[str, dict[str, float], str, str, str]]:
         answers = [line.removeprefix("#= ") for line in text.splitlines() if line.startswith("#=")]
         body = "\n".join(line for line in text.splitlines() if not line.startswith("#="))
         pieces = [piece.strip().split(" ", 1) for piece in answers[0].split(";")]
-        figures = {piece[0]: float(piece[1]) for piece in pieces if piece[0] != "layout" and "layout" not in piece[0]}
-        contains, traces = (piece.strip().partition(" ")[2].strip() for piece in answers[1].split(";"))
+        figures = {
+            piece[0]: float(piece[1])
+            for piece in pieces
+            if piece[0] != "layout" and "layout" not in piece[0]
+        }
+        contains, traces = (
+            piece.strip().partition(" ")[2].strip() for piece in answers[1].split(";")
+        )
         found.append((path.stem, figures, contains, traces, body))
     return found
 
 
-def label_problems(figures: dict[str, float], contains: str, traces: str, text: str) -> tuple[list[str], list[str]]:
-    """What is wrong with the figures and with the allergens of a label as read; empty lists when nothing is."""
+def label_problems(
+    figures: dict[str, float], contains: str, traces: str, text: str
+) -> tuple[list[str], list[str]]:
+    """What is wrong with the figures and with the allergens of a label as read; empty lists when
+    nothing is.
+    """
     facts = read_label(text).facts
     per_100g = facts.per_100g()
     wrong = []
@@ -79,7 +90,9 @@ def recipe_problems(name: str, expected: dict[str, object], reader: LineReader) 
 
 def recipe_cases() -> dict[str, dict[str, object]]:
     """Recipe file name -> what it must be read as."""
-    cases: dict[str, dict[str, object]] = json.loads((CORPUS / "blogs" / "expected.json").read_text(encoding="utf-8"))
+    cases: dict[str, dict[str, object]] = json.loads(
+        (CORPUS / "blogs" / "expected.json").read_text(encoding="utf-8")
+    )
     return cases
 
 

@@ -1,6 +1,8 @@
-"""Scoring of `corpus/lines_words.txt`: what is wrong with the reading of a line, and which readings were called sure.
+"""Scoring of `corpus/lines_words.txt`: what is wrong with the reading of a line, and which readings
+were called sure.
 
-Kept apart from the tests so that the score can be printed by hand: `python -m dietetics.tests.corpus_words`.
+Kept apart from the tests so that the score can be printed by hand: `python -m
+dietetics.tests.corpus_words`.
 """
 
 from __future__ import annotations
@@ -26,7 +28,11 @@ class Case:
 def cases(name: str = "lines_words.txt") -> list[Case]:
     """The lines of a corpus file with their answers."""
     rows = (CORPUS / name).read_text(encoding="utf-8").splitlines()
-    return [Case(*(cell.strip() for cell in row.rsplit("|", 1))) for row in rows if row and not row.startswith("#")]
+    return [
+        Case(*(cell.strip() for cell in row.rsplit("|", 1)))
+        for row in rows
+        if row and not row.startswith("#")
+    ]
 
 
 def wrong(case: Case, reader: LineReader) -> str:
@@ -57,7 +63,11 @@ def _wrong_question(case: Case, readings: list[LineReading]) -> str:
     keys = case.answer.removeprefix("ask").strip()
     offered = {r.food.key for r in readings if r.food}
     offered |= {other.food.key for r in readings for other in (*r.alternatives, *r.choices)}
-    return "" if not keys or offered & set(keys.split("/")) else f"{case.text}: {keys} not offered, {sorted(offered)}"
+    return (
+        ""
+        if not keys or offered & set(keys.split("/"))
+        else f"{case.text}: {keys} not offered, {sorted(offered)}"
+    )
 
 
 def _wrong_reading(reading: LineReading, keys: list[str], grams: float) -> str:
@@ -68,11 +78,16 @@ def _wrong_reading(reading: LineReading, keys: list[str], grams: float) -> str:
     near = abs(reading.grams - grams) <= 0.1 * grams + 0.05
     if near or reading.grams_low - 0.05 <= grams <= reading.grams_high + 0.05:
         return ""
-    return f"{reading.grams:.1f} g ({reading.grams_low:.1f}–{reading.grams_high:.1f}) instead of {grams:g}"
+    return (
+        f"{reading.grams:.1f} g ({reading.grams_low:.1f}–{reading.grams_high:.1f}) instead of "
+        f"{grams:g}"
+    )
 
 
 def score(reader: LineReader) -> tuple[int, int, list[str], int, list[str]]:
-    """Lines right, lines, what is wrong; lines all of whose readings are marked sure, and which of those are wrong."""
+    """Lines right, lines, what is wrong; lines all of whose readings are marked sure, and which of
+    those are wrong.
+    """
     right, problems, sure, sure_wrong = 0, [], 0, []
     all_cases = cases()
     for case in all_cases:

@@ -1,9 +1,11 @@
-"""Foods and labels against clients: what must keep them out, written before the program could say it.
+"""Foods and labels against clients: what must keep them out, written before the program could say
+it.
 
-`wanted` names verdicts as "code" or "code:subject". Nothing else may arise than what is wanted. A label is a pasted
-text with its ingredient list; a food is a key of the shelf. That a row holds oil, an allergen or an additive follows
-from what the food is (hummus and pesto are made with oil, baking powder with phosphate, light salt with potassium
-chloride); names in other places are common English of the US, the UK, Australia and India.
+`wanted` names verdicts as "code" or "code:subject". Nothing else may arise than what is wanted. A
+label is a pasted text with its ingredient list; a food is a key of the shelf. That a row holds oil,
+an allergen or an additive follows from what the food is (hummus and pesto are made with oil, baking
+powder with phosphate, light salt with potassium chloride); names in other places are common English
+of the US, the UK, Australia and India.
 """
 
 from __future__ import annotations
@@ -48,7 +50,8 @@ Carbohydrate 66 g
 Protein 11 g
 Ingredients: oats, dates, pumpkin seeds. Free from nuts, soy and milk."""
 LABELS: Mapping[str, str] = {
-    "oil, phosphate, peanuts": OIL_PHOSPHATE_PEANUTS, "no dairy but soy": NO_DAIRY_SOY, "nuts": JUST_NUTS,
+    "oil, phosphate, peanuts": OIL_PHOSPHATE_PEANUTS, "no dairy but soy": NO_DAIRY_SOY,
+    "nuts": JUST_NUTS,
     "potassium chloride soup": POTASSIUM_SOUP, "free of": FREE_OF,
 }  # fmt: skip
 
@@ -81,12 +84,29 @@ CASES: tuple[tuple[str, Terms, frozenset[str]], ...] = tuple(
         ("label: no dairy but soy", allergy("milk"), ""),
         ("label: nuts", allergy("tree-nuts"), "allergen:tree-nuts"),
         ("label: potassium chloride soup", KIDNEY, "forbidden-additive:potassium-chloride"),
-        ("label: potassium chloride soup", {"conditions": ["potassium-raising"]}, "forbidden-additive:potassium-chloride"),
+        (
+            "label: potassium chloride soup",
+            {"conditions": ["potassium-raising"]},
+            "forbidden-additive:potassium-chloride",
+        ),
         ("label: free of", allergy("tree-nuts", "soy", "milk"), ""),
         # oil in a food
-        *((key, STARCH, "forbidden-oil") for key in
-          ("hummus-commercial", "granola", "vegan-mayonnaise", "pesto-vegan", "artichoke-hearts-in-oil", "tofu-fried",
-           "marinara-sauce", "falafel", "tortilla-flour", "almonds-salted", "vegan-sausage")),
+        *(
+            (key, STARCH, "forbidden-oil")
+            for key in (
+                "hummus-commercial",
+                "granola",
+                "vegan-mayonnaise",
+                "pesto-vegan",
+                "artichoke-hearts-in-oil",
+                "tofu-fried",
+                "marinara-sauce",
+                "falafel",
+                "tortilla-flour",
+                "almonds-salted",
+                "vegan-sausage",
+            )
+        ),
         ("olive-oil", STARCH, "forbidden-group:oil"),
         ("plant-butter", STARCH, "forbidden-group:oil"),
         ("olive-oil", BALANCED, ""),
@@ -130,4 +150,4 @@ CASES: tuple[tuple[str, Terms, frozenset[str]], ...] = tuple(
         ("chickpeas-cooked", {**BALANCED, "suggesting": True}, ""),
         ("plant-burger", BALANCED, ""),
     )
-)  # fmt: skip
+)

@@ -25,18 +25,25 @@ PUBLISHED_MEQ_PER_100G = {
 
 
 class AgainstRemerManz(unittest.TestCase):
-    """The US tables are other samples: near 2 mEq for most; raisins and lentils differ in potassium."""
+    """The US tables are other samples: near 2 mEq for most; raisins and lentils differ in
+    potassium.
+    """
 
     def test_published_foods(self) -> None:
         shelf = load_shelf()
-        apart = {key: abs(shelf.food(key).per_100g["pral_meq"] - want) for key, want in PUBLISHED_MEQ_PER_100G.items()}
+        apart = {
+            key: abs(shelf.food(key).per_100g["pral_meq"] - want)
+            for key, want in PUBLISHED_MEQ_PER_100G.items()
+        }
         far = {key for key, gap in apart.items() if gap > 2.3}
         self.assertEqual(far, {"raisins", "lentils-dry"})
         for key, want in PUBLISHED_MEQ_PER_100G.items():
             self.assertEqual(shelf.food(key).per_100g["pral_meq"] < 0, want < 0, key)
 
     def test_formula_worked_by_hand(self) -> None:
-        """10 g protein, 100 mg P, 200 mg K, 50 mg Mg, 40 mg Ca: 4.9 + 3.7 - 4.2 - 1.3 - 0.52 = 2.58."""
+        """10 g protein, 100 mg P, 200 mg K, 50 mg Mg, 40 mg Ca: 4.9 + 3.7 - 4.2 - 1.3 - 0.52 =
+        2.58.
+        """
         values = {
             "protein_g": 10.0,
             "phosphorus_mg": 100.0,

@@ -1,4 +1,6 @@
-"""Every food against the row it names, cell by cell, and its declared operations computed anew here."""
+"""Every food against the row it names, cell by cell, and its declared operations computed anew
+here.
+"""
 
 from __future__ import annotations
 
@@ -53,7 +55,10 @@ CODES = {"USDA SR Legacy": "sr", "USDA Foundation Foods": "fn", "USDA FNDDS surv
 def rows() -> dict[str, dict[str, str]]:
     """The committed extract by data set and description."""
     with EXTRACT.open(encoding="utf-8", newline="") as handle:
-        return {row["row"]: row for row in csv.DictReader(line for line in handle if not line.startswith("#"))}
+        return {
+            row["row"]: row
+            for row in csv.DictReader(line for line in handle if not line.startswith("#"))
+        }
 
 
 def rules() -> dict[str, str]:
@@ -84,7 +89,9 @@ class EveryFoodAgainstItsRow(unittest.TestCase):
             self.assertIsNone(have, f"{key} {nutrient}: a blank became {have}")
         else:
             self.assertIsNotNone(have, f"{key} {nutrient}")
-            self.assertAlmostEqual(have, want, delta=0.0006 + 1e-6 * abs(want), msg=f"{key} {nutrient}")
+            self.assertAlmostEqual(
+                have, want, delta=0.0006 + 1e-6 * abs(want), msg=f"{key} {nutrient}"
+            )
 
     def test_every_food_has_a_rule_and_every_rule_a_food(self) -> None:
         self.assertEqual(set(self.rules), {food.key for food in self.shelf})
@@ -100,7 +107,9 @@ class EveryFoodAgainstItsRow(unittest.TestCase):
                 if nutrient == "ala_g" and other_table:
                     self.assertIsNone(cell(row, nutrient), food.key)
                 else:
-                    self.assert_same(food.key, nutrient, food.per_100g[nutrient], cell(row, nutrient))
+                    self.assert_same(
+                        food.key, nutrient, food.per_100g[nutrient], cell(row, nutrient)
+                    )
             checked += 1
         self.assertGreater(checked, 500)
 
@@ -135,9 +144,13 @@ class EveryFoodAgainstItsRow(unittest.TestCase):
         self.assertGreater(seen, 20)
 
     def test_boiled_rows_lose_what_boiling_takes(self) -> None:
-        """Folate and vitamin C of greens and vegetables, potassium of all: the retention table, read here anew."""
+        """Folate and vitamin C of greens and vegetables, potassium of all: the retention table,
+        read here anew.
+        """
         kept: dict[tuple[str, str], float] = {}
-        with (ROOT / "dietetics" / "tables" / "retention.csv").open(encoding="utf-8", newline="") as handle:
+        with (ROOT / "dietetics" / "tables" / "retention.csv").open(
+            encoding="utf-8", newline=""
+        ) as handle:
             for row in csv.DictReader(line for line in handle if not line.startswith("#")):
                 if row["method"] == "boiled":
                     kept[row["group"], row["nutrient"]] = float(row["share"])
@@ -150,7 +163,9 @@ class EveryFoodAgainstItsRow(unittest.TestCase):
             group = "legume" if base.group == "soy-food" else base.group
             for nutrient in TABLE_KEYS:
                 dry, have = base.per_100g[nutrient], food.per_100g[nutrient]
-                if nutrient in food.derivation.partition("taken for unknown")[0].rpartition(";")[2].split(", "):
+                if nutrient in food.derivation.partition("taken for unknown")[0].rpartition(";")[
+                    2
+                ].split(", "):
                     continue
                 if dry is None or nutrient in HEAT_LOSES:
                     self.assertIsNone(have, f"{key} {nutrient}")
@@ -162,23 +177,34 @@ class EveryFoodAgainstItsRow(unittest.TestCase):
         self.assertGreater(seen, 20)
 
     def test_no_row_of_an_animal_food(self) -> None:
-        """Cholesterol is only in animal food, and no description names one that is not said to be left out."""
+        """Cholesterol is only in animal food, and no description names one that is not said to be
+        left out.
+        """
         animal = re.compile(
-            r"\b(?:chicken|beef|pork|bacon|ham|turkey|lamb|fish|salmon|tuna|shrimp|crab|egg|eggs|milk|cheese|butter|cream|"
+            r"\b(?:chicken|beef|pork|bacon|ham|turkey|lamb|fish|salmon|tuna|shrimp|crab|egg"
+            r"|eggs|milk|cheese|butter|cream|"
             r"whey|honey|gelatin|lard|imitation|whitener|nondairy)\b",
             re.IGNORECASE,
         )
         plant = re.compile(
-            r"(?:almond|peanut|pea|cashew|soy|rice|oat|coconut|hemp|nut|sunflower|seed|cocoa|sesame|shea|apple|hazelnut|macadamia|"
+            r"(?:almond|peanut|pea|cashew|soy|rice|oat|coconut|hemp|nut|sunflower|seed|cocoa"
+            r"|sesame|shea|apple|hazelnut|macadamia|"
             r"pistachio|plant|vegan|cacao) (?:milk|butter|cream|cheese)|"
             r"milk, (?:almond|coconut|rice|oat|soy)|"
-            r"(?:butters?|cream|cheese|milk)(?:head|nut|bean)|without|no \w+|butter ?(?:head|nut|beans?|lettuce)|"
-            r"vanilla extract, imitation|cream of tartar|cream style|plant based sour cream|cream cheese alternative|(?:nut|seed) butter|egg ?plant|(?:egg|dairy|milk)[- ]?free|lambs?quarters?",
+            r"(?:butters?|cream|cheese|milk)(?:head|nut|bean)|without|no \w+|butter "
+            r"?(?:head|nut|beans?|lettuce)|"
+            r"vanilla extract, imitation|cream of tartar|cream style|plant based sour "
+            r"cream|cream cheese alternative|(?:nut|seed) butter|egg ?plant|(?:egg|dairy|milk)[- "
+            r"]?free|lambs?quarters?",
             re.IGNORECASE,
         )
         named = []
         for food in self.shelf:
-            text = "" if "meatless" in food.source_row else plant.sub(" ", food.source_row.replace("'", ""))
+            text = (
+                ""
+                if "meatless" in food.source_row
+                else plant.sub(" ", food.source_row.replace("'", ""))
+            )
             if animal.search(text):
                 named.append((food.key, food.source_row))
         self.assertEqual(named, [])
@@ -188,11 +214,16 @@ class EveryFoodAgainstItsRow(unittest.TestCase):
         for key, rule in self.rules.items():
             if rule.startswith("rinse@"):
                 drained = self.shelf.food(rule.removeprefix("rinse@")).per_100g["sodium_mg"]
-                self.assertAlmostEqual(self.shelf.food(key).per_100g["sodium_mg"], drained * 59 / 64, delta=0.01)
+                self.assertAlmostEqual(
+                    self.shelf.food(key).per_100g["sodium_mg"], drained * 59 / 64, delta=0.01
+                )
 
     def test_extract_is_the_package_cell_for_cell(self) -> None:
         if not PACKAGE.exists():
-            self.skipTest("the package's data file is not in .cache; ./pantry test fetches it where there is a network")
+            self.skipTest(
+                "the package's data file is not in .cache; ./pantry test fetches it where there "
+                "is a network"
+            )
         datasets = {"sr_legacy_food": "sr", "foundation_food": "fn", "survey_fndds_food": "sv"}
         with PACKAGE.open(encoding="utf-8", newline="") as handle:
             package: dict[str, dict[str, str]] = {}
@@ -224,11 +255,13 @@ class RangesOfTheTable(unittest.TestCase):
             self.assertLessEqual(sum(p for p in parts if p is not None), 103.0, food.key)
 
     def test_energy_against_4_4_9(self) -> None:
-        """Tables use food-specific factors: 15 % and 20 kcal apart is explained below or is a misreading.
+        """Tables use food-specific factors: 15 % and 20 kcal apart is explained below or is a
+        misreading.
 
-        Fibre counts 4 or 2 kcal/g. Exceptions: brans, seaweed and dried spices (digestible share far
-        lower), cocoa, carob, vinegar and vanilla (acetic acid, alcohol), wine and beer (alcohol), baking powder, sprouts,
-        sweeteners that are not digested, and medians of labels, whose figures were rounded a serving each.
+        Fibre counts 4 or 2 kcal/g. Exceptions: brans, seaweed and dried spices (digestible share
+        far lower), cocoa, carob, vinegar and vanilla (acetic acid, alcohol), wine and beer
+        (alcohol), baking powder, sprouts, sweeteners that are not digested, and medians of labels,
+        whose figures were rounded a serving each.
         """
         explained = {
             "oat-bran-dry",
@@ -257,7 +290,14 @@ class RangesOfTheTable(unittest.TestCase):
             ),
             *("fenugreek-leaves-dried", "carob-powder", "erythritol", "stevia"),
             *("beer", "wine-rice", "wine-red", "wine-white"),
-            *("chocolate-chips", "curry-paste-red", "curry-paste-green", "bouillon-cube", "vinegar-sushi", "gochujang"),
+            *(
+                "chocolate-chips",
+                "curry-paste-red",
+                "curry-paste-green",
+                "bouillon-cube",
+                "vinegar-sushi",
+                "gochujang",
+            ),
         }
         off = set()
         for food in load_shelf():
@@ -281,13 +321,22 @@ class RangesOfTheTable(unittest.TestCase):
             for measure in food.measures:
                 self.assertGreater(measure.grams, 0, food.key)
                 self.assertLess(measure.grams, 2000, food.key)
-        defaults = {family: sum(f.default for f in foods) for family, foods in shelf.families.items()}
+        defaults = {
+            family: sum(f.default for f in foods) for family, foods in shelf.families.items()
+        }
         self.assertEqual([f for f, n in defaults.items() if n > 1], [])
-        self.assertEqual([y.family for y in shelf.yields if y.family not in {*shelf.families, "any-can"}], [])
+        self.assertEqual(
+            [y.family for y in shelf.yields if y.family not in {*shelf.families, "any-can"}], []
+        )
 
     def test_spoons_and_cups_of_one_food_agree(self) -> None:
-        """A cup is 16 tablespoons and 48 teaspoons; printed housemaintain weights round, so within a fifth."""
-        printed_so = {"alfalfa-sprouts-raw", "rosemary-fresh"}  # leaves pack tighter in a spoon, or looser
+        """A cup is 16 tablespoons and 48 teaspoons; printed housemaintain weights round, so within
+        a fifth.
+        """
+        printed_so = {
+            "alfalfa-sprouts-raw",
+            "rosemary-fresh",
+        }  # leaves pack tighter in a spoon, or looser
         for food in load_shelf():
             if food.key in printed_so:
                 continue

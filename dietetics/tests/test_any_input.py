@@ -1,4 +1,6 @@
-"""Any text at all is answered: a reading, a reason, or an error of ours, and never anything else."""
+"""Any text at all is answered: a reading, a reason, or an error of ours, and never anything
+else.
+"""
 
 from __future__ import annotations
 
@@ -17,10 +19,14 @@ from dietetics.errors import DieteticsError
 SHELF = load_shelf()
 READER = LineReader(SHELF)
 WORDS = [
-    "1", "2", "1/2", "½", "1 1/2", "2-3", "to", "x", "400", "g", "kg", "oz", "cup", "cups", "T", "t", "tbsp", "tin", "tins", "(", ")", ",",
-    "-", "and", "plus", "of", "a", "half", "juice", "zest", "about", "heaped", "scant", "small", "large", "cooked", "dry", "drained",
-    "rinsed", "quinoa", "tofu", "black beans", "kale", "lemon", "garlic", "cloves", "water", "salt", "block", "handful", "pinch", "serves",
-    "makes", "servings", "weighed", "yield", ":", "0", "-5", "1/0", "🙂", "½½", "each", "is", "%", "#",
+    "1", "2", "1/2", "½", "1 1/2", "2-3", "to", "x", "400", "g", "kg", "oz", "cup", "cups", "T",
+    "t", "tbsp", "tin", "tins", "(", ")", ",",
+    "-", "and", "plus", "of", "a", "half", "juice", "zest", "about", "heaped", "scant", "small",
+    "large", "cooked", "dry", "drained",
+    "rinsed", "quinoa", "tofu", "black beans", "kale", "lemon", "garlic", "cloves", "water", "salt",
+    "block", "handful", "pinch", "serves",
+    "makes", "servings", "weighed", "yield", ":", "0", "-5", "1/0", "🙂", "½½", "each", "is", "%",
+    "#",
 ]  # fmt: skip
 PHRASES = st.lists(st.sampled_from(WORDS), min_size=1, max_size=14).map(" ".join)
 
@@ -70,16 +76,22 @@ class AnyLine(unittest.TestCase):
         self.assertGreater(portion.weight.grams, 0)
 
     @given(
-        st.sampled_from(sorted(SHELF.foods)), st.sampled_from(["cup", "tbsp", "g", "piece", "oz"]), st.integers(1, 64)
+        st.sampled_from(sorted(SHELF.foods)),
+        st.sampled_from(["cup", "tbsp", "g", "piece", "oz"]),
+        st.integers(1, 64),
     )
-    def test_a_portion_as_shown_is_read_back_to_the_same_weight(self, key: str, unit: str, eighths: int) -> None:
+    def test_a_portion_as_shown_is_read_back_to_the_same_weight(
+        self, key: str, unit: str, eighths: int
+    ) -> None:
         food, scales = SHELF.food(key), Scales(SHELF)
         try:
             first = read_portion(f"{eighths / 4:g} {unit}", food, scales)
         except DieteticsError:
             return
         again = read_portion(first.text, food, scales)
-        self.assertAlmostEqual(again.weight.grams, first.weight.grams, delta=0.02 * first.weight.grams)
+        self.assertAlmostEqual(
+            again.weight.grams, first.weight.grams, delta=0.02 * first.weight.grams
+        )
 
     @given(st.integers(1, 400))
     def test_amounts_are_written_as_people_write_them(self, quarters: int) -> None:

@@ -18,7 +18,15 @@ from dietetics.balance.portion_limits import most_grams, sensible_range
 from dietetics.balance.question import Question, fat_share_rule, nutrient_rule, school_rules
 from dietetics.balance.question_parts import part_of_food
 from dietetics.balance.roles import ready
-from dietetics.balance.solver import GAVE_UP, INFEASIBLE, OPTIMAL, UNBOUNDED, Program, Solution, solve
+from dietetics.balance.solver import (
+    GAVE_UP,
+    INFEASIBLE,
+    OPTIMAL,
+    UNBOUNDED,
+    Program,
+    Solution,
+    solve,
+)
 from dietetics.composition.sums import FoodContent, compose
 from dietetics.errors import DieteticsError
 from dietetics.targets.schools import schools
@@ -38,15 +46,19 @@ from dietetics.tests.balance_support import (
 )
 
 TIDELINE = (
-    "quinoa-cooked 1 1/2 cups; tofu-firm 140 g; edamame-frozen 1/2 cup; kale-raw 1/2 cup; avocado 1/2; tahini 1 tbsp"
+    "quinoa-cooked 1 1/2 cups; tofu-firm 140 g; edamame-frozen 1/2 cup; kale-raw 1/2 cup; "
+    "avocado 1/2; tahini 1 tbsp"
 )
 BEANS = (
-    "brown-rice-cooked 1 1/2 cups; black-beans-cooked 1/2 cup; broccoli-cooked 1 cup; avocado 1/2; lime-juice 1 tbsp"
+    "brown-rice-cooked 1 1/2 cups; black-beans-cooked 1/2 cup; broccoli-cooked 1 cup; "
+    "avocado 1/2; lime-juice 1 tbsp"
 )
 
 
 class AgainstThePublishedDiet(unittest.TestCase):
-    """Fourer, Gay & Kernighan, AMPL, 2nd ed., chapter 2 (from memory): 88.20, and 88.44 in whole packages."""
+    """Fourer, Gay & Kernighan, AMPL, 2nd ed., chapter 2 (from memory): 88.20, and 88.44 in whole
+    packages.
+    """
 
     COST = (3.19, 2.59, 2.29, 2.89, 1.89, 1.99, 1.99, 2.49)
     ROWS = (
@@ -114,7 +126,9 @@ def small_questions(draw: st.DrawFn) -> Question:
         Window("sodium_mg", None, draw(st.integers(5, 600)), "should"),
         Window("fat_g", None, draw(st.integers(5, 40)), "watch"),
     ]
-    return Question(tuple(chosen), tuple(nutrient_rule(w) for w in windows[: draw(st.integers(2, 5))]))
+    return Question(
+        tuple(chosen), tuple(nutrient_rule(w) for w in windows[: draw(st.integers(2, 5))])
+    )
 
 
 class AgainstExhaustion(unittest.TestCase):
@@ -146,7 +160,9 @@ class AgainstExhaustion(unittest.TestCase):
         for left_out in members:
             sides = [side for side in found.sides if side is not left_out]
             limits = [limit for limit in found.limits if limit is not left_out]
-            self.assertTrue(feasible(asked, sides, limits), f"{left_out} is not needed for {found.because()}")
+            self.assertTrue(
+                feasible(asked, sides, limits), f"{left_out} is not needed for {found.because()}"
+            )
 
 
 class Promises(unittest.TestCase):
@@ -172,7 +188,9 @@ class Promises(unittest.TestCase):
 
     def test_a_balanced_bowl_is_left_alone(self) -> None:
         answer = balance(question(TIDELINE, list(self.WINDOWS)))
-        settled = tuple(replace(p, prefer=a) for p, a in zip(answer.question.parts, answer.amounts, strict=True))
+        settled = tuple(
+            replace(p, prefer=a) for p, a in zip(answer.question.parts, answer.amounts, strict=True)
+        )
         again = balance(Question(settled, answer.question.rules))
         self.assertEqual(again.amounts, tuple(part.prefer for part in settled))
 
@@ -186,19 +204,28 @@ class Promises(unittest.TestCase):
         self.assertEqual(answer.amounts[1], 140.0)
         self.assertIn(asked.parts[0].prefer, asked.parts[0].amounts)
         steps = answer.amounts[0] / asked.parts[0].step
-        self.assertTrue(abs(steps - round(steps)) < 1e-6 or answer.amounts[0] == asked.parts[0].prefer)
+        self.assertTrue(
+            abs(steps - round(steps)) < 1e-6 or answer.amounts[0] == asked.parts[0].prefer
+        )
 
     def test_musts_come_before_shoulds(self) -> None:
-        windows = [Window("protein_g", 40, None, "must"), Window("energy_kcal", None, 300, "should")]
+        windows = [
+            Window("protein_g", 40, None, "must"),
+            Window("energy_kcal", None, 300, "should"),
+        ]
         answer = balance(question(TIDELINE, windows))
         self.assertEqual(answer.status, CLOSEST)
         self.assertEqual([s.state for s in answer.standings], ["in", "over"])
 
     def test_an_unknown_is_never_met_by_default(self) -> None:
         unknown = next(
-            f for f in SHELF if f.per_100g["potassium_mg"] is None and f.per_100g["energy_kcal"] and ready(f)
+            f
+            for f in SHELF
+            if f.per_100g["potassium_mg"] is None and f.per_100g["energy_kcal"] and ready(f)
         )
-        asked = question(f"brown-rice-cooked 1 cup; {unknown.key} 50 g", [Window("potassium_mg", None, 4000)])
+        asked = question(
+            f"brown-rice-cooked 1 cup; {unknown.key} 50 g", [Window("potassium_mg", None, 4000)]
+        )
         answer = balance(asked)
         self.assertEqual(answer.status, CLOSEST)
         self.assertEqual(answer.standings[0].state, "unknown")
@@ -206,8 +233,12 @@ class Promises(unittest.TestCase):
         self.assertIn(unknown.name, answer.standings[0].words())
 
     def test_a_floor_that_the_known_part_reaches_is_met(self) -> None:
-        unknown = next(f for f in SHELF if f.per_100g["fibre_g"] is None and f.per_100g["energy_kcal"])
-        asked = question(f"black-beans-cooked 1 cup; {unknown.key} 20 g", [Window("fibre_g", 8, None)])
+        unknown = next(
+            f for f in SHELF if f.per_100g["fibre_g"] is None and f.per_100g["energy_kcal"]
+        )
+        asked = question(
+            f"black-beans-cooked 1 cup; {unknown.key} 20 g", [Window("fibre_g", 8, None)]
+        )
         self.assertEqual(balance(asked).standings[0].state, "in")
 
 
@@ -225,9 +256,14 @@ class Limits(unittest.TestCase):
         self.assertIn("locked", conflict_of(stuck).because())
 
     def test_school_rules_bind(self) -> None:
-        asked = question("kale-raw 2 cups; lentils-cooked 3/4 cup; quinoa-cooked 2 cups; walnuts 1 tbsp",
-                         [Window("energy_kcal", 400, 500, "must")], "greens-and-beans")  # fmt: skip
-        grain = dict(zip((p.name for p in asked.parts), balance(asked).amounts, strict=True))["Quinoa, cooked"]
+        asked = question(
+            "kale-raw 2 cups; lentils-cooked 3/4 cup; quinoa-cooked 2 cups; walnuts 1 tbsp",
+            [Window("energy_kcal", 400, 500, "must")],
+            "greens-and-beans",
+        )
+        grain = dict(zip((p.name for p in asked.parts), balance(asked).amounts, strict=True))[
+            "Quinoa, cooked"
+        ]
         self.assertLessEqual(grain * 185, 140.5)
 
     def test_every_school_has_rules_that_can_be_read(self) -> None:
@@ -237,7 +273,10 @@ class Limits(unittest.TestCase):
         self.assertEqual(most_grams(SHELF.food("nutritional-yeast")), 20.0)
         self.assertEqual(sensible_range(1.0, 0.5, 10.0), (0.5, 3.0))
         self.assertEqual(sensible_range(5.0, 1.0, 4.0), (1.0, 5.0))
-        asked = question("brown-rice-cooked 1 cup; nutritional-yeast 1 tbsp", [Window("protein_g", 40, None, "must")])
+        asked = question(
+            "brown-rice-cooked 1 cup; nutritional-yeast 1 tbsp",
+            [Window("protein_g", 40, None, "must")],
+        )
         self.assertLessEqual(balance(asked).amounts[1] * 5, 20.0)
 
     def test_strange_questions_are_answered_in_words(self) -> None:
@@ -246,7 +285,9 @@ class Limits(unittest.TestCase):
         one = question("lentils-cooked 1 cup", [Window("protein_g", 13, 14, "must")])
         self.assertEqual(balance(one).status, BALANCED)
         all_locked = question(BEANS, [Window("protein_g", 26, None, "must")], locked="0 1 2 3 4")
-        self.assertEqual((balance(all_locked).status, balance(all_locked).proof), (IMPOSSIBLE, "optimal"))
+        self.assertEqual(
+            (balance(all_locked).status, balance(all_locked).proof), (IMPOSSIBLE, "optimal")
+        )
         self.assertIn("locked", conflict_of(balance(all_locked)).because())
         with self.assertRaisesRegex(DieteticsError, "minimum is above the maximum"):
             balance(Question((replace(one.parts[0], least=3.0, most=1.0),), one.rules))
@@ -258,8 +299,12 @@ class Limits(unittest.TestCase):
     def test_a_solver_that_ran_out_of_time_claims_nothing(self) -> None:
         """No gap of 0 and no contradiction may come out of a search that was cut short."""
         self.assertEqual(Solution(GAVE_UP, 1e300, -1e300, (), ()).gap, float("inf"))
-        asked = question(TIDELINE, [Window("protein_g", 30, 36, "must"), Window("energy_kcal", 480, 560, "must")])
-        with mock.patch.object(conflict, "solve", return_value=Solution(GAVE_UP, 1e300, -1e300, (), ())):
+        asked = question(
+            TIDELINE, [Window("protein_g", 30, 36, "must"), Window("energy_kcal", 480, 560, "must")]
+        )
+        with mock.patch.object(
+            conflict, "solve", return_value=Solution(GAVE_UP, 1e300, -1e300, (), ())
+        ):
             self.assertFalse(conflict.contradictory(asked, asked.sides("must"), all_limits(asked)))
             self.assertIsNone(conflict_of(balance(asked)))
 
@@ -280,8 +325,14 @@ class Limits(unittest.TestCase):
 
     def windows_of(self, many: tuple) -> list[Window]:
         """Windows that the middle portions of forty parts meet."""
-        energy = sum(p.content.known_per_100g("energy_kcal")[0] * p.prefer * p.grams_per_unit / 100 for p in many)
-        return [Window("energy_kcal", energy * 0.9, energy * 0.95, "must"), Window("sodium_mg", None, 9000)]
+        energy = sum(
+            p.content.known_per_100g("energy_kcal")[0] * p.prefer * p.grams_per_unit / 100
+            for p in many
+        )
+        return [
+            Window("energy_kcal", energy * 0.9, energy * 0.95, "must"),
+            Window("sodium_mg", None, 9000),
+        ]
 
 
 class WaysOut(unittest.TestCase):
@@ -291,7 +342,8 @@ class WaysOut(unittest.TestCase):
         (BEANS, (("energy_kcal", 450, 550), ("protein_g", 30, 40)), "balanced-bowl"),
         ("oat-porridge-cooked 1 cup; blueberries-raw 1/2 cup; walnuts 1 tbsp",
          (("energy_kcal", 400, 500), ("protein_g", 20, 26)), "starch-centred"),
-        (BEANS + "; olive-oil 2 tbsp", (("energy_kcal", 450, 550), ("protein_g", 18, 40)), "training"),
+        (BEANS + "; olive-oil 2 tbsp", (("energy_kcal", 450, 550), ("protein_g", 18, 40)),
+        "training"),
         (TIDELINE, (("energy_kcal", 300, 400), ("protein_g", 46, 55)), "training"),
     )  # fmt: skip
 
@@ -307,22 +359,40 @@ class WaysOut(unittest.TestCase):
                 kinds.add(way.kind)
                 again = balance(way.answer.question)
                 self.assertEqual(again.amounts, way.answer.amounts, way.change)
-                off = [s.key for s in stand(again.question, again.amounts) if s.state in ("short", "over")
-                       and s.rule.importance == "must"]  # fmt: skip
-                self.assertEqual(bool(off), "not enough" in way.effect, f"{way.change}: {way.effect}")
+                off = [
+                    s.key
+                    for s in stand(again.question, again.amounts)
+                    if s.state in ("short", "over") and s.rule.importance == "must"
+                ]
+                self.assertEqual(
+                    bool(off), "not enough" in way.effect, f"{way.change}: {way.effect}"
+                )
         self.assertEqual(kinds, {"widen", "portion", "add", "swap"})
 
     def test_a_widening_is_the_least_that_helps(self) -> None:
-        asked = question(BEANS, [Window("energy_kcal", 450, 550, "must"), Window("protein_g", 30, 40, "must")])
+        asked = question(
+            BEANS, [Window("energy_kcal", 450, 550, "must"), Window("protein_g", 30, 40, "must")]
+        )
         answer = balance(asked)
-        way = next(w for w in ways_out(answer, conflict_of(answer), None) if w.kind == "widen" and w.end == "high")
+        way = next(
+            w
+            for w in ways_out(answer, conflict_of(answer), None)
+            if w.kind == "widen" and w.end == "high"
+        )
         for bound, possible in ((way.value, True), (way.value - 1, False)):
-            windows = [Window("energy_kcal", 450, bound, "must"), Window("protein_g", 30, 40, "must")]
+            windows = [
+                Window("energy_kcal", 450, bound, "must"),
+                Window("protein_g", 30, 40, "must"),
+            ]
             wider = question(BEANS, windows)
-            self.assertEqual(feasible(wider, wider.sides("must"), all_limits(wider)), possible, bound)
+            self.assertEqual(
+                feasible(wider, wider.sides("must"), all_limits(wider)), possible, bound
+            )
 
     def test_what_is_put_in_fits_client_and_school(self) -> None:
-        asked = question(BEANS, [Window("energy_kcal", 450, 550, "must"), Window("protein_g", 30, 40, "must")])
+        asked = question(
+            BEANS, [Window("energy_kcal", 450, 550, "must"), Window("protein_g", 30, 40, "must")]
+        )
         answer = balance(asked)
         ways = ways_out(answer, conflict_of(answer), pantry("greens-and-beans", ("soy", "wheat")))
         for way in ways:

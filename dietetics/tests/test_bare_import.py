@@ -16,7 +16,8 @@ class BareImport(unittest.TestCase):
 
     def test_core_and_headless_import_without_settings(self) -> None:
         code = (
-            "import sys, headless.__main__, dietetics.dishes.bowls, dietetics.targets.windows, dietetics.balance.fixes;"
+            "import sys, headless.__main__, dietetics.dishes.bowls, dietetics.targets.windows, "
+            "dietetics.balance.fixes;"
             f"print([m for m in {HEAVY!r} if m in sys.modules])"
         )
         done = subprocess.run(

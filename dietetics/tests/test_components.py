@@ -1,4 +1,6 @@
-"""What is part of a meal: a sauce by its name, and a serving with under a fifth of the meal's energy (worked by hand)."""
+"""What is part of a meal: a sauce by its name, and a serving with under a fifth of the meal's
+energy (worked by hand).
+"""
 
 from __future__ import annotations
 
@@ -10,7 +12,10 @@ from dietetics.composition.sums import FoodContent, Item, compose
 from dietetics.targets.meal_components import is_component
 from dietetics.targets.windows import Window
 
-KALE = replace(load_shelf().food("kale-raw"), per_100g={**load_shelf().food("kale-raw").per_100g, "energy_kcal": 100.0})
+KALE = replace(
+    load_shelf().food("kale-raw"),
+    per_100g={**load_shelf().food("kale-raw").per_100g, "energy_kcal": 100.0},
+)
 MEAL = (Window("protein_g", 20, 30), Window("energy_kcal", 500, 600))
 
 

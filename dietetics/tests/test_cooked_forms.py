@@ -15,8 +15,10 @@ class CookedForms(unittest.TestCase):
     """What is asked about, and what is not."""
 
     def test_what_is_never_eaten_raw_is_asked_about(self) -> None:
-        for key, cooked in (("sweet-potato-raw", "sweet-potato"), ("potato-raw", "potato"), ("lentils-dry", "lentils"),
-                            ("brown-rice-dry", "brown-rice"), ("quinoa-dry", "quinoa")):  # fmt: skip
+        for key, cooked in (("sweet-potato-raw", "sweet-potato"), ("potato-raw", "potato"),
+            ("lentils-dry", "lentils"),
+                            ("brown-rice-dry", "brown-rice"), ("quinoa-dry",
+                            "quinoa")):  # fmt: skip
             with self.subTest(key):
                 found = cooked_form(SHELF.food(key), 100, SHELF)
                 self.assertIsNotNone(found)
@@ -24,7 +26,15 @@ class CookedForms(unittest.TestCase):
                 self.assertFalse(found.food.salted)
 
     def test_what_is_eaten_raw_or_cooked_already_is_not(self) -> None:
-        for key in ("carrot-raw", "kale-raw", "apple-raw", "almonds", "quinoa-cooked", "tofu-firm", "lemon-juice"):
+        for key in (
+            "carrot-raw",
+            "kale-raw",
+            "apple-raw",
+            "almonds",
+            "quinoa-cooked",
+            "tofu-firm",
+            "lemon-juice",
+        ):
             with self.subTest(key):
                 self.assertIsNone(cooked_form(SHELF.food(key), 100, SHELF))
 
@@ -39,9 +49,12 @@ class SauceNames(unittest.TestCase):
 
     def test_names(self) -> None:
         for name, wanted in (
-            ("Breakwater dressing", True), ("Breakwater dressing, for Ama", True), ("Peanut sauce (spicy)", True),
-            ("Hummus dressing with lemon", True), ("Lentils in tomato sauce", False), ("Pasta with pesto", False),
-            ("Pier hummus without sesame", False), ("Applesauce cake", False), ("Sunflower dressing base", True),
+            ("Breakwater dressing", True), ("Breakwater dressing, for Ama", True),
+            ("Peanut sauce (spicy)", True),
+            ("Hummus dressing with lemon", True), ("Lentils in tomato sauce", False),
+            ("Pasta with pesto", False),
+            ("Pier hummus without sesame", False), ("Applesauce cake", False),
+            ("Sunflower dressing base", True),
         ):  # fmt: skip
             with self.subTest(name):
                 self.assertEqual(is_sauce_name(name), wanted)

@@ -1,4 +1,6 @@
-"""Cooking yields, cooked-from-raw against the tables' own cooked rows, survey dishes as mixtures, steps, retention."""
+"""Cooking yields, cooked-from-raw against the tables' own cooked rows, survey dishes as mixtures,
+steps, retention.
+"""
 
 from __future__ import annotations
 
@@ -40,7 +42,8 @@ EXPLAINED = {
     "mushrooms": "protein: the raw row has 3.1 g, the cooked row 2.2 after losing water",
 }
 
-# Even with the water matched their protein differs by more than a tenth: raw and cooked rows are different samples.
+# Even with the water matched their protein differs by more than a tenth: raw and cooked rows are
+# different samples.
 TWO_SAMPLES = {"barley", "soba", "onion", "broccoli", "cabbage", "mushrooms"}
 
 
@@ -54,12 +57,22 @@ class AgainstCookedRows(unittest.TestCase):
     """Raw or dry rows ÷ yield against cooked rows that were measured on their own."""
 
     def pairs(self) -> list[tuple[str, Food, Food, float]]:
-        """(family, uncooked, cooked, yield) where both rows are the tables' own and the method is the row's."""
+        """(family, uncooked, cooked, yield) where both rows are the tables' own and the method is
+        the row's.
+        """
         found = []
         for family, foods in SHELF.families.items():
             known = [y for y in SHELF.yields_of(family) if y.method != "roasted"]
-            before = [f for f in foods if f.state in ("dry", "raw") and f.derivation[:15] in ("", "alpha-linolenic")]
-            after = [f for f in foods if f.state == "cooked" and f.derivation[:12] in ("", "cooking salt")]
+            before = [
+                f
+                for f in foods
+                if f.state in ("dry", "raw") and f.derivation[:15] in ("", "alpha-linolenic")
+            ]
+            after = [
+                f
+                for f in foods
+                if f.state == "cooked" and f.derivation[:12] in ("", "cooking salt")
+            ]
             if known and before and after:
                 found.append((family, before[0], after[0], known[0].likely))
         return found
@@ -76,7 +89,9 @@ class AgainstCookedRows(unittest.TestCase):
         self.assertGreaterEqual(len(pairs) - len(outside), 12)
 
     def test_cooking_adds_or_takes_water_and_little_else(self) -> None:
-        """With the water matched by energy, protein agrees within a tenth for most: the rest are two samples."""
+        """With the water matched by energy, protein agrees within a tenth for most: the rest are
+        two samples.
+        """
         apart = set()
         for family, before, after, _ in self.pairs():
             theirs = before.per_100g["energy_kcal"] / after.per_100g["energy_kcal"]
@@ -86,7 +101,9 @@ class AgainstCookedRows(unittest.TestCase):
         self.assertLessEqual(apart, TWO_SAMPLES)
 
     def test_their_own_yields_lie_near_our_spans(self) -> None:
-        """What went in ÷ what a gram of the cooked row holds is a yield: most lie inside our low and high."""
+        """What went in ÷ what a gram of the cooked row holds is a yield: most lie inside our low
+        and high.
+        """
         inside = []
         for family, before, after, _ in self.pairs():
             span = next(y for y in SHELF.yields_of(family) if y.method != "roasted")
@@ -108,8 +125,10 @@ class Row:
 
 
 COLUMNS = {
-    "Energy": "energy_kcal", "Protein": "protein_g", "Total fat": "fat_g", "Carbohydrate": "carbohydrate_g", "Fiber": "fibre_g",
-    "Potassium": "potassium_mg", "Phosphorus": "phosphorus_mg", "Magnesium": "magnesium_mg", "Iron": "iron_mg", "Zinc": "zinc_mg",
+    "Energy": "energy_kcal", "Protein": "protein_g", "Total fat": "fat_g",
+    "Carbohydrate": "carbohydrate_g", "Fiber": "fibre_g",
+    "Potassium": "potassium_mg", "Phosphorus": "phosphorus_mg", "Magnesium": "magnesium_mg",
+    "Iron": "iron_mg", "Zinc": "zinc_mg",
     "Folate, total": "folate_ug",
 }  # fmt: skip
 FOUND_BY = ("energy_kcal", "protein_g", "carbohydrate_g", "fibre_g")
@@ -123,23 +142,32 @@ MIXED = (
     ("Rice, brown, with corn, no added fat", BROWN, "Corn, frozen, cooked, no added fat"),
     ("Rice, white, with carrots, no added fat", RICE, "Carrots, fresh, cooked, no added fat"),
     ("Rice, brown, with carrots, no added fat", BROWN, "Carrots, fresh, cooked, no added fat"),
-    ("Lima beans and corn, cooked, no added fat", "Lima beans, from frozen, no added fat", "Corn, frozen, cooked, no added fat"),
-    ("Peas and corn, cooked, no added fat", "Green peas, frozen, cooked, no added fat", "Corn, frozen, cooked, no added fat"),
+    ("Lima beans and corn, cooked, no added fat", "Lima beans, from frozen, no added fat",
+    "Corn, frozen, cooked, no added fat"),
+    ("Peas and corn, cooked, no added fat", "Green peas, frozen, cooked, no added fat",
+    "Corn, frozen, cooked, no added fat"),
 )  # fmt: skip
 
 
 class SurveyDishes(unittest.TestCase):
-    """Mixed dishes of the survey written as two parts: the mixture is found from four nutrients and predicts six others."""
+    """Mixed dishes of the survey written as two parts: the mixture is found from four nutrients and
+    predicts six others.
+    """
 
     def rows(self) -> dict[str, Row]:
         """The committed extract."""
         with SURVEY.open(encoding="utf-8", newline="") as handle:
             read = csv.DictReader(line for line in handle if not line.startswith("#"))
-            return {r["row"]: Row(r["row"], {key: float(r[name]) for name, key in COLUMNS.items()}) for r in read}
+            return {
+                r["row"]: Row(r["row"], {key: float(r[name]) for name, key in COLUMNS.items()})
+                for r in read
+            }
 
     def mixture(self, first: Row, second: Row, share: float) -> dict[str, float]:
         """What the product's own sums give for so much of each."""
-        whole = compose([Item.exact("a", first, 100 * share), Item.exact("b", second, 100 * (1 - share))])
+        whole = compose(
+            [Item.exact("a", first, 100 * share), Item.exact("b", second, 100 * (1 - share))]
+        )
         return {key: whole[key].amount for key in COLUMNS.values()}
 
     def test_the_rest_is_predicted(self) -> None:
@@ -180,16 +208,21 @@ class Yields(unittest.TestCase):
             expected_yield([(item("kale-raw", 1), "microwaved")], SHELF)
 
     def test_measured_yields_as_people_write_them(self) -> None:
-        for text, grams in (("1.74 kg", 1740), ("2.9 kg less 1.16 kg", 1740), ("2900 g - 1160 g", 1740), ("12 x 45 g", 540),
-                            ("12 pieces of 45 g", 540), ("7 x 1 cup", 7 * 236.588), ("6 cups", 6 * 236.588),
-                            ("7 heaped ladles", 7 * 125 * 1.25), ("3 lb", 3 * 453.592)):  # fmt: skip
+        for text, grams in (("1.74 kg", 1740), ("2.9 kg less 1.16 kg", 1740), ("2900 g - 1160 g",
+            1740), ("12 x 45 g", 540),
+                            ("12 pieces of 45 g", 540), ("7 x 1 cup", 7 * 236.588), ("6 cups",
+                            6 * 236.588),
+                            ("7 heaped ladles", 7 * 125 * 1.25), ("3 lb",
+                            3 * 453.592)):  # fmt: skip
             self.assertAlmostEqual(read_yield(text)[0], grams, delta=0.5, msg=text)
         for bad in ("plenty", "", "7", "1 kg less 2 kg", "x"):
             with self.assertRaises(DieteticsError, msg=bad):
                 read_yield(bad)
 
     def test_a_cup_of_a_dish_weighs_what_its_foods_weigh(self) -> None:
-        """A cup of oats is 80 g and of walnuts about 110 g: a dry mix lies between, far from the 237 g of a soup."""
+        """A cup of oats is 80 g and of walnuts about 110 g: a dry mix lies between, far from the
+        237 g of a soup.
+        """
         dry = dish_density(Batch("mix", (item("rolled-oats-dry", 200), item("walnuts", 50))))
         grams, how = read_yield("3 cups", density=dry)
         self.assertTrue(3 * 80 <= grams <= 3 * 120, grams)
@@ -197,7 +230,11 @@ class Yields(unittest.TestCase):
         soup = dish_density(Batch("soup", (item("red-lentils-dry", 200), item("water", 800))))
         self.assertAlmostEqual(read_yield("3 cups", density=soup)[0], 3 * 236.588, delta=0.1)
         self.assertAlmostEqual(
-            read_batch_portion("1/2 cup", Batch("mix", (item("rolled-oats-dry", 200),))).weight.grams, 40, delta=1
+            read_batch_portion(
+                "1/2 cup", Batch("mix", (item("rolled-oats-dry", 200),))
+            ).weight.grams,
+            40,
+            delta=1,
         )
         boiled_in = dish_density(Batch("rice", (item("white-rice-dry", 200),), 560))
         self.assertLessEqual(boiled_in[0], 1.1)
@@ -248,7 +285,9 @@ class Steps(unittest.TestCase):
     """Times and temperatures in the method."""
 
     def test_recognised(self) -> None:
-        for text, words in (("Roast at 200 °C for 25-30 minutes", "25–30 min · 200 °C"), ("Soak overnight.", "overnight"),
-                            ("Simmer 1 hour 15 minutes", "75 min"), ("Bake at 400 F, half an hour", "30 min · 205 °C"),
+        for text, words in (("Roast at 200 °C for 25-30 minutes", "25–30 min · 200 °C"),
+            ("Soak overnight.", "overnight"),
+                            ("Simmer 1 hour 15 minutes", "75 min"), ("Bake at 400 F, half an hour",
+                            "30 min · 205 °C"),
                             ("Stir in 2 cups of water.", ""), ("Serves 4.", "")):  # fmt: skip
             self.assertEqual(read_step(text).words(), words, text)

@@ -1,4 +1,5 @@
-"""The corpus of written lines: the right food in the right state, grams within 10 % or inside the stated range.
+"""The corpus of written lines: the right food in the right state, grams within 10 % or inside the
+stated range.
 
 `lines_first.txt` was written before the reader was run on it; `lines_after.txt` when the reader was
 finished, and its score is asserted apart. Lines that are read wrongly are listed in the failure.
@@ -35,7 +36,10 @@ def wrong(text: str, keys: list[str], grams: float) -> str:
         return f"{text}: {reading.food.key} instead of {keys[0]}"
     near = abs(reading.grams - grams) <= 0.1 * grams + 0.05
     if not near and not reading.grams_low - 0.05 <= grams <= reading.grams_high + 0.05:
-        return f"{text}: {reading.grams:.1f} g ({reading.grams_low:.1f}–{reading.grams_high:.1f}) instead of {grams:g}"
+        return (
+            f"{text}: {reading.grams:.1f} g "
+            f"({reading.grams_low:.1f}–{reading.grams_high:.1f}) instead of {grams:g}"
+        )
     return ""
 
 

@@ -1,7 +1,9 @@
-"""The written lines, pasted recipes and labels whose answers stood before the reader: how many are right, and how sure.
+"""The written lines, pasted recipes and labels whose answers stood before the reader: how many are
+right, and how sure.
 
-Scores are kept here as they were on the first run, before anything was changed for them, and asserted as they must be
-now. A line that is called sure and is wrong counts apart: that is what must not happen.
+Scores are kept here as they were on the first run, before anything was changed for them, and
+asserted as they must be now. A line that is called sure and is wrong counts apart: that is what
+must not happen.
 """
 
 from __future__ import annotations
@@ -28,8 +30,10 @@ class WrittenLines(unittest.TestCase):
         self.assertLessEqual(len(sure_wrong) / sure, 0.01, sure_wrong)
 
     def test_lines_written_when_the_reader_was_finished(self) -> None:
-        """First run: 54 of 64 right; of 27 marked sure 3 wrong. Mended since: two foods with an amount each joined by "and",
-        "with leaves", "Serves 4 …" alone on a line, fruit drained of its juice."""
+        """First run: 54 of 64 right; of 27 marked sure 3 wrong. Mended since: two foods with an
+        amount each joined by "and", "with leaves", "Serves 4 …" alone on a line, fruit drained of
+        its juice.
+        """
         after = cases("lines_words_after.txt")
         problems = [problem for case in after if (problem := wrong(case, READER))]
         self.assertEqual(len(after), 64)
@@ -43,8 +47,10 @@ class WrittenLines(unittest.TestCase):
 class EveryRowByItsOwnNames(unittest.TestCase):
     """A row that its own names do not reach, or that another row answers for, is a word dropped."""
 
-    # A name that two foods bear, read as the other one and asked about, or the same food in the state it is sold in.
-    SHARED = frozenset({"edamame-unprepared", "tofu-firm-calcium-set", "roasted-peppers-jar", "flax-whole", "black-pepper",
+    # A name that two foods bear, read as the other one and asked about, or the same food in the
+    # state it is sold in.
+    SHARED = frozenset({"edamame-unprepared", "tofu-firm-calcium-set", "roasted-peppers-jar",
+        "flax-whole", "black-pepper",
                         "potato-chips-unsalted", "potato-mashed"})  # fmt: skip
 
     def test_no_name_is_unread_and_none_is_sure_of_another_food(self) -> None:
@@ -66,7 +72,11 @@ class WhatIsSaid(unittest.TestCase):
     def read(self, line: str) -> str:
         """The food's key with how sure; the reason where nothing was read."""
         reading = READER.read(line)[0]
-        return f"{reading.food.key} {reading.confidence}" if reading.matched else f"unread: {reading.reason}"
+        return (
+            f"{reading.food.key} {reading.confidence}"
+            if reading.matched
+            else f"unread: {reading.reason}"
+        )
 
     def test_words_behind_the_comma_name_the_row(self) -> None:
         for line, key in (
@@ -79,8 +89,14 @@ class WhatIsSaid(unittest.TestCase):
             self.assertTrue(self.read(line).startswith(f"{key} "), f"{line}: {self.read(line)}")
 
     def test_words_behind_the_comma_that_no_row_honours_ask(self) -> None:
-        for line in ("1 cup popcorn, popped in oil", "1 plantain, fried", "1 cup soy yogurt, chocolate"):
-            self.assertFalse(self.read(line).endswith((" high", " fair")), f"{line}: {self.read(line)}")
+        for line in (
+            "1 cup popcorn, popped in oil",
+            "1 plantain, fried",
+            "1 cup soy yogurt, chocolate",
+        ):
+            self.assertFalse(
+                self.read(line).endswith((" high", " fair")), f"{line}: {self.read(line)}"
+            )
 
     def test_cooked_after_measuring_is_asked_about_where_water_counts(self) -> None:
         self.assertTrue(self.read("200 g radishes, roasted").endswith(" ask"))
@@ -100,7 +116,12 @@ class WhatIsSaid(unittest.TestCase):
             "1 tsp chilli",
         ):
             self.assertTrue(self.read(line).endswith(" ask"), f"{line}: {self.read(line)}")
-        for line in ("1 cup milk of choice", "¼ cup nuts of your choice", "1 cup beans", "1 cup vegetables"):
+        for line in (
+            "1 cup milk of choice",
+            "¼ cup nuts of your choice",
+            "1 cup beans",
+            "1 cup vegetables",
+        ):
             self.assertTrue(self.read(line).startswith("unread"), f"{line}: {self.read(line)}")
 
     def test_coriander_is_leaf_or_seed_by_what_is_said(self) -> None:
@@ -128,7 +149,13 @@ class WhatIsSaid(unittest.TestCase):
         self.assertEqual(self.read("water, as needed"), "water low")
 
     def test_animal_foods_are_named_as_such(self) -> None:
-        for line in ("100 g chicken breast", "1 cup cow's milk", "2 eggs", "1 tbsp honey", "1 tbsp fish sauce"):
+        for line in (
+            "100 g chicken breast",
+            "1 cup cow's milk",
+            "2 eggs",
+            "1 tbsp honey",
+            "1 tbsp fish sauce",
+        ):
             self.assertIn("not a plant food", self.read(line), line)
         self.assertIn("anchovy", self.read("1 tbsp Worcestershire sauce"))
         self.assertNotIn("not a plant food", self.read("1 cup oat cream"))
@@ -159,31 +186,50 @@ class PastedRecipes(unittest.TestCase):
             "▢ 1 can coconut milk",
         ):
             recipe = read_recipe(f"Curry\n{line}\n200 g tofu", READER)
-            self.assertEqual([item.label for item in recipe.items], ["Coconut milk, canned", "Tofu, firm"], line)
-        early = read_recipe("Pot\nEquipment\nA big pan\n2 cups cooked quinoa\n200 g tofu\nMethod\nStir.", READER)
-        self.assertEqual((len(early.items), early.steps, early.asides), (2, ("Stir.",), ("A big pan",)))
-        recipe = read_recipe("Nuts\nPreparation: 5 minutes. Yield: 10 servings\n2 cups mixed nuts", READER)
+            self.assertEqual(
+                [item.label for item in recipe.items], ["Coconut milk, canned", "Tofu, firm"], line
+            )
+        early = read_recipe(
+            "Pot\nEquipment\nA big pan\n2 cups cooked quinoa\n200 g tofu\nMethod\nStir.", READER
+        )
+        self.assertEqual(
+            (len(early.items), early.steps, early.asides), (2, ("Stir.",), ("A big pan",))
+        )
+        recipe = read_recipe(
+            "Nuts\nPreparation: 5 minutes. Yield: 10 servings\n2 cups mixed nuts", READER
+        )
         self.assertEqual((recipe.makes.servings, len(recipe.items)), (10, 1))
 
     def test_a_page_as_it_is_pasted(self) -> None:
         text = (
-            "Servings: 8\n**Bean Pasta**\nPosted on March 3 by the kitchen\nI first made this on a rainy day.\n"
-            "Prep 10 min · Cook 15 min · Serves 2–3\nIngredients (metric)\n200 g wholewheat pasta\n1 lemon, zest and juice\n"
-            "3 tomatoes, diced\nMethod\n1 Cook the pasta.\nNutrition (per serving)\n480 kcal\nMore recipes you might like\nSoup"
+            "Servings: 8\n**Bean Pasta**\nPosted on March 3 by the kitchen\nI first made this on "
+            "a rainy day.\n"
+            "Prep 10 min · Cook 15 min · Serves 2–3\nIngredients (metric)\n200 g wholewheat "
+            "pasta\n1 lemon, zest and juice\n"
+            "3 tomatoes, diced\nMethod\n1 Cook the pasta.\nNutrition (per serving)\n480 "
+            "kcal\nMore recipes you might like\nSoup"
         )
         recipe = read_recipe(text, READER)
-        self.assertEqual((recipe.title, recipe.makes.servings, recipe.steps), ("Bean Pasta", 8, ("Cook the pasta.",)))
         self.assertEqual(
-            [line.food.key for line in recipe.lines], ["whole-wheat-pasta-dry", "lemon-juice", "tomato-raw"]
+            (recipe.title, recipe.makes.servings, recipe.steps),
+            ("Bean Pasta", 8, ("Cook the pasta.",)),
+        )
+        self.assertEqual(
+            [line.food.key for line in recipe.lines],
+            ["whole-wheat-pasta-dry", "lemon-juice", "tomato-raw"],
         )
         self.assertIn("Soup", recipe.asides)
 
     def test_what_it_makes(self) -> None:
         for line, servings in (
-            ("Serves 4", 4), ("Serves: 4 | Ready in 20 minutes", 4), ("for 4 people", 4), ("Enough for four as a main", 4),
-            ("Yield: 2 jars", 2), ("Makes about 12 patties", 12), ("makes five heaping half-cup servings", 5),
-            ("two, maybe three portions", 2.5), ("Yields: 1 loaf (12 slices)", 12), ("Recipe makes 4 generous bowls.", 4),
-            ("Serves:\n6", 6), ("Bake for 4 minutes", None), ("Makes 3 cups", None), ("Good for lunch", None),
+            ("Serves 4", 4), ("Serves: 4 | Ready in 20 minutes", 4), ("for 4 people", 4),
+            ("Enough for four as a main", 4),
+            ("Yield: 2 jars", 2), ("Makes about 12 patties", 12),
+            ("makes five heaping half-cup servings", 5),
+            ("two, maybe three portions", 2.5), ("Yields: 1 loaf (12 slices)", 12),
+            ("Recipe makes 4 generous bowls.", 4),
+            ("Serves:\n6", 6), ("Bake for 4 minutes", None), ("Makes 3 cups", None),
+            ("Good for lunch", None),
         ):  # fmt: skip
             recipe = read_recipe(f"# Pot\n{line}\n300 g cooked lentils\n200 g water", READER)
             self.assertEqual(recipe.makes.servings, servings, line)

@@ -22,8 +22,12 @@ class Names(unittest.TestCase):
             days = [start + timedelta(days=n) for n in range(7)]
             with self.subTest(start=start):
                 self.assertEqual(list(DAY_NAMES), [day_name[day.weekday()] for day in days])
-                self.assertEqual(evening_before(), f"{day_name[(start - timedelta(days=1)).weekday()]} before")
-                self.assertEqual(working_days(), [n for n, day in enumerate(days) if day.isoweekday() <= 5])
+                self.assertEqual(
+                    evening_before(), f"{day_name[(start - timedelta(days=1)).weekday()]} before"
+                )
+                self.assertEqual(
+                    working_days(), [n for n, day in enumerate(days) if day.isoweekday() <= 5]
+                )
 
     def test_there_is_no_eighth_day_and_none_before_the_first(self) -> None:
         for day in (7, -1):

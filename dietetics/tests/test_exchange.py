@@ -1,4 +1,6 @@
-"""Recipes out and in again: text, CSV, JSON-LD, saved pages; a file from a public specification; comparison and fitting."""
+"""Recipes out and in again: text, CSV, JSON-LD, saved pages; a file from a public specification;
+comparison and fitting.
+"""
 
 from __future__ import annotations
 
@@ -12,8 +14,21 @@ from hypothesis import strategies as st
 from dietetics.amounts.line_reader import LineReader
 from dietetics.composition.foods import load_shelf, read_table
 from dietetics.composition.sums import FoodContent, Item, compose
-from dietetics.dishes.adapting import changed_items, costs, differences, effect, for_words, substitutions
-from dietetics.dishes.comparison import Plate, at_equal, difference_sentence, more_food_words, waterfall
+from dietetics.dishes.adapting import (
+    changed_items,
+    costs,
+    differences,
+    effect,
+    for_words,
+    substitutions,
+)
+from dietetics.dishes.comparison import (
+    Plate,
+    at_equal,
+    difference_sentence,
+    more_food_words,
+    waterfall,
+)
 from dietetics.dishes.recipe_files import WrittenLine, read_file, to_csv, to_jsonld, to_text
 from dietetics.dishes.recipes import Recipe, read_recipe
 from dietetics.errors import DieteticsError
@@ -26,7 +41,9 @@ DEMO = Path(__file__).resolve().parents[2] / "roundpantry" / "demo" / "recipes"
 
 def lines_of(recipe: Recipe) -> list[WrittenLine]:
     """The lines of a recipe, to be written."""
-    return [WrittenLine(line.text, line.food, line.grams) for line in recipe.lines if not line.heading]
+    return [
+        WrittenLine(line.text, line.food, line.grams) for line in recipe.lines if not line.heading
+    ]
 
 
 class RoundTrips(unittest.TestCase):
@@ -45,10 +62,18 @@ class RoundTrips(unittest.TestCase):
                 again = read_recipe(read_file(text.encode(), "x")[0].text, READER)
                 self.assertEqual(again.title, recipe.title)
                 self.assertEqual(again.steps, recipe.steps)
-                self.assertEqual([i.label for i in again.items], [i.label for i in recipe.items], (path.name, write))
+                self.assertEqual(
+                    [i.label for i in again.items],
+                    [i.label for i in recipe.items],
+                    (path.name, write),
+                )
                 for a, b in zip(again.items, recipe.items, strict=True):
-                    self.assertAlmostEqual(a.grams, b.grams, delta=0.001 * b.grams, msg=(path.name, b.label))
-                self.assertEqual((again.batch().servings, again.batch().yield_g), (batch.servings, batch.yield_g))
+                    self.assertAlmostEqual(
+                        a.grams, b.grams, delta=0.001 * b.grams, msg=(path.name, b.label)
+                    )
+                self.assertEqual(
+                    (again.batch().servings, again.batch().yield_g), (batch.servings, batch.yield_g)
+                )
                 checked += 1
         self.assertGreaterEqual(checked, 30)
 
@@ -62,7 +87,9 @@ class RoundTrips(unittest.TestCase):
     def test_unknown_nutrition_is_left_out_of_jsonld(self) -> None:
         batch = read_recipe("# Pot\nServes 2\n1 cup cooked quinoa", READER).batch()
         data = json.loads(to_jsonld(batch, [], (), READER))
-        self.assertEqual(data["nutrition"]["calories"], f"{batch.per_serving['energy_kcal'].amount:.0f} kcal")
+        self.assertEqual(
+            data["nutrition"]["calories"], f"{batch.per_serving['energy_kcal'].amount:.0f} kcal"
+        )
 
 
 class FilesFromElsewhere(unittest.TestCase):
@@ -79,9 +106,12 @@ class FilesFromElsewhere(unittest.TestCase):
         self.assertIn("bake for one hour", recipe.steps[0])
 
     def test_types_in_lists_graphs_html_in_strings_no_yield(self) -> None:
-        data = {"@graph": [{"@type": "WebPage"}, {"@type": ["Recipe", "NewsArticle"], "name": "Jetty <b>stew</b> &amp; rice",
+        data = {"@graph": [{"@type": "WebPage"}, {"@type": ["Recipe", "NewsArticle"],
+            "name": "Jetty <b>stew</b> &amp; rice",
                 "recipeIngredient": ["1 cup <i>brown lentils</i>, dry", "2&nbsp;carrots"],
-                "recipeInstructions": [{"@type": "HowToSection", "itemListElement": [{"@type": "HowToStep", "text": "Boil 20 min."}]}]}]}  # fmt: skip
+                "recipeInstructions": [{"@type": "HowToSection",
+                "itemListElement": [{"@type": "HowToStep",
+                "text": "Boil 20 min."}]}]}]}  # fmt: skip
         found = read_file(json.dumps(data).encode(), "x.json")
         self.assertEqual(found[0].name, "Jetty stew & rice")
         recipe = read_recipe(found[0].text, READER)
@@ -91,8 +121,14 @@ class FilesFromElsewhere(unittest.TestCase):
 
     def test_none_or_several(self) -> None:
         page = "<html><script type='application/ld+json'>%s</script></html>"
-        three = [{"@type": "Recipe", "name": n, "recipeIngredient": ["1 cup cooked quinoa"]} for n in "ABC"]
-        self.assertEqual([f.name for f in read_file((page % json.dumps(three)).encode(), "a.html")], ["A", "B", "C"])
+        three = [
+            {"@type": "Recipe", "name": n, "recipeIngredient": ["1 cup cooked quinoa"]}
+            for n in "ABC"
+        ]
+        self.assertEqual(
+            [f.name for f in read_file((page % json.dumps(three)).encode(), "a.html")],
+            ["A", "B", "C"],
+        )
         for raw in (
             b"<html><body>hello</body></html>",
             b'{"@type": "Event"}',
@@ -126,7 +162,14 @@ class FilesFromElsewhere(unittest.TestCase):
                 st.lists(inner, max_size=3)
                 | st.dictionaries(
                     st.sampled_from(
-                        ["@type", "@graph", "name", "recipeYield", "recipeIngredient", "recipeInstructions"]
+                        [
+                            "@type",
+                            "@graph",
+                            "name",
+                            "recipeYield",
+                            "recipeIngredient",
+                            "recipeInstructions",
+                        ]
                     ),
                     inner,
                     max_size=4,
@@ -137,7 +180,10 @@ class FilesFromElsewhere(unittest.TestCase):
     def test_any_json_is_read_or_refused(self, data: object) -> None:
         try:
             read_file(
-                json.dumps({"@type": "Recipe", "x": data, "recipeIngredient": data, "recipeYield": data}).encode(), "x"
+                json.dumps(
+                    {"@type": "Recipe", "x": data, "recipeIngredient": data, "recipeYield": data}
+                ).encode(),
+                "x",
             )
         except DieteticsError:
             return
@@ -152,7 +198,9 @@ class Fitting(unittest.TestCase):
 
     def test_effects_are_those_of_the_sums(self) -> None:
         items = self.items("2 tbsp soy sauce\n1 tbsp olive oil\n1 cup cooked brown rice")
-        found = {one.key: one for one in substitutions(SHELF.food("soy-sauce"), items[0].grams, SHELF)}
+        found = {
+            one.key: one for one in substitutions(SHELF.food("soy-sauce"), items[0].grams, SHELF)
+        }
         self.assertLessEqual({"aminos", "half-soy", "low-soy"}, set(found))
         for one in found.values():
             change = effect(items, 0, one, 4)["sodium_mg"]
@@ -165,14 +213,28 @@ class Fitting(unittest.TestCase):
     def test_an_effect_on_something_unknown_is_not_told(self) -> None:
         items = self.items("2 tbsp soy sauce\n1 cup cooked brown rice")
         aminos = SHELF.food("coconut-aminos")
-        one = next(s for s in substitutions(SHELF.food("soy-sauce"), items[0].grams, SHELF) if s.key == "aminos")
+        one = next(
+            s
+            for s in substitutions(SHELF.food("soy-sauce"), items[0].grams, SHELF)
+            if s.key == "aminos"
+        )
         for key in ("potassium_mg", "phosphorus_mg", "sodium_mg"):
             self.assertEqual(key in effect(items, 0, one, 4), aminos.per_100g[key] is not None, key)
 
     def test_a_dry_bean_gives_way_to_dry_rice_and_a_tin_to_its_rinsed_self(self) -> None:
-        half = next(s for s in substitutions(SHELF.food("lentils-dry"), 200, SHELF) if s.key == "lentils-half-rice")
-        self.assertEqual({f.key: g for f, g in half.parts}, {"lentils-dry": 100.0, "white-rice-dry": 100.0})
-        rinsed = next(s for s in substitutions(SHELF.food("black-beans-canned"), 250, SHELF) if "rinsed" in s.key)
+        half = next(
+            s
+            for s in substitutions(SHELF.food("lentils-dry"), 200, SHELF)
+            if s.key == "lentils-half-rice"
+        )
+        self.assertEqual(
+            {f.key: g for f, g in half.parts}, {"lentils-dry": 100.0, "white-rice-dry": 100.0}
+        )
+        rinsed = next(
+            s
+            for s in substitutions(SHELF.food("black-beans-canned"), 250, SHELF)
+            if "rinsed" in s.key
+        )
         self.assertEqual(rinsed.parts[0][0].key, "black-beans-rinsed")
 
     def test_what_is_no_plant_food(self) -> None:
@@ -185,9 +247,15 @@ class Fitting(unittest.TestCase):
     def test_costs_add_up_and_differences_are_listed(self) -> None:
         items = self.items("1 tsp salt\n1 cup cooked brown rice\n1 cup cooked black beans")
         whole = compose(items)["sodium_mg"].amount / 4
-        self.assertAlmostEqual(sum(cost.amounts["sodium_mg"] for cost in costs(items, 4)), whole, places=6)
+        self.assertAlmostEqual(
+            sum(cost.amounts["sodium_mg"] for cost in costs(items, 4)), whole, places=6
+        )
         self.assertEqual(costs(items, 4)[0].worst, "sodium_mg")
-        taken = next(s for s in substitutions(SHELF.food("salt-table"), items[0].grams, SHELF) if s.key == "no-salt")
+        taken = next(
+            s
+            for s in substitutions(SHELF.food("salt-table"), items[0].grams, SHELF)
+            if s.key == "no-salt"
+        )
         kinds = {d.label: d.kind for d in differences(items, changed_items(items, 0, taken))}
         self.assertEqual(kinds, {"Salt, table": "out", "Lemon juice": "in"})
 
@@ -197,7 +265,10 @@ class Fitting(unittest.TestCase):
             for part in row["with"].split(";"):
                 name = part.partition("=")[0]
                 self.assertTrue(
-                    name == "same" or name[0] == "@" or name.lstrip("~") in families | set(SHELF.foods), name
+                    name == "same"
+                    or name[0] == "@"
+                    or name.lstrip("~") in families | set(SHELF.foods),
+                    name,
                 )
 
 
@@ -206,7 +277,9 @@ class TwoPlates(unittest.TestCase):
 
     def plate(self, name: str, **grams: float) -> Plate:
         """A plate of foods in grams."""
-        items = tuple(Item.exact(k, FoodContent(SHELF.food(k.replace("_", "-"))), g) for k, g in grams.items())
+        items = tuple(
+            Item.exact(k, FoodContent(SHELF.food(k.replace("_", "-"))), g) for k, g in grams.items()
+        )
         weight = sum(grams.values())
         return Plate(name, items, weight, weight)
 
@@ -230,8 +303,16 @@ class TwoPlates(unittest.TestCase):
 
     @settings(max_examples=40, deadline=None)
     @given(
-        st.lists(st.tuples(st.sampled_from(sorted(SHELF.foods)), st.floats(1, 300)), min_size=1, max_size=12),
-        st.lists(st.tuples(st.sampled_from(sorted(SHELF.foods)), st.floats(1, 300)), min_size=1, max_size=12),
+        st.lists(
+            st.tuples(st.sampled_from(sorted(SHELF.foods)), st.floats(1, 300)),
+            min_size=1,
+            max_size=12,
+        ),
+        st.lists(
+            st.tuples(st.sampled_from(sorted(SHELF.foods)), st.floats(1, 300)),
+            min_size=1,
+            max_size=12,
+        ),
     )
     def test_the_waterfall_adds_up(self, a: list, b: list) -> None:
         def plate(pairs: list) -> Plate:
@@ -240,6 +321,8 @@ class TwoPlates(unittest.TestCase):
 
         first, second = plate(a), plate(b).scaled(1.7)
         steps = waterfall(first, second, "energy_kcal")
-        change = (second.total["energy_kcal"].amount or 0.0) - (first.total["energy_kcal"].amount or 0.0)
+        change = (second.total["energy_kcal"].amount or 0.0) - (
+            first.total["energy_kcal"].amount or 0.0
+        )
         self.assertAlmostEqual(sum(step.change for step in steps), change, places=6)
         self.assertLessEqual(len(steps), 8)

@@ -1,4 +1,6 @@
-"""What keeps a food from a client, against the cases written beforehand, and the rule files of the schools."""
+"""What keeps a food from a client, against the cases written beforehand, and the rule files of the
+schools.
+"""
 
 from __future__ import annotations
 
@@ -10,7 +12,13 @@ from pathlib import Path
 from typing import Any
 
 from dietetics.cautions import exclusions as module
-from dietetics.cautions.exclusions import Terms, blocking_allergies, exclusions, exclusions_of, keeps_out
+from dietetics.cautions.exclusions import (
+    Terms,
+    blocking_allergies,
+    exclusions,
+    exclusions_of,
+    keeps_out,
+)
 from dietetics.cautions.facts import ClientFacts, Eaten
 from dietetics.composition.foods import TABLES, Food, load_shelf
 from dietetics.errors import DieteticsError
@@ -33,7 +41,10 @@ def client(given: Mapping[str, Any]) -> ClientFacts:
     """The client of a case."""
     rules = school(given["school"]) if "school" in given else None
     return ClientFacts(
-        frozenset(given.get("conditions", ())), tuple(given.get("allergies", ())), given.get("never_eats", ""), rules
+        frozenset(given.get("conditions", ())),
+        tuple(given.get("allergies", ())),
+        given.get("never_eats", ""),
+        rules,
     )
 
 
@@ -44,7 +55,10 @@ class Cases(unittest.TestCase):
         for what, given, wanted in CASES:
             with self.subTest(what=what, given=dict(given)):
                 terms = Terms(client(given), given.get("suggesting", False))
-                found = {f"{v.code}:{v.subject}" if v.subject else v.code for v in exclusions(food_of(what), terms)}
+                found = {
+                    f"{v.code}:{v.subject}" if v.subject else v.code
+                    for v in exclusions(food_of(what), terms)
+                }
                 self.assertEqual(found, set(wanted))
 
     def test_one_label_three_verdicts(self) -> None:
@@ -52,9 +66,14 @@ class Cases(unittest.TestCase):
         rules = replace(school("kidney-aware"), forbid=("added:oil", "additive:phosphate"))
         terms = Terms(ClientFacts(allergies=("peanut",), school=rules))
         found = exclusions(food_of("label: oil, phosphate, peanuts"), terms)
-        self.assertEqual([v.key for v in found], ["allergen-peanut", "forbidden-oil", "forbidden-additive-phosphate"])
+        self.assertEqual(
+            [v.key for v in found],
+            ["allergen-peanut", "forbidden-oil", "forbidden-additive-phosphate"],
+        )
         self.assertEqual([v.severity for v in found], ["blocked", "forbidden", "forbidden"])
-        self.assertEqual(keeps_out(food_of("label: oil, phosphate, peanuts"), terms).key, "allergen-peanut")
+        self.assertEqual(
+            keeps_out(food_of("label: oil, phosphate, peanuts"), terms).key, "allergen-peanut"
+        )
 
     def test_traces_keep_out_of_suggestions_and_not_of_the_hand(self) -> None:
         food, facts = food_of("label: oil, phosphate, peanuts"), ClientFacts(allergies=("sesame",))
@@ -68,7 +87,10 @@ class Cases(unittest.TestCase):
         self.assertEqual(found[0].measure, 2)
         self.assertEqual(len(found[0].params["foods"]), 2)
         facts = ClientFacts(allergies=("soy", "wheat", "peanut"))
-        self.assertEqual({v.subject for v in blocking_allergies([SHELF.food("soy-sauce")], facts)}, {"soy", "wheat"})
+        self.assertEqual(
+            {v.subject for v in blocking_allergies([SHELF.food("soy-sauce")], facts)},
+            {"soy", "wheat"},
+        )
 
     def test_families_named_in_rules_are_on_the_shelf(self) -> None:
         for name in ("COCONUT_FAMILIES", "TYRAMINE_FAMILIES", "IODINE_SEAWEED"):
@@ -111,7 +133,11 @@ class Schools(unittest.TestCase):
             ("density_high = 1.3", "densty_high = 1.3", "densty_high"),
             ("energy = 25", "energy = 24", "99 %"),
             ("high = 140", "hgh = 140", "hgh"),
-            ('name = "peas"\nfamilies = ["green-peas"', 'name = "peas"\nfamilies = ["grean-peas"', "grean-peas"),
+            (
+                'name = "peas"\nfamilies = ["green-peas"',
+                'name = "peas"\nfamilies = ["grean-peas"',
+                "grean-peas",
+            ),
             ('key = "greens-and-beans"', "key = ", "spoiled.toml"),
             ('since = "2026-11-01"', 'since = "2026-11-01"\nled_by = "meat"', "meat"),
             (
@@ -125,9 +151,12 @@ class Schools(unittest.TestCase):
                 self.assertIn(named, self.spoiled(old, new))
 
     def test_the_ladder_of_starch(self) -> None:
-        """Best first as the trade has it: beans, peas, spaghetti squash, winter squash, intact grain, other grain, potato."""
+        """Best first as the trade has it: beans, peas, spaghetti squash, winter squash, intact
+        grain, other grain, potato.
+        """
         rules = school("greens-and-beans")
-        order = ["lentils-cooked", "peas-cooked", "spaghetti-squash-cooked", "sweet-potato-baked", "quinoa-cooked",
+        order = ["lentils-cooked", "peas-cooked", "spaghetti-squash-cooked", "sweet-potato-baked",
+            "quinoa-cooked",
                  "bread-whole-wheat", "potato-baked"]  # fmt: skip
         rungs = [rules.rung_of(SHELF.food(key).group, SHELF.food(key).family) for key in order]
         self.assertEqual(rungs, [0, 1, 2, 3, 4, 5, 6])

@@ -11,10 +11,17 @@ from dietetics.targets.person import ClinicianNote, Person
 
 
 class Growth(unittest.TestCase):
-    """The fifth percentile of BMI for age, as the CDC prints it (kg/m², from memory of the charts)."""
+    """The fifth percentile of BMI for age, as the CDC prints it (kg/m², from memory of the
+    charts).
+    """
 
     def test_against_the_printed_charts(self) -> None:
-        for sex, age, printed in (("male", 10, 14.2), ("female", 10, 14.0), ("male", 2, 14.7), ("female", 15, 16.3)):
+        for sex, age, printed in (
+            ("male", 10, 14.2),
+            ("female", 10, 14.0),
+            ("male", 2, 14.7),
+            ("female", 15, 16.3),
+        ):
             self.assertAlmostEqual(least_bmi(sex, age), printed, delta=0.15, msg=f"{sex} {age}")
 
     def test_outside_the_charts_the_ends_stand(self) -> None:
@@ -28,7 +35,14 @@ class Holds(unittest.TestCase):
 
     def person(self, **changes: object) -> Person:
         """A woman of 34 who wants to lose, with changes."""
-        facts = {"sex": "female", "age_years": 34, "height_cm": 165, "weight_kg": 70, "goal": "lose", **changes}
+        facts = {
+            "sex": "female",
+            "age_years": 34,
+            "height_cm": 165,
+            "weight_kg": 70,
+            "goal": "lose",
+            **changes,
+        }
         return Person(**facts)
 
     def test_each_reason_and_its_edge(self) -> None:
@@ -40,9 +54,12 @@ class Holds(unittest.TestCase):
             ("under-18", {"age_years": 17}, {"age_years": 18}),
             ("eating-disorder", {"conditions": frozenset({"eating-disorder"})}, {}),
             ("low-bmi", {"weight_kg": 50.3}, {"weight_kg": 50.4}),  # 18.5 × 1.65² = 50.37
-            ("dialysis", {"conditions": frozenset({"peritoneal-dialysis"})}, {"conditions": frozenset({"ckd-5"})}),
-            ("low-weight-over-70", {"age_years": 70, "weight_kg": 59.8}, {"age_years": 70, "weight_kg": 60.0}),
-            ("low-weight-over-70", {"age_years": 70, "weight_kg": 59.8}, {"age_years": 69, "weight_kg": 59.8}),
+            ("dialysis", {"conditions": frozenset({"peritoneal-dialysis"})},
+            {"conditions": frozenset({"ckd-5"})}),
+            ("low-weight-over-70", {"age_years": 70, "weight_kg": 59.8}, {"age_years": 70,
+            "weight_kg": 60.0}),
+            ("low-weight-over-70", {"age_years": 70, "weight_kg": 59.8}, {"age_years": 69,
+            "weight_kg": 59.8}),
         ):  # fmt: skip
             with self.subTest(reason=reason, no=no):
                 self.assertIn(reason, hold_reasons(self.person(**yes)))
@@ -54,13 +71,19 @@ class Holds(unittest.TestCase):
         self.assertIn("low-bmi", hold_reasons(thin))
 
     def test_impossible_stages(self) -> None:
-        for changes in ({"pregnancy_week": 60}, {"breastfeeding_month": 0}, {"weight_before_kg": 1000}):
+        for changes in (
+            {"pregnancy_week": 60},
+            {"breastfeeding_month": 0},
+            {"weight_before_kg": 1000},
+        ):
             with self.assertRaises(DieteticsError, msg=str(changes)):
                 self.person(**changes)
         with self.assertRaises(DieteticsError):
             self.person(sex="male", conditions=frozenset({"gestational-diabetes"}))
 
     def test_a_note_is_dated_and_named(self) -> None:
-        noted = self.person(pregnant=True, deficit_note=ClinicianNote("Dr M. Example", "2026-11-02"))
+        noted = self.person(
+            pregnant=True, deficit_note=ClinicianNote("Dr M. Example", "2026-11-02")
+        )
         self.assertTrue(hold_reasons(noted))
         self.assertEqual(noted.deficit_note.by, "Dr M. Example")

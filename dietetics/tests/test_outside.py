@@ -1,4 +1,6 @@
-"""What comes from outside is bounded: its size in steps, its characters, its numbers, and what a spreadsheet would run."""
+"""What comes from outside is bounded: its size in steps, its characters, its numbers, and what a
+spreadsheet would run.
+"""
 
 from __future__ import annotations
 
@@ -20,15 +22,27 @@ from dietetics.errors import DieteticsError
 from dietetics.labels.ingredients import read_ingredients
 from dietetics.labels.label_reader import read_label
 from dietetics.targets.supplements import read_supplements
-from dietetics.untrusted_input import MOST_DEPTH, MOST_DIGITS, bounded_json, harmless_cell, plain_text, written_cell
+from dietetics.untrusted_input import (
+    MOST_DEPTH,
+    MOST_DIGITS,
+    bounded_json,
+    harmless_cell,
+    plain_text,
+    written_cell,
+)
 
-# Pieces that patterns stumble over: openings without an end, numbers and blanks in long rows, words that begin a phrase.
+# Pieces that patterns stumble over: openings without an end, numbers and blanks in long rows, words
+# that begin a phrase.
 PIECES = (
-    "<", "(", "[", "1 ", "1", "1,", "1.", "1/", "½", " ", "\t", "-", "a ", "a-", "x", "1 x ", "1-", "to ", "or ", "about ", "%", "°", ",", ":",
-    ";", "\"", "'", "serves ", "1 g ", "contains ", "may contain ", "and ", "minutes ", "1 hour ", "no ", "mg ", "made ", "kann ", "not suitable for ", "free ", "free from ", "E ", "vitamin ", "calcium ", "of which ", "per 100 g ", "&lt;", "\\", "{",
+    "<", "(", "[", "1 ", "1", "1,", "1.", "1/", "½", " ", "\t", "-", "a ", "a-", "x", "1 x ", "1-",
+    "to ", "or ", "about ", "%", "°", ",", ":",
+    ";", "\"", "'", "serves ", "1 g ", "contains ", "may contain ", "and ", "minutes ", "1 hour ",
+    "no ", "mg ", "made ", "kann ", "not suitable for ", "free ", "free from ", "E ", "vitamin ",
+    "calcium ", "of which ", "per 100 g ", "&lt;", "\\", "{",
 )  # fmt: skip
 SMALL, TIMES = 400, 10
-MOST_RATIO = 40.0  # ten times the size: ten times the steps where they are linear, a hundred where they are squared
+# ten times the size: ten times the steps where they are linear, a hundred where they are squared
+MOST_RATIO = 40.0
 LONG = os.environ.get("PANTRY_HOSTILE") == "long"
 WORTH_ASKING_S = 0.02  # what takes less at the large size is no danger, and its ratio is noise
 
@@ -52,21 +66,32 @@ def ratio_of(read: Callable[[str], object], piece: str) -> float:
 
 
 class SizeInSteps(unittest.TestCase):
-    """No text makes a reader walk over it again and again. Sizes are compared with each other, not with a clock."""
+    """No text makes a reader walk over it again and again. Sizes are compared with each other, not
+    with a clock.
+    """
 
     def squared(self, read: Callable[[str], object], pieces: Sequence[str] = PIECES) -> list[str]:
         """The pieces of which ten times as many take far more than ten times as long."""
-        return [f"{piece!r}: {ratio:.0f}" for piece in pieces if (ratio := ratio_of(read, piece)) > MOST_RATIO]
+        return [
+            f"{piece!r}: {ratio:.0f}"
+            for piece in pieces
+            if (ratio := ratio_of(read, piece)) > MOST_RATIO
+        ]
 
     def test_a_file_of_a_recipe(self) -> None:
         for name in ("a.html", "a.json", "a.txt", "a.csv"):
-            self.assertEqual(self.squared(lambda text, name=name: read_file(b"<html>" + text.encode(), name)), [], name)
+            self.assertEqual(
+                self.squared(lambda text, name=name: read_file(b"<html>" + text.encode(), name)),
+                [],
+                name,
+            )
 
     def test_the_texts_inside_a_recipe_of_a_page(self) -> None:
         def read(text: str) -> object:
             quoted = text.replace("\\", " ").replace('"', " ").replace("\t", " ")
             return read_file(
-                f'{{"@type": "Recipe", "name": "{quoted}", "recipeIngredient": ["{quoted}"]}}'.encode(), "a.json"
+                f'{{"@type": "Recipe", "name": "{quoted}", "recipeIngredient": ["{quoted}"]}}'.encode(),
+                "a.json",
             )
 
         self.assertEqual(self.squared(read), [])
@@ -74,8 +99,13 @@ class SizeInSteps(unittest.TestCase):
     def test_a_recipe(self) -> None:
         reader = LineReader(load_shelf())
         self.assertGreaterEqual(MAX_TEXT, SMALL * TIMES)
-        pieces = [*PIECES[:: 1 if LONG else 5], "1"]  # reading foods takes long, and a line has 320 characters at most
-        self.assertEqual(self.squared(lambda text: read_recipe(f"Stew\n{text}\n", reader), pieces), [])
+        pieces = [
+            *PIECES[:: 1 if LONG else 5],
+            "1",
+        ]  # reading foods takes long, and a line has 320 characters at most
+        self.assertEqual(
+            self.squared(lambda text: read_recipe(f"Stew\n{text}\n", reader), pieces), []
+        )
 
     def test_a_label_and_its_list(self) -> None:
         self.assertEqual(self.squared(read_label), [])
@@ -118,8 +148,18 @@ class Json(unittest.TestCase):
         self.assertIn("broken character", self.refused('"\\ud800"'))
         self.assertEqual(bounded_json('"\\ud83c\\udf31"'), "🌱")
 
-    @given(st.recursive(st.none() | st.booleans() | st.integers(-(10**9), 10**9) | st.text(st.characters(codec="utf-8")),
-                        lambda inner: st.lists(inner, max_size=4) | st.dictionaries(st.text(st.characters(codec="utf-8")), inner, max_size=4)))  # fmt: skip
+    @given(
+        st.recursive(
+            st.none()
+            | st.booleans()
+            | st.integers(-(10**9), 10**9)
+            | st.text(st.characters(codec="utf-8")),
+            lambda inner: (
+                st.lists(inner, max_size=4)
+                | st.dictionaries(st.text(st.characters(codec="utf-8")), inner, max_size=4)
+            ),
+        )
+    )
     def test_what_is_json_comes_through_as_it_is(self, value: object) -> None:
         import json
 
@@ -162,7 +202,9 @@ class Cells(unittest.TestCase):
         ):
             cell = harmless_cell(text)
             self.assertTrue(cell.startswith("'") or cell[0] not in "=+-@＝＋－＠\t\r\n", text)
-        self.assertEqual((harmless_cell(-1.5), harmless_cell(None), harmless_cell("kale")), (-1.5, None, "kale"))
+        self.assertEqual(
+            (harmless_cell(-1.5), harmless_cell(None), harmless_cell("kale")), (-1.5, None, "kale")
+        )
 
     @given(st.text())
     def test_it_comes_back(self, text: str) -> None:

@@ -21,14 +21,22 @@ def recipe(name: str) -> Recipe:
 
 class AMethodWithoutAHeading(unittest.TestCase):
     def test_sentences_that_tell_what_to_do_are_steps(self) -> None:
-        text = "Beans\n400 g carrots\nSimmer for 20 minutes.\nmashed potato, 200 g\nRoast at 200 C, 25 min\npress tofu"
+        text = (
+            "Beans\n400 g carrots\nSimmer for 20 minutes.\nmashed potato, 200 g\nRoast at 200 "
+            "C, 25 min\npress tofu"
+        )
         recipe = read_recipe(text, LineReader(load_shelf()))
         self.assertEqual(recipe.steps, ("Simmer for 20 minutes.", "Roast at 200 C, 25 min"))
-        self.assertEqual([line.text for line in recipe.lines], ["400 g carrots", "mashed potato, 200 g", "press tofu"])
+        self.assertEqual(
+            [line.text for line in recipe.lines],
+            ["400 g carrots", "mashed potato, 200 g", "press tofu"],
+        )
 
 
 class SharedRecipes(unittest.TestCase):
-    """Four recipes with the food and grams of each line worked out by hand beforehand (grams, allowed share)."""
+    """Four recipes with the food and grams of each line worked out by hand beforehand (grams,
+    allowed share).
+    """
 
     EXPECTED = {
         "lamplighter-beans": [
@@ -88,7 +96,9 @@ class SharedRecipes(unittest.TestCase):
         for name, expected in self.EXPECTED.items():
             read = recipe(name)
             self.assertEqual(read.unmatched, (), name)
-            self.assertEqual([line.food.key for line in read.lines], [key for key, _, _ in expected], name)
+            self.assertEqual(
+                [line.food.key for line in read.lines], [key for key, _, _ in expected], name
+            )
             for line, (key, grams, share) in zip(read.lines, expected, strict=True):
                 self.assertAlmostEqual(line.grams, grams, delta=grams * share, msg=f"{name}: {key}")
                 self.assertTrue(line.grams_low <= line.grams <= line.grams_high, line.text)
@@ -111,7 +121,9 @@ class SharedRecipes(unittest.TestCase):
         self.assertAlmostEqual(quinoa.alternatives[0].grams, 139, delta=1)
 
     def test_a_surprising_yield_is_remarked(self) -> None:
-        self.assertIn("44% of the weight was lost", " ".join(recipe("lamplighter-beans").batch().remarks()))
+        self.assertIn(
+            "44% of the weight was lost", " ".join(recipe("lamplighter-beans").batch().remarks())
+        )
 
 
 class WhatItMakes(unittest.TestCase):

@@ -1,4 +1,6 @@
-"""The Indian tables as a second laboratory's opinion, and amino acids against what is known of foods."""
+"""The Indian tables as a second laboratory's opinion, and amino acids against what is known of
+foods.
+"""
 
 from __future__ import annotations
 
@@ -18,16 +20,21 @@ from dietetics.composition.foods import load_shelf
 SHELF = load_shelf()
 # More than 25 % apart in protein or energy, and why. The row is kept: two tables are two samples.
 WATERY = (
-    "a leaf, vegetable or fruit of little protein or energy: variety and water decide, and it is a gram or a few kcal"
+    "a leaf, vegetable or fruit of little protein or energy: variety and water decide, and "
+    "it is a gram or a few kcal"
 )
 AVAILABLE = "the Indian energy counts available carbohydrate, which is lower where fibre is high"
 STARCHY = "another cultivar with other water"
 EXPLAINED = {
     **dict.fromkeys(
-        ("parsley-fresh", "apple-raw", "cilantro-fresh", "eggplant-raw", "red-pepper-raw", "avocado", "strawberries-raw",
-         "shiitake-raw", "celery-raw", "mint-fresh", "onion-raw", "yellow-pepper-raw", "mango-raw", "amaranth-leaves-raw",
-         "napa-cabbage-raw", "radish-raw", "green-pepper-raw", "daikon-raw", "brussels-sprouts-raw", "orange-raw",
-         "spinach-raw", "beet-greens-raw", "green-leaf-lettuce-raw", "kohlrabi-raw", "watermelon-raw", "ginger-raw",
+        ("parsley-fresh", "apple-raw", "cilantro-fresh", "eggplant-raw", "red-pepper-raw",
+        "avocado", "strawberries-raw",
+         "shiitake-raw", "celery-raw", "mint-fresh", "onion-raw", "yellow-pepper-raw", "mango-raw",
+         "amaranth-leaves-raw",
+         "napa-cabbage-raw", "radish-raw", "green-pepper-raw", "daikon-raw", "brussels-sprouts-raw",
+         "orange-raw",
+         "spinach-raw", "beet-greens-raw", "green-leaf-lettuce-raw", "kohlrabi-raw",
+         "watermelon-raw", "ginger-raw",
          "green-beans-raw", "cucumber-raw", "red-cabbage-raw", "papaya-raw"), WATERY),
     **dict.fromkeys(("guava-raw", "pear-raw", "pomegranate-seeds", "apricots-dried"), AVAILABLE),
     **dict.fromkeys(("yam-raw", "cassava-raw", "corn-raw", "peas-raw"), STARCHY),
@@ -64,7 +71,9 @@ class SecondOpinion(unittest.TestCase):
 
 
 class AminoAcids(unittest.TestCase):
-    """What every textbook says: lysine limits grains, sulphur acids limit beans, and together they rise."""
+    """What every textbook says: lysine limits grains, sulphur acids limit beans, and together they
+    rise.
+    """
 
     def test_limiting_acids(self) -> None:
         for key, acid in (
@@ -96,7 +105,9 @@ class AminoAcids(unittest.TestCase):
     def test_patterns_are_possible(self) -> None:
         for food in SHELF:
             pattern = pattern_of(food)
-            known = [v for v in pattern.mg_per_g_protein.values() if v is not None] if pattern else []
+            known = (
+                [v for v in pattern.mg_per_g_protein.values() if v is not None] if pattern else []
+            )
             self.assertLessEqual(sum(known), 700, food.key)
             self.assertTrue(all(1 <= v <= 200 for v in known), food.key)
 

@@ -31,7 +31,8 @@ class ByHand(unittest.TestCase):
 
     def test_one_turn_brings_the_worst_in(self) -> None:
         asked = question(
-            "quinoa-cooked 1 cup; tofu-firm 100 g; kale-raw 1 cup", [Window("energy_kcal", 400, 450, "must")]
+            "quinoa-cooked 1 cup; tofu-firm 100 g; kale-raw 1 cup",
+            [Window("energy_kcal", 400, 450, "must")],
         )
         one = suggestions(asked, pantry())[0]
         self.assertEqual(one.kind, "turn")
@@ -42,20 +43,30 @@ class ByHand(unittest.TestCase):
     def test_less_salt_in_the_same_flavour(self) -> None:
         asked = question(LENTILS, [Window("sodium_mg", None, 690)])
         swap = next(s for s in suggestions(asked, pantry(), 9) if s.kind == "swap")
-        self.assertLess(SHELF.food(swap.food).per_100g["sodium_mg"], SHELF.food("soy-sauce").per_100g["sodium_mg"])
-        self.assertEqual(role_of(SHELF.food(swap.food).group, SHELF.food(swap.food).family), "sauce")
+        self.assertLess(
+            SHELF.food(swap.food).per_100g["sodium_mg"],
+            SHELF.food("soy-sauce").per_100g["sodium_mg"],
+        )
+        self.assertEqual(
+            role_of(SHELF.food(swap.food).group, SHELF.food(swap.food).family), "sauce"
+        )
 
     def test_lighter_at_equal_protein(self) -> None:
         asked = question(LENTILS, [Window("kcal_per_g", None, 0.9)])
         swap = next(s for s in suggestions(asked, pantry(), 9) if s.kind == "swap")
         old, new = asked.part(swap.key), SHELF.food(swap.food)
         protein = old.content.known_per_100g("protein_g")[0] * old.prefer * old.grams_per_unit / 100
-        self.assertAlmostEqual(new.per_100g["protein_g"] * swap.amount / 100, protein, delta=0.05 * protein + 0.3)
+        self.assertAlmostEqual(
+            new.per_100g["protein_g"] * swap.amount / 100, protein, delta=0.05 * protein + 0.3
+        )
 
     def test_vitamin_c_beside_much_iron_and_the_missing_acid(self) -> None:
         found = suggestions(question(LENTILS, [Window("energy_kcal", 1, 9999)]), pantry(), 9)
         self.assertTrue(any("vitamin C" in s.text for s in found))
-        wheat = question("seitan 120 g; bulgur-cooked 1 cup; broccoli-cooked 1 cup", [Window("energy_kcal", 1, 9999)])
+        wheat = question(
+            "seitan 120 g; bulgur-cooked 1 cup; broccoli-cooked 1 cup",
+            [Window("energy_kcal", 1, 9999)],
+        )
         lift = next(complement(wheat, amounts(wheat), pantry()))
         self.assertIn("Lysine is the limiting amino acid of", lift.text)
         before = score(eaten_foods(wheat, amounts(wheat)))
@@ -66,7 +77,9 @@ class ByHand(unittest.TestCase):
     def test_nothing_is_suggested_for_nothing_and_no_allergen_ever(self) -> None:
         self.assertEqual(suggestions(Question((), ()), pantry()), [])
         for allergy in ("soy", "tree-nuts", "sesame", "gluten"):
-            asked = question(LENTILS, [Window("sodium_mg", None, 300), Window("protein_g", 60, None, "must")])
+            asked = question(
+                LENTILS, [Window("sodium_mg", None, 300), Window("protein_g", 60, None, "must")]
+            )
             for one in suggestions(asked, pantry("", (allergy,)), 9):
                 if one.food:
                     held = set(SHELF.food(one.food).allergens) & set(ALLERGIES[allergy])
@@ -77,14 +90,22 @@ class Roles(unittest.TestCase):
     """Who may come in."""
 
     def test_ready(self) -> None:
-        for key, yes in (("lentils-dry", False), ("lentils-cooked", True), ("potato-raw", False), ("carrot-raw", True),
-                         ("walnuts", True), ("whole-wheat-flour", False), ("tofu-firm", True), ("soy-protein-isolate", False)):  # fmt: skip
+        for key, yes in (("lentils-dry", False), ("lentils-cooked", True), ("potato-raw", False),
+            ("carrot-raw", True),
+                         ("walnuts", True), ("whole-wheat-flour", False), ("tofu-firm", True),
+                         ("soy-protein-isolate", False)):  # fmt: skip
             self.assertEqual(ready(SHELF.food(key)), yes, key)
 
     def test_moods(self) -> None:
-        self.assertEqual(mood_of([SHELF.food("oat-porridge-cooked"), SHELF.food("blueberries-raw")]), "sweet")
-        self.assertEqual(mood_of([SHELF.food("brown-rice-cooked"), SHELF.food("kale-raw")]), "savoury")
-        self.assertEqual(mood_of([SHELF.food("brown-rice-cooked"), SHELF.food("avocado")]), "savoury")
+        self.assertEqual(
+            mood_of([SHELF.food("oat-porridge-cooked"), SHELF.food("blueberries-raw")]), "sweet"
+        )
+        self.assertEqual(
+            mood_of([SHELF.food("brown-rice-cooked"), SHELF.food("kale-raw")]), "savoury"
+        )
+        self.assertEqual(
+            mood_of([SHELF.food("brown-rice-cooked"), SHELF.food("avocado")]), "savoury"
+        )
 
     def test_tables_name_what_is_on_the_shelf(self) -> None:
         families = {food.family for food in SHELF}
@@ -94,8 +115,16 @@ class Roles(unittest.TestCase):
                 self.assertIn(row["key"], families if row["kind"] == "family" else groups, table)
         for names in (*COLOURS.values(), GREEN, FAMILY_ROLES):
             self.assertEqual(set(names) - families, set())
-        self.assertEqual({row["key"] for row in read_table("portion_sense.csv") if row["kind"] == "group"}, groups)
-        for one in school("balanced-bowl"), school("training"), school("starch-centred"), school("greens-and-beans"):
+        self.assertEqual(
+            {row["key"] for row in read_table("portion_sense.csv") if row["kind"] == "group"},
+            groups,
+        )
+        for one in (
+            school("balanced-bowl"),
+            school("training"),
+            school("starch-centred"),
+            school("greens-and-beans"),
+        ):
             for rule in one.rules:
                 self.assertEqual(set(rule.groups) - groups, set())
                 self.assertEqual(set(rule.families) - families, set())
@@ -120,7 +149,9 @@ class ProteinQuality(unittest.TestCase):
         a, b = beans.per_100g["protein_g"], rice.per_100g["protein_g"] * 2
         plain, corrected = quality(foods)
         self.assertAlmostEqual(corrected.digestibility, (a * 0.78 + b * 0.88) / (a + b), places=9)
-        self.assertAlmostEqual(corrected.score, min(1.0, plain.score * corrected.digestibility), places=9)
+        self.assertAlmostEqual(
+            corrected.score, min(1.0, plain.score * corrected.digestibility), places=9
+        )
         self.assertAlmostEqual(corrected.covered, 1.0)
 
     def test_what_is_not_known_is_left_out_and_said(self) -> None:
@@ -147,5 +178,9 @@ class Patterns(unittest.TestCase):
         self.assertEqual(tuple(roles_of(roles_json(self.ROLES))), self.ROLES)
 
     def test_colours_are_counted_by_what_is_there(self) -> None:
-        foods = [(SHELF.food("kale-raw"), 40.0), (SHELF.food("carrot-raw"), 10.0), (SHELF.food("tomato-raw"), 60.0)]
+        foods = [
+            (SHELF.food("kale-raw"), 40.0),
+            (SHELF.food("carrot-raw"), 10.0),
+            (SHELF.food("tomato-raw"), 60.0),
+        ]
         self.assertEqual(colours_of(foods, 15.0), ("green", "red"))

@@ -23,7 +23,11 @@ SHELF = load_shelf()
 KEYS = sorted(SHELF.foods)
 GRAMS = st.floats(0.1, 2000)
 ITEMS = st.lists(
-    st.builds(lambda key, grams: Item.exact(key, FoodContent(SHELF.food(key)), grams), st.sampled_from(KEYS), GRAMS),
+    st.builds(
+        lambda key, grams: Item.exact(key, FoodContent(SHELF.food(key)), grams),
+        st.sampled_from(KEYS),
+        GRAMS,
+    ),
     min_size=1,
     max_size=12,
 )
@@ -33,7 +37,9 @@ class SumsAsProperties(unittest.TestCase):
     """What must hold for every list of foods."""
 
     @given(ITEMS, ITEMS)
-    def test_adding_lines_never_lowers_a_known_total(self, first: list[Item], more: list[Item]) -> None:
+    def test_adding_lines_never_lowers_a_known_total(
+        self, first: list[Item], more: list[Item]
+    ) -> None:
         before, after = compose(first), compose([*first, *more])
         for key in TABLE_KEYS:
             if before[key].amount is not None:
@@ -46,7 +52,9 @@ class SumsAsProperties(unittest.TestCase):
         for key in ADDITIVE_KEYS:
             if one[key].amount is not None:
                 self.assertAlmostEqual(
-                    many[key].amount, one[key].amount * factor, delta=1e-6 * (1 + abs(many[key].amount))
+                    many[key].amount,
+                    one[key].amount * factor,
+                    delta=1e-6 * (1 + abs(many[key].amount)),
                 )
             self.assertAlmostEqual(many[key].coverage, one[key].coverage, places=9)
         self.assertAlmostEqual(many["kcal_per_g"].amount, one["kcal_per_g"].amount, places=9)
@@ -55,33 +63,52 @@ class SumsAsProperties(unittest.TestCase):
     def test_coverage_is_the_known_share_of_the_weight(self, items: list[Item]) -> None:
         for key in TABLE_KEYS:
             known = sum(i.grams for i in items if i.content.food.per_100g[key] is not None)
-            self.assertAlmostEqual(total_figure(items, key).coverage, known / sum(i.grams for i in items), places=9)
+            self.assertAlmostEqual(
+                total_figure(items, key).coverage, known / sum(i.grams for i in items), places=9
+            )
 
     @given(ITEMS)
     def test_derivations_add_up_as_shown(self, items: list[Item]) -> None:
         for key in ("protein_g", "sodium_mg", "selenium_ug", "pral_meq"):
             step = explain_sum("all", items, key)
-            shown = [Decimal(p.figure.split()[0].replace(",", "")) for p in step.parts if p.value is not None]
+            shown = [
+                Decimal(p.figure.split()[0].replace(",", ""))
+                for p in step.parts
+                if p.value is not None
+            ]
             if shown:
                 total = Decimal(step.sentence.split("parts: ")[1].split()[0].replace(",", ""))
                 self.assertEqual(sum(shown), total)
-                self.assertAlmostEqual(float(total), step.value, delta=0.05 + 1e-9 * abs(step.value))
+                self.assertAlmostEqual(
+                    float(total), step.value, delta=0.05 + 1e-9 * abs(step.value)
+                )
 
-    @given(st.lists(st.floats(-1000, 1000, allow_nan=False), min_size=1, max_size=30), st.integers(0, 3))
-    def test_rounded_parts_add_up_to_the_rounded_total(self, values: list[float], decimals: int) -> None:
+    @given(
+        st.lists(st.floats(-1000, 1000, allow_nan=False), min_size=1, max_size=30),
+        st.integers(0, 3),
+    )
+    def test_rounded_parts_add_up_to_the_rounded_total(
+        self, values: list[float], decimals: int
+    ) -> None:
         rounded = rounded_to_sum(values, decimals)
         exact = sum(Decimal(repr(v)) for v in values)
-        self.assertLessEqual(abs(sum(rounded) - exact), Decimal("0.5") * Decimal(1).scaleb(-decimals))
+        self.assertLessEqual(
+            abs(sum(rounded) - exact), Decimal("0.5") * Decimal(1).scaleb(-decimals)
+        )
         for value, part in zip(values, rounded, strict=True):
             self.assertLess(abs(Decimal(repr(value)) - part), Decimal(1).scaleb(-decimals))
 
     @given(ITEMS, st.floats(0.2, 0.99), st.integers(1, 12))
-    def test_water_boiled_away_changes_density_and_nothing_else(self, items: list[Item], left: float, n: int) -> None:
+    def test_water_boiled_away_changes_density_and_nothing_else(
+        self, items: list[Item], left: float, n: int
+    ) -> None:
         whole = Batch("pot", tuple(items), None, n)
         boiled = Batch("pot", tuple(items), whole.ingredients_g * left, n)
         for key in ADDITIVE_KEYS:
             self.assertEqual(whole.per_serving[key].amount, boiled.per_serving[key].amount)
-        self.assertAlmostEqual(boiled.per_serving["kcal_per_g"].amount, whole.per_serving["kcal_per_g"].amount / left)
+        self.assertAlmostEqual(
+            boiled.per_serving["kcal_per_g"].amount, whole.per_serving["kcal_per_g"].amount / left
+        )
 
     @given(ITEMS)
     def test_all_servings_together_are_the_batch(self, items: list[Item]) -> None:
@@ -92,7 +119,9 @@ class SumsAsProperties(unittest.TestCase):
         for key in ADDITIVE_KEYS:
             if batch.total[key].amount is not None:
                 self.assertAlmostEqual(
-                    together[key].amount, batch.total[key].amount, delta=1e-6 * (1 + abs(together[key].amount))
+                    together[key].amount,
+                    batch.total[key].amount,
+                    delta=1e-6 * (1 + abs(together[key].amount)),
                 )
 
 
@@ -104,13 +133,17 @@ class UnknownIsNotZero(unittest.TestCase):
         self.assertIsNone(okara.per_100g["fibre_g"])
         beans = Item.exact("beans", FoodContent(SHELF.food("black-beans-cooked")), 300)
         figure = total_figure([beans, Item.exact("okara", FoodContent(okara), 100)], "fibre_g")
-        self.assertAlmostEqual(figure.amount, SHELF.food("black-beans-cooked").per_100g["fibre_g"] * 3)
+        self.assertAlmostEqual(
+            figure.amount, SHELF.food("black-beans-cooked").per_100g["fibre_g"] * 3
+        )
         self.assertEqual(figure.coverage, 0.75)
         self.assertIn("25 % of the weight unknown", figure.text())
         self.assertTrue(figure.text().startswith("at least"))
 
     def test_nothing_known_is_unknown(self) -> None:
-        figure = total_figure([Item.exact("okara", FoodContent(SHELF.food("okara")), 100)], "fibre_g")
+        figure = total_figure(
+            [Item.exact("okara", FoodContent(SHELF.food("okara")), 100)], "fibre_g"
+        )
         self.assertIsNone(figure.amount)
         self.assertEqual(figure.text(), "unknown")
 
@@ -128,7 +161,9 @@ class UnknownIsNotZero(unittest.TestCase):
 
 
 class LinesNotRead(unittest.TestCase):
-    """A line that gave no food leaves every figure open: of its dish, of the bowl and the day that hold it."""
+    """A line that gave no food leaves every figure open: of its dish, of the bowl and the day that
+    hold it.
+    """
 
     def setUp(self) -> None:
         beans = Item.exact("beans", FoodContent(SHELF.food("black-beans-cooked")), 300)
@@ -178,7 +213,11 @@ class LinesNotRead(unittest.TestCase):
     def test_servings_that_nobody_said(self) -> None:
         batch = Batch("pot", self.whole.items)
         self.assertEqual(batch.shown[:2], ("100 g", 100.0))
-        for ask in (lambda: batch.serving_g, lambda: batch.per_serving, lambda: read_batch_portion("1 serving", batch)):
+        for ask in (
+            lambda: batch.serving_g,
+            lambda: batch.per_serving,
+            lambda: read_batch_portion("1 serving", batch),
+        ):
             with self.assertRaises(DieteticsError) as caught:
                 ask()
             self.assertEqual(caught.exception.code, "servings-unknown")
@@ -189,16 +228,32 @@ class TakenApart(unittest.TestCase):
     """A batch drawn by what went into it."""
 
     def test_parts_share_the_room_by_weight_water_aside(self) -> None:
-        lines = (("lentils-dry", 200), ("carrot-raw", 100), ("celery-raw", 50), ("water", 600), ("salt-table", 2))
-        pot = Batch("pot", tuple(Item.exact(key, FoodContent(SHELF.food(key)), g) for key, g in lines), 700, 4)
+        lines = (
+            ("lentils-dry", 200),
+            ("carrot-raw", 100),
+            ("celery-raw", 50),
+            ("water", 600),
+            ("salt-table", 2),
+        )
+        pot = Batch(
+            "pot",
+            tuple(Item.exact(key, FoodContent(SHELF.food(key)), g) for key, g in lines),
+            700,
+            4,
+        )
         parts = taken_apart(Item.exact("pot", BatchContent(pot), pot.serving_g), 175.0)
-        self.assertEqual([(p.group, round(p.item.grams, 6)) for p in parts], [("legume", 50.0), ("vegetable", 37.5)])
+        self.assertEqual(
+            [(p.group, round(p.item.grams, 6)) for p in parts],
+            [("legume", 50.0), ("vegetable", 37.5)],
+        )
         self.assertAlmostEqual(sum(p.volume_ml for p in parts), 175.0)
         self.assertAlmostEqual(parts[0].volume_ml / parts[1].volume_ml, 200 / 150)
         self.assertEqual(parts[1].item.label, SHELF.food("carrot-raw").name)
 
     def test_water_alone_has_no_parts(self) -> None:
-        self.assertEqual(taken_apart(Item.exact("water", FoodContent(SHELF.food("water")), 100), 100.0), ())
+        self.assertEqual(
+            taken_apart(Item.exact("water", FoodContent(SHELF.food("water")), 100), 100.0), ()
+        )
 
 
 class BowlDerivations(unittest.TestCase):
@@ -214,9 +269,13 @@ class BowlDerivations(unittest.TestCase):
             700,
             4,
         )
-        quinoa = food_portion("1", SHELF.food("quinoa-cooked"), (180, 185, 190), 1, "cup", "1 cup", "1 cup × 185 g")
+        quinoa = food_portion(
+            "1", SHELF.food("quinoa-cooked"), (180, 185, 190), 1, "cup", "1 cup", "1 cup × 185 g"
+        )
         beans = Item.exact("pot", BatchContent(pot), pot.serving_g)
-        bowl = Bowl("test", (quinoa, quinoa.__class__("2", beans, "legume", 175, 1, "serving", "1 serving")))
+        bowl = Bowl(
+            "test", (quinoa, quinoa.__class__("2", beans, "legume", 175, 1, "serving", "1 serving"))
+        )
         for one in NUTRIENTS:
             step = explain_bowl(bowl, one.key)
             if bowl.total[one.key].amount is None:

@@ -1,4 +1,6 @@
-"""Supplements as people write them, and phosphorus that is likely to be absorbed. Units are exact by definition."""
+"""Supplements as people write them, and phosphorus that is likely to be absorbed. Units are exact
+by definition.
+"""
 
 from __future__ import annotations
 
@@ -9,7 +11,12 @@ from dietetics.composition.foods import load_shelf
 from dietetics.composition.phosphorus import absorbed_phosphorus
 from dietetics.composition.sums import FoodContent, Item, compose
 from dietetics.errors import DieteticsError
-from dietetics.targets.supplements import amounts_a_day, read_supplement, read_supplements, with_supplements
+from dietetics.targets.supplements import (
+    amounts_a_day,
+    read_supplement,
+    read_supplements,
+    with_supplements,
+)
 
 SHELF = load_shelf()
 
@@ -46,15 +53,19 @@ class Reading(unittest.TestCase):
                 self.assertAlmostEqual(found.amount, amount, places=4)
 
     def test_a_list_adds_up(self) -> None:
-        found = amounts_a_day(read_supplements("B12 50 µg daily, vitamin D 25 µg; iodine 150 µg\niodine 50 µg"))
+        found = amounts_a_day(
+            read_supplements("B12 50 µg daily, vitamin D 25 µg; iodine 150 µg\niodine 50 µg")
+        )
         self.assertEqual(found, {"vitamin_b12_ug": 50, "vitamin_d_ug": 25, "iodine_ug": 200})
         self.assertEqual(read_supplements(" ,\n"), [])
         self.assertEqual(len(read_supplements("zinc 7,5 mg, iron 14 mg")), 2)
 
     def test_what_is_not_understood_is_said(self) -> None:
         for text, word in (
-            ("B12", "write a name"), ("a pill", "write a name"), ("unobtainium 5 mg", "unobtainium"), ("B12 50 IU", "IU"),
-            ("B12 50 µg now and then", "now and then"), ("B12 0 µg", "not possible"), ("calcium 100 g", "not possible"),
+            ("B12", "write a name"), ("a pill", "write a name"), ("unobtainium 5 mg",
+            "unobtainium"), ("B12 50 IU", "IU"),
+            ("B12 50 µg now and then", "now and then"), ("B12 0 µg", "not possible"),
+            ("calcium 100 g", "not possible"),
             ("B12 1.2.3 µg", "not a number"),
         ):  # fmt: skip
             with self.subTest(text), self.assertRaises(DieteticsError) as caught:
@@ -78,7 +89,9 @@ class AbsorbedPhosphorus(unittest.TestCase):
 
     def test_plants_and_additives(self) -> None:
         beans = replace(SHELF.food("black-beans-cooked"), per_100g={"phosphorus_mg": 200.0})
-        drink = replace(beans, name="Drink", tags=frozenset({"phosphate"}), per_100g={"phosphorus_mg": 100.0})
+        drink = replace(
+            beans, name="Drink", tags=frozenset({"phosphate"}), per_100g={"phosphorus_mg": 100.0}
+        )
         found = absorbed_phosphorus([(beans, 200.0), (drink, 100.0)])
         self.assertAlmostEqual(found.total_mg, 500)
         self.assertAlmostEqual(found.low_mg, 0.4 * 400 + 50)

@@ -1,4 +1,6 @@
-"""Every rule at its threshold and just beside it, with its measure, severity and values: limits as they are printed."""
+"""Every rule at its threshold and just beside it, with its measure, severity and values: limits as
+they are printed.
+"""
 
 from __future__ import annotations
 
@@ -56,7 +58,9 @@ def one_of(found: list[Verdict], code: str) -> Verdict | None:
 class MealRules(unittest.TestCase):
     """Rules of what is eaten at once."""
 
-    def meal(self, *eaten: Eaten, client: ClientFacts | None = None, **amounts: float | None) -> list[Verdict]:
+    def meal(
+        self, *eaten: Eaten, client: ClientFacts | None = None, **amounts: float | None
+    ) -> list[Verdict]:
         return meal_cautions(MealFacts(client or ClientFacts(), eaten, total(**amounts)))
 
     def test_iron_and_vitamin_c(self) -> None:
@@ -71,12 +75,15 @@ class MealRules(unittest.TestCase):
             self.assertEqual(found is not None, raised, (iron, vitamin_c))
             if found is not None:
                 self.assertEqual(
-                    (found.severity, dict(found.params)), ("note", {"iron_mg": iron, "vitamin_c_mg": vitamin_c})
+                    (found.severity, dict(found.params)),
+                    ("note", {"iron_mg": iron, "vitamin_c_mg": vitamin_c}),
                 )
 
     def test_nutmeg_by_the_gram(self) -> None:
         for grams, raised in ((4.9, False), (5.0, True), (6.0, True)):
-            found = one_of(self.meal(helping("nutmeg", grams / 2), helping("nutmeg", grams / 2)), "nutmeg")
+            found = one_of(
+                self.meal(helping("nutmeg", grams / 2), helping("nutmeg", grams / 2)), "nutmeg"
+            )
             self.assertEqual(found is not None, raised, grams)
             if found is not None:
                 self.assertEqual((found.severity, found.measure), ("serious", grams))
@@ -86,11 +93,16 @@ class MealRules(unittest.TestCase):
             found = one_of(self.meal(helping("brazil-nuts", grams)), "brazil-nuts")
             self.assertEqual(found is not None, raised, grams)
             if found is not None:
-                self.assertEqual((found.severity, found.measure, found.params["upper"]), ("warn", grams / 5, 400.0))
+                self.assertEqual(
+                    (found.severity, found.measure, found.params["upper"]),
+                    ("warn", grams / 5, 400.0),
+                )
 
     def test_seaweed_of_which_the_iodine_is_not_known(self) -> None:
         self.assertIsNone(one_of(self.meal(helping("kombu-dried", 0.0)), "iodine-seaweed"))
-        found = one_of(self.meal(helping("kombu-dried", 1.5), helping("kombu-dried", 1.0)), "iodine-seaweed")
+        found = one_of(
+            self.meal(helping("kombu-dried", 1.5), helping("kombu-dried", 1.0)), "iodine-seaweed"
+        )
         self.assertEqual((found.severity, found.measure, found.params["grams"]), ("warn", 2.5, 2.5))
         self.assertEqual(found.params["upper"], 1100.0)  # µg a day, IOM 2001
 
@@ -98,7 +110,9 @@ class MealRules(unittest.TestCase):
         whole = ClientFacts(school=school("starch-centred"))
         oily = replace(SHELF.food("chickpeas-cooked"), oil_added=True)
         (verdict,) = exclusions(oily, Terms(whole))
-        self.assertEqual((verdict.code, verdict.severity, verdict.measure), ("forbidden-oil", "forbidden", 1.0))
+        self.assertEqual(
+            (verdict.code, verdict.severity, verdict.measure), ("forbidden-oil", "forbidden", 1.0)
+        )
         (verdict,) = exclusions(SHELF.food("olive-oil"), Terms(whole))
         self.assertEqual((verdict.severity, verdict.measure), ("forbidden", 1.0))
         self.assertEqual(list(exclusions(replace(oily, oil_added=False), Terms(whole))), [])
@@ -116,32 +130,50 @@ class DayRules(unittest.TestCase):
             self.assertEqual(found is not None, short is not None, supplement)
             if found is not None and short is not None:
                 self.assertAlmostEqual(found.measure, short)
-                self.assertEqual((found.severity, found.params["need"], found.params["days"]), ("warn", 2.4, ()))
+                self.assertEqual(
+                    (found.severity, found.params["need"], found.params["days"]), ("warn", 2.4, ())
+                )
 
     def test_iodine_of_a_day_and_of_a_week_are_told_apart(self) -> None:
         found = one_of(self.day(ClientFacts(), iodine_ug=0.0), "iodine")
         self.assertEqual((found.severity, dict(found.params)), ("note", {"week": False}))
         for known in ({"iodine_ug": 0.5}, {}):
             client = ClientFacts(supplements={} if known else {"iodine_ug": 1.0})
-            self.assertIsNone(one_of(self.day(client, iodine_ug=known.get("iodine_ug", 0.0)), "iodine"))
-        week = week_cautions(WeekFacts(ClientFacts(), (DayFacts(ClientFacts(), (), total(iodine_ug=0.0), "Monday"),)))
+            self.assertIsNone(
+                one_of(self.day(client, iodine_ug=known.get("iodine_ug", 0.0)), "iodine")
+            )
+        week = week_cautions(
+            WeekFacts(ClientFacts(), (DayFacts(ClientFacts(), (), total(iodine_ug=0.0), "Monday"),))
+        )
         self.assertEqual(
-            (one_of(week, "iodine").severity, dict(one_of(week, "iodine").params)), ("warn", {"week": True})
+            (one_of(week, "iodine").severity, dict(one_of(week, "iodine").params)),
+            ("warn", {"week": True}),
         )
         self.assertIsNone(one_of(week_cautions(WeekFacts(ClientFacts(), ())), "iodine"))
 
     def test_an_upper_level_of_food_and_one_of_supplements_alone(self) -> None:
-        """100 mg of each are allowed: reached is not passed; what food brings does not count against the second."""
-        for eaten, taken, food_raised, taken_raised in ((60.0, 40.0, False, False), (60.0, 40.5, True, False), (0.0, 100.0, False, False),
-                                                        (0.0, 100.5, True, True), (500.0, 0.0, True, False)):  # fmt: skip
-            for uppers, expected in (("uppers", food_raised), ("uppers_of_supplements", taken_raised)):
+        """100 mg of each are allowed: reached is not passed; what food brings does not count
+        against the second.
+        """
+        for eaten, taken, food_raised, taken_raised in ((60.0, 40.0, False, False), (60.0, 40.5,
+            True, False), (0.0, 100.0, False, False),
+                                                        (0.0, 100.5, True, True), (500.0, 0.0, True,
+                                                        False)):  # fmt: skip
+            for uppers, expected in (
+                ("uppers", food_raised),
+                ("uppers_of_supplements", taken_raised),
+            ):
                 client = ClientFacts(supplements={"zinc_mg": taken}, **{uppers: {"zinc_mg": 100.0}})
                 found = one_of(self.day(client, zinc_mg=eaten), "upper-level")
                 self.assertEqual(found is not None, expected, (eaten, taken, uppers))
                 if found is not None:
                     amount = eaten + taken if uppers == "uppers" else taken
-                    self.assertEqual((found.params["amount"], found.params["upper"]), (amount, 100.0))
-                    self.assertEqual(found.params["supplements_only"], uppers == "uppers_of_supplements")
+                    self.assertEqual(
+                        (found.params["amount"], found.params["upper"]), (amount, 100.0)
+                    )
+                    self.assertEqual(
+                        found.params["supplements_only"], uppers == "uppers_of_supplements"
+                    )
 
 
 class WeekRules(unittest.TestCase):
@@ -175,10 +207,21 @@ class WeekRules(unittest.TestCase):
             self.assertEqual(found is not None, raised, now)
         self.assertAlmostEqual(jump_verdict(20.0, 34.0).measure, 14.0)
 
-    def week(self, client: ClientFacts, *days: dict[str, Any], ceiling: float | None = None) -> list[Verdict]:
+    def week(
+        self, client: ClientFacts, *days: dict[str, Any], ceiling: float | None = None
+    ) -> list[Verdict]:
         named = ("Monday", "Tuesday", "Wednesday")
-        made = tuple(DayFacts(client, (helping("kale-raw", 10.0),), total(**d.get("total", {})), named[n], d.get("meals", 3), d.get("soy", ()))
-                     for n, d in enumerate(days))  # fmt: skip
+        made = tuple(
+            DayFacts(
+                client,
+                (helping("kale-raw", 10.0),),
+                total(**d.get("total", {})),
+                named[n],
+                d.get("meals", 3),
+                d.get("soy", ()),
+            )
+            for n, d in enumerate(days)
+        )
         return week_cautions(WeekFacts(client, made, None, ceiling))
 
     def test_b12_short_on_some_days_or_on_all(self) -> None:
@@ -190,9 +233,12 @@ class WeekRules(unittest.TestCase):
 
     def test_few_meals_with_insulin(self) -> None:
         client = ClientFacts(frozenset({"insulin"}))
-        found = one_of(self.week(client, {"meals": 2}, {"meals": 3}, {"meals": 1}), "few-meals-insulin")
+        found = one_of(
+            self.week(client, {"meals": 2}, {"meals": 3}, {"meals": 1}), "few-meals-insulin"
+        )
         self.assertEqual(
-            (found.params["days"], found.measure, found.severity), (("Monday", "Wednesday"), 2.0, "serious")
+            (found.params["days"], found.measure, found.severity),
+            (("Monday", "Wednesday"), 2.0, "serious"),
         )
         self.assertIsNone(one_of(self.week(client, {"meals": 3}), "few-meals-insulin"))
         self.assertIsNone(one_of(self.week(ClientFacts(), {"meals": 1}), "few-meals-insulin"))
@@ -201,7 +247,10 @@ class WeekRules(unittest.TestCase):
         client = ClientFacts(frozenset({"ckd-3"}))
         days = [{"total": {"potassium_mg": mg}} for mg in (2000.0, 2000.5, 2400.0)]
         found = one_of(self.week(client, *days, ceiling=2000.0), "potassium-days")
-        self.assertEqual((found.params["over"], found.measure), ((("Tuesday", 2000.5), ("Wednesday", 2400.0)), 2400.0))
+        self.assertEqual(
+            (found.params["over"], found.measure),
+            ((("Tuesday", 2000.5), ("Wednesday", 2400.0)), 2400.0),
+        )
         self.assertIsNone(one_of(self.week(client, *days), "potassium-days"))
         self.assertIsNone(one_of(self.week(ClientFacts(), *days, ceiling=2000.0), "potassium-days"))
 
@@ -219,13 +268,17 @@ class Others(unittest.TestCase):
     """Lines elsewhere at which nothing was noticed."""
 
     def test_a_day_off_plan_and_an_empty_day_are_not_judged(self) -> None:
-        plan = put(put(empty_plan(("Lunch",)), 0, 0, Entry("bowl-1", "x")), 3, 0, Entry("bowl-1", "x"))
+        plan = put(
+            put(empty_plan(("Lunch",)), 0, 0, Entry("bowl-1", "x")), 3, 0, Entry("bowl-1", "x")
+        )
         self.assertEqual(counted_days(plan), [0, 3])
         self.assertEqual(counted_days(spend(plan, 3, "off")), [0])
         self.assertEqual(counted_days(spend(plan, 3, "travel")), [0, 3])
 
     def test_the_ceiling_of_sodium_with_high_blood_pressure(self) -> None:
-        """The school's 1,500 is no more than the adequate intake of 1,500: it stays the school's, and says so."""
+        """The school's 1,500 is no more than the adequate intake of 1,500: it stays the school's,
+        and says so.
+        """
         person = Person("female", 40, 165, 70, conditions=frozenset({"hypertension"}))
         for ceiling, high, words in (
             (1500.0, 1500.0, "approach"),
@@ -244,10 +297,19 @@ class Others(unittest.TestCase):
         self.assertNotIn("plant-based", targets["calcium_mg"])
 
     def test_what_each_line_brings_to_the_dish(self) -> None:
-        """100 g of two foods with 300 and 100 mg of sodium per 100 g: three quarters and one quarter, over two servings."""
-        blank = replace(SHELF.food("kale-raw"), per_100g=dict.fromkeys(SHELF.food("kale-raw").per_100g, 0.0))
-        salty, mild = (replace(blank, per_100g={**blank.per_100g, "sodium_mg": mg}) for mg in (300.0, 100.0))
-        items = [Item.exact("salty", FoodContent(salty), 100.0), Item.exact("mild", FoodContent(mild), 50.0)]
+        """100 g of two foods with 300 and 100 mg of sodium per 100 g: three quarters and one
+        quarter, over two servings.
+        """
+        blank = replace(
+            SHELF.food("kale-raw"), per_100g=dict.fromkeys(SHELF.food("kale-raw").per_100g, 0.0)
+        )
+        salty, mild = (
+            replace(blank, per_100g={**blank.per_100g, "sodium_mg": mg}) for mg in (300.0, 100.0)
+        )
+        items = [
+            Item.exact("salty", FoodContent(salty), 100.0),
+            Item.exact("mild", FoodContent(mild), 50.0),
+        ]
         first, second = costs(items, 2.0)
         self.assertEqual((first.amounts["sodium_mg"], second.amounts["sodium_mg"]), (150.0, 25.0))
         self.assertAlmostEqual(first.share, 300 / 350)
@@ -262,7 +324,9 @@ class Others(unittest.TestCase):
         self.assertIsNone(line.grams)
 
     def test_a_row_with_one_figure_does_not_decide_between_two_columns(self) -> None:
-        text = "Energy 400 kcal 200 kcal\nProtein 10 g 5 g\nFat 8 g 4 g\nSalt 1 g\nServing size 50 g\n"
+        text = (
+            "Energy 400 kcal 200 kcal\nProtein 10 g 5 g\nFat 8 g 4 g\nSalt 1 g\nServing size 50 g\n"
+        )
         facts = read_label(text).facts
         self.assertEqual((facts.values["energy_kcal"], facts.values["protein_g"]), (400.0, 10.0))
 
@@ -281,11 +345,15 @@ class Others(unittest.TestCase):
             item = Item.exact("Pot", BatchContent(Batch("Pot", (lentils,), None, servings)), 300.0)
             return part_of_portion(Portion("1", item, "batch", 300.0, 300.0, "g", "300 g")).most
 
-        self.assertEqual((most_g(5.0), most_g(None)), (800.0, 600.0))  # a serving of 400 g; a plateful of 300 g
+        self.assertEqual(
+            (most_g(5.0), most_g(None)), (800.0, 600.0)
+        )  # a serving of 400 g; a plateful of 300 g
 
     def test_a_cup_of_a_dish_weighs_about_what_water_does(self) -> None:
         lentils = Item.exact("Lentils", FoodContent(SHELF.food("lentils-cooked")), 2000.0)
-        spoons = {m.unit: m.grams for m in dish_food("d", Batch("Pot", (lentils,), None, None)).measures}
+        spoons = {
+            m.unit: m.grams for m in dish_food("d", Batch("Pot", (lentils,), None, None)).measures
+        }
         self.assertTrue(180 < spoons["cup"] < 300, spoons)
         self.assertAlmostEqual(spoons["cup"] / spoons["tbsp"], 16, delta=0.2)
         self.assertAlmostEqual(spoons["tbsp"] / spoons["tsp"], 3, delta=0.1)
@@ -300,13 +368,19 @@ class Others(unittest.TestCase):
             (2.0, 1, 2.5),
         ):
             plan = put(empty_plan(("Lunch",)), 0, 0, Entry("bowl-1", "x", begun))
-            self.assertEqual(scale(plan, 0, 0, steps).cell(0, 0).entries[0].scale, ended, (begun, steps))
+            self.assertEqual(
+                scale(plan, 0, 0, steps).cell(0, 0).entries[0].scale, ended, (begun, steps)
+            )
 
     def test_more_sodium_than_salt_holds_is_no_figure(self) -> None:
         """Table salt is 39.3 % sodium."""
         for sodium, wrong in ((39_000.0, False), (41_000.0, True)):
             facts = LabelFacts(name="Salt", basis="100 g", values={"sodium_mg": sodium})
-            self.assertEqual("sodium" in {check.key for check in check_label(facts) if check.serious}, wrong, sodium)
+            self.assertEqual(
+                "sodium" in {check.key for check in check_label(facts) if check.serious},
+                wrong,
+                sodium,
+            )
 
     def test_the_pattern_of_amino_acids_for_adults(self) -> None:
         """WHO/FAO/UNU 2007, Technical Report 935, in mg per g of protein."""

@@ -40,7 +40,9 @@ class Definitions(unittest.TestCase):
 
     def test_metric_household(self) -> None:
         metric = Household.metric()
-        self.assertEqual([millilitres(UNITS[k], metric) for k in ("tsp", "tbsp", "cup")], [5, 15, 250])
+        self.assertEqual(
+            [millilitres(UNITS[k], metric) for k in ("tsp", "tbsp", "cup")], [5, 15, 250]
+        )
 
     def test_no_spelling_belongs_to_two_units(self) -> None:
         for word, unit in WORDS.items():
@@ -73,24 +75,41 @@ class ThereAndBack(unittest.TestCase):
         self.assertAlmostEqual(back.weight.grams, up.weight.grams, delta=0.02 * up.weight.grams)
 
     def test_check_values_of_the_trade(self) -> None:
-        """Common practice: 1 tsp salt 6 g and about 2,325 mg sodium; 1 tbsp oil 13.5 g and about 120 kcal."""
+        """Common practice: 1 tsp salt 6 g and about 2,325 mg sodium; 1 tbsp oil 13.5 g and about
+        120 kcal.
+        """
         salt = read_portion("1 tsp", SHELF.food("salt-table"), SCALES).weight.grams
-        self.assertAlmostEqual(salt * SHELF.food("salt-table").per_100g["sodium_mg"] / 100, 2325, delta=5)
+        self.assertAlmostEqual(
+            salt * SHELF.food("salt-table").per_100g["sodium_mg"] / 100, 2325, delta=5
+        )
         oil = read_portion("1 tbsp", SHELF.food("olive-oil"), SCALES).weight.grams
-        self.assertAlmostEqual(oil * SHELF.food("olive-oil").per_100g["energy_kcal"] / 100, 120, delta=2)
+        self.assertAlmostEqual(
+            oil * SHELF.food("olive-oil").per_100g["energy_kcal"] / 100, 120, delta=2
+        )
         quinoa = read_portion("6 fl oz", SHELF.food("quinoa-cooked"), SCALES).weight.grams
         self.assertAlmostEqual(quinoa, 139, delta=1)
         self.assertAlmostEqual(quinoa * 4.4 / 100, 6, delta=0.2)
 
     def test_refused_portions(self) -> None:
         food = SHELF.food("quinoa-cooked")
-        for text in ("", "plenty", "-2 cups", "0 cups", "1 cup or so of it", "1/0 cup", "21 kg", "2 sheets"):
+        for text in (
+            "",
+            "plenty",
+            "-2 cups",
+            "0 cups",
+            "1 cup or so of it",
+            "1/0 cup",
+            "21 kg",
+            "2 sheets",
+        ):
             with self.assertRaises(DieteticsError, msg=text):
                 read_portion(text, food, SCALES)
 
 
 class PlainAmounts(unittest.TestCase):
-    """The short way round the grammar gives what the grammar gives, on every line of the corpora and from every place in it."""
+    """The short way round the grammar gives what the grammar gives, on every line of the corpora
+    and from every place in it.
+    """
 
     def test_same_as_the_whole_grammar(self) -> None:
         taken = 0

@@ -1,4 +1,6 @@
-"""A week explained: what another dish would cost, what binds, what is missed, which change helps. Worked by hand beside it."""
+"""A week explained: what another dish would cost, what binds, what is missed, which change helps.
+Worked by hand beside it.
+"""
 
 from __future__ import annotations
 
@@ -38,14 +40,21 @@ LUNCH = (SlotMeal("Lunch", 1.0, 1.0),)
 def offer(key: str, energy: float, **more: object) -> Offer:
     """A dish of so much energy at 1 kcal/g."""
     return Offer(
-        key, key.title(), frozenset({"Lunch"}), {"energy_kcal": energy, "protein_g": energy / 20}, energy, **more
+        key,
+        key.title(),
+        frozenset({"Lunch"}),
+        {"energy_kcal": energy, "protein_g": energy / 20},
+        energy,
+        **more,
     )  # type: ignore[arg-type]
 
 
 def question(*offers: Offer, days: int = 3, **more: object) -> Question:
     """A week of lunches of 500 to 600 kcal."""
     windows = (Window("energy_kcal", 500, 600, "must"),)
-    return Question(("home",) * days, LUNCH, windows, offers, rules=Rules((-1,), 2, None, (1.0,)), **more)  # type: ignore[arg-type]
+    return Question(
+        ("home",) * days, LUNCH, windows, offers, rules=Rules((-1,), 2, None, (1.0,)), **more
+    )  # type: ignore[arg-type]
 
 
 def dish(key: str, *foods: tuple[str, float], **more: object) -> Dish:
@@ -57,17 +66,22 @@ def dish(key: str, *foods: tuple[str, float], **more: object) -> Dish:
 
 class Explained(unittest.TestCase):
     def test_what_another_dish_would_cost_is_what_it_then_costs(self) -> None:
-        asked = question(offer("right", 550, most_uses=3, apart=0), offer("heavy", 660), offer("light", 400))
+        asked = question(
+            offer("right", 550, most_uses=3, apart=0), offer("heavy", 660), offer("light", 400)
+        )
         answer = good_week(asked, moves=500)
         self.assertEqual({answer.dish(slot) for slot in asked.slots}, {"right"})
         found = {one.dish: one for one in others(answer, (1, 0))}
         for key, one in found.items():
             choice = next(c for c in asked.choices((1, 0)) if c.dish == asked.by_key[key])
             self.assertAlmostEqual(
-                one.points, points_of(answer_of(asked, {**answer.chosen, (1, 0): choice})) - answer.points
+                one.points,
+                points_of(answer_of(asked, {**answer.chosen, (1, 0): choice})) - answer.points,
             )
             self.assertEqual(one.because, "daily targets")
-        self.assertLess(found["heavy"].points, found["light"].points)  # 10 % over 600 against 20 % under 500
+        self.assertLess(
+            found["heavy"].points, found["light"].points
+        )  # 10 % over 600 against 20 % under 500
 
     def test_misses_are_told_by_day_with_their_price(self) -> None:
         asked = question(offer("heavy", 660, most_uses=9))
@@ -93,8 +107,12 @@ class Explained(unittest.TestCase):
         ways = ways_out(answer)
         self.assertTrue(any(way.kind == "evening" for way in ways))
         best = next(way for way in ways if way.kind == "evening")
-        more = replace(asked, rules=replace(asked.rules, cooking_days=tuple(sorted((-1, int(best.value))))))
-        self.assertAlmostEqual(answer.points - good_week(more, moves=8000, restarts=2).points, best.saves, delta=1.0)
+        more = replace(
+            asked, rules=replace(asked.rules, cooking_days=tuple(sorted((-1, int(best.value)))))
+        )
+        self.assertAlmostEqual(
+            answer.points - good_week(more, moves=8000, restarts=2).points, best.saves, delta=1.0
+        )
 
     def test_a_clinicians_window_is_never_offered_for_leaving(self) -> None:
         asked = question(offer("heavy", 660, most_uses=9))
@@ -109,16 +127,20 @@ class Explained(unittest.TestCase):
         pot = BatchFacts("pot", "Pot", 6)
         stew = offer("stew", 550, own={"pot": 0.25}, most_uses=7)
         ways = {
-            way.value: way for way in ways_out(answer, [(stew, (pot,)), (offer("crumb", 20), ())]) if way.kind == "dish"
+            way.value: way
+            for way in ways_out(answer, [(stew, (pot,)), (offer("crumb", 20), ())])
+            if way.kind == "dish"
         }
         self.assertEqual(set(ways), {"stew"})
         self.assertEqual(ways["stew"].text, "also allow Stew, for lunch")
-        # Before: three lunches of 660 kcal, 10 % over 600 (60 a day, and 0.15 × 10 % of the meal's share), made fresh (8 each).
-        # After: one fire (25), a pot (15) and a quarter of it left over (10). The liking is the same.
+        # Before: three lunches of 660 kcal, 10 % over 600 (60 a day, and 0.15 × 10 % of the meal's
+        # share), made fresh (8 each). After: one fire (25), a pot (15) and a quarter of it left
+        # over (10). The liking is the same.
         self.assertAlmostEqual(ways["stew"].saves, 3 * (60 + 1.8 + 8) - (25 + 15 + 10), delta=0.5)
 
     def test_new_dishes_stay_away_where_none_is_wanted(self) -> None:
-        # The old dish is a thirtieth above 600 kcal: 3 × 20 points; one dish above what may be new costs 150.
+        # The old dish is a thirtieth above 600 kcal: 3 × 20 points; one dish above what may be new
+        # costs 150.
         asked = question(offer("old", 620, most_uses=3), offer("fresh", 550, most_uses=3, new=True))
         for most, served in ((None, "fresh"), (1, "fresh"), (0, "old")):
             answer = good_week(replace(asked, rules=replace(asked.rules, most_new=most)), moves=500)
@@ -129,7 +151,9 @@ class Explained(unittest.TestCase):
 
     def test_sums_of_a_day(self) -> None:
         answer = good_week(question(offer("right", 550, most_uses=9)), moves=100)
-        self.assertEqual([sums["energy_kcal"] for sums in day_sums(answer).values()], [550, 550, 550])
+        self.assertEqual(
+            [sums["energy_kcal"] for sums in day_sums(answer).values()], [550, 550, 550]
+        )
 
 
 class Pots(unittest.TestCase):
@@ -145,7 +169,9 @@ class Pots(unittest.TestCase):
         self.assertEqual(found.counts, (0.5, 0.5))
 
     def test_the_rest_of_last_week_is_eaten_before_a_fire_is_lit(self) -> None:
-        found = cheapest(replace(self.POT, stock=((0.5, 1),)), (((0, 0), 0.25), ((1, 0), 0.25)), (-1, 2), 1)
+        found = cheapest(
+            replace(self.POT, stock=((0.5, 1),)), (((0, 0), 0.25), ((1, 0), 0.25)), (-1, 2), 1
+        )
         self.assertEqual((found.counts, found.points), ((0.0, 0.0), 0.0))
 
     def test_what_cannot_be_there_is_missing(self) -> None:
@@ -171,19 +197,30 @@ class FromThePractice(unittest.TestCase):
 
     def test_locked_skipped_and_off_cells_come_into_the_question(self) -> None:
         dishes = {"oats": self.OATS, "stew": self.STEW}
-        plan = lock(put(empty_plan(("Breakfast", "Dinner")), 0, 0, Entry("oats", "Oats", 1.25)), 0, 0)
+        plan = lock(
+            put(empty_plan(("Breakfast", "Dinner")), 0, 0, Entry("oats", "Oats", 1.25)), 0, 0
+        )
         plan = spend(skip(cook(plan, "pot", -3, 0.4, 0.5), 1, 1), 6, "off")
         offers = [
             offer_of(d, self.POTS, (), meals=frozenset({m}))
             for d, m in ((self.OATS, "Breakfast"), (self.STEW, "Dinner"))
         ]
         asked = week_question(
-            plan, self.MEALS, (Window("energy_kcal", 1500, 2500),), (), offers, dishes, self.POTS, Rules()
+            plan,
+            self.MEALS,
+            (Window("energy_kcal", 1500, 2500),),
+            (),
+            offers,
+            dishes,
+            self.POTS,
+            Rules(),
         )
         self.assertEqual(asked.locks, {(0, 0): ("oats", 1.25)})
         self.assertNotIn((1, 1), asked.slots)
         self.assertEqual(len(asked.slots), 6 * 2 - 1)
-        self.assertEqual(asked.pots[0].stock, ((0.2, 1), (0.2, 57)))  # half of it fresh until day 1, half frozen
+        self.assertEqual(
+            asked.pots[0].stock, ((0.2, 1), (0.2, 57))
+        )  # half of it fresh until day 1, half frozen
 
     def test_a_cell_of_several_things_is_locked_as_one(self) -> None:
         cell = put(empty_plan(("Dinner",)), 0, 0, Entry("stew", "Stew", 0.5)).cell(0, 0)
@@ -198,29 +235,40 @@ class FromThePractice(unittest.TestCase):
 
     def test_only_what_is_known_of_the_dishes_is_planned_for(self) -> None:
         windows = (Window("energy_kcal", 1500, None), Window("iodine_ug", 150, None))
-        self.assertEqual([w.key for w in planned_windows(windows, [self.OATS, self.STEW])], ["energy_kcal"])
+        self.assertEqual(
+            [w.key for w in planned_windows(windows, [self.OATS, self.STEW])], ["energy_kcal"]
+        )
 
     def test_how_often_a_dish_may_come(self) -> None:
         self.assertEqual(usual_uses(self.MEALS, ["Breakfast"], 3, 7), 7)
         self.assertEqual(usual_uses(self.MEALS, ["Dinner"], 3, 7), 4)
-        self.assertEqual(usual_uses(self.MEALS, ["Dinner"], 1, 7), 7)  # one main dish for seven dinners
+        self.assertEqual(
+            usual_uses(self.MEALS, ["Dinner"], 1, 7), 7
+        )  # one main dish for seven dinners
 
     def test_allergens_keep_a_dish_out_and_dislikes_make_it_unwelcome(self) -> None:
         hummus = dish("dip", ("tahini", 20))
-        self.assertEqual(kept_from(hummus, ClientFacts(allergies=("sesame",))).key, "allergen-sesame")
+        self.assertEqual(
+            kept_from(hummus, ClientFacts(allergies=("sesame",))).key, "allergen-sesame"
+        )
         self.assertIsNone(kept_from(hummus, ClientFacts(allergies=("soy",))))
         trace = dish("trace", ("lentils-cooked", 100), ("tahini", 0.4))
         self.assertEqual(
-            against_words(trace, ClientFacts(allergies=("sesame",), never_eats="lentils")), "tahini: the sesame allergy"
+            against_words(trace, ClientFacts(allergies=("sesame",), never_eats="lentils")),
+            "tahini: the sesame allergy",
         )
         self.assertEqual(
-            against_words(trace, ClientFacts(never_eats="lentils")), "brown or green lentils: disliked or never eaten"
+            against_words(trace, ClientFacts(never_eats="lentils")),
+            "brown or green lentils: disliked or never eaten",
         )
         self.assertEqual(
             against_words(trace, ClientFacts(allergies=("peanut",), never_eats="tahini")), ""
         )  # less than a gram is not noticed
         self.assertEqual(
-            tuple(liked_under(self.STEW, ClientFacts(never_eats=word)) for word in ("lentils", "okra")), (0, 1)
+            tuple(
+                liked_under(self.STEW, ClientFacts(never_eats=word)) for word in ("lentils", "okra")
+            ),
+            (0, 1),
         )
         oily = dish("oily", ("olive-oil", 10))
         self.assertEqual(liked_under(oily, ClientFacts(school=school("starch-centred"))), 0)

@@ -1,4 +1,6 @@
-"""The week as a value: changes, threads, day sums, files. Expected figures are worked by hand beside them."""
+"""The week as a value: changes, threads, day sums, files. Expected figures are worked by hand
+beside them.
+"""
 
 from __future__ import annotations
 
@@ -65,14 +67,21 @@ def plans(draw: st.DrawFn) -> Plan:
     plan = empty_plan(MEALS)
     for _ in range(draw(st.integers(0, 12))):
         day, meal = draw(st.integers(0, 6)), draw(st.integers(0, 2))
-        entry = Entry(draw(st.sampled_from(["bowl-1", "batch-2", "food:oats-dry", "free-1"])), draw(st.sampled_from(["Oats, hot", 'A "pot"', "=1+1"])),
-                      draw(st.sampled_from([0.5, 1.0, 1.25])))  # fmt: skip
+        entry = Entry(
+            draw(st.sampled_from(["bowl-1", "batch-2", "food:oats-dry", "free-1"])),
+            draw(st.sampled_from(["Oats, hot", 'A "pot"', "=1+1"])),
+            draw(st.sampled_from([0.5, 1.0, 1.25])),
+        )
         plan = draw(st.sampled_from([put, add]))(plan, day, meal, entry)
         if draw(st.booleans()):
             plan = draw(st.sampled_from([lock, skip]))(plan, day, meal)
     plan = spend(plan, draw(st.integers(0, 6)), draw(st.sampled_from(["travel", "off", "home"])))
     return cook(
-        plan, "batch-2", draw(st.integers(-1, 6)), draw(st.sampled_from([0.5, 1, 2])), draw(st.sampled_from([0, 0.5]))
+        plan,
+        "batch-2",
+        draw(st.integers(-1, 6)),
+        draw(st.sampled_from([0.5, 1, 2])),
+        draw(st.sampled_from([0, 0.5])),
     )
 
 
@@ -82,7 +91,8 @@ class Changes(unittest.TestCase):
         plan = spend(lock(put(plan, 2, 0, SOUP), 2, 0), 3, "off")
         weekdays = repeat(plan, 0, 0, range(5))
         self.assertEqual(
-            [weekdays.cell(d, 0).entries for d in range(7)], [(OATS,), (OATS,), (SOUP,), (), (OATS,), (), ()]
+            [weekdays.cell(d, 0).entries for d in range(7)],
+            [(OATS,), (OATS,), (SOUP,), (), (OATS,), (), ()],
         )
         self.assertEqual(fill(plan, 0, 0).cell(6, 0).entries, (OATS,))
 
@@ -106,7 +116,9 @@ class Changes(unittest.TestCase):
             empty_plan(())
 
     @given(plans(), st.integers(0, 6), st.integers(0, 6))
-    def test_swapping_twice_and_locking_twice_change_nothing(self, plan: Plan, one: int, other: int) -> None:
+    def test_swapping_twice_and_locking_twice_change_nothing(
+        self, plan: Plan, one: int, other: int
+    ) -> None:
         self.assertEqual(swap_days(swap_days(plan, one, other), one, other), plan)
         self.assertEqual(lock(lock(plan, one, 0), one, 0), plan)
         self.assertEqual(clear(plan, one, 1).cell(one, 1).entries, ())
@@ -168,7 +180,9 @@ class Threads(unittest.TestCase):
     def test_frozen_portions_are_apart_and_thawed_last(self) -> None:
         uses = [Use(d, 1, 250.0) for d in (0, 1, 6)]
         found = supply_of(self.POT, [Cooking("b", -1, 1.0, 0.5)], uses, 3)
-        self.assertEqual([(t.fresh_g, t.thawed_g) for t in found.taken], [(250, 0), (250, 0), (0, 250)])
+        self.assertEqual(
+            [(t.fresh_g, t.thawed_g) for t in found.taken], [(250, 0), (250, 0), (0, 250)]
+        )
         self.assertEqual((found.frozen_left_g, found.over_g, found.problems()), (250, 0, []))
 
     def test_what_is_left_and_still_good_is_carried_into_the_next_week(self) -> None:
@@ -176,16 +190,27 @@ class Threads(unittest.TestCase):
         kept = carried([late], 7)
         self.assertEqual(kept, (Cooking("b", -2, 0.75, 0.0),))
         plan = Plan(MEALS, empty_plan(MEALS).days, kept)
-        self.assertEqual(stock_of(plan, self.POT), ((0.75, 2),))  # cooked on Saturday evening, good through Wednesday
+        self.assertEqual(
+            stock_of(plan, self.POT), ((0.75, 2),)
+        )  # cooked on Saturday evening, good through Wednesday
         self.assertEqual(carried([supply_of(self.POT, [Cooking("b", -1)], [], 3)], 7), ())
 
-    @given(st.lists(st.tuples(st.integers(0, 6), st.integers(0, 2), st.floats(1, 400)), max_size=12),
-           st.lists(st.tuples(st.integers(-1, 6), st.sampled_from([0.5, 1, 2]), st.sampled_from([0, 0.5, 1])), max_size=3))  # fmt: skip
+    @given(
+        st.lists(st.tuples(st.integers(0, 6), st.integers(0, 2), st.floats(1, 400)), max_size=12),
+        st.lists(
+            st.tuples(
+                st.integers(-1, 6), st.sampled_from([0.5, 1, 2]), st.sampled_from([0, 0.5, 1])
+            ),
+            max_size=3,
+        ),
+    )
     def test_nothing_is_eaten_twice_and_nothing_lost(self, uses: list, cookings: list) -> None:
         made = [Cooking("b", d, p, f) for d, p, f in {c[0]: c for c in cookings}.values()]
         found = supply_of(self.POT, made, [Use(*u) for u in uses], 3)
         eaten = sum(t.fresh_g + t.thawed_g for t in found.taken)
-        self.assertAlmostEqual(eaten + found.over_g + found.frozen_left_g, 1000.0 * sum(c.pots for c in made), places=6)
+        self.assertAlmostEqual(
+            eaten + found.over_g + found.frozen_left_g, 1000.0 * sum(c.pots for c in made), places=6
+        )
         for t in found.taken:
             self.assertAlmostEqual(t.fresh_g + t.thawed_g + t.missing_g, t.use.grams, delta=1.01)
 
@@ -199,11 +224,17 @@ class Days(unittest.TestCase):
     }
 
     def test_drinks_count_but_not_for_density(self) -> None:
-        plan = add(put(empty_plan(MEALS), 0, 0, Entry("tofu", "Tofu")), 0, 0, Entry("drink:oj", "Orange juice"))
+        plan = add(
+            put(empty_plan(MEALS), 0, 0, Entry("tofu", "Tofu")),
+            0,
+            0,
+            Entry("drink:oj", "Orange juice"),
+        )
         found = day_sum(plan.days[0].cells, self.DISHES)
         tofu, juice = self.DISHES["tofu"].serving, self.DISHES["drink:oj"].serving
         self.assertAlmostEqual(
-            found.total["energy_kcal"].amount, tofu["energy_kcal"].amount + juice["energy_kcal"].amount
+            found.total["energy_kcal"].amount,
+            tofu["energy_kcal"].amount + juice["energy_kcal"].amount,
         )
         self.assertAlmostEqual(found.total["kcal_per_g"].amount, tofu["kcal_per_g"].amount)
 
@@ -237,12 +268,15 @@ class Days(unittest.TestCase):
         for school in schools().values():
             for rule in school.days:
                 families = {f.family for f in SHELF}
-                self.assertTrue(any(rule.holds(f.group, f.family, f.state) for f in SHELF), rule.key)
+                self.assertTrue(
+                    any(rule.holds(f.group, f.family, f.state) for f in SHELF), rule.key
+                )
                 self.assertLessEqual(set(rule.families), families, rule.key)
 
     def test_means_and_spread(self) -> None:
         days = [
-            day_sum(put(empty_plan(MEALS), 0, 0, Entry("tofu", "t", s)).days[0].cells, self.DISHES) for s in (1.0, 2.0)
+            day_sum(put(empty_plan(MEALS), 0, 0, Entry("tofu", "t", s)).days[0].cells, self.DISHES)
+            for s in (1.0, 2.0)
         ]
         one = self.DISHES["tofu"].serving["protein_g"].amount
         self.assertAlmostEqual(mean_of(days)["protein_g"].amount, 1.5 * one)
@@ -253,7 +287,14 @@ class Days(unittest.TestCase):
 
     def test_gone_and_warm_dishes_are_told(self) -> None:
         plan = spend(
-            put(put(empty_plan(MEALS), 0, 0, Entry("soup", "Soup")), 0, 1, Entry("bowl-9", "Old bowl")), 0, "travel"
+            put(
+                put(empty_plan(MEALS), 0, 0, Entry("soup", "Soup")),
+                0,
+                1,
+                Entry("bowl-9", "Old bowl"),
+            ),
+            0,
+            "travel",
         )
         words = " ".join(plan_problems(plan, self.DISHES))
         self.assertIn("Soup on Monday doesn't travel", words)
@@ -261,7 +302,12 @@ class Days(unittest.TestCase):
 
     def test_a_free_choice_stands_for_the_middle_of_its_windows(self) -> None:
         serving = assumed_serving(
-            (Window("energy_kcal", 1800, 2200), Window("kcal_per_g", None, 1.25), Window("sodium_mg", None, 1500)), 0.3
+            (
+                Window("energy_kcal", 1800, 2200),
+                Window("kcal_per_g", None, 1.25),
+                Window("sodium_mg", None, 1500),
+            ),
+            0.3,
         )
         self.assertAlmostEqual(serving["energy_kcal"].amount, 600)
         self.assertAlmostEqual(serving.grams, 480)
@@ -277,7 +323,8 @@ class Days(unittest.TestCase):
 
     def test_main_meals_and_what_travels(self) -> None:
         self.assertEqual(
-            main_meals([("Breakfast", 30), ("Lunch", 35), ("Snack", 10), ("Dinner", 35)]), ("Lunch", "Dinner")
+            main_meals([("Breakfast", 30), ("Lunch", 35), ("Snack", 10), ("Dinner", 35)]),
+            ("Lunch", "Dinner"),
         )
         self.assertEqual(main_meals([("Breakfast", 100)]), ("Breakfast",))
         self.assertFalse(travels_cold("Ropewalk soup", []))
@@ -289,7 +336,9 @@ class OverTime(unittest.TestCase):
         found = [(SHELF.food(key), grams) for key, grams in foods]
         total = compose([Item.exact(f.name, FoodContent(f), g) for f, g in found])
         eaten = tuple(Eaten(f, g) for f, g in found)
-        return DayFacts(ClientFacts(), eaten, total, name, meals, ("Lunch",) if "tofu" in foods[0][0] else ())
+        return DayFacts(
+            ClientFacts(), eaten, total, name, meals, ("Lunch",) if "tofu" in foods[0][0] else ()
+        )
 
     def keys(self, days: list[DayFacts], *conditions: str, **more: float) -> dict[str, str]:
         week = WeekFacts(ClientFacts(frozenset(conditions)), tuple(days), **more)
@@ -311,11 +360,15 @@ class OverTime(unittest.TestCase):
         days = [self.day("Monday", ("kale-raw", 20), meals=2)]
         self.assertIn("Monday", self.keys(days, "insulin")["few-meals-insulin"])
         self.assertNotIn("few-meals-insulin", self.keys(days))
-        self.assertNotIn("few-meals-insulin", self.keys([self.day("Monday", ("kale-raw", 20))], "insulin"))
+        self.assertNotIn(
+            "few-meals-insulin", self.keys([self.day("Monday", ("kale-raw", 20))], "insulin")
+        )
 
     def test_potassium_above_the_ceiling_of_a_kidney_client(self) -> None:
         days = [self.day("Monday", ("potato-baked", 600))]  # about 535 mg in 100 g
-        self.assertIn("Monday", self.keys(days, "ckd-3", potassium_ceiling_mg=2500)["potassium-days"])
+        self.assertIn(
+            "Monday", self.keys(days, "ckd-3", potassium_ceiling_mg=2500)["potassium-days"]
+        )
         self.assertNotIn("potassium-days", self.keys(days, "ckd-3", potassium_ceiling_mg=4000))
         self.assertNotIn("potassium-days", self.keys(days, potassium_ceiling_mg=2500))
 
@@ -327,7 +380,9 @@ class OverTime(unittest.TestCase):
         self.assertIn("Tuesday", told)
         self.assertNotIn("Monday", told)
         self.assertNotIn("potassium-unknown", self.keys(days, potassium_ceiling_mg=2500))
-        self.assertNotIn("potassium-unknown", self.keys(days[:1], "ckd-3", potassium_ceiling_mg=2500))
+        self.assertNotIn(
+            "potassium-unknown", self.keys(days[:1], "ckd-3", potassium_ceiling_mg=2500)
+        )
 
     def test_brazil_nuts_soy_fibre_b12_and_iodine(self) -> None:
         nuts = self.day("Friday", ("brazil-nuts", 40))
@@ -343,6 +398,8 @@ class OverTime(unittest.TestCase):
         self.assertIn("iodine", self.keys([beans]))
 
     def test_steady_vitamin_k_keeps_two_days_within_half(self) -> None:
-        window = steady_window("vitamin_k_ug", [dish("a", "kale-raw", 50), dish("b", "cucumber-raw", 100)], 2)
+        window = steady_window(
+            "vitamin_k_ug", [dish("a", "kale-raw", 50), dish("b", "cucumber-raw", 100)], 2
+        )
         self.assertLessEqual(window.high / window.low, 1.5 + 1e-9)
         self.assertIsNone(steady_window("vitamin_k_ug", [], 2))

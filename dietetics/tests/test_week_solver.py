@@ -1,4 +1,6 @@
-"""Weeks by solver: small ones equal to trying everything, every one checked again outside the solver, repeatable."""
+"""Weeks by solver: small ones equal to trying everything, every one checked again outside the
+solver, repeatable.
+"""
 
 from __future__ import annotations
 
@@ -23,14 +25,22 @@ from dietetics.week.search_state import BROKEN, State
 MEALS = (SlotMeal("Lunch", 0.45, 0.45), SlotMeal("Dinner", 0.55, 0.55))
 
 
-def small(seed: int, days: int = 3, dishes: int = 6, scales: tuple[float, ...] = (1.0,)) -> Question:
-    """A week of two meals with made-up dishes: some fresh, some from pots, one that doesn't travel."""
+def small(
+    seed: int, days: int = 3, dishes: int = 6, scales: tuple[float, ...] = (1.0,)
+) -> Question:
+    """A week of two meals with made-up dishes: some fresh, some from pots, one that doesn't
+    travel.
+    """
     rng = random.Random(seed)
-    pots = tuple(BatchFacts(f"p{n}", f"Pot {n}", rng.randint(0, 4), ((0.5, 1),) if n == 0 else ()) for n in range(3))
+    pots = tuple(
+        BatchFacts(f"p{n}", f"Pot {n}", rng.randint(0, 4), ((0.5, 1),) if n == 0 else ())
+        for n in range(3)
+    )
     offers = []
     for n in range(dishes):
         energy = rng.uniform(600, 1300)
-        amounts = {"energy_kcal": energy, "protein_g": energy * rng.uniform(0.02, 0.06), "sodium_mg": energy * rng.uniform(0.2, 1.2),
+        amounts = {"energy_kcal": energy, "protein_g": energy * rng.uniform(0.02, 0.06),
+            "sodium_mg": energy * rng.uniform(0.2, 1.2),
                    "ask:beans": rng.choice([0.0, 80.0, 150.0])}  # fmt: skip
         own = {f"p{n % 3}": rng.choice([0.2, 0.25, 0.5])} if n % 2 else {}
         meals = frozenset(rng.choice([("Lunch",), ("Dinner",), ("Lunch", "Dinner")]))
@@ -48,13 +58,16 @@ def small(seed: int, days: int = 3, dishes: int = 6, scales: tuple[float, ...] =
                 rng.randint(1, 3),
                 rng.randint(0, 2),
                 n % 3 == 0,
-            )  # fmt: skip
+            )
         )
-    windows = (Window("energy_kcal", 1800, 2100, "must"), Window("protein_g", 70, 110, "must"), Window("kcal_per_g", None, 1.3),
+    windows = (Window("energy_kcal", 1800, 2100, "must"), Window("protein_g", 70, 110, "must"),
+        Window("kcal_per_g", None, 1.3),
                Window("sodium_mg", None, 1500))  # fmt: skip
     kinds = tuple("travel" if day == 1 and seed % 2 else "home" for day in range(days))
     rules = Rules((-1, 1), 1, 3, scales, 1 if seed % 2 else None)
-    return Question(kinds, MEALS, windows, tuple(offers), pots, (Ask("beans", "Beans", 130, "should"),), rules)
+    return Question(
+        kinds, MEALS, windows, tuple(offers), pots, (Ask("beans", "Beans", 130, "should"),), rules
+    )
 
 
 class SmallWeeks(unittest.TestCase):
@@ -75,7 +88,10 @@ class SmallWeeks(unittest.TestCase):
     def test_every_week_keeps_every_rule_and_costs_what_it_says(self) -> None:
         for seed in range(6):
             question = small(seed, days=7, dishes=9, scales=(0.75, 1.0, 1.25))
-            for answer in (good_week(question, moves=3000), improve(question, good_week(question, moves=500), 2)):
+            for answer in (
+                good_week(question, moves=3000),
+                improve(question, good_week(question, moves=500), 2),
+            ):
                 with self.subTest(seed):
                     self.assertEqual(broken_rules(answer), [])
                     self.assertAlmostEqual(points_of(answer), answer.points, places=6)
@@ -83,29 +99,38 @@ class SmallWeeks(unittest.TestCase):
     @settings(max_examples=25, deadline=None)
     @given(st.integers(0, 10_000), st.integers(0, 6), st.integers(0, 5))
     def test_locked_cells_are_kept(self, seed: int, day: int, dish: int) -> None:
-        question = replace(small(seed, days=7), locks={(day, 0): (f"d{dish}", 1.25), (6 - day, 1): ("", 1.0)})
+        question = replace(
+            small(seed, days=7), locks={(day, 0): (f"d{dish}", 1.25), (6 - day, 1): ("", 1.0)}
+        )
         answer = good_week(question, moves=400)
         self.assertEqual(answer.dish((day, 0)), f"d{dish}")
         self.assertEqual(answer.dish((6 - day, 1)), "")
         self.assertEqual(broken_rules(answer), [])
 
     def test_a_locked_cell_may_lack_what_no_cooking_brings(self) -> None:
-        # Half a pot is left over from before and goes off at once; the locked lunch takes five eighths of it.
+        # Half a pot is left over from before and goes off at once; the locked lunch takes five
+        # eighths of it.
         pot = BatchFacts("p", "Pot", 0, ((0.5, 0),))
         stew = Offer("stew", "Stew", frozenset({"Lunch"}), {"energy_kcal": 900}, 500, {"p": 0.5})
-        question = Question(("home",) * 2, MEALS, (), (stew,), (pot,), (), Rules((1,)), {(0, 0): ("stew", 1.25)})
+        question = Question(
+            ("home",) * 2, MEALS, (), (stew,), (pot,), (), Rules((1,)), {(0, 0): ("stew", 1.25)}
+        )
         answer = good_week(question, moves=100)
         self.assertEqual(answer.dish((0, 0)), "stew")
         self.assertEqual(broken_rules(answer), [])
         free = replace(question, locks={})
         taken = {**answer.chosen, (0, 0): next(c for c in free.choices((0, 0)) if c.scale == 1.25)}
-        self.assertEqual(broken_rules(answer_of(free, taken)), ["Pot: 0.12 of a batch is eaten but not cooked"])
+        self.assertEqual(
+            broken_rules(answer_of(free, taken)), ["Pot: 0.12 of a batch is eaten but not cooked"]
+        )
 
     def test_a_broken_week_is_seen(self) -> None:
         question = small(0)
         answer = good_week(question, moves=4000)
         slots = [slot for slot in question.slots if answer.dish(slot)]
-        worse = answer_of(question, {**answer.chosen, slots[0]: replace(answer.chosen[slots[0]], scale=9.0)})
+        worse = answer_of(
+            question, {**answer.chosen, slots[0]: replace(answer.chosen[slots[0]], scale=9.0)}
+        )
         self.assertTrue(any("not a possible portion" in words for words in broken_rules(worse)))
         nothing_cooked = replace(answer, cooked={})
         uses = any(choice.uses and choice.uses[0][0] != 0 for choice in answer.chosen.values())
@@ -116,7 +141,9 @@ class Repeatable(unittest.TestCase):
     def test_the_same_seed_gives_the_same_week(self) -> None:
         question = small(3, days=7)
         one, two = good_week(question, seed=5, moves=2000), good_week(question, seed=5, moves=2000)
-        self.assertEqual([one.dish(s) for s in question.slots], [two.dish(s) for s in question.slots])
+        self.assertEqual(
+            [one.dish(s) for s in question.slots], [two.dish(s) for s in question.slots]
+        )
         self.assertEqual(one.points, two.points)
 
     def test_stopped_at_once_it_keeps_what_there_was(self) -> None:
@@ -142,7 +169,10 @@ class KeptSums(unittest.TestCase):
             if rng.random() < 0.5:
                 state.take_back(undo)
                 self.assertEqual((state.total, state.picked), (before, picked))
-        kept, broken = state.total, sum(points // BROKEN * BROKEN for points in state.broken_points.values())
+        kept, broken = (
+            state.total,
+            sum(points // BROKEN * BROKEN for points in state.broken_points.values()),
+        )
         state.reset()
         self.assertAlmostEqual(kept, state.total, places=6)
         chosen = {slot: state.choice(cell) for cell, slot in enumerate(state.slots)}
@@ -153,8 +183,13 @@ class KeptSums(unittest.TestCase):
         there = good_week(question, moves=200)
         state = State(question, random.Random(5))
         state.start_from(there)
-        begun = [(one.dish, one.scale) for one in (state.choice(cell) for cell in range(len(state.slots)))]
-        self.assertEqual(begun, [(there.chosen[slot].dish, there.chosen[slot].scale) for slot in state.slots])
+        begun = [
+            (one.dish, one.scale)
+            for one in (state.choice(cell) for cell in range(len(state.slots)))
+        ]
+        self.assertEqual(
+            begun, [(there.chosen[slot].dish, there.chosen[slot].scale) for slot in state.slots]
+        )
 
     @settings(max_examples=200, deadline=None)
     @given(st.data())
@@ -164,11 +199,15 @@ class KeptSums(unittest.TestCase):
             for _ in range(data.draw(st.integers(0, 2)))
         )
         pot, days = BatchFacts("p", "P", data.draw(st.integers(0, 4)), stock), (-1, 2, 4)
-        eaten = data.draw(st.lists(st.tuples(st.integers(0, 6), st.integers(0, 1)), unique=True, max_size=9))
+        eaten = data.draw(
+            st.lists(st.tuples(st.integers(0, 6), st.integers(0, 1)), unique=True, max_size=9)
+        )
         uses = tuple((slot, data.draw(st.sampled_from((0.2, 0.25, 0.4)))) for slot in sorted(eaten))
         found = cheapest(pot, uses, days, 1)
         self.assertAlmostEqual(found.missing, by_serving(pot, uses, days, found.counts), places=6)
-        for n in range(len(days)):  # half a pot less somewhere is dearer, or leaves something missing that was there
+        for n in range(
+            len(days)
+        ):  # half a pot less somewhere is dearer, or leaves something missing that was there
             fewer = tuple(count - 0.5 * (i == n) for i, count in enumerate(found.counts))
             if fewer[n] >= 0:
                 effort = sum(25 + 15 * count for count in fewer if count)
@@ -179,17 +218,24 @@ class KeptSums(unittest.TestCase):
 
 
 def by_serving(
-    pot: BatchFacts, uses: tuple[tuple[tuple[int, int], float], ...], days: tuple[int, ...], counts: tuple[float, ...]
+    pot: BatchFacts,
+    uses: tuple[tuple[tuple[int, int], float], ...],
+    days: tuple[int, ...],
+    counts: tuple[float, ...],
 ) -> float:
     """What is missing when every serving takes first what goes off first."""
     there = [[(0, 0), end, share] for share, end in pot.stock]
     there += [
-        [(day, 1) if day >= 0 else (0, 0), day + pot.keeps_days, n] for day, n in zip(days, counts, strict=True) if n
+        [(day, 1) if day >= 0 else (0, 0), day + pot.keeps_days, n]
+        for day, n in zip(days, counts, strict=True)
+        if n
     ]
     missing = 0.0
     for slot, share in uses:
         need = share
-        for one in sorted((t for t in there if t[0] <= slot and slot[0] <= t[1]), key=lambda t: t[1]):
+        for one in sorted(
+            (t for t in there if t[0] <= slot and slot[0] <= t[1]), key=lambda t: t[1]
+        ):
             taken = min(need, one[2])
             one[2] -= taken
             need -= taken
@@ -200,7 +246,8 @@ def by_serving(
 class Contradictions(unittest.TestCase):
     def test_what_cannot_be_asked_is_said(self) -> None:
         question = small(1)
-        for changes in ({"offers": ()}, {"meals": ()}, {"pots": ()}, {"rules": Rules(scales=())}, {"rules": Rules((-1, 0, 1, 2, 3))},
+        for changes in ({"offers": ()}, {"meals": ()}, {"pots": ()}, {"rules": Rules(scales=())},
+            {"rules": Rules((-1, 0, 1, 2, 3))},
                         {"locks": {(0, 0): ("gone", 1.0)}}):  # fmt: skip
             with self.subTest(str(changes)), self.assertRaises(DieteticsError):
                 replace(question, **changes)
@@ -208,7 +255,13 @@ class Contradictions(unittest.TestCase):
     def test_locks_against_each_other_are_kept_and_told(self) -> None:
         question = small(4)
         twice = replace(
-            question, locks={(0, 0): ("d1", 1.0), (0, 1): ("d1", 1.0), (1, 0): ("d1", 1.0), (2, 0): ("d1", 1.0)}
+            question,
+            locks={
+                (0, 0): ("d1", 1.0),
+                (0, 1): ("d1", 1.0),
+                (1, 0): ("d1", 1.0),
+                (2, 0): ("d1", 1.0),
+            },
         )
         self.assertTrue(twice.warnings())
         self.assertEqual(good_week(twice, moves=300).dish((0, 1)), "d1")
@@ -216,10 +269,14 @@ class Contradictions(unittest.TestCase):
 
     def test_nothing_keeps_and_one_dish(self) -> None:
         question = small(5)
-        no_life = replace(question, pots=tuple(replace(p, keeps_days=0, stock=()) for p in question.pots))
+        no_life = replace(
+            question, pots=tuple(replace(p, keeps_days=0, stock=()) for p in question.pots)
+        )
         answer = good_week(no_life, moves=1000)
         self.assertEqual(broken_rules(answer), [])
-        one = replace(question, offers=(replace(question.offers[0], meals=frozenset({"Lunch"}), most_uses=2),))
+        one = replace(
+            question, offers=(replace(question.offers[0], meals=frozenset({"Lunch"}), most_uses=2),)
+        )
         alone = good_week(one, moves=500)
         self.assertEqual(sum(bool(alone.dish(s)) for s in one.slots), 2)
         self.assertEqual(broken_rules(alone), [])

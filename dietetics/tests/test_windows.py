@@ -41,7 +41,9 @@ class Levels(unittest.TestCase):
         self.assertTrue(judge(Window("fibre_g", 10, None), known("fibre_g", 12, 0.8)).certain)
 
     def test_state_follows_the_value_as_shown(self) -> None:
-        self.assertEqual(judge(Window("sodium_mg", None, 500), known("sodium_mg", 500.4)).state, "in")
+        self.assertEqual(
+            judge(Window("sodium_mg", None, 500), known("sodium_mg", 500.4)).state, "in"
+        )
 
     def test_windows_that_make_no_sense(self) -> None:
         for low, high in ((5, 3), (None, None), (-1, 3)):
@@ -56,7 +58,9 @@ class Levels(unittest.TestCase):
         self.assertEqual((lunch[0].low, lunch[0].high, lunch[1].high), (21, 28, 1.3))
 
     @given(st.floats(0.1, 1e4), st.floats(0.1, 1e4), st.floats(0, 2e4))
-    def test_the_bubble_stands_between_the_lines_exactly_when_inside(self, a: float, b: float, value: float) -> None:
+    def test_the_bubble_stands_between_the_lines_exactly_when_inside(
+        self, a: float, b: float, value: float
+    ) -> None:
         low, high = sorted((a, b))
         if high - low < 1e-6:
             return
@@ -79,7 +83,9 @@ class Levels(unittest.TestCase):
         self.assertEqual(floor >= LOW_LINE, value > limit)
 
     @given(st.floats(-30, 30), st.floats(-30, 30))
-    def test_signed_figures_stand_on_the_right_side_of_their_line(self, limit: float, value: float) -> None:
+    def test_signed_figures_stand_on_the_right_side_of_their_line(
+        self, limit: float, value: float
+    ) -> None:
         place = place_on_tube(Window("pral_meq", None, limit), value)
         self.assertTrue(0 <= place <= 1)
         if abs(value - limit) > 1e-6:

@@ -1,7 +1,7 @@
 """No reading at the two highest kinds of sureness contradicts a word that changes the food.
 
-Foods × changing words, foods from animals, and plant foods that the shelf lacks. What honours a word is written in
-`corpus/words_that_change.txt`, apart from the code that reads.
+Foods × changing words, foods from animals, and plant foods that the shelf lacks. What honours a
+word is written in `corpus/words_that_change.txt`, apart from the code that reads.
 """
 
 from __future__ import annotations
@@ -23,7 +23,11 @@ SURE = ("high", "fair")
 
 def rows_of(name: str) -> list[str]:
     """The lines of a corpus file, comments aside."""
-    return [r for r in (CORPUS / name).read_text(encoding="utf-8").splitlines() if r and not r.startswith("#")]
+    return [
+        r
+        for r in (CORPUS / name).read_text(encoding="utf-8").splitlines()
+        if r and not r.startswith("#")
+    ]
 
 
 @dataclass(frozen=True)
@@ -43,7 +47,9 @@ class ChangingWord:
         return cls(word, place == "before", (*plain.split(), *([name] if name else [])))
 
     def line(self, name: str, form: str) -> str:
-        """A written line with this word and the name of a food: side by side, behind a comma, or in brackets."""
+        """A written line with this word and the name of a food: side by side, behind a comma, or in
+        brackets.
+        """
         if form == "beside":
             return f"1 cup {self.word} {name}" if self.before else f"1 cup {name} {self.word}"
         return f"1 cup {name}, {self.word}" if form == "comma" else f"1 cup {name} ({self.word})"
@@ -53,7 +59,11 @@ class ChangingWord:
         return any(self._holds(test, food) for test in self.honoured_by)
 
     def _holds(self, test: str, food: Food) -> bool:
-        kind, _, value = test.partition("=") if "=" in test and not test.startswith("name:") else test.partition(":")
+        kind, _, value = (
+            test.partition("=")
+            if "=" in test and not test.startswith("name:")
+            else test.partition(":")
+        )
         texts = " ; ".join((*food.names, food.source_row, food.name)).lower()
         answers = {
             "state": lambda: food.state in value.split(","),
@@ -78,11 +88,15 @@ def sure_readings(text: str) -> Iterator[LineReading]:
 
 
 class FoodsTimesWords(unittest.TestCase):
-    """Every food's plain name with every changing word. First runs, sure readings that contradicted their word: beside the
-    name 690 of 6,478, behind a comma 9,673 of 15,454, in brackets 8,619 of 13,852."""
+    """Every food's plain name with every changing word. First runs, sure readings that contradicted
+    their word: beside the name 690 of 6,478, behind a comma 9,673 of 15,454, in brackets 8,619 of
+    13,852.
+    """
 
     def contradicted(self, form: str) -> tuple[int, list[str]]:
-        """How many sure readings there are in a form of line, and which of them contradict their word."""
+        """How many sure readings there are in a form of line, and which of them contradict their
+        word.
+        """
         words = [ChangingWord.of(row) for row in rows_of("words_that_change.txt")]
         names = sorted({food.name.split(",")[0].lower() for food in SHELF})
         self.assertGreaterEqual(len(words), 40)
@@ -93,7 +107,9 @@ class FoodsTimesWords(unittest.TestCase):
                 for reading in sure_readings(one.line(name, form)):
                     sure += 1
                     if not one.is_honoured(reading.food):
-                        found.append(f"{one.line(name, form)}: {reading.food.key} ({reading.confidence})")
+                        found.append(
+                            f"{one.line(name, form)}: {reading.food.key} ({reading.confidence})"
+                        )
         return sure, found
 
     def test_beside_the_name(self) -> None:
@@ -135,7 +151,9 @@ class FoodsThatAreNotHeld(unittest.TestCase):
         self.assertIn("tofu-silken", [choice.food.key for choice in reading.choices])
 
     def test_names_that_are_not_held_are_not_taken_for_others(self) -> None:
-        held = {word.lower() for food in SHELF for word in (food.name.split(",")[0], *food.synonyms)}
+        held = {
+            word.lower() for food in SHELF for word in (food.name.split(",")[0], *food.synonyms)
+        }
         foods = [name for name in rows_of("names_not_held.txt") if name.lower() not in held]
         self.assertGreaterEqual(len(foods), 40)
         read = [

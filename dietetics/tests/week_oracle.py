@@ -1,6 +1,8 @@
-"""The least cost of a small week, by trying everything: written from docs/week.md, with nothing taken from the program.
+"""The least cost of a small week, by trying everything: written from docs/week.md, with nothing
+taken from the program.
 
-Prices stand here as they are printed there. Every way to fill the meals is tried, and for each the cheapest way to cook.
+Prices stand here as they are printed there. Every way to fill the meals is tried, and for each the
+cheapest way to cook.
 """
 
 from __future__ import annotations
@@ -27,11 +29,21 @@ def cell_cost(question: Question, meal: int, pick: Pick) -> float:
     if pick is None:
         return EMPTY
     offer, scale = pick
-    cost = LIKING[offer.liking] + A_QUARTER_MORE * abs(scale - 1) / 0.25 + (0.0 if offer.own or offer.table else FRESH)
-    shares = {"energy_kcal": question.meals[meal].share, "protein_g": question.meals[meal].protein_share}
+    cost = (
+        LIKING[offer.liking]
+        + A_QUARTER_MORE * abs(scale - 1) / 0.25
+        + (0.0 if offer.own or offer.table else FRESH)
+    )
+    shares = {
+        "energy_kcal": question.meals[meal].share,
+        "protein_g": question.meals[meal].protein_share,
+    }
     for window in question.windows:
         if window.key in shares and window.key in offer.amounts:
-            amount, low = offer.amounts[window.key] * scale, (window.low or 0.0) * shares[window.key]
+            amount, low = (
+                offer.amounts[window.key] * scale,
+                (window.low or 0.0) * shares[window.key],
+            )
             high = None if window.high is None else window.high * shares[window.key]
             if amount < low:
                 cost += MEAL_PER_CENT * 100 * (low - amount) / low
@@ -51,7 +63,9 @@ def day_cost(question: Question, picks: Sequence[Pick], usual_kcal: float) -> fl
     for window in question.windows:
         price = PER_CENT[window.importance] * 100
         if window.key == "kcal_per_g":
-            cost += price * max(0.0, total("energy_kcal") - (window.high or 0.0) * grams) / usual_kcal
+            cost += (
+                price * max(0.0, total("energy_kcal") - (window.high or 0.0) * grams) / usual_kcal
+            )
             continue
         value = total(window.key)
         if window.low is not None and value < window.low:
@@ -63,14 +77,20 @@ def day_cost(question: Question, picks: Sequence[Pick], usual_kcal: float) -> fl
     return cost
 
 
-def lasts(facts: BatchFacts, evenings: Sequence[int], halves: Sequence[int], uses: Uses, last_meal: int) -> bool:
-    """True when what is cooked and in stock is there for every meal that eats of it, what goes off first eaten first."""
+def lasts(
+    facts: BatchFacts, evenings: Sequence[int], halves: Sequence[int], uses: Uses, last_meal: int
+) -> bool:
+    """True when what is cooked and in stock is there for every meal that eats of it, what goes off
+    first eaten first.
+    """
     there = [[(0, 0), end, share] for share, end in facts.stock]
     for day, count in zip(evenings, halves, strict=True):
         there.append([(day, last_meal) if day >= 0 else (0, 0), day + facts.keeps_days, count / 2])
     for slot, share in sorted(uses):
         need = share
-        for pot in sorted((p for p in there if p[0] <= slot and slot[0] <= p[1]), key=lambda p: p[1]):
+        for pot in sorted(
+            (p for p in there if p[0] <= slot and slot[0] <= p[1]), key=lambda p: p[1]
+        ):
             eaten = min(need, pot[2])
             pot[2] -= eaten
             need -= eaten
@@ -82,7 +102,9 @@ def lasts(facts: BatchFacts, evenings: Sequence[int], halves: Sequence[int], use
 def pot_costs(
     facts: BatchFacts, evenings: tuple[int, ...], uses: Uses, last_meal: int
 ) -> dict[tuple[bool, ...], float]:
-    """For each choice of evenings on which the batch is cooked: the least it costs; what cannot be is left out."""
+    """For each choice of evenings on which the batch is cooked: the least it costs; what cannot be
+    is left out.
+    """
     found: dict[tuple[bool, ...], float] = {}
     eaten = sum(share for _, share in uses)
     for halves in product(range(MOST_HALVES + 1), repeat=len(evenings)):
@@ -96,11 +118,19 @@ def pot_costs(
     return found
 
 
-def keeps_rules(question: Question, picks: Sequence[Pick], slots: Sequence[tuple[int, int]]) -> bool:
+def keeps_rules(
+    question: Question, picks: Sequence[Pick], slots: Sequence[tuple[int, int]]
+) -> bool:
     """No dish oftener than it may come, none closer than it may."""
     for offer in question.offers:
-        days = sorted(day for (day, _), pick in zip(slots, picks, strict=True) if pick is not None and pick[0] is offer)
-        if len(days) > offer.most_uses or any(b - a < offer.apart for a, b in zip(days, days[1:], strict=False)):
+        days = sorted(
+            day
+            for (day, _), pick in zip(slots, picks, strict=True)
+            if pick is not None and pick[0] is offer
+        )
+        if len(days) > offer.most_uses or any(
+            b - a < offer.apart for a, b in zip(days, days[1:], strict=False)
+        ):
             return False
     return True
 
@@ -126,12 +156,15 @@ def least_cost(question: Question, usual_kcal: float) -> float:
 
     best = float("inf")
     for picks in product(*(list(options(question, slot)) for slot in slots)):
-        cost = sum(cell_cost(question, slot[1], pick) for slot, pick in zip(slots, picks, strict=True))
+        cost = sum(
+            cell_cost(question, slot[1], pick) for slot, pick in zip(slots, picks, strict=True)
+        )
         if cost >= best or not keeps_rules(question, picks, slots):
             continue
         width = len(question.meals)
         cost += sum(
-            day_cost(question, picks[d * width : (d + 1) * width], usual_kcal) for d in range(len(question.kinds))
+            day_cost(question, picks[d * width : (d + 1) * width], usual_kcal)
+            for d in range(len(question.kinds))
         )
         cost += across(question, picks, slots)
         if cost < best:
@@ -142,30 +175,53 @@ def least_cost(question: Question, usual_kcal: float) -> float:
 def across(question: Question, picks: Sequence[Pick], slots: Sequence[tuple[int, int]]) -> float:
     """What crosses days: variety, new dishes, a main dish four times in four days."""
     main = {meal for meal, one in enumerate(question.meals) if one.main}
-    mains = {pick[0].key for (_, m), pick in zip(slots, picks, strict=True) if pick is not None and m in main}
-    cost = 0.0 if question.rules.different is None else VARIETY * abs(len(mains) - question.rules.different)
+    mains = {
+        pick[0].key
+        for (_, m), pick in zip(slots, picks, strict=True)
+        if pick is not None and m in main
+    }
+    cost = (
+        0.0
+        if question.rules.different is None
+        else VARIETY * abs(len(mains) - question.rules.different)
+    )
     new = {pick[0].key for pick in picks if pick is not None and pick[0].new}
     if question.rules.most_new is not None:
         cost += NEW * max(0, len(new) - question.rules.most_new)
     for offer in question.offers:
-        days = [d for (d, _), pick in zip(slots, picks, strict=True) if pick is not None and pick[0] is offer]
+        days = [
+            d
+            for (d, _), pick in zip(slots, picks, strict=True)
+            if pick is not None and pick[0] is offer
+        ]
         for start in range(len(question.kinds) - 3):
             cost += FOURTH_IN_FOUR_DAYS * max(0, sum(start <= d <= start + 3 for d in days) - 3)
     return cost
 
 
-def cooking(question: Question, picks: Sequence[Pick], slots: Sequence[tuple[int, int]], cooked: object) -> float:
+def cooking(
+    question: Question, picks: Sequence[Pick], slots: Sequence[tuple[int, int]], cooked: object
+) -> float:
     """The least that cooking costs, all batches together: an evening takes so many."""
     each = []
     for n, facts in enumerate(question.pots):
         uses = tuple(
-            (slot, share) for slot, pick in zip(slots, picks, strict=True) if pick is not None
-            and (share := pick[0].own.get(facts.key, 0.0) * pick[1] + pick[0].table.get(facts.key, 0.0)) > 0
-        )  # fmt: skip
+            (slot, share)
+            for slot, pick in zip(slots, picks, strict=True)
+            if pick is not None
+            and (
+                share := pick[0].own.get(facts.key, 0.0) * pick[1]
+                + pick[0].table.get(facts.key, 0.0)
+            )
+            > 0
+        )
         each.append(list(cooked(n, uses).items()))  # type: ignore[operator]
     best = float("inf")
     for ways in product(*each):
-        lit = [sum(way[0][evening] for way in ways) for evening in range(len(question.rules.cooking_days))]
+        lit = [
+            sum(way[0][evening] for way in ways)
+            for evening in range(len(question.rules.cooking_days))
+        ]
         full = FULL_EVENING * sum(max(0, count - question.rules.most_batches) for count in lit)
         best = min(best, full + sum(way[1] for way in ways))
     return best

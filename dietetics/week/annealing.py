@@ -1,6 +1,8 @@
-"""A good week within a budget of moves: annealing, with dishes and whole pots exchanged at once, and a last polish.
+"""A good week within a budget of moves: annealing, with dishes and whole pots exchanged at once,
+and a last polish.
 
-The same question, seed and budget give the same week on every machine: nothing here looks at a clock.
+The same question, seed and budget give the same week on every machine: nothing here looks at a
+clock.
 """
 
 from __future__ import annotations
@@ -16,14 +18,19 @@ from dietetics.week.search_state import BROKEN, State
 
 MOVES, MOST_RESTARTS = 30_000, 6
 A_CHOICE = 20  # each run gets so many moves for each way to fill a cell, as far as the moves reach
-HOT, COLD = 100.0, 1.5  # points: at first a fire more is taken lightly, at the end hardly anything is
+HOT, COLD = (
+    100.0,
+    1.5,
+)  # points: at first a fire more is taken lightly, at the end hardly anything is
 WARM = 15.0  # points: where a week that is there is only to be bettered
 EVERYWHERE = 0.04  # the share of moves that exchange two dishes in the whole week
 POTS = 0.8  # where among the kinds of moves that of giving up or beginning a whole pot ends
 
 
 def _move(state: State, rng: random.Random, by_meal: dict[int, list[int]]) -> list[tuple[int, int]]:
-    """A change to try: another choice, another portion, a neighbour's dish, or two cells exchanged."""
+    """A change to try: another choice, another portion, a neighbour's dish, or two cells
+    exchanged.
+    """
     cell = rng.choice(state.free)
     kind = rng.random()
     options, now = state.choices[cell], state.picked[cell]
@@ -59,8 +66,12 @@ def _throughout(state: State, one: int, other: int) -> list[tuple[int, int]]:
     return found
 
 
-def _pot_move(state: State, rng: random.Random, cell: int, alike: list[int]) -> list[tuple[int, int]]:
-    """A pot given up everywhere at once; or, where the cell eats of none, a dish of a pot put on several days."""
+def _pot_move(
+    state: State, rng: random.Random, cell: int, alike: list[int]
+) -> list[tuple[int, int]]:
+    """A pot given up everywhere at once; or, where the cell eats of none, a dish of a pot put on
+    several days.
+    """
     uses = {pot for pot, _ in state.choice(cell).uses}
     if uses:
         users = [c for c in state.free if any(pot in uses for pot, _ in state.choice(c).uses)]
@@ -115,7 +126,9 @@ def _run(state: State, rng: random.Random, moves: int, hot: float = HOT) -> tupl
 
 
 def _mended(state: State, kept: list[int]) -> tuple[float, list[int]]:
-    """The cells with whatever still breaks a rule taken out: better no dish than one that may not be there."""
+    """The cells with whatever still breaks a rule taken out: better no dish than one that may not
+    be there.
+    """
     state.picked = list(kept)
     state.reset()
     for cell in reversed(state.free):
@@ -127,7 +140,9 @@ def _mended(state: State, kept: list[int]) -> tuple[float, list[int]]:
 
 
 def better_week(question: Question, there: Answer, seed: int, moves: int) -> Answer:
-    """A week that is there (of this question, or of one that asked for more) bettered within so many moves; never a worse one."""
+    """A week that is there (of this question, or of one that asked for more) bettered within so
+    many moves; never a worse one.
+    """
     rng = random.Random(f"{seed}-better")
     state = State(question, rng)
     state.start_from(there)
@@ -146,7 +161,8 @@ def good_week(
     restarts: int | None = None,
     told: Callable[[float], bool] | None = None,
 ) -> Answer:
-    """A good week, the best of `restarts` runs of `moves` ÷ `restarts` each (None: as many as the size allows). Repeatable.
+    """A good week, the best of `restarts` runs of `moves` ÷ `restarts` each (None: as many as the
+    size allows). Repeatable.
 
     `told` hears the best cost after each run and may end the search by returning False.
     """
@@ -157,11 +173,15 @@ def good_week(
     for number in range(restarts):
         rng = random.Random(f"{seed}-{number}")
         state.start(rng)
-        found = _run(state, rng, moves // restarts) if state.free else (state.total, list(state.picked))
+        found = (
+            _run(state, rng, moves // restarts) if state.free else (state.total, list(state.picked))
+        )
         if best is None or found[0] < best[0] - 1e-9:
             best = found
         if told is not None and not told(best[0]):
             break
     assert best is not None
-    chosen: dict[Slot, Choice] = {s: state.choices[i][best[1][i]] for i, s in enumerate(state.slots)}
+    chosen: dict[Slot, Choice] = {
+        s: state.choices[i][best[1][i]] for i, s in enumerate(state.slots)
+    }
     return checked_week(answer_of(question, chosen, seed, moves))

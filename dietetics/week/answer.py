@@ -1,4 +1,6 @@
-"""A chosen week: what stands in every cell, what is cooked, what it costs, and how far from the best it may be."""
+"""A chosen week: what stands in every cell, what is cooked, what it costs, and how far from the
+best it may be.
+"""
 
 from __future__ import annotations
 
@@ -11,8 +13,9 @@ from dietetics.week.question import EXTRA_POT, VARIETY, Choice, Question, Slot
 
 @dataclass(frozen=True)
 class Answer:
-    """A week found. `points` is its cost, `bound` what no week can cost less than (None while nothing is proven);
-    `cooked` gives pots by (pot key, evening)."""
+    """A week found. `points` is its cost, `bound` what no week can cost less than (None while
+    nothing is proven); `cooked` gives pots by (pot key, evening).
+    """
 
     question: Question
     chosen: Mapping[Slot, Choice]
@@ -25,7 +28,9 @@ class Answer:
 
     @property
     def gap(self) -> float | None:
-        """How far above the best possible it may be, as a share of its own cost; None while nothing is proven."""
+        """How far above the best possible it may be, as a share of its own cost; None while nothing
+        is proven.
+        """
         if self.bound is None:
             return None
         return max(0.0, self.points - self.bound) / self.points if self.points > 1e-9 else 0.0
@@ -43,11 +48,15 @@ def variety_cost(question: Question, mains: int) -> float:
 
 
 def empty_week(question: Question) -> Answer:
-    """The week with nothing in any meal that is not locked: what its points are is what a plan is measured against."""
+    """The week with nothing in any meal that is not locked: what its points are is what a plan is
+    measured against.
+    """
     return answer_of(question, {slot: question.choices(slot)[0] for slot in question.slots})
 
 
-def answer_of(question: Question, chosen: Mapping[Slot, Choice], seed: int = 0, moves: int = 0) -> Answer:
+def answer_of(
+    question: Question, chosen: Mapping[Slot, Choice], seed: int = 0, moves: int = 0
+) -> Answer:
     """The answer for chosen cells, with the cheapest cooking for them."""
     uses: dict[int, list[tuple[Slot, float]]] = {}
     days: dict[int, list[tuple[float, ...]]] = {}
@@ -67,18 +76,27 @@ def answer_of(question: Question, chosen: Mapping[Slot, Choice], seed: int = 0, 
         cooking = cooking_of(question, index, _in_order(uses.get(index, [])))
         pots += cooking.points
         cooked.update(
-            {(facts.key, d): n for d, n in zip(question.rules.cooking_days, cooking.counts, strict=True) if n}
+            {
+                (facts.key, d): n
+                for d, n in zip(question.rules.cooking_days, cooking.counts, strict=True)
+                if n
+            }
         )
     on: dict[int, list[int]] = {}
     for slot, choice in chosen.items():
         on.setdefault(choice.dish, []).append(slot[0])
-    runs = sum(question.run_points(where) for dish, where in on.items() if dish in question.main_dishes)
+    runs = sum(
+        question.run_points(where) for dish, where in on.items() if dish in question.main_dishes
+    )
     mains = {c.dish for slot, c in chosen.items() if c.dish >= 0 and question.meals[slot[1]].main}
     variety = variety_cost(question, len(mains)) + runs + question.new_points(on)
     parts = {
-        "days": day_points, "cells": cells, "pots": pots, "variety": variety,
+        "days": day_points,
+        "cells": cells,
+        "pots": pots,
+        "variety": variety,
         "evenings": extra_pots(question, cooked) * EXTRA_POT,
-    }  # fmt: skip
+    }
     return Answer(question, dict(chosen), cooked, sum(parts.values()), seed, moves, None, parts)
 
 
@@ -88,5 +106,8 @@ def _in_order(uses: list[tuple[Slot, float]]) -> Uses:
 
 def extra_pots(question: Question, cooked: Mapping[tuple[str, int], float]) -> int:
     """How many batches are cooked above what an evening takes."""
-    by_day = {day: sum(1 for (_, d), n in cooked.items() if d == day and n) for day in question.rules.cooking_days}
+    by_day = {
+        day: sum(1 for (_, d), n in cooked.items() if d == day and n)
+        for day in question.rules.cooking_days
+    }
     return sum(max(0, n - question.rules.most_batches) for n in by_day.values())

@@ -1,6 +1,8 @@
-"""Batches as threads through the week: cooked on an evening, eaten meal by meal until the pot is empty or its time is up.
+"""Batches as threads through the week: cooked on an evening, eaten meal by meal until the pot is
+empty or its time is up.
 
-What would go off first is eaten first. A frozen share is kept apart, and thawed only when nothing fresh is left.
+What would go off first is eaten first. A frozen share is kept apart, and thawed only when nothing
+fresh is left.
 """
 
 from __future__ import annotations
@@ -11,13 +13,17 @@ from dataclasses import dataclass, field
 from dietetics.week.daynames import DAY_NAMES
 from dietetics.week.plan import Cooking
 
-FROZEN_DAYS = 60  # two months in the freezer for quality; USDA FSIS gives 2-6 for cooked dishes (from memory)
+FROZEN_DAYS = (
+    60  # two months in the freezer for quality; USDA FSIS gives 2-6 for cooked dishes (from memory)
+)
 SMALL_G = 1.0
 
 
 @dataclass(frozen=True)
 class WeekBatch:
-    """A batch as it is cooked: what one pot gives, and how many days it keeps in the refrigerator."""
+    """A batch as it is cooked: what one pot gives, and how many days it keeps in the
+    refrigerator.
+    """
 
     key: str
     name: str
@@ -38,8 +44,9 @@ class Use:
 
 @dataclass(frozen=True)
 class Taken:
-    """A use as it was met: grams taken fresh and thawed, grams missing, what is left of the batch afterwards, and what was
-    left that had gone off before."""
+    """A use as it was met: grams taken fresh and thawed, grams missing, what is left of the batch
+    afterwards, and what was left that had gone off before.
+    """
 
     use: Use
     fresh_g: float
@@ -51,8 +58,10 @@ class Taken:
 
 @dataclass(frozen=True)
 class BatchSupply:
-    """A batch through the week. `ends` gives for each cooking the last day it may be eaten; `over_g` what nobody eats in
-    time, frozen portions apart; `left` is what remains of each cooking: (its day, grams, frozen)."""
+    """A batch through the week. `ends` gives for each cooking the last day it may be eaten;
+    `over_g` what nobody eats in time, frozen portions apart; `left` is what remains of each
+    cooking: (its day, grams, frozen).
+    """
 
     pot: WeekBatch
     cookings: tuple[Cooking, ...]
@@ -78,7 +87,8 @@ class BatchSupply:
         if late:
             last = max(self.ends, default=-1)
             found.append(
-                f"{self.pot.name}: eaten on {DAY_NAMES[last]}, after its use-by (keeps {self.pot.keeps_days} days)"
+                f"{self.pot.name}: eaten on {DAY_NAMES[last]}, after its use-by (keeps "
+                f"{self.pot.keeps_days} days)"
             )
         return found
 
@@ -114,7 +124,9 @@ def _stocks(pot: WeekBatch, cookings: Sequence[Cooking], last_meal: int) -> list
     return sorted((s for s in found if s.grams > 0), key=lambda s: (s.frozen, s.end, s.start))
 
 
-def supply_of(pot: WeekBatch, cookings: Sequence[Cooking], uses: Sequence[Use], meals: int) -> BatchSupply:
+def supply_of(
+    pot: WeekBatch, cookings: Sequence[Cooking], uses: Sequence[Use], meals: int
+) -> BatchSupply:
     """Follow one batch through the week of `meals` meals a day."""
     stocks = _stocks(pot, cookings, meals - 1)
     taken = []
@@ -139,7 +151,10 @@ def supply_of(pot: WeekBatch, cookings: Sequence[Cooking], uses: Sequence[Use], 
 
 
 def supplies(
-    pots: Mapping[str, WeekBatch], cookings: Sequence[Cooking], uses: Mapping[str, Sequence[Use]], meals: int
+    pots: Mapping[str, WeekBatch],
+    cookings: Sequence[Cooking],
+    uses: Mapping[str, Sequence[Use]],
+    meals: int,
 ) -> tuple[BatchSupply, ...]:
     """Every batch that is cooked or eaten, in the order of its first cooking or use."""
     by_pot: dict[str, list[Cooking]] = {}
@@ -147,11 +162,15 @@ def supplies(
         by_pot.setdefault(one.batch, []).append(one)
     keys = [key for key in dict.fromkeys([*by_pot, *uses]) if key in pots]
     found = [supply_of(pots[key], by_pot.get(key, []), uses.get(key, []), meals) for key in keys]
-    return tuple(sorted(found, key=lambda t: (min((c.day for c in t.cookings), default=99), t.pot.name)))
+    return tuple(
+        sorted(found, key=lambda t: (min((c.day for c in t.cookings), default=99), t.pot.name))
+    )
 
 
 def carried(found: Sequence[BatchSupply], days: int) -> tuple[Cooking, ...]:
-    """What is left of a week of `days` days for the next one: still good, or frozen, as shares of a pot cooked before it."""
+    """What is left of a week of `days` days for the next one: still good, or frozen, as shares of a
+    pot cooked before it.
+    """
     kept = []
     for one in found:
         by_day: dict[int, list[tuple[float, bool]]] = {}
@@ -161,5 +180,9 @@ def carried(found: Sequence[BatchSupply], days: int) -> tuple[Cooking, ...]:
                 by_day.setdefault(day, []).append((grams / one.pot.yield_g, frozen))
         for day, parts in by_day.items():
             whole = sum(share for share, _ in parts)
-            kept.append(Cooking(one.pot.key, day - days, round(whole, 4), sum(s for s, f in parts if f) / whole))
+            kept.append(
+                Cooking(
+                    one.pot.key, day - days, round(whole, 4), sum(s for s, f in parts if f) / whole
+                )
+            )
     return tuple(kept)

@@ -1,8 +1,10 @@
-"""The cheapest way to cook what is eaten of one pot: how many pots on which evening, so that every use is met in time.
+"""The cheapest way to cook what is eaten of one pot: how many pots on which evening, so that every
+use is met in time.
 
-Each use can be met by certain supplies: what is left of earlier weeks, and the cooking evenings in time. What is missing then
-follows from the sums alone (Hall's condition, with its deficiency: P. Hall, J London Math Soc 1935;10:26): for every set of
-supplies, what only they can meet, less what they hold; the largest of these is what no serving order can save.
+Each use can be met by certain supplies: what is left of earlier weeks, and the cooking evenings in
+time. What is missing then follows from the sums alone (Hall's condition, with its deficiency: P.
+Hall, J London Math Soc 1935;10:26): for every set of supplies, what only they can meet, less what
+they hold; the largest of these is what no serving order can save.
 """
 
 from __future__ import annotations
@@ -12,17 +14,30 @@ from dataclasses import dataclass
 from functools import lru_cache
 from itertools import product
 
-from dietetics.week.question import FIRE, HALF, MISSING, MOST_HALVES, POT, WASTE, BatchFacts, Question, Slot
+from dietetics.week.question import (
+    FIRE,
+    HALF,
+    MISSING,
+    MOST_HALVES,
+    POT,
+    WASTE,
+    BatchFacts,
+    Question,
+    Slot,
+)
 
 Uses = tuple[tuple[Slot, float], ...]
-# What is eaten of a pot, by the supplies that can meet it: (bits, share of a pot); bit 0 the first stock, evenings after the stock.
+# What is eaten of a pot, by the supplies that can meet it: (bits, share of a pot); bit 0 the first
+# stock, evenings after the stock.
 Demand = tuple[tuple[int, float], ...]
 LEAST = 1e-6  # of a pot: less is a rounding of shares
 
 
 @dataclass(frozen=True)
 class Cooked:
-    """How a pot is cooked: its points, pots on each cooking evening, and the share of a pot that is eaten and not there."""
+    """How a pot is cooked: its points, pots on each cooking evening, and the share of a pot that is
+    eaten and not there.
+    """
 
     points: float
     counts: tuple[float, ...]
@@ -31,7 +46,9 @@ class Cooked:
 
 @lru_cache(maxsize=50_000)
 def supplies_at(pot: BatchFacts, slot: Slot, days: tuple[int, ...], last_meal: int) -> int:
-    """The supplies of a pot that can be there at a meal, as bits: each stock in order, then each cooking evening."""
+    """The supplies of a pot that can be there at a meal, as bits: each stock in order, then each
+    cooking evening.
+    """
     starts = [(0, 0)] * len(pot.stock) + [(day, last_meal) if day >= 0 else (0, 0) for day in days]
     ends = [end for _, end in pot.stock] + [day + pot.keeps_days for day in days]
     there = (start <= slot and slot[0] <= end for start, end in zip(starts, ends, strict=True))
@@ -41,18 +58,23 @@ def supplies_at(pot: BatchFacts, slot: Slot, days: tuple[int, ...], last_meal: i
 def cheapest(pot: BatchFacts, uses: Uses, days: tuple[int, ...], last_meal: int) -> Cooked:
     """The cheapest cooking for `uses`, as shares of a pot.
 
-    What is there and not eaten costs as waste does. What no number of pots can bring in time is missing, and very dear.
+    What is there and not eaten costs as waste does. What no number of pots can bring in time is
+    missing, and very dear.
     """
     sums: dict[int, float] = {}
     for slot, share in uses:
         bits = supplies_at(pot, slot, days, last_meal)
         sums[bits] = sums.get(bits, 0.0) + share
-    return cooked_for(tuple(sorted(sums.items())), tuple(share for share, _ in pot.stock), len(days))
+    return cooked_for(
+        tuple(sorted(sums.items())), tuple(share for share, _ in pot.stock), len(days)
+    )
 
 
 @lru_cache(maxsize=200_000)
 def cooked_for(demand: Demand, stock: tuple[float, ...], evenings: int) -> Cooked:
-    """The cheapest cooking for a demand: as `cheapest`, once it is known which supplies can meet what."""
+    """The cheapest cooking for a demand: as `cheapest`, once it is known which supplies can meet
+    what.
+    """
     eaten, held = sum(share for _, share in demand), sum(stock)
     best = Cooked(WASTE * held, (0.0,) * evenings, 0.0)
     if not demand:
@@ -74,7 +96,9 @@ def cooked_for(demand: Demand, stock: tuple[float, ...], evenings: int) -> Cooke
 
 
 def _needs(demand: Demand, stock: tuple[float, ...]) -> list[tuple[tuple[int, ...], float]]:
-    """For every set of supplies that some uses are bound to: its cooking evenings, and what has to come from them."""
+    """For every set of supplies that some uses are bound to: its cooking evenings, and what has to
+    come from them.
+    """
     sets = {0}
     for bits, _ in demand:
         sets |= {one | bits for one in sets}
@@ -82,7 +106,9 @@ def _needs(demand: Demand, stock: tuple[float, ...]) -> list[tuple[tuple[int, ..
     for one in sets:
         bound = sum(share for bits, share in demand if not bits & ~one)
         need = bound - sum(share for n, share in enumerate(stock) if one >> n & 1)
-        evenings = tuple(n - len(stock) for n in range(len(stock), one.bit_length()) if one >> n & 1)
+        evenings = tuple(
+            n - len(stock) for n in range(len(stock), one.bit_length()) if one >> n & 1
+        )
         most[evenings] = max(need, most.get(evenings, 0.0))
     return [(evenings, need) for evenings, need in most.items() if need > LEAST]
 
@@ -97,7 +123,9 @@ def _missing(needs: Iterable[tuple[tuple[int, ...], float]], counts: tuple[float
 
 @lru_cache(maxsize=8)
 def _ways_to_cook(evenings: int) -> tuple[tuple[float, float, tuple[float, ...]], ...]:
-    """(effort, pots, pots on each evening), the least effort first: a fire to be lit, and more for a larger pot."""
+    """(effort, pots, pots on each evening), the least effort first: a fire to be lit, and more for
+    a larger pot.
+    """
     counts = product((n * HALF for n in range(MOST_HALVES + 1)), repeat=evenings)
     return tuple(sorted((FIRE * sum(n > 0 for n in c) + POT * sum(c), sum(c), c) for c in counts))
 

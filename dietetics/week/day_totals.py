@@ -1,4 +1,6 @@
-"""What a day and a week give: sums, levels, what the school asks of a day, protein spread, means and the span between days."""
+"""What a day and a week give: sums, levels, what the school asks of a day, protein spread, means
+and the span between days.
+"""
 
 from __future__ import annotations
 
@@ -31,17 +33,21 @@ WATCH_LIST = (
 )
 
 WATCH_WORDS = (
-    f"Iron with {VITAMIN_C_LEAST_MG:.0f} mg vitamin C in the meal is absorbed better (Hallberg et al. 1989, from memory); "
-    "phytate in grains, beans and seeds binds zinc: soaking, sprouting and yeast help (common practice)."
+    f"Iron with {VITAMIN_C_LEAST_MG:.0f} mg vitamin C in the meal is absorbed better (Hallberg "
+    "et al. 1989, from memory); "
+    "phytate in grains, beans and seeds binds zinc: soaking, sprouting and yeast help (common "
+    "practice)."
 )
 
 
 @dataclass(frozen=True)
 class Dish:
-    """Something that can stand in a meal: what one serving of the client holds, and what it takes from pots.
+    """Something that can stand in a meal: what one serving of the client holds, and what it takes
+    from pots.
 
-    `foods` are what went in, batches taken apart. `own_g` is what the client's serving takes of each batch, `table_g`
-    what the others at the table take of it beside. `assumed` marks a free choice, whose figures stand for a window.
+    `foods` are what went in, batches taken apart. `own_g` is what the client's serving takes of
+    each batch, `table_g` what the others at the table take of it beside. `assumed` marks a free
+    choice, whose figures stand for a window.
     """
 
     key: str
@@ -71,7 +77,9 @@ class Asked:
     def met(self) -> bool:
         """True when enough and not too much of it is there."""
         low, high = self.rule.low, self.rule.high
-        return (low is None or self.grams >= low - 0.5) and (high is None or self.grams <= high + 0.5)
+        return (low is None or self.grams >= low - 0.5) and (
+            high is None or self.grams <= high + 0.5
+        )
 
     def words(self) -> str:
         """ "Beans 80 g, wants at least 130 g"."""
@@ -82,7 +90,9 @@ class Asked:
 
 @dataclass(frozen=True)
 class DaySum:
-    """A day added up. `meals` holds each cell's composition; `empty` how many meals have nothing in them."""
+    """A day added up. `meals` holds each cell's composition; `empty` how many meals have nothing in
+    them.
+    """
 
     total: Composition
     meals: tuple[Composition, ...]
@@ -99,11 +109,17 @@ class DaySum:
 
 def cell_sum(cell: Cell, dishes: Mapping[str, Dish]) -> Composition:
     """What a cell gives; a dish that is not known adds nothing."""
-    return together([dishes[e.dish].serving.scaled(e.scale) for e in cell.entries if e.dish in dishes])
+    return together(
+        [dishes[e.dish].serving.scaled(e.scale) for e in cell.entries if e.dish in dishes]
+    )
 
 
-def day_sum(cells: Sequence[Cell], dishes: Mapping[str, Dish], asks: Sequence[PlateRule] = ()) -> DaySum:
-    """Add up a day. Drinks count for every figure but the density, which is that of the food alone."""
+def day_sum(
+    cells: Sequence[Cell], dishes: Mapping[str, Dish], asks: Sequence[PlateRule] = ()
+) -> DaySum:
+    """Add up a day. Drinks count for every figure but the density, which is that of the food
+    alone.
+    """
     entries = [(e, dishes[e.dish]) for cell in cells for e in cell.entries if e.dish in dishes]
     meals = tuple(cell_sum(cell, dishes) for cell in cells)
     total = together(meals)
@@ -111,7 +127,9 @@ def day_sum(cells: Sequence[Cell], dishes: Mapping[str, Dish], asks: Sequence[Pl
         total = _without_drinks(total, entries)
     foods = tuple((food, grams * e.scale) for e, dish in entries for food, grams in dish.foods)
     empty = sum(not cell.entries and not cell.skipped for cell in cells)
-    return DaySum(total, meals, asked_of(foods, asks), foods, empty, any(dish.assumed for _, dish in entries))
+    return DaySum(
+        total, meals, asked_of(foods, asks), foods, empty, any(dish.assumed for _, dish in entries)
+    )
 
 
 def _without_drinks(total: Composition, entries: Sequence[tuple[Entry, Dish]]) -> Composition:
@@ -123,7 +141,8 @@ def _without_drinks(total: Composition, entries: Sequence[tuple[Entry, Dish]]) -
 def asked_of(foods: Sequence[tuple[Food, float]], asks: Sequence[PlateRule]) -> tuple[Asked, ...]:
     """How much of what a school asks for is among these foods."""
     return tuple(
-        Asked(rule, sum(g for food, g in foods if rule.holds(food.group, food.family, food.state))) for rule in asks
+        Asked(rule, sum(g for food, g in foods if rule.holds(food.group, food.family, food.state)))
+        for rule in asks
     )
 
 
@@ -148,7 +167,9 @@ class Spread:
 
 
 def spread(key: str, days: Sequence[DaySum]) -> Spread | None:
-    """Mean and span of a figure over days; None where no day has a known one. Density is a mean of days, as each is eaten."""
+    """Mean and span of a figure over days; None where no day has a known one. Density is a mean of
+    days, as each is eaten.
+    """
     known = [amount for day in days if (amount := day.total[key].amount) is not None]
     return Spread(key, sum(known) / len(known), min(known), max(known)) if known else None
 
@@ -164,13 +185,18 @@ def mean_of(days: Sequence[DaySum]) -> Composition | None:
         return whole
     mean = sum(densities) / len(densities)
     return Composition(
-        whole.grams, {**whole.figures, DENSITY: Figure(DENSITY, mean, mean, mean, whole[DENSITY].coverage)}
+        whole.grams,
+        {**whole.figures, DENSITY: Figure(DENSITY, mean, mean, mean, whole[DENSITY].coverage)},
     )
 
 
 def counted_days(plan: Plan) -> list[int]:
     """The days that are judged: not off plan, and with something in them."""
-    return [d for d, day in enumerate(plan.days) if day.kind != "off" and any(cell.entries for cell in day.cells)]
+    return [
+        d
+        for d, day in enumerate(plan.days)
+        if day.kind != "off" and any(cell.entries for cell in day.cells)
+    ]
 
 
 def uses_of(plan: Plan, dishes: Mapping[str, Dish]) -> dict[str, list[Use]]:
@@ -190,7 +216,9 @@ def uses_of(plan: Plan, dishes: Mapping[str, Dish]) -> dict[str, list[Use]]:
     return found
 
 
-def batch_supplies(plan: Plan, dishes: Mapping[str, Dish], pots: Mapping[str, WeekBatch]) -> tuple[BatchSupply, ...]:
+def batch_supplies(
+    plan: Plan, dishes: Mapping[str, Dish], pots: Mapping[str, WeekBatch]
+) -> tuple[BatchSupply, ...]:
     """Every batch of a plan as a thread through its days."""
     return supplies(pots, plan.cookings, uses_of(plan, dishes), len(plan.meals))
 
@@ -202,7 +230,9 @@ def plan_problems(plan: Plan, dishes: Mapping[str, Dish]) -> list[str]:
         for entry in cell.entries:
             dish = dishes.get(entry.dish)
             if dish is None or dish.gone:
-                found.append(f"{entry.name} on {DAY_NAMES[d]} is no longer available: choose another dish")
+                found.append(
+                    f"{entry.name} on {DAY_NAMES[d]} is no longer available: choose another dish"
+                )
             elif plan.days[d].kind == "travel" and not dish.travels:
                 found.append(f"{entry.name} on {DAY_NAMES[d]} doesn't travel: it needs a kitchen")
     return list(dict.fromkeys(found))

@@ -1,7 +1,7 @@
 """The names of the days of a week, from the weekday it starts on.
 
-A plan counts its days from 0. Which weekday day 0 is belongs to the week that is shown (most start on Monday, some
-practitioners' on Sunday), so it is set for the length of a request, as units are.
+A plan counts its days from 0. Which weekday day 0 is belongs to the week that is shown (most start
+on Monday, some practitioners' on Sunday), so it is set for the length of a request, as units are.
 """
 
 from __future__ import annotations

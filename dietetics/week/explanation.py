@@ -1,4 +1,6 @@
-"""A week explained: why this dish stands here, what binds, what could not be met, and the cheapest ways out."""
+"""A week explained: why this dish stands here, what binds, what could not be met, and the cheapest
+ways out.
+"""
 
 from __future__ import annotations
 
@@ -15,10 +17,13 @@ from dietetics.week.question import EMPTY, MOST_EVENINGS, BatchFacts, Offer, Que
 
 WAY_MOVES, MOST_SPARE = 4_000, 4
 WORTH = 1.0  # points: less is no reason worth naming
-PART_WORDS = {"days": "daily targets", "cells": "meal, portion and preference", "pots": "cooking and leftovers",
+PART_WORDS = {"days": "daily targets", "cells": "meal, portion and preference",
+    "pots": "cooking and leftovers",
               "variety": "variety", "evenings": "an evening with too much cooking"}  # fmt: skip
 
-Spare = tuple[Offer, tuple[BatchFacts, ...]]  # a dish that is not offered, and the pots it takes from
+Spare = tuple[
+    Offer, tuple[BatchFacts, ...]
+]  # a dish that is not offered, and the pots it takes from
 
 
 @dataclass(frozen=True)
@@ -43,7 +48,9 @@ class Missed:
 
 @dataclass(frozen=True)
 class WayOut:
-    """A change of what is asked, and by how many points the week then gets better. `kind` and `value` say which change."""
+    """A change of what is asked, and by how many points the week then gets better. `kind` and
+    `value` say which change.
+    """
 
     text: str
     saves: float
@@ -52,7 +59,9 @@ class WayOut:
 
 
 def others(answer: Answer, slot: Slot, most: int = 3) -> list[Other]:
-    """What else could stand in a cell, the least dear first: each dish at its best portion, the rest of the week unchanged."""
+    """What else could stand in a cell, the least dear first: each dish at its best portion, the
+    rest of the week unchanged.
+    """
     question, now = answer.question, answer.chosen[slot]
     best: dict[int, Other] = {}
     for choice in question.choices(slot):
@@ -64,7 +73,9 @@ def others(answer: Answer, slot: Slot, most: int = 3) -> list[Other]:
             parts = {key: other.parts[key] - answer.parts[key] for key in other.parts}
             worst = max(parts, key=lambda key: parts[key])
             because = PART_WORDS[worst] if parts[worst] >= WORTH else "no large difference"
-            best[choice.dish] = Other(question.offers[choice.dish].key, choice.scale, extra, because)
+            best[choice.dish] = Other(
+                question.offers[choice.dish].key, choice.scale, extra, because
+            )
     return sorted(best.values(), key=lambda one: one.points)[:most]
 
 
@@ -109,11 +120,18 @@ def missed(answer: Answer, least_points: float = 0.5) -> list[Missed]:
             if held < ask.low - 0.5:
                 points = replace(question, windows=(), asks=(ask,)).day_cost(sums)
                 found.append(
-                    Missed(day, f"{ask.name} {held:.0f} g, target at least {ask.low:g} g", points, ask.importance)
+                    Missed(
+                        day,
+                        f"{ask.name} {held:.0f} g, target at least {ask.low:g} g",
+                        points,
+                        ask.importance,
+                    )
                 )
     for slot in question.slots:
         if not answer.dish(slot) and slot not in question.locks:
-            found.append(Missed(slot[0], f"no dish fits {question.meals[slot[1]].name}", EMPTY, "must"))
+            found.append(
+                Missed(slot[0], f"no dish fits {question.meals[slot[1]].name}", EMPTY, "must")
+            )
     return sorted(found, key=lambda one: -one.points)
 
 
@@ -123,7 +141,9 @@ def evening_name(day: int) -> str:
 
 
 def binding(answer: Answer) -> list[str]:
-    """What the week stands against: windows at their line, evenings that are full, dishes as often as they may come."""
+    """What the week stands against: windows at their line, evenings that are full, dishes as often
+    as they may come.
+    """
     question, found = answer.question, []
     days = day_sums(answer)
     for window in question.windows:
@@ -149,10 +169,12 @@ def binding(answer: Answer) -> list[str]:
 
 
 def ways_out(answer: Answer, spare: Sequence[Spare] = (), seed: int = 1) -> list[WayOut]:
-    """What would make the week better, the most useful first: another cooking evening, another pot, another dish out of
-    `spare`, a dish oftener, a window only watched (never one that a clinician set).
+    """What would make the week better, the most useful first: another cooking evening, another pot,
+    another dish out of `spare`, a dish oftener, a window only watched (never one that a clinician
+    set).
 
-    Each starts from the week as it stands, bettered first, so a saving is what was found and no proof.
+    Each starts from the week as it stands, bettered first, so a saving is what was found and no
+    proof.
     """
     base = better_week(answer.question, answer, seed, WAY_MOVES)
     found = []
@@ -166,12 +188,26 @@ def ways_out(answer: Answer, spare: Sequence[Spare] = (), seed: int = 1) -> list
 def _relaxed(answer: Answer) -> Iterator[tuple[str, str, str, Question]]:
     question, rules = answer.question, answer.question.rules
     for day in range(-1, len(question.kinds)):
-        if day not in rules.cooking_days and question.pots and len(rules.cooking_days) < MOST_EVENINGS:
+        if (
+            day not in rules.cooking_days
+            and question.pots
+            and len(rules.cooking_days) < MOST_EVENINGS
+        ):
             new = replace(rules, cooking_days=tuple(sorted((*rules.cooking_days, day))))
-            yield f"cook on the evening of {evening_name(day)} too", "evening", str(day), replace(question, rules=new)
+            yield (
+                f"cook on the evening of {evening_name(day)} too",
+                "evening",
+                str(day),
+                replace(question, rules=new),
+            )
     if question.pots:
         new = replace(rules, most_batches=rules.most_batches + 1)
-        yield "one more batch per cooking evening", "pots", str(rules.most_batches + 1), replace(question, rules=new)
+        yield (
+            "one more batch per cooking evening",
+            "pots",
+            str(rules.most_batches + 1),
+            replace(question, rules=new),
+        )
     for window in _worst_windows(answer):
         rest = tuple(w for w in question.windows if w.key != window.key)
         name = nutrient(window.key).name.lower()
@@ -182,13 +218,24 @@ def _relaxed(answer: Answer) -> Iterator[tuple[str, str, str, Question]]:
             replace(question, windows=(*rest, replace(window, importance="watch"))),
         )
     for index, offer in enumerate(question.offers):
-        if sum(c.dish == index for c in answer.chosen.values()) >= offer.most_uses < len(question.kinds):
+        if (
+            sum(c.dish == index for c in answer.chosen.values())
+            >= offer.most_uses
+            < len(question.kinds)
+        ):
             offers = list(question.offers)
             offers[index] = replace(offer, most_uses=offer.most_uses + 1)
-            yield f"use {offer.name} once more a week", "uses", offer.key, replace(question, offers=tuple(offers))
+            yield (
+                f"use {offer.name} once more a week",
+                "uses",
+                offer.key,
+                replace(question, offers=tuple(offers)),
+            )
 
 
-def _with_another(answer: Answer, spare: Sequence[Spare]) -> Iterator[tuple[str, str, str, Question]]:
+def _with_another(
+    answer: Answer, spare: Sequence[Spare]
+) -> Iterator[tuple[str, str, str, Question]]:
     """Each spare dish offered too, the few whose serving is nearest to what a meal wants."""
     question = answer.question
     energy = question.usual_energy
@@ -196,12 +243,24 @@ def _with_another(answer: Answer, spare: Sequence[Spare]) -> Iterator[tuple[str,
     def far(offer: Offer) -> float:
         amount = offer.amounts.get("energy_kcal")
         wanted = [meal.share * energy for meal in question.meals if meal.name in offer.meals]
-        return math.inf if amount is None else min((abs(amount - one) for one in wanted), default=math.inf)
+        return (
+            math.inf
+            if amount is None
+            else min((abs(amount - one) for one in wanted), default=math.inf)
+        )
 
     for offer, facts in sorted(spare, key=lambda one: (far(one[0]), one[0].key))[:MOST_SPARE]:
         pots = (*question.pots, *(pot for pot in facts if pot.key not in question.pot_index))
-        text = f"also allow {offer.name}, for {' and '.join(m.name.lower() for m in question.meals if m.name in offer.meals)}"
-        yield text, "dish", offer.key, replace(question, offers=(*question.offers, offer), pots=pots)
+        text = (
+            f"also allow {offer.name}, for "
+            f"{' and '.join(m.name.lower() for m in question.meals if m.name in offer.meals)}"
+        )
+        yield (
+            text,
+            "dish",
+            offer.key,
+            replace(question, offers=(*question.offers, offer), pots=pots),
+        )
 
 
 def _worst_windows(answer: Answer, most: int = 2) -> list[Window]:

@@ -1,8 +1,10 @@
-"""A week improved and bounded: the same costs as a mixed-integer program, started from a week that is there already.
+"""A week improved and bounded: the same costs as a mixed-integer program, started from a week that
+is there already.
 
-Pots are counted, not followed serving by serving: for every set of supplies, what only they can meet is at most what they
-hold (Hall's condition, exact because each meal takes from any supply that is there). Waste is folded into the costs, so the
-objective stays positive and its relative gap means something.
+Pots are counted, not followed serving by serving: for every set of supplies, what only they can
+meet is at most what they hold (Hall's condition, exact because each meal takes from any supply that
+is there). Waste is folded into the costs, so the objective stays positive and its relative gap
+means something.
 """
 
 from __future__ import annotations
@@ -44,8 +46,9 @@ MANY_NODES = 2_000_000_000
 
 @dataclass
 class Model:
-    """The program and where its variables stand: cells by (slot, number of the choice), half pots and
-    whether there is any by (pot, evening)."""
+    """The program and where its variables stand: cells by (slot, number of the choice), half pots
+    and whether there is any by (pot, evening).
+    """
 
     program: Program
     cells: dict[tuple[Slot, int], int]
@@ -60,12 +63,16 @@ def build(question: Question) -> Model:
     program = Program()
     choices = {slot: question.choices(slot) for slot in question.slots}
     cells = {
-        (slot, n): program.variable(0, 1, choice.cost - WASTE * sum(share for _, share in choice.uses), whole=True)
+        (slot, n): program.variable(
+            0, 1, choice.cost - WASTE * sum(share for _, share in choice.uses), whole=True
+        )
         for slot, options in choices.items()
         for n, choice in enumerate(options)
     }
     cookings = [(p, day) for p in range(len(question.pots)) for day in question.rules.cooking_days]
-    pots = {one: program.variable(0, MOST_HALVES, HALF * (POT + WASTE), whole=True) for one in cookings}
+    pots = {
+        one: program.variable(0, MOST_HALVES, HALF * (POT + WASTE), whole=True) for one in cookings
+    }
     fires = {one: program.variable(0, 1, FIRE, whole=True) for one in cookings}
     for one in cookings:
         program.row({pots[one]: 1.0, fires[one]: -float(MOST_HALVES)}, upper=0)
@@ -80,7 +87,9 @@ def build(question: Question) -> Model:
     return model
 
 
-def _sum(question: Question, model: Model, day: int, key: str, factor: float = 1.0) -> dict[int, float]:
+def _sum(
+    question: Question, model: Model, day: int, key: str, factor: float = 1.0
+) -> dict[int, float]:
     """What is added up of `key` over a day, as terms of a row."""
     place = question.keys.index(key)
     return {
@@ -103,15 +112,24 @@ def _days(question: Question, model: Model) -> None:
         for ask in question.asks:
             if ask.low > 0:
                 short = program.variable(0, 1, ASK[ask.importance])
-                program.row({**_sum(question, model, day, f"ask:{ask.key}", 1 / ask.low), short: 1.0}, 1)
+                program.row(
+                    {**_sum(question, model, day, f"ask:{ask.key}", 1 / ask.low), short: 1.0}, 1
+                )
 
 
-def _sides(question: Question, model: Model, day: int, window: Window) -> list[tuple[dict[int, float], float]]:
-    """For each side of a window: terms and bound so that terms + missed ≥ bound, missed as a share of the line."""
+def _sides(
+    question: Question, model: Model, day: int, window: Window
+) -> list[tuple[dict[int, float], float]]:
+    """For each side of a window: terms and bound so that terms + missed ≥ bound, missed as a share
+    of the line.
+    """
     low, high, found = window.low, window.high, []
     if window.key == DENSITY:
         usual = question.usual_energy
-        energy, grams = _sum(question, model, day, "energy_kcal"), _sum(question, model, day, "grams")
+        energy, grams = (
+            _sum(question, model, day, "energy_kcal"),
+            _sum(question, model, day, "grams"),
+        )
         for line, sign in ((high, -1.0), (low, 1.0)):
             if line is not None:
                 terms = {i: sign * v / usual for i, v in energy.items()}
@@ -136,14 +154,20 @@ def _pots(question: Question, model: Model) -> None:
         supplies += [("day", day) for day in rules.cooking_days]
         uses: dict[frozenset[int], dict[int, float]] = {}
         for slot, options in model.choices.items():
-            meets = frozenset(n for n, supply in enumerate(supplies) if _meets(question, p, supply, slot))
+            meets = frozenset(
+                n for n, supply in enumerate(supplies) if _meets(question, p, supply, slot)
+            )
             by_dish: dict[int, list[int]] = {}
             for n, choice in enumerate(options):
                 for pot, share in choice.uses:
                     if pot == p and share:
                         uses.setdefault(meets, {})[model.cells[slot, n]] = share
                         by_dish.setdefault(choice.dish, []).append(model.cells[slot, n])
-            if by_dish and slot not in question.locks and not any(supplies[n][0] == "stock" for n in meets):
+            if (
+                by_dish
+                and slot not in question.locks
+                and not any(supplies[n][0] == "stock" for n in meets)
+            ):
                 there = {model.fires[p, supplies[n][1]]: 1.0 for n in meets}
                 users = [cell for cells in by_dish.values() for cell in cells]
                 program.row({**there, **dict.fromkeys(users, -1.0)}, 0)
@@ -179,19 +203,25 @@ def _hall(
                 continue
             row = {cell: share for terms in only for cell, share in terms.items()}
             held = sum(stock[supplies[n][1]][0] for n in chosen if supplies[n][0] == "stock")
-            row.update({model.pots[pot, supplies[n][1]]: -HALF for n in chosen if supplies[n][0] == "day"})
+            row.update(
+                {model.pots[pot, supplies[n][1]]: -HALF for n in chosen if supplies[n][0] == "day"}
+            )
             model.program.row({**row, missing: -1.0}, upper=held)
 
 
 def _lit(question: Question, model: Model, pot: int, supplies: list[tuple[str, Any]]) -> None:
-    """What a dish takes from a set of cooking evenings alone is at most as often as it may come there, and nothing unlit.
+    """What a dish takes from a set of cooking evenings alone is at most as often as it may come
+    there, and nothing unlit.
 
-    Implied for whole numbers; without it the relaxation lights a little fire for every meal, and its bound is weak.
+    Implied for whole numbers; without it the relaxation lights a little fire for every meal, and
+    its bound is weak.
     """
     days = [n for n, (kind, _) in enumerate(supplies) if kind == "day"]
     by_dish: dict[int, list[tuple[Slot, frozenset[int], int]]] = {}
     for slot, options in model.choices.items():
-        meets = frozenset(n for n, supply in enumerate(supplies) if _meets(question, pot, supply, slot))
+        meets = frozenset(
+            n for n, supply in enumerate(supplies) if _meets(question, pot, supply, slot)
+        )
         for n, choice in enumerate(options):
             if any(p == pot for p, _ in choice.uses):
                 by_dish.setdefault(choice.dish, []).append((slot, meets, model.cells[slot, n]))
@@ -202,7 +232,9 @@ def _lit(question: Question, model: Model, pot: int, supplies: list[tuple[str, A
                 only = [(slot, cell) for slot, meets, cell in where if meets <= set(chosen)]
                 if only:
                     slots = {slot for slot, _ in only}
-                    room = _room(offer.most_uses, offer.apart, slots) + sum(slot in question.locks for slot in slots)
+                    room = _room(offer.most_uses, offer.apart, slots) + sum(
+                        slot in question.locks for slot in slots
+                    )
                     lit = {model.fires[pot, supplies[n][1]]: -float(room) for n in chosen}
                     model.program.row({**{cell: 1.0 for _, cell in only}, **lit}, upper=0)
 
@@ -235,13 +267,19 @@ def _dishes(question: Question, model: Model) -> None:
         if offer.new and question.rules.most_new is not None:
             new.append(_used(program, where, max(offer.most_uses, len(where))))
         locked = [day for (day, _), (key, _) in question.locks.items() if key == offer.key]
-        program.row({c: 1.0 for _, cells in where for c in cells}, upper=max(offer.most_uses, len(locked)))
+        program.row(
+            {c: 1.0 for _, cells in where for c in cells}, upper=max(offer.most_uses, len(locked))
+        )
         for start in range(len(question.kinds)) if offer.apart else ():
             span = range(start, start + offer.apart)
             near = [c for (day, _), cells in where if day in span for c in cells]
             if near:
-                program.row(dict.fromkeys(near, 1.0), upper=max(1, sum(day in span for day in locked)))
-        for start in range(len(question.kinds) - RUN_DAYS + 1) if dish in question.main_dishes else ():
+                program.row(
+                    dict.fromkeys(near, 1.0), upper=max(1, sum(day in span for day in locked))
+                )
+        for start in (
+            range(len(question.kinds) - RUN_DAYS + 1) if dish in question.main_dishes else ()
+        ):
             span = range(start, start + RUN_DAYS)
             dull = program.variable(0, INFINITY, RUN)
             near = [c for (day, _), cells in where if day in span for c in cells]
@@ -259,7 +297,9 @@ def _dishes(question: Question, model: Model) -> None:
 
 
 def _used(program: Program, mains: list[tuple[Slot, list[int]]], most: int) -> int:
-    """A variable that is 1 exactly when a dish stands in one of these meals, `most` times at the most."""
+    """A variable that is 1 exactly when a dish stands in one of these meals, `most` times at the
+    most.
+    """
     flag = program.variable(0, 1)
     program.row({flag: float(most), **{c: -1.0 for _, cells in mains for c in cells}}, 0)
     for _, cells in mains:
@@ -268,8 +308,11 @@ def _used(program: Program, mains: list[tuple[Slot, list[int]]], most: int) -> i
     return flag
 
 
-def improve(question: Question, start: Answer, seconds: float = 20.0, told: Told | None = None) -> Answer:
-    """The start improved and bounded within `seconds`, or until `told` says no. Never worse than the start.
+def improve(
+    question: Question, start: Answer, seconds: float = 20.0, told: Told | None = None
+) -> Answer:
+    """The start improved and bounded within `seconds`, or until `told` says no. Never worse than
+    the start.
 
     The bound is proven whatever stops the search: no week costs less.
     """
@@ -301,7 +344,10 @@ def _start_from(highspy: Any, solver: Any, model: Model, start: Answer) -> None:
     values = [0.0] * len(model.program.costs)
     for slot, options in model.choices.items():
         wanted = start.chosen[slot]
-        n = next((i for i, o in enumerate(options) if (o.dish, o.scale) == (wanted.dish, wanted.scale)), 0)
+        n = next(
+            (i for i, o in enumerate(options) if (o.dish, o.scale) == (wanted.dish, wanted.scale)),
+            0,
+        )
         values[model.cells[slot, n]] = 1.0
     keys = start.question.pot_index
     for (key, day), count in start.cooked.items():
@@ -310,11 +356,15 @@ def _start_from(highspy: Any, solver: Any, model: Model, start: Answer) -> None:
     indices = [*model.cells.values(), *model.pots.values(), *model.fires.values()]
     numpy = import_module("numpy")
     solver.setSolution(
-        len(indices), numpy.array(indices, dtype=numpy.int32), numpy.array([values[i] for i in indices], dtype=float)
+        len(indices),
+        numpy.array(indices, dtype=numpy.int32),
+        numpy.array([values[i] for i in indices], dtype=float),
     )
 
 
-def _listen(highspy: Any, solver: Any, model: Model, told: Told | None, seen: dict[str, float]) -> None:
+def _listen(
+    highspy: Any, solver: Any, model: Model, told: Told | None, seen: dict[str, float]
+) -> None:
     """Hear how far the search is, and stop it when nobody wants more."""
     kinds = highspy.cb.HighsCallbackType
 
@@ -323,7 +373,9 @@ def _listen(highspy: Any, solver: Any, model: Model, told: Told | None, seen: di
         if abs(bound) < 1e20:
             seen["bound"] = max(seen["bound"], bound)
         points = float(out.mip_primal_bound) + model.constant
-        if told is not None and not told(float(out.running_time), points, seen["bound"] + model.constant):
+        if told is not None and not told(
+            float(out.running_time), points, seen["bound"] + model.constant
+        ):
             into.user_interrupt = True
 
     solver.setCallback(heard, None)

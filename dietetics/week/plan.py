@@ -1,6 +1,8 @@
-"""A week as a value: seven days by meals, what stands in each cell, what is cooked when; and every change of it.
+"""A week as a value: seven days by meals, what stands in each cell, what is cooked when; and every
+change of it.
 
-A change takes a plan and returns another; nothing is altered in place, so that taking back is keeping the old one.
+A change takes a plan and returns another; nothing is altered in place, so that taking back is
+keeping the old one.
 """
 
 from __future__ import annotations
@@ -14,7 +16,11 @@ from dietetics.untrusted_input import plain_text
 from dietetics.week.daynames import DAY_NAMES
 
 DAYS = 7
-KINDS: Mapping[str, str] = {"home": "at home", "travel": "travelling: cold, packed, no kitchen", "off": "off plan"}
+KINDS: Mapping[str, str] = {
+    "home": "at home",
+    "travel": "travelling: cold, packed, no kitchen",
+    "off": "off plan",
+}
 FREE, DRINK = "free", "drink:"
 EARLIEST = -70  # a portion frozen ten weeks ago
 SCALES = (0.25, 0.5, 0.75, 1.0, 1.25, 1.5, 1.75, 2.0, 2.5, 3.0)
@@ -24,8 +30,10 @@ MOST_COOKINGS = 200
 
 @dataclass(frozen=True)
 class Entry:
-    """Something in a cell. `dish` is a key such as "bowl-12", "batch-5", "food:oats", "drink:tea" or "free"; `name` what it
-    was called when it was put there, kept for when it is gone; `scale` how many of its servings."""
+    """Something in a cell. `dish` is a key such as "bowl-12", "batch-5", "food:oats", "drink:tea"
+    or "free"; `name` what it was called when it was put there, kept for when it is gone; `scale`
+    how many of its servings.
+    """
 
     dish: str
     name: str
@@ -43,10 +51,11 @@ class Cell:
 
 @dataclass(frozen=True)
 class Cooking:
-    """A batch cooked in the evening of a day (-1 is the evening before the first), before its last meal.
+    """A batch cooked in the evening of a day (-1 is the evening before the first), before its last
+    meal.
 
-    An earlier day is of a week before: what was left of it, carried over.
-    `pots` is how many times the whole recipe; `frozen` the share of what came out that goes to the freezer, 0 to 1.
+    An earlier day is of a week before: what was left of it, carried over. `pots` is how many times
+    the whole recipe; `frozen` the share of what came out that goes to the freezer, 0 to 1.
     """
 
     batch: str
@@ -118,7 +127,9 @@ def add(plan: Plan, day: int, meal: int, entry: Entry) -> Plan:
     _served(entry)
     if len(plan.cell(day, meal).entries) >= MOST_ENTRIES:
         raise DieteticsError("week-cell-full", most=MOST_ENTRIES)
-    return change(plan, day, meal, lambda cell: replace(cell, entries=(*cell.entries, entry), skipped=False))
+    return change(
+        plan, day, meal, lambda cell: replace(cell, entries=(*cell.entries, entry), skipped=False)
+    )
 
 
 def clear(plan: Plan, day: int, meal: int) -> Plan:
@@ -137,7 +148,9 @@ def lock(plan: Plan, day: int, meal: int) -> Plan:
 
 
 def scale(plan: Plan, day: int, meal: int, steps: int) -> Plan:
-    """Turn the first thing of a cell up or down by household steps of a quarter serving (halves above two)."""
+    """Turn the first thing of a cell up or down by household steps of a quarter serving (halves
+    above two).
+    """
     cell = plan.cell(day, meal)
     if not cell.entries:
         return plan
@@ -168,7 +181,9 @@ def fill(plan: Plan, day: int, meal: int) -> Plan:
 
 
 def move(plan: Plan, start: tuple[int, int], end: tuple[int, int]) -> Plan:
-    """Take what is in one cell to another; what is there comes back in exchange. Locked cells stay where they are."""
+    """Take what is in one cell to another; what is there comes back in exchange. Locked cells stay
+    where they are.
+    """
     first, second = plan.cell(*start), plan.cell(*end)
     if first.locked or second.locked:
         raise DieteticsError("week-locked")
@@ -193,9 +208,17 @@ def spend(plan: Plan, day: int, kind: str) -> Plan:
 
 
 def cook(plan: Plan, batch: str, day: int, pots: float = 1.0, frozen: float = 0.0) -> Plan:
-    """Cook a batch on a day, in place of what was said of it before; no pots takes it off. Raises `week-cooking`."""
-    if not (EARLIEST <= day < len(plan.days)) or not 0 <= pots <= MOST_TIMES_COOKED or not 0 <= frozen <= 1:
-        raise DieteticsError("week-cooking", day=day, pots=pots, frozen=frozen, most=MOST_TIMES_COOKED)
+    """Cook a batch on a day, in place of what was said of it before; no pots takes it off. Raises
+    `week-cooking`.
+    """
+    if (
+        not (EARLIEST <= day < len(plan.days))
+        or not 0 <= pots <= MOST_TIMES_COOKED
+        or not 0 <= frozen <= 1
+    ):
+        raise DieteticsError(
+            "week-cooking", day=day, pots=pots, frozen=frozen, most=MOST_TIMES_COOKED
+        )
     rest = tuple(c for c in plan.cookings if (c.batch, c.day) != (batch, day))
     made = (*rest, Cooking(batch, day, pots, frozen)) if pots > 0 else rest
     return replace(plan, cookings=tuple(sorted(made, key=lambda c: (c.day, c.batch))))
@@ -205,16 +228,26 @@ def plan_json(plan: Plan) -> dict[str, Any]:
     """The plan as plain values; empty things are left out."""
     return {
         "meals": list(plan.meals),
-        "days": [{"kind": day.kind, "cells": [_cell_json(cell) for cell in day.cells]} for day in plan.days],
+        "days": [
+            {"kind": day.kind, "cells": [_cell_json(cell) for cell in day.cells]}
+            for day in plan.days
+        ],
         "cookings": [
-            {"batch": c.batch, "day": c.day, "pots": c.pots, **({"frozen": c.frozen} if c.frozen else {})}
+            {
+                "batch": c.batch,
+                "day": c.day,
+                "pots": c.pots,
+                **({"frozen": c.frozen} if c.frozen else {}),
+            }
             for c in plan.cookings
         ],
     }
 
 
 def _cell_json(cell: Cell) -> dict[str, Any]:
-    found: dict[str, Any] = {"entries": [{"dish": e.dish, "name": e.name, "scale": e.scale} for e in cell.entries]}
+    found: dict[str, Any] = {
+        "entries": [{"dish": e.dish, "name": e.name, "scale": e.scale} for e in cell.entries]
+    }
     if cell.locked:
         found["locked"] = True
     if cell.skipped:
@@ -231,23 +264,45 @@ def plan_of(data: Any) -> Plan:
             for day in data["days"]
         )
         cookings = tuple(
-            Cooking(_word(c["batch"], 60), int(c["day"]), float(c.get("pots", 1)), float(c.get("frozen", 0)))
+            Cooking(
+                _word(c["batch"], 60),
+                int(c["day"]),
+                float(c.get("pots", 1)),
+                float(c.get("frozen", 0)),
+            )
             for c in data.get("cookings", [])
         )
     except (KeyError, TypeError, ValueError, AttributeError, OverflowError) as error:
-        raise DieteticsError("week-unreadable", problem=f"{type(error).__name__}: {error}") from None
+        raise DieteticsError(
+            "week-unreadable", problem=f"{type(error).__name__}: {error}"
+        ) from None
     problems = [
         (not meals or len(meals) > 8, "it needs one to eight meals"),
         (not 1 <= len(days) <= DAYS, "it needs one to seven days"),
         (any(len(day.cells) != len(meals) for day in days), "every day needs a cell for each meal"),
         (any(day.kind not in KINDS for day in days), f"a day must be one of {', '.join(KINDS)}"),
-        (any(not EARLIEST <= c.day < len(days) or not 0 < c.pots <= MOST_TIMES_COOKED or not 0 <= c.frozen <= 1 for c in cookings),
-         f"cooking needs a day of the week (-1 for the evening before), up to {MOST_TIMES_COOKED:g} batches, a frozen share of 0 to 1"),
-        (any(not 0 < e.scale <= MOST_SCALE for day in days for c in day.cells for e in c.entries),
-         f"a portion must be above 0 and at most {MOST_SCALE:g}"),
-        (len({(c.batch, c.day) for c in cookings}) != len(cookings), "a batch is cooked once on an evening"),
+        (
+            any(
+                not EARLIEST <= c.day < len(days)
+                or not 0 < c.pots <= MOST_TIMES_COOKED
+                or not 0 <= c.frozen <= 1
+                for c in cookings
+            ),
+            "cooking needs a day of the week (-1 for the evening before), up to "
+            f"{MOST_TIMES_COOKED:g} batches, a frozen share of 0 to 1",
+        ),
+        (
+            any(
+                not 0 < e.scale <= MOST_SCALE for day in days for c in day.cells for e in c.entries
+            ),
+            f"a portion must be above 0 and at most {MOST_SCALE:g}",
+        ),
+        (
+            len({(c.batch, c.day) for c in cookings}) != len(cookings),
+            "a batch is cooked once on an evening",
+        ),
         (len(cookings) > MOST_COOKINGS, f"more than {MOST_COOKINGS} batches cooked"),
-    ]  # fmt: skip
+    ]
     for wrong, words in problems:
         if wrong:
             raise DieteticsError("week-unreadable", problem=words)
@@ -255,28 +310,40 @@ def plan_of(data: Any) -> Plan:
 
 
 def as_stored(plan: Plan) -> Plan:
-    """The plan as it will be read back from what is stored of it. Raises `week-unreadable` where it cannot be.
+    """The plan as it will be read back from what is stored of it. Raises `week-unreadable` where it
+    cannot be.
 
-    What is not read back as it is must not be stored: a week that cannot be shown cannot be mended either.
+    What is not read back as it is must not be stored: a week that cannot be shown cannot be mended
+    either.
     """
     return plan_of(plan_json(plan))
 
 
 def repaired(data: Any) -> tuple[Plan, list[str]]:
-    """As much of a stored plan as can be read, and what was left out, in words. A plan without meals is no plan at all.
+    """As much of a stored plan as can be read, and what was left out, in words. A plan without
+    meals is no plan at all.
 
     Raises `week-unreadable` where not even the meals can be read.
     """
     given = data if isinstance(data, dict) else {}
-    plan = plan_of({"meals": given.get("meals"), "days": [{"cells": [{} for _ in given.get("meals") or ()]}] * DAYS})
+    plan = plan_of(
+        {
+            "meals": given.get("meals"),
+            "days": [{"cells": [{} for _ in given.get("meals") or ()]}] * DAYS,
+        }
+    )
     days, lost = given.get("days"), list[str]()
     for d, day in enumerate(days if isinstance(days, list) else ()):
         for m in range(len(plan.meals)):
             try:
-                read = plan_of({"meals": [plan.meals[m]], "days": [{"cells": [day["cells"][m]]}]}).cell(0, 0)
+                read = plan_of(
+                    {"meals": [plan.meals[m]], "days": [{"cells": [day["cells"][m]]}]}
+                ).cell(0, 0)
                 plan = change(plan, d, m, lambda _, cell=read: cell)  # type: ignore[misc]
             except (DieteticsError, KeyError, IndexError, TypeError):
-                lost.append(f"{DAY_NAMES[d] if d < DAYS else f'day {d + 1}'}, {plan.meals[m].lower()}")
+                lost.append(
+                    f"{DAY_NAMES[d] if d < DAYS else f'day {d + 1}'}, {plan.meals[m].lower()}"
+                )
         kind = day.get("kind", "home") if isinstance(day, dict) else "home"
         if d < DAYS and kind in KINDS:
             plan = spend(plan, d, kind)

@@ -1,6 +1,8 @@
-"""A week to be chosen, as plain numbers: meals, windows, dishes, pots, rules, locked cells; and the choices of every cell.
+"""A week to be chosen, as plain numbers: meals, windows, dishes, pots, rules, locked cells; and the
+choices of every cell.
 
-The cost is in points and never below zero. Prices of the effort and of missing a window are our judgement, written once here.
+The cost is in points and never below zero. Prices of the effort and of missing a window are our
+judgement, written once here.
 """
 
 from __future__ import annotations
@@ -22,7 +24,10 @@ ASK: Mapping[str, float] = {"must": 80.0, "should": 30.0, "watch": 6.0}
 MEAL_PER_CENT = 0.15  # a meal outside its share of the day's energy, or short of protein
 FIRE, POT, WASTE, EXTRA_POT, EMPTY, MISSING = 25.0, 15.0, 40.0, 200.0, 200.0, 5000.0
 FRESH, VARIETY, PORTION, RUN, NEW = 8.0, 15.0, 12.0, 20.0, 150.0
-RUN_DAYS, RUN_MOST = 4, 3  # leftovers for two or three nights: a main dish more often in four days is dull
+RUN_DAYS, RUN_MOST = (
+    4,
+    3,
+)  # leftovers for two or three nights: a main dish more often in four days is dull
 LIKING: Mapping[int, float] = {0: 15.0, 1: 5.0, 2: 2.0, 3: 0.0}
 LIKING_WORDS: Mapping[int, str] = {0: "rather not", 1: "fine", 2: "liked", 3: "loved"}
 MOST_DISHES, MOST_EVENINGS, MOST_BATCHES_AN_EVENING = 400, 4, 12  # pots: batches an evening
@@ -31,7 +36,9 @@ HALF, MOST_HALVES = 0.5, 6  # a recipe is cooked by halves, up to three times on
 
 @dataclass(frozen=True)
 class SlotMeal:
-    """A meal of the skeleton: its share of the day's energy and protein, and whether it counts as a main one."""
+    """A meal of the skeleton: its share of the day's energy and protein, and whether it counts as a
+    main one.
+    """
 
     name: str
     share: float
@@ -51,11 +58,12 @@ class Ask:
 
 @dataclass(frozen=True)
 class Offer:
-    """A dish that may be planned. `amounts` are of one serving (unknown ones left out), `grams` its weight as eaten.
+    """A dish that may be planned. `amounts` are of one serving (unknown ones left out), `grams` its
+    weight as eaten.
 
-    `own` is what a serving takes of each pot, as a share of the pot; `table` what the others take of it beside.
-    `apart` is how many days lie between two of it at least: 1 once a day, 2 not on two days running, 0 any. `new` is a dish that
-    was not eaten in the last weeks.
+    `own` is what a serving takes of each pot, as a share of the pot; `table` what the others take
+    of it beside. `apart` is how many days lie between two of it at least: 1 once a day, 2 not on
+    two days running, 0 any. `new` is a dish that was not eaten in the last weeks.
     """
 
     key: str
@@ -74,8 +82,9 @@ class Offer:
 
 @dataclass(frozen=True)
 class BatchFacts:
-    """A batch: how many days it keeps after the evening it was cooked on. `stock` is what is there already, as
-    (share of a pot, last day it may be eaten)."""
+    """A batch: how many days it keeps after the evening it was cooked on. `stock` is what is there
+    already, as (share of a pot, last day it may be eaten).
+    """
 
     key: str
     name: str
@@ -85,8 +94,10 @@ class BatchFacts:
 
 @dataclass(frozen=True)
 class Rules:
-    """How the week may be made: cooking evenings (-1 the one before the first day), how many batches an evening, how many
-    different main dishes are wanted, how many dishes may be new at most (None any), and the portions a client is served."""
+    """How the week may be made: cooking evenings (-1 the one before the first day), how many
+    batches an evening, how many different main dishes are wanted, how many dishes may be new at
+    most (None any), and the portions a client is served.
+    """
 
     cooking_days: tuple[int, ...] = (-1, 2)
     most_batches: int = 4
@@ -97,7 +108,9 @@ class Rules:
 
 @dataclass(frozen=True)
 class Choice:
-    """One way to fill a cell: a dish (-1 nothing) at a scale, with its vector of amounts and what it costs by itself."""
+    """One way to fill a cell: a dish (-1 nothing) at a scale, with its vector of amounts and what
+    it costs by itself.
+    """
 
     dish: int
     scale: float
@@ -108,8 +121,9 @@ class Choice:
 
 @dataclass(frozen=True)
 class Question:
-    """Everything a week is chosen from. `locks` holds cells that stay as they are: (dish key or "", scale); `skipped` cells
-    are no meals; `fixed` windows are set by a clinician, so nobody is invited to leave them.
+    """Everything a week is chosen from. `locks` holds cells that stay as they are: (dish key or "",
+    scale); `skipped` cells are no meals; `fixed` windows are set by a clinician, so nobody is
+    invited to leave them.
 
     Raises `week-no-meals`, `week-no-dishes`, `week-unreadable`.
     """
@@ -133,24 +147,49 @@ class Question:
         known = {pot.key for pot in self.pots}
         keys = [offer.key for offer in self.offers]
         problems = [
-            (len(self.offers) > MOST_DISHES, f"{len(self.offers)} dishes; at most {MOST_DISHES} are possible"),
+            (
+                len(self.offers) > MOST_DISHES,
+                f"{len(self.offers)} dishes; at most {MOST_DISHES} are possible",
+            ),
             (len(set(keys)) < len(keys), "two dishes have the same key"),
-            (len(self.rules.cooking_days) > MOST_EVENINGS, f"more than {MOST_EVENINGS} cooking evenings"),
+            (
+                len(self.rules.cooking_days) > MOST_EVENINGS,
+                f"more than {MOST_EVENINGS} cooking evenings",
+            ),
             (not self.rules.scales or min(self.rules.scales) <= 0, "portions must be above zero"),
-            (any(set(o.own) | set(o.table) > known for o in self.offers), "a dish takes from a batch that is not listed"),
-            (any(pot.keeps_days < 0 for pot in self.pots), "a batch can't keep for fewer than 0 days"),
-            (any(key and key not in keys for key, _ in self.locks.values()), "a locked cell holds a dish that is not listed"),
-        ]  # fmt: skip
+            (
+                any(set(o.own) | set(o.table) > known for o in self.offers),
+                "a dish takes from a batch that is not listed",
+            ),
+            (
+                any(pot.keeps_days < 0 for pot in self.pots),
+                "a batch can't keep for fewer than 0 days",
+            ),
+            (
+                any(key and key not in keys for key, _ in self.locks.values()),
+                "a locked cell holds a dish that is not listed",
+            ),
+        ]
         for wrong, words in problems:
             if wrong:
                 raise DieteticsError("week-unreadable", problem=words)
 
     @cached_property
     def keys(self) -> tuple[str, ...]:
-        """What is added up over a day: the windows' nutrients, energy, grams, and what the school asks."""
+        """What is added up over a day: the windows' nutrients, energy, grams, and what the school
+        asks.
+        """
         wanted = [w.key for w in self.windows if nutrient(w.key).kind != "ratio"]
         return tuple(
-            dict.fromkeys([*wanted, "energy_kcal", "protein_g", "grams", *(f"ask:{ask.key}" for ask in self.asks)])
+            dict.fromkeys(
+                [
+                    *wanted,
+                    "energy_kcal",
+                    "protein_g",
+                    "grams",
+                    *(f"ask:{ask.key}" for ask in self.asks),
+                ]
+            )
         )
 
     @cached_property
@@ -187,7 +226,9 @@ class Question:
     def run_points(self, days: Sequence[int]) -> float:
         """Points for one main dish on these days: above three servings within any four days."""
         starts = range(len(self.kinds) - RUN_DAYS + 1)
-        return RUN * sum(max(0, sum(s <= d < s + RUN_DAYS for d in days) - RUN_MOST) for s in starts)
+        return RUN * sum(
+            max(0, sum(s <= d < s + RUN_DAYS for d in days) - RUN_MOST) for s in starts
+        )
 
     @cached_property
     def pot_index(self) -> Mapping[str, int]:
@@ -196,32 +237,48 @@ class Question:
 
     def vector_of(self, offer: Offer, scale: float) -> tuple[float, ...]:
         """What a dish at a scale adds to its day, in the order of `keys`."""
-        return tuple((offer.grams if key == "grams" else offer.amounts.get(key, 0.0)) * scale for key in self.keys)
+        return tuple(
+            (offer.grams if key == "grams" else offer.amounts.get(key, 0.0)) * scale
+            for key in self.keys
+        )
 
     def covered(self, pot: int, slot: Slot) -> bool:
-        """True when something of a pot can be there at this meal: from stock, or from a cooking evening in time."""
+        """True when something of a pot can be there at this meal: from stock, or from a cooking
+        evening in time.
+        """
         facts = self.pots[pot]
         if any(share > 0 and slot[0] <= end for share, end in facts.stock):
             return True
         return any(self.reaches(pot, day, slot) for day in self.rules.cooking_days)
 
     def reaches(self, pot: int, day: int, slot: Slot) -> bool:
-        """True when what is cooked on the evening of `day` can be eaten at `slot`: from that day's last meal to its end."""
+        """True when what is cooked on the evening of `day` can be eaten at `slot`: from that day's
+        last meal to its end.
+        """
         start = (day, len(self.meals) - 1) if day >= 0 else (0, 0)
         return start <= slot and slot[0] <= day + self.pots[pot].keeps_days
 
     def choices(self, slot: Slot) -> tuple[Choice, ...]:
-        """Every way to fill a cell; a locked cell has one. "Nothing" is always a way, and a dear one."""
+        """Every way to fill a cell; a locked cell has one. "Nothing" is always a way, and a dear
+        one.
+        """
         day, meal = slot
         lock = self.locks.get(slot)
         if lock is not None:
             key, scale = lock
-            return (self._choice(self.by_key[key], scale, meal, slot) if key else self._nothing(0.0),)
+            return (
+                self._choice(self.by_key[key], scale, meal, slot) if key else self._nothing(0.0),
+            )
         found = [self._nothing(EMPTY)]
         for i, offer in enumerate(self.offers):
-            if self.meals[meal].name not in offer.meals or (self.kinds[day] == "travel" and not offer.travels):
+            if self.meals[meal].name not in offer.meals or (
+                self.kinds[day] == "travel" and not offer.travels
+            ):
                 continue
-            if all(self.covered(self.pot_index[p], slot) for p in dict.fromkeys([*offer.own, *offer.table])):
+            if all(
+                self.covered(self.pot_index[p], slot)
+                for p in dict.fromkeys([*offer.own, *offer.table])
+            ):
                 found += [self._choice(i, scale, meal, slot) for scale in self.rules.scales]
         return tuple(found)
 
@@ -231,9 +288,16 @@ class Question:
     def _choice(self, index: int, scale: float, meal: int, slot: Slot) -> Choice:
         offer = self.offers[index]
         uses = []
-        cost = LIKING[offer.liking] + PORTION * abs(scale - 1) + self._meal_cost(offer, scale, self.meals[meal])
+        cost = (
+            LIKING[offer.liking]
+            + PORTION * abs(scale - 1)
+            + self._meal_cost(offer, scale, self.meals[meal])
+        )
         for key in dict.fromkeys([*offer.own, *offer.table]):
-            share, pot = offer.own.get(key, 0.0) * scale + offer.table.get(key, 0.0), self.pot_index[key]
+            share, pot = (
+                offer.own.get(key, 0.0) * scale + offer.table.get(key, 0.0),
+                self.pot_index[key],
+            )
             if self.covered(pot, slot):
                 uses.append((pot, share))
         if not offer.own and not offer.table:
@@ -252,7 +316,9 @@ class Question:
                 high = float("inf")
             reference = low or high
             missed = max(low - amount * scale, amount * scale - high, 0.0)
-            cost += MEAL_PER_CENT * 100 * missed / reference if 0 < reference < float("inf") else 0.0
+            cost += (
+                MEAL_PER_CENT * 100 * missed / reference if 0 < reference < float("inf") else 0.0
+            )
         return cost
 
     def day_cost(self, sums: Mapping[str, float]) -> float:
@@ -266,7 +332,9 @@ class Question:
         return cost
 
     def missed_percent(self, window: Window, sums: Mapping[str, float]) -> float:
-        """By how many per cent of its line a day misses a window; a density by the energy that is too much for the weight."""
+        """By how many per cent of its line a day misses a window; a density by the energy that is
+        too much for the weight.
+        """
         low, high = window.low, window.high
         if window.key == DENSITY:
             energy = self.usual_energy
@@ -301,7 +369,10 @@ class Question:
         for index, slots in counts.items():
             offer = self.offers[index]
             if len(slots) > offer.most_uses:
-                found.append(f"{offer.name} is locked {len(slots)} times; at most {offer.most_uses} are allowed")
+                found.append(
+                    f"{offer.name} is locked {len(slots)} times; at most {offer.most_uses} are "
+                    "allowed"
+                )
             days = sorted(day for day, _ in slots)
             if any(b - a < offer.apart for a, b in zip(days, days[1:], strict=False)):
                 found.append(f"{offer.name} is locked on days less than {offer.apart} apart")
@@ -312,6 +383,7 @@ class Question:
                     if not self.covered(self.pot_index[key], slot):
                         name = self.pots[self.pot_index[key]].name
                         found.append(
-                            f"{offer.name} is locked on {DAY_NAMES[slot[0]]}; no cooking evening can supply {name} by then"
+                            f"{offer.name} is locked on {DAY_NAMES[slot[0]]}; no cooking evening "
+                            f"can supply {name} by then"
                         )
         return list(dict.fromkeys(found))

@@ -1,4 +1,6 @@
-"""From dishes and windows to a question: which meals are main ones, what travels cold, what a free choice stands for."""
+"""From dishes and windows to a question: which meals are main ones, what travels cold, what a free
+choice stands for.
+"""
 
 from __future__ import annotations
 
@@ -23,21 +25,29 @@ MAIN_PERCENT = 20
 WARM_WORDS = ("soup", "porridge", "chili", "stew", "curry", "scramble", "hot", "broth", "oats")
 PORRIDGE_FAMILIES = frozenset({"oats", "steel-cut-oats"})
 USUAL_USES = 4  # few favourites, repeated; common practice
-USUAL_DENSITY = 1.2  # kcal/g, for the weight of a free choice without a window for density (our judgement)
-# Verdicts that keep a dish from being offered unless somebody said so, and those that make it a last resort.
+USUAL_DENSITY = (
+    1.2  # kcal/g, for the weight of a free choice without a window for density (our judgement)
+)
+# Verdicts that keep a dish from being offered unless somebody said so, and those that make it a
+# last resort.
 NOT_OFFERED = frozenset({"allergen", "forbidden-additive", "tyramine", "grapefruit"})
 RATHER_NOT = frozenset({"never-eaten", "forbidden-group", "forbidden-oil"})
 KNOWN_SHARE = 0.8  # a nutrient is planned for only where most of what is offered is known
 
 
 def main_meals(meals: Sequence[tuple[str, int]]) -> tuple[str, ...]:
-    """The meals that count as main ones, from (name, share in per cent): large, and no breakfast; the largest where none is."""
-    found = tuple(name for name, share in meals if share >= MAIN_PERCENT and name.lower() not in SMALL_MEALS)
+    """The meals that count as main ones, from (name, share in per cent): large, and no breakfast;
+    the largest where none is.
+    """
+    found = tuple(
+        name for name, share in meals if share >= MAIN_PERCENT and name.lower() not in SMALL_MEALS
+    )
     return found or tuple(name for name, share in meals if share == max(s for _, s in meals))
 
 
 def meals_suited(own: str, said: Sequence[str], meals: Sequence[tuple[str, int]]) -> list[str]:
-    """The meals a dish may be planned for: what was said; else the meal it was made for, main meals among each other.
+    """The meals a dish may be planned for: what was said; else the meal it was made for, main meals
+    among each other.
 
     `meals` are (name, share in per cent).
     """
@@ -50,20 +60,26 @@ def meals_suited(own: str, said: Sequence[str], meals: Sequence[tuple[str, int]]
 
 
 def travels_cold(name: str, foods: Iterable[Food]) -> bool:
-    """True for a dish that is eaten cold out of a box; soups, porridges and the like are not (common practice)."""
+    """True for a dish that is eaten cold out of a box; soups, porridges and the like are not
+    (common practice).
+    """
     words = name.lower()
     porridge = any(food.family in PORRIDGE_FAMILIES and food.state == "cooked" for food in foods)
     return not porridge and not any(word in words for word in WARM_WORDS)
 
 
 def assumed_serving(windows: Sequence[Window], share: float) -> Composition:
-    """What a free choice is taken to hold: the middle of each window's share, everything else unknown."""
+    """What a free choice is taken to hold: the middle of each window's share, everything else
+    unknown.
+    """
     middle: dict[str, float] = {}
     for window in windows:
         ends = [end for end in (window.low, window.high) if end is not None]
         if window.low is None and window.key != DENSITY:
             ends = [0.6 * ends[0]]  # under a ceiling alone: well inside it, not at it
-        middle[window.key] = sum(ends) / len(ends) * (1.0 if nutrient(window.key).kind == "ratio" else share)
+        middle[window.key] = (
+            sum(ends) / len(ends) * (1.0 if nutrient(window.key).kind == "ratio" else share)
+        )
     energy = middle.get("energy_kcal")
     grams = energy / (middle.get(DENSITY) or USUAL_DENSITY) if energy else 0.0
 
@@ -74,25 +90,46 @@ def assumed_serving(windows: Sequence[Window], share: float) -> Composition:
     return Composition(grams, {key: figure(key) for key in (*ADDITIVE_KEYS, DENSITY)})
 
 
-def offer_of(dish: Dish, pots: Mapping[str, WeekBatch], asks: Sequence[PlateRule], **more: object) -> Offer:
-    """A dish as an offer: known figures of a serving, grams of what the school asks, shares of pots."""
-    amounts = {key: f.amount for key, f in dish.serving.figures.items() if f.amount is not None and key != DENSITY}
+def offer_of(
+    dish: Dish, pots: Mapping[str, WeekBatch], asks: Sequence[PlateRule], **more: object
+) -> Offer:
+    """A dish as an offer: known figures of a serving, grams of what the school asks, shares of
+    pots.
+    """
+    amounts = {
+        key: f.amount
+        for key, f in dish.serving.figures.items()
+        if f.amount is not None and key != DENSITY
+    }
     amounts |= {f"ask:{one.rule.key}": one.grams for one in asked_of(dish.foods, asks)}
 
     def shares(grams: Mapping[str, float]) -> dict[str, float]:
-        return {key: g / pots[key].yield_g for key, g in grams.items() if key in pots and pots[key].yield_g}
+        return {
+            key: g / pots[key].yield_g
+            for key, g in grams.items()
+            if key in pots and pots[key].yield_g
+        }
 
     grams = 0.0 if dish.drink else dish.serving.grams
     return Offer(
-        dish.key, dish.name, amounts=amounts, grams=grams, own=shares(dish.own_g), table=shares(dish.table_g),
+        dish.key,
+        dish.name,
+        amounts=amounts,
+        grams=grams,
+        own=shares(dish.own_g),
+        table=shares(dish.table_g),
         **{"meals": frozenset(), "travels": dish.travels, **more},  # type: ignore[arg-type]
-    )  # fmt: skip
+    )
 
 
-def steady_window(key: str, dishes: Sequence[Dish], meals: int, swing: float = 0.2) -> Window | None:
-    """A window that keeps a nutrient steady from day to day: around the mean meal of what is offered, times the meals of a day.
+def steady_window(
+    key: str, dishes: Sequence[Dish], meals: int, swing: float = 0.2
+) -> Window | None:
+    """A window that keeps a nutrient steady from day to day: around the mean meal of what is
+    offered, times the meals of a day.
 
-    A fifth to either side keeps two days within half of each other. Only known parts are counted. For vitamin K with warfarin.
+    A fifth to either side keeps two days within half of each other. Only known parts are counted.
+    For vitamin K with warfarin.
     """
     amounts = [amount for dish in dishes if (amount := dish.serving[key].amount) is not None]
     usual = sum(amounts) / len(amounts) * meals if amounts else 0.0
@@ -100,8 +137,9 @@ def steady_window(key: str, dishes: Sequence[Dish], meals: int, swing: float = 0
 
 
 def usual_uses(meals: Sequence[SlotMeal], suits: Sequence[str], mains: int, days: int) -> int:
-    """How often a dish may come when nothing was said: a breakfast or snack every day, a main dish four times, or as often as
-    it must where there are few."""
+    """How often a dish may come when nothing was said: a breakfast or snack every day, a main dish
+    four times, or as often as it must where there are few.
+    """
     slots = sum(meal.main for meal in meals) * days
     if not any(meal.main and meal.name in suits for meal in meals):
         return days
@@ -109,29 +147,47 @@ def usual_uses(meals: Sequence[SlotMeal], suits: Sequence[str], mains: int, days
 
 
 def against_dish(dish: Dish, client: ClientFacts) -> list[Verdict]:
-    """What speaks against a dish for a client, the gravest first: an allergen in whatever amount, the rest from a gram on."""
+    """What speaks against a dish for a client, the gravest first: an allergen in whatever amount,
+    the rest from a gram on.
+    """
     return exclusions_of([Eaten(food, grams) for food, grams in dish.foods], client)
 
 
 def kept_from(dish: Dish, client: ClientFacts) -> Verdict | None:
-    """What keeps a dish from being offered to a client unless that was said: an allergen, an additive or a medicine."""
-    return next((verdict for verdict in against_dish(dish, client) if verdict.code in NOT_OFFERED), None)
+    """What keeps a dish from being offered to a client unless that was said: an allergen, an
+    additive or a medicine.
+    """
+    return next(
+        (verdict for verdict in against_dish(dish, client) if verdict.code in NOT_OFFERED), None
+    )
 
 
 def against_words(dish: Dish, client: ClientFacts) -> str:
-    """The gravest of what speaks against a dish with the food it is about, in a few words; "" when nothing does."""
-    found = [verdict for verdict in against_dish(dish, client) if verdict.keeps_out or verdict.grave]
-    return f"{found[0].params['foods'][0].partition(',')[0].lower()}: {found[0].short}" if found else ""
+    """The gravest of what speaks against a dish with the food it is about, in a few words; "" when
+    nothing does.
+    """
+    found = [
+        verdict for verdict in against_dish(dish, client) if verdict.keeps_out or verdict.grave
+    ]
+    return (
+        f"{found[0].params['foods'][0].partition(',')[0].lower()}: {found[0].short}"
+        if found
+        else ""
+    )
 
 
 def liked_under(dish: Dish, client: ClientFacts) -> int:
-    """How a dish is taken when nothing was said: fine, or rather not where it holds something disliked or left out by the
-    client's school. (A raw food that went into a pot is named raw: so a dislike is no reason to leave a dish out.)"""
+    """How a dish is taken when nothing was said: fine, or rather not where it holds something
+    disliked or left out by the client's school. (A raw food that went into a pot is named raw: so a
+    dislike is no reason to leave a dish out.)
+    """
     return 0 if any(verdict.code in RATHER_NOT for verdict in against_dish(dish, client)) else 1
 
 
 def planned_windows(windows: Sequence[Window], dishes: Sequence[Dish]) -> tuple[Window, ...]:
-    """The windows a week is planned for: those whose figures are known of most of what is offered. The rest is only judged."""
+    """The windows a week is planned for: those whose figures are known of most of what is offered.
+    The rest is only judged.
+    """
     found = []
     for window in windows:
         known = [dish for dish in dishes if dish.serving[window.key].coverage >= KNOWN_SHARE]
@@ -141,7 +197,11 @@ def planned_windows(windows: Sequence[Window], dishes: Sequence[Dish]) -> tuple[
 
 
 def fixed_offer(
-    key: str, cell: Cell, dishes: Mapping[str, Dish], pots: Mapping[str, WeekBatch], asks: Sequence[PlateRule]
+    key: str,
+    cell: Cell,
+    dishes: Mapping[str, Dish],
+    pots: Mapping[str, WeekBatch],
+    asks: Sequence[PlateRule],
 ) -> Offer:
     """A locked cell with whatever is in it, as an offer that suits no other meal."""
     held = [(entry, dishes[entry.dish]) for entry in cell.entries if entry.dish in dishes]
@@ -153,7 +213,14 @@ def fixed_offer(
         for batch, grams in dish.table_g.items():
             table[batch] = table.get(batch, 0.0) + grams
     foods = tuple((food, g * entry.scale) for entry, dish in held for food, g in dish.foods)
-    made = Dish(key, " and ".join(e.name for e, _ in held) or "nothing", cell_sum(cell, dishes), foods, own, table)
+    made = Dish(
+        key,
+        " and ".join(e.name for e, _ in held) or "nothing",
+        cell_sum(cell, dishes),
+        foods,
+        own,
+        table,
+    )
     return offer_of(made, pots, asks, most_uses=99, apart=0)
 
 
@@ -164,7 +231,9 @@ def locks_of(
     pots: Mapping[str, WeekBatch],
     asks: Sequence[PlateRule],
 ) -> dict[Slot, tuple[str, float]]:
-    """The locked cells: one dish by its key, anything else as a fixed offer, which is put at the end of `offers`."""
+    """The locked cells: one dish by its key, anything else as a fixed offer, which is put at the
+    end of `offers`.
+    """
     keys = {offer.key for offer in offers}
     found: dict[Slot, tuple[str, float]] = {}
     for day, meal, cell in plan.places():
@@ -182,27 +251,47 @@ def locks_of(
 
 
 def spare_dish(
-    dish: Dish, meals: Sequence[SlotMeal], pots: Mapping[str, WeekBatch], asks: Sequence[PlateRule], liking: int
+    dish: Dish,
+    meals: Sequence[SlotMeal],
+    pots: Mapping[str, WeekBatch],
+    asks: Sequence[PlateRule],
+    liking: int,
 ) -> Spare:
-    """A dish that nobody offered, as it could be offered for the main meals, with the pots it takes from."""
+    """A dish that nobody offered, as it could be offered for the main meals, with the pots it takes
+    from.
+    """
     mains = frozenset(meal.name for meal in meals if meal.main)
     offer = offer_of(dish, pots, asks, meals=mains, liking=liking)
-    return offer, tuple(BatchFacts(key, pots[key].name, pots[key].keeps_days) for key in {**offer.own, **offer.table})
+    return offer, tuple(
+        BatchFacts(key, pots[key].name, pots[key].keeps_days)
+        for key in {**offer.own, **offer.table}
+    )
 
 
 def week_question(
-    plan: Plan, meals: Sequence[SlotMeal], windows: Sequence[Window], asks: Sequence[PlateRule], offers: Sequence[Offer],
-    dishes: Mapping[str, Dish], pots: Mapping[str, WeekBatch], rules: Rules, steady: str = "",
-) -> Question:  # fmt: skip
-    """The question of a plan: its kinds of days, locked and skipped cells, and what earlier weeks left, kept.
+    plan: Plan,
+    meals: Sequence[SlotMeal],
+    windows: Sequence[Window],
+    asks: Sequence[PlateRule],
+    offers: Sequence[Offer],
+    dishes: Mapping[str, Dish],
+    pots: Mapping[str, WeekBatch],
+    rules: Rules,
+    steady: str = "",
+) -> Question:
+    """The question of a plan: its kinds of days, locked and skipped cells, and what earlier weeks
+    left, kept.
 
-    `steady` names a nutrient that is held to the same amount every day, such as vitamin K with warfarin.
+    `steady` names a nutrient that is held to the same amount every day, such as vitamin K with
+    warfarin.
     """
     every = list(offers)
     locks = locks_of(plan, every, dishes, pots, asks)
     taken = {key for offer in every for key in (*offer.own, *offer.table)}
     facts = [
-        BatchFacts(key, pots[key].name, pots[key].keeps_days, stock_of(plan, pots[key])) for key in pots if key in taken
+        BatchFacts(key, pots[key].name, pots[key].keeps_days, stock_of(plan, pots[key]))
+        for key in pots
+        if key in taken
     ]
     offered = [dishes[offer.key] for offer in offers if offer.key in dishes]
     planned = planned_windows(windows, offered)
@@ -212,13 +301,22 @@ def week_question(
     lows = tuple(Ask(rule.key, rule.name, rule.low, rule.importance) for rule in asks if rule.low)
     skipped = frozenset((d, m) for d, m, cell in plan.places() if cell.skipped)
     return Question(
-        tuple(day.kind for day in plan.days), tuple(meals), planned, tuple(every), tuple(facts), lows,
-        rules, locks, skipped,
-    )  # fmt: skip
+        tuple(day.kind for day in plan.days),
+        tuple(meals),
+        planned,
+        tuple(every),
+        tuple(facts),
+        lows,
+        rules,
+        locks,
+        skipped,
+    )
 
 
 def stock_of(plan: Plan, pot: WeekBatch) -> tuple[tuple[float, int], ...]:
-    """What was left of a batch by the weeks before: (share of a pot, last day it may be eaten), fresh and frozen apart."""
+    """What was left of a batch by the weeks before: (share of a pot, last day it may be eaten),
+    fresh and frozen apart.
+    """
     found = []
     for one in plan.cookings:
         if one.batch == pot.key and one.day < -1:

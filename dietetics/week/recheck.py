@@ -1,4 +1,5 @@
-"""A returned week checked again against every rule, with nothing taken from the search that made it.
+"""A returned week checked again against every rule, with nothing taken from the search that made
+it.
 
 Dishes are added up one by one, pots are eaten serving by serving, and the cost is counted anew.
 """
@@ -44,10 +45,16 @@ class _There:
 
 
 def broken_rules(answer: Answer) -> list[str]:
-    """Every rule that a week breaks, in words; nothing for a week that keeps them all. Locked cells are forgiven."""
+    """Every rule that a week breaks, in words; nothing for a week that keeps them all. Locked cells
+    are forgiven.
+    """
     question = answer.question
     placed = _placed(answer)
-    return [*_cells_broken(answer, placed), *_dishes_broken(question, placed), *_pots_broken(answer, placed)]
+    return [
+        *_cells_broken(answer, placed),
+        *_dishes_broken(question, placed),
+        *_pots_broken(answer, placed),
+    ]
 
 
 def checked_week(answer: Answer) -> Answer:
@@ -57,8 +64,11 @@ def checked_week(answer: Answer) -> Answer:
     """
     broken = broken_rules(answer)
     counted = points_of(answer)
-    # what a locked cell lacks is forgiven here and priced there: with locks the points cannot be compared
-    if not answer.question.locks and abs(counted - answer.points) > POINTS_APART * max(1.0, abs(counted)):
+    # what a locked cell lacks is forgiven here and priced there: with locks the points cannot be
+    # compared
+    if not answer.question.locks and abs(counted - answer.points) > POINTS_APART * max(
+        1.0, abs(counted)
+    ):
         broken.append(f"it costs {counted:.3f} points, not {answer.points:.3f}")
     if broken:
         LOG.error("a week breaks its own rules: %s", "; ".join(broken))
@@ -76,7 +86,10 @@ def _cells_broken(answer: Answer, placed: dict[Slot, tuple[Offer, float]]) -> li
     if set(answer.chosen) != set(question.slots):
         found.append("a meal is missing or one too many")
     for slot, (key, scale) in question.locks.items():
-        if slot in answer.chosen and (answer.dish(slot), answer.chosen[slot].scale if key else scale) != (key, scale):
+        if slot in answer.chosen and (
+            answer.dish(slot),
+            answer.chosen[slot].scale if key else scale,
+        ) != (key, scale):
             found.append(f"the locked cell {slot} was changed")
     for slot, (offer, scale) in placed.items():
         if slot in question.locks:
@@ -106,7 +119,9 @@ def _dishes_broken(question: Question, placed: dict[Slot, tuple[Offer, float]]) 
 
 
 def _pots_broken(answer: Answer, placed: dict[Slot, tuple[Offer, float]]) -> list[str]:
-    """What is eaten of each pot and not there, beyond what locked cells alone lack: those are kept whatever they cost."""
+    """What is eaten of each pot and not there, beyond what locked cells alone lack: those are kept
+    whatever they cost.
+    """
     question, found = answer.question, []
     locked = {slot: pair for slot, pair in placed.items() if slot in question.locks}
     for facts in question.pots:
@@ -117,7 +132,9 @@ def _pots_broken(answer: Answer, placed: dict[Slot, tuple[Offer, float]]) -> lis
 
 
 def _lacking(answer: Answer, facts: BatchFacts, placed: dict[Slot, tuple[Offer, float]]) -> float:
-    """Eat one pot meal by meal from what is there, the first to go off first; what is missing, as a share of the pot."""
+    """Eat one pot meal by meal from what is there, the first to go off first; what is missing, as a
+    share of the pot.
+    """
     question, lacking = answer.question, 0.0
     there = [_There((0, 0), end, share) for share, end in facts.stock]
     for (key, day), count in answer.cooked.items():
@@ -141,7 +158,9 @@ def _lacking(answer: Answer, facts: BatchFacts, placed: dict[Slot, tuple[Offer, 
 def _reachable(question: Question, key: str, slot: Slot) -> bool:
     facts = question.pots[question.pot_index[key]]
     last = len(question.meals) - 1
-    starts = [((d, last) if d >= 0 else (0, 0), d + facts.keeps_days) for d in question.rules.cooking_days]
+    starts = [
+        ((d, last) if d >= 0 else (0, 0), d + facts.keeps_days) for d in question.rules.cooking_days
+    ]
     return any(start <= slot and slot[0] <= end for start, end in starts) or any(
         share > 0 and slot[0] <= end for share, end in facts.stock
     )
@@ -164,7 +183,9 @@ def points_of(answer: Answer) -> float:
         for key in {*offer.own, *offer.table}
         if _reachable(question, key, slot)
     )
-    there = sum(answer.cooked.values()) + sum(share for pot in question.pots for share, _ in pot.stock)
+    there = sum(answer.cooked.values()) + sum(
+        share for pot in question.pots for share, _ in pot.stock
+    )
     points += (
         FIRE * len([n for n in answer.cooked.values() if n])
         + POT * sum(answer.cooked.values())
@@ -190,15 +211,24 @@ def points_of(answer: Answer) -> float:
 
 def _cell_points(question: Question, slot: Slot, offer: Offer, scale: float) -> float:
     meal = question.meals[slot[1]]
-    points = LIKING[offer.liking] + PORTION * abs(scale - 1) + (0.0 if offer.own or offer.table else FRESH)
+    points = (
+        LIKING[offer.liking]
+        + PORTION * abs(scale - 1)
+        + (0.0 if offer.own or offer.table else FRESH)
+    )
     for window in question.windows:
         if window.key in ("energy_kcal", "protein_g") and window.key in offer.amounts:
             amount = offer.amounts[window.key] * scale
             share = meal.share if window.key == "energy_kcal" else meal.protein_share
-            low, high = (window.low or 0.0) * share, None if window.high is None else window.high * share
+            low, high = (
+                (window.low or 0.0) * share,
+                None if window.high is None else window.high * share,
+            )
             if amount < low:
                 points += MEAL_PER_CENT * 100 * (low - amount) / low
-            elif window.key == "energy_kcal" and high is not None and amount > high and (low or high):
+            elif (
+                window.key == "energy_kcal" and high is not None and amount > high and (low or high)
+            ):
                 points += MEAL_PER_CENT * 100 * (amount - high) / (low or high)
     return points
 

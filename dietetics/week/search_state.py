@@ -1,4 +1,5 @@
-"""A week while it is searched: its cells, with every sum that a move changes kept beside, so that a move costs little.
+"""A week while it is searched: its cells, with every sum that a move changes kept beside, so that a
+move costs little.
 
 The cost of a day, of a pot and of a dish's days is remembered; a move can be taken back.
 """
@@ -15,7 +16,9 @@ from dietetics.week.cooking_evenings import Cooked, cooked_for, supplies_at
 from dietetics.week.question import EXTRA_POT, RUN_MOST, Choice, Question, Slot
 
 FINE = 10**12  # shares of a pot are added up as whole trillionths, so that nothing drifts
-BROKEN = 3000.0  # a dish too often or too close: dearer than an empty meal; what is left of it is taken out at the end
+# a dish too often or too close: dearer than an empty meal; what is left of it is taken out at the
+# end
+BROKEN = 3000.0
 
 
 class State:
@@ -26,14 +29,21 @@ class State:
         self.slots = question.slots
         self.choices = [question.choices(slot) for slot in self.slots]
         self.by_dish = [by_dish_of(options) for options in self.choices]
-        self.number = [{(o.dish, o.scale): n for n, o in enumerate(options)} for options in self.choices]
+        self.number = [
+            {(o.dish, o.scale): n for n, o in enumerate(options)} for options in self.choices
+        ]
         self.using = [[n for n, o in enumerate(options) if o.uses] for options in self.choices]
-        self.without = [[n for n, o in enumerate(options) if o.dish >= 0 and not o.uses] for options in self.choices]
+        self.without = [
+            [n for n, o in enumerate(options) if o.dish >= 0 and not o.uses]
+            for options in self.choices
+        ]
         self.days = sorted({slot[0] for slot in self.slots})
         self.cells_of = {d: [i for i, s in enumerate(self.slots) if s[0] == d] for d in self.days}
         self.free = [i for i, options in enumerate(self.choices) if len(options) > 1]
         self.main = [question.meals[slot[1]].main for slot in self.slots]
-        self.bits = [[_bits(question, pot, slot) for pot in range(len(question.pots))] for slot in self.slots]
+        self.bits = [
+            [_bits(question, pot, slot) for pot in range(len(question.pots))] for slot in self.slots
+        ]
         self.stock = [tuple(share for share, _ in pot.stock) for pot in question.pots]
         self.locked: dict[int, list[int]] = {}
         for (day, _), (key, _) in question.locks.items():
@@ -74,10 +84,18 @@ class State:
     def sum_up(self) -> float:
         """The cost of the cells as they are."""
         return (
-            sum(self.day_points.values()) + self.cell_points + sum(one.points for one in self.pot_points)
-            + self.evenings() + variety_cost(self.question, len(self.mains)) + sum(self.broken_points.values())
-            + (self.question.new_points(dish for dish, on in self.where.items() if on) if self.minds_new else 0.0)
-        )  # fmt: skip
+            sum(self.day_points.values())
+            + self.cell_points
+            + sum(one.points for one in self.pot_points)
+            + self.evenings()
+            + variety_cost(self.question, len(self.mains))
+            + sum(self.broken_points.values())
+            + (
+                self.question.new_points(dish for dish, on in self.where.items() if on)
+                if self.minds_new
+                else 0.0
+            )
+        )
 
     def choice(self, cell: int) -> Choice:
         """What stands in a cell."""
@@ -139,16 +157,22 @@ class State:
         return EXTRA_POT * extra
 
     def broken(self, dish: int) -> float:
-        """Points for a dish that comes too often or too close, locked cells forgiven, or too many days running."""
+        """Points for a dish that comes too often or too close, locked cells forgiven, or too many
+        days running.
+        """
         on = self.where[dish]
         key = (dish, *on)
         found = self.broken_memo.get(key)
         if found is None:
-            found = self.broken_memo[key] = _broken(self.question, dish, on, self.locked.get(dish, []))
+            found = self.broken_memo[key] = _broken(
+                self.question, dish, on, self.locked.get(dish, [])
+            )
         return found
 
     def apply(self, changes: list[tuple[int, int]]) -> Any:
-        """Put other choices into cells and bring every kept sum up to date; what `take_back` needs is returned."""
+        """Put other choices into cells and bring every kept sum up to date; what `take_back` needs
+        is returned.
+        """
         pots: set[int] = set()
         dishes: set[int] = set()
         days = {self.slots[cell][0] for cell, _ in changes}
@@ -159,9 +183,13 @@ class State:
                 pots.update(pot for pot, _ in choice.uses)
         dishes.discard(-1)
         kept = (
-            back, self.total, self.cell_points, {d: self.day_points[d] for d in days}, {p: self.pot_points[p] for p in pots},
+            back,
+            self.total,
+            self.cell_points,
+            {d: self.day_points[d] for d in days},
+            {p: self.pot_points[p] for p in pots},
             {dish: self.broken_points.get(dish, 0.0) for dish in dishes},
-        )  # fmt: skip
+        )
         self.shift(changes)
         for dish in dishes:
             self.broken_points[dish] = self.broken(dish)
@@ -200,7 +228,9 @@ def by_dish_of(options: tuple[Choice, ...]) -> dict[int, list[int]]:
 
 
 def _bits(question: Question, pot: int, slot: Slot) -> int:
-    return supplies_at(question.pots[pot], slot, question.rules.cooking_days, len(question.meals) - 1)
+    return supplies_at(
+        question.pots[pot], slot, question.rules.cooking_days, len(question.meals) - 1
+    )
 
 
 def _broken(question: Question, dish: int, on: list[int], locked: list[int]) -> float:
@@ -213,6 +243,8 @@ def _broken(question: Question, dish: int, on: list[int], locked: list[int]) -> 
 
 
 def too_close(on: list[int], locked: list[int], apart: int, start: int) -> int:
-    """How many servings too many come within `apart` days from `start`; locked ones are forgiven."""
+    """How many servings too many come within `apart` days from `start`; locked ones are
+    forgiven.
+    """
     span = range(start, start + apart)
     return max(0, sum(day in span for day in on) - max(1, sum(day in span for day in locked)))

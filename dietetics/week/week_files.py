@@ -26,7 +26,8 @@ from dietetics.week.recheck import broken_rules
 
 FORMAT = "round-pantry-week/1"
 COLUMNS = (
-    "day", "day_name", "kind", "meal", "position", "dish", "name", "scale", "locked", "skipped", "grams", "energy_kcal",
+    "day", "day_name", "kind", "meal", "position", "dish", "name", "scale", "locked", "skipped",
+    "grams", "energy_kcal",
     "protein_g",
 )  # fmt: skip
 COOKING_MEAL = "(cooking)"
@@ -38,7 +39,12 @@ def _wrong(problem: str) -> DieteticsError:
 
 
 def _number(value: Any, what: str, least: float = 0.0) -> float:
-    if isinstance(value, bool) or not isinstance(value, (int, float)) or not math.isfinite(value) or value < least:
+    if (
+        isinstance(value, bool)
+        or not isinstance(value, (int, float))
+        or not math.isfinite(value)
+        or value < least
+    ):
         raise _wrong(f"{what} must be a number of at least {least:g}, not {value!r}")
     return float(value)
 
@@ -70,9 +76,27 @@ def _text(given: Mapping[str, Any], key: str, what: str) -> str:
 
 
 def question_of(data: Mapping[str, Any]) -> Question:
-    """Read a question. Raises `week-unreadable` with what is wrong, `week-no-meals` and `week-no-dishes`."""
-    _known(data, {"format", "days", "meals", "windows", "asks", "dishes", "batches", "rules", "locks", "seed", "moves", "seconds"},
-           "the question")  # fmt: skip
+    """Read a question. Raises `week-unreadable` with what is wrong, `week-no-meals` and
+    `week-no-dishes`.
+    """
+    _known(
+        data,
+        {
+            "format",
+            "days",
+            "meals",
+            "windows",
+            "asks",
+            "dishes",
+            "batches",
+            "rules",
+            "locks",
+            "seed",
+            "moves",
+            "seconds",
+        },
+        "the question",
+    )
     days = data.get("days", 7)
     kinds = tuple(days) if isinstance(days, list) else ("home",) * _whole(days, "days", 1)
     if not 1 <= len(kinds) <= 7 or any(kind not in KINDS for kind in kinds):
@@ -87,9 +111,16 @@ def question_of(data: Mapping[str, Any]) -> Question:
         offers.append(offer)
     locks, skipped = _locks(_objects(data, "locks"), meals, len(kinds))
     return Question(
-        kinds, meals, tuple(_window(w) for w in _objects(data, "windows")), tuple(offers), tuple(pots.values()),
-        tuple(_ask(a) for a in _objects(data, "asks")), _rules(data.get("rules", {})), locks, skipped,
-    )  # fmt: skip
+        kinds,
+        meals,
+        tuple(_window(w) for w in _objects(data, "windows")),
+        tuple(offers),
+        tuple(pots.values()),
+        tuple(_ask(a) for a in _objects(data, "asks")),
+        _rules(data.get("rules", {})),
+        locks,
+        skipped,
+    )
 
 
 def _meals(given: Sequence[dict[str, Any]]) -> tuple[SlotMeal, ...]:
@@ -98,7 +129,9 @@ def _meals(given: Sequence[dict[str, Any]]) -> tuple[SlotMeal, ...]:
         _known(one, {"name", "share", "protein_share", "main"}, "a meal")
         share = _number(one.get("share", 1 / len(given)), "a meal's share")
         protein = _number(one.get("protein_share", share), "a meal's share of protein")
-        found.append(SlotMeal(_text(one, "name", "a meal"), share, protein, bool(one.get("main", True))))
+        found.append(
+            SlotMeal(_text(one, "name", "a meal"), share, protein, bool(one.get("main", True)))
+        )
     return tuple(found)
 
 
@@ -109,7 +142,10 @@ def _window(given: Mapping[str, Any]) -> Window:
     importance = given.get("importance", "should")
     if importance not in IMPORTANCES:
         raise _wrong(f"{key}: the importance must be one of {', '.join(IMPORTANCES)}")
-    ends = [None if given.get(end) is None else _number(given[end], f"{key} {end}", -1e9) for end in ("low", "high")]
+    ends = [
+        None if given.get(end) is None else _number(given[end], f"{key} {end}", -1e9)
+        for end in ("low", "high")
+    ]
     return Window(key, ends[0], ends[1], importance)
 
 
@@ -130,14 +166,37 @@ def _pot(given: Mapping[str, Any]) -> BatchFacts:
         (_number(s.get("share"), f"{key} stock"), _whole(s.get("last_day"), f"{key} last day"))
         for s in _objects(given, "stock")
     )
-    return BatchFacts(key, str(given.get("name", key)), _whole(given.get("keeps_days", 4), f"{key} keeps_days"), stock)
+    return BatchFacts(
+        key,
+        str(given.get("name", key)),
+        _whole(given.get("keeps_days", 4), f"{key} keeps_days"),
+        stock,
+    )
 
 
 def _offer(given: Mapping[str, Any], meals: Sequence[SlotMeal]) -> tuple[Offer, BatchFacts | None]:
     """A dish, and its own batch where it makes several servings."""
     key = _text(given, "key", "a dish")
-    _known(given, {"key", "name", "meals", "per_serving", "grams", "takes", "others_take", "servings", "keeps_days", "travels",
-                   "liking", "most_uses", "apart", "new"}, key)  # fmt: skip
+    _known(
+        given,
+        {
+            "key",
+            "name",
+            "meals",
+            "per_serving",
+            "grams",
+            "takes",
+            "others_take",
+            "servings",
+            "keeps_days",
+            "travels",
+            "liking",
+            "most_uses",
+            "apart",
+            "new",
+        },
+        key,
+    )
     figures = given.get("per_serving", {})
     if not isinstance(figures, dict):
         raise _wrong(f"{key}: “per_serving” must be an object of figures")
@@ -154,18 +213,28 @@ def _offer(given: Mapping[str, Any], meals: Sequence[SlotMeal]) -> tuple[Offer, 
     if given.get("servings") is not None:
         servings = _number(given["servings"], f"{key} servings", 1e-6)
         pot = BatchFacts(
-            f"{key} (pot)", str(given.get("name", key)), _whole(given.get("keeps_days", 4), f"{key} keeps_days")
+            f"{key} (pot)",
+            str(given.get("name", key)),
+            _whole(given.get("keeps_days", 4), f"{key} keeps_days"),
         )
         takes = {**takes, pot.key: 1 / servings}
     liking = _whole(given.get("liking", 1), f"{key} liking")
     if liking > 3:
         raise _wrong(f"{key}: liking must be 0 to 3")
     offer = Offer(
-        key, str(given.get("name", key)), frozenset(names), amounts, _number(given.get("grams", 0), f"{key} grams"), takes,
-        _shares(given.get("others_take", {}), key), bool(given.get("travels", True)), liking,
-        _whole(given.get("most_uses", 4), f"{key} most_uses"), _whole(given.get("apart", 1), f"{key} apart"),
+        key,
+        str(given.get("name", key)),
+        frozenset(names),
+        amounts,
+        _number(given.get("grams", 0), f"{key} grams"),
+        takes,
+        _shares(given.get("others_take", {}), key),
+        bool(given.get("travels", True)),
+        liking,
+        _whole(given.get("most_uses", 4), f"{key} most_uses"),
+        _whole(given.get("apart", 1), f"{key} apart"),
         bool(given.get("new", False)),
-    )  # fmt: skip
+    )
     return offer, pot
 
 
@@ -180,16 +249,25 @@ def _rules(given: Any) -> Rules:
         raise _wrong("“rules” must be an object")
     _known(given, {"cooking_days", "most_pots", "different", "scales", "most_new"}, "the rules")
     usual = Rules()
-    days, scales = given.get("cooking_days", list(usual.cooking_days)), given.get("scales", list(usual.scales))
-    if not isinstance(days, list) or not isinstance(scales, list) or len(scales) > 12 or len(days) > MOST_EVENINGS:
+    days, scales = (
+        given.get("cooking_days", list(usual.cooking_days)),
+        given.get("scales", list(usual.scales)),
+    )
+    if (
+        not isinstance(days, list)
+        or not isinstance(scales, list)
+        or len(scales) > 12
+        or len(days) > MOST_EVENINGS
+    ):
         raise _wrong("cooking days (four at most) and scales (twelve at most) must be lists")
     different, new = given.get("different", usual.different), given.get("most_new")
     return Rules(
         tuple(sorted({_whole(day, "a cooking day", -1) for day in days})),
         _whole(given.get("most_pots", usual.most_batches), "most_pots"),
-        None if different is None else _whole(different, "different"), tuple(_number(s, "a scale", 0.01) for s in scales),
+        None if different is None else _whole(different, "different"),
+        tuple(_number(s, "a scale", 0.01) for s in scales),
         None if new is None else _whole(new, "most_new"),
-    )  # fmt: skip
+    )
 
 
 def _locks(
@@ -206,7 +284,10 @@ def _locks(
         if one.get("skip"):
             skipped.add(slot)
         else:
-            locks[slot] = (str(one.get("dish", "")), _number(one.get("scale", 1), "a lock's scale", 0.01))
+            locks[slot] = (
+                str(one.get("dish", "")),
+                _number(one.get("scale", 1), "a lock's scale", 0.01),
+            )
     return locks, frozenset(skipped)
 
 
@@ -222,26 +303,49 @@ def answer_json(answer: Answer) -> dict[str, Any]:
         "seed": answer.seed,
         "moves": answer.moves,
         "plan": [
-            {"day": d, "meal": question.meals[m].name, "dish": answer.dish((d, m)) or None, "scale": answer.chosen[d, m].scale}
+            {
+                "day": d,
+                "meal": question.meals[m].name,
+                "dish": answer.dish((d, m)) or None,
+                "scale": answer.chosen[d, m].scale,
+            }
             for d, m in question.slots
         ],
         "cookings": [
-            {"batch": key, "day": day, "pots": n} for (key, day), n in sorted(answer.cooked.items(), key=lambda p: p[0][1])
+            {"batch": key, "day": day, "pots": n}
+            for (key, day), n in sorted(answer.cooked.items(), key=lambda p: p[0][1])
         ],
         "levels": [
-            {"day": day, "key": w.key, "amount": round(_level(w, sums[day]), 2), "low": w.low, "high": w.high,
-             "importance": w.importance, "missed_percent": round(question.missed_percent(w, sums[day]), 2)}
-            for day in sums for w in question.windows
+            {
+                "day": day,
+                "key": w.key,
+                "amount": round(_level(w, sums[day]), 2),
+                "low": w.low,
+                "high": w.high,
+                "importance": w.importance,
+                "missed_percent": round(question.missed_percent(w, sums[day]), 2),
+            }
+            for day in sums
+            for w in question.windows
         ],
         "asks": [
-            {"day": day, "key": ask.key, "amount": round(sums[day][f"ask:{ask.key}"], 1), "low": ask.low}
-            for day in sums for ask in question.asks
+            {
+                "day": day,
+                "key": ask.key,
+                "amount": round(sums[day][f"ask:{ask.key}"], 1),
+                "low": ask.low,
+            }
+            for day in sums
+            for ask in question.asks
         ],
         "binding": binding(answer),
-        "missed": [{"day": one.day, "what": one.text, "points": round(one.points, 2)} for one in missed(answer)],
+        "missed": [
+            {"day": one.day, "what": one.text, "points": round(one.points, 2)}
+            for one in missed(answer)
+        ],
         "warnings": question.warnings(),
         "rules_broken": broken_rules(answer),
-    }  # fmt: skip
+    }
 
 
 def _level(window: Window, sums: Mapping[str, float]) -> float:
@@ -251,24 +355,50 @@ def _level(window: Window, sums: Mapping[str, float]) -> float:
 
 
 def portion_rows(plan: Plan, dishes: Mapping[str, Dish]) -> list[dict[str, Any]]:
-    """One row a portion, then one a cooking; an empty meal has a row too, so that nothing is lost. Unknown figures stay empty."""
+    """One row a portion, then one a cooking; an empty meal has a row too, so that nothing is lost.
+    Unknown figures stay empty.
+    """
     rows = []
     for d, m, cell in plan.places():
         for n, entry in enumerate(cell.entries or (None,)):
             dish = dishes.get(entry.dish) if entry else None
             serving = dish.serving.scaled(entry.scale) if dish and entry else None
-            rows.append({
-                "day": d + 1, "day_name": DAY_NAMES[d], "kind": plan.days[d].kind, "meal": plan.meals[m], "position": n + 1,
-                "dish": entry.dish if entry else "", "name": entry.name if entry else "", "scale": entry.scale if entry else "",
-                "locked": "yes" if cell.locked else "", "skipped": "yes" if cell.skipped else "",
-                "grams": round(serving.grams) if serving else "",
-                "energy_kcal": _cell_figure(serving, "energy_kcal"), "protein_g": _cell_figure(serving, "protein_g"),
-            })  # fmt: skip
+            rows.append(
+                {
+                    "day": d + 1,
+                    "day_name": DAY_NAMES[d],
+                    "kind": plan.days[d].kind,
+                    "meal": plan.meals[m],
+                    "position": n + 1,
+                    "dish": entry.dish if entry else "",
+                    "name": entry.name if entry else "",
+                    "scale": entry.scale if entry else "",
+                    "locked": "yes" if cell.locked else "",
+                    "skipped": "yes" if cell.skipped else "",
+                    "grams": round(serving.grams) if serving else "",
+                    "energy_kcal": _cell_figure(serving, "energy_kcal"),
+                    "protein_g": _cell_figure(serving, "protein_g"),
+                }
+            )
     for one in plan.cookings:
         name = DAY_NAMES[one.day] if one.day >= 0 else "evening before"
-        rows.append({"day": one.day + 1, "day_name": name, "kind": "", "meal": COOKING_MEAL, "position": "",
-                     "dish": one.batch, "name": "", "scale": one.pots, "locked": "", "skipped": "", "grams": one.frozen or "",
-                     "energy_kcal": "", "protein_g": ""})  # fmt: skip
+        rows.append(
+            {
+                "day": one.day + 1,
+                "day_name": name,
+                "kind": "",
+                "meal": COOKING_MEAL,
+                "position": "",
+                "dish": one.batch,
+                "name": "",
+                "scale": one.pots,
+                "locked": "",
+                "skipped": "",
+                "grams": one.frozen or "",
+                "energy_kcal": "",
+                "protein_g": "",
+            }
+        )
     return rows
 
 
@@ -279,7 +409,9 @@ def _cell_figure(serving: Any, key: str) -> float | str:
 
 
 def plan_csv(plan: Plan, dishes: Mapping[str, Dish]) -> str:
-    """The plan as CSV, one row a portion; of a cooking, `scale` is its pots and `grams` the frozen share."""
+    """The plan as CSV, one row a portion; of a cooking, `scale` is its pots and `grams` the frozen
+    share.
+    """
     out = io.StringIO()
     writer = csv.DictWriter(out, COLUMNS, lineterminator="\r\n")
     writer.writeheader()
@@ -289,7 +421,9 @@ def plan_csv(plan: Plan, dishes: Mapping[str, Dish]) -> str:
 
 
 def plan_of_csv(text: str) -> Plan:
-    """Read a plan back from its CSV. Raises `week-unreadable` with the line that is not understood."""
+    """Read a plan back from its CSV. Raises `week-unreadable` with the line that is not
+    understood.
+    """
     reader = csv.DictReader(io.StringIO(plain_text(text.lstrip("\ufeff"))))
     wanted = {"day", "meal", "dish", "scale"}
     try:
@@ -326,15 +460,25 @@ def plan_of_rows(rows: Sequence[tuple[int, Mapping[str, Any]]]) -> Plan:
         entries = before.entries
         if row.get("dish"):
             scale = _row_number(n, row, "scale") if row.get("scale") not in (None, "") else 1.0
-            entries = (*entries, Entry(str(row["dish"])[:60], str(row.get("name") or row["dish"])[:120], scale))
+            entries = (
+                *entries,
+                Entry(str(row["dish"])[:60], str(row.get("name") or row["dish"])[:120], scale),
+            )
         cells[at] = Cell(entries, bool(row.get("locked")), bool(row.get("skipped")))
-    made = [Day(tuple(cells.get((d, m), Cell()) for m in range(len(meals))), kinds[d]) for d in range(int(days))]
+    made = [
+        Day(tuple(cells.get((d, m), Cell()) for m in range(len(meals))), kinds[d])
+        for d in range(int(days))
+    ]
     plan = as_stored(Plan(meals, tuple(made)))
     for n, row in rows:
         if row.get("meal") == COOKING_MEAL:
             frozen = _row_number(n, row, "grams") if row.get("grams") not in (None, "") else 0.0
             plan = cook(
-                plan, str(row["dish"]), int(_row_number(n, row, "day")) - 1, _row_number(n, row, "scale"), frozen
+                plan,
+                str(row["dish"]),
+                int(_row_number(n, row, "day")) - 1,
+                _row_number(n, row, "scale"),
+                frozen,
             )
     return as_stored(plan)
 

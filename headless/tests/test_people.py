@@ -1,4 +1,6 @@
-"""People of every kind, through the verb `targets`, against figures worked by hand from the sources."""
+"""People of every kind, through the verb `targets`, against figures worked by hand from the
+sources.
+"""
 
 from __future__ import annotations
 

@@ -42,7 +42,11 @@ PROMISED = {
 def verb(*arguments: str) -> subprocess.CompletedProcess[str]:
     """Run a verb; its JSON is on stdout, its messages on stderr."""
     return subprocess.run(
-        [sys.executable, "-m", "headless", *arguments], cwd=ROOT, capture_output=True, text=True, check=False
+        [sys.executable, "-m", "headless", *arguments],
+        cwd=ROOT,
+        capture_output=True,
+        text=True,
+        check=False,
     )
 
 
@@ -60,20 +64,44 @@ class Evaluate(unittest.TestCase):
         done = verb("evaluate", str(INPUTS / "lamplighter-beans.txt"))
         self.assertEqual(done.returncode, 0, done.stderr)
         answer = json.loads(done.stdout)
-        self.assertEqual((answer["title"], answer["servings"], answer["batch_g"]), ("Lamplighter beans", 7, 1740))
+        self.assertEqual(
+            (answer["title"], answer["servings"], answer["batch_g"]), ("Lamplighter beans", 7, 1740)
+        )
         self.assertLessEqual(PROMISED, set(answer["per_serving"]))
         self.assertLessEqual(PROMISED, set(answer["coverage"]))
-        for key in ("text", "food", "food_name", "grams", "grams_low", "grams_high", "how", "confidence"):
+        for key in (
+            "text",
+            "food",
+            "food_name",
+            "grams",
+            "grams_low",
+            "grams_high",
+            "how",
+            "confidence",
+        ):
             self.assertIn(key, answer["lines"][0])
         serving, hundred = answer["per_serving"], answer["per_100g"]
-        self.assertAlmostEqual(serving["protein_g"] / answer["serving_g"] * 100, hundred["protein_g"], delta=0.02)
-        self.assertAlmostEqual(serving["energy_kcal"] / answer["serving_g"], serving["kcal_per_g"], delta=0.01)
+        self.assertAlmostEqual(
+            serving["protein_g"] / answer["serving_g"] * 100, hundred["protein_g"], delta=0.02
+        )
+        self.assertAlmostEqual(
+            serving["energy_kcal"] / answer["serving_g"], serving["kcal_per_g"], delta=0.01
+        )
 
     def test_servings_and_yield_given(self) -> None:
         answer = json.loads(
-            verb("evaluate", str(INPUTS / "tideline-bowl.txt"), "--servings", "2", "--yield-grams", "500").stdout
+            verb(
+                "evaluate",
+                str(INPUTS / "tideline-bowl.txt"),
+                "--servings",
+                "2",
+                "--yield-grams",
+                "500",
+            ).stdout
         )
-        self.assertEqual((answer["servings"], answer["batch_g"], answer["serving_g"]), (2, 500, 250))
+        self.assertEqual(
+            (answer["servings"], answer["batch_g"], answer["serving_g"]), (2, 500, 250)
+        )
 
     def test_some_lines_unmatched_is_three_with_json(self) -> None:
         done = verb("evaluate", written(b"# X\n1 cup cooked quinoa\n2 cups unobtainium\n"))
@@ -101,15 +129,23 @@ class Evaluate(unittest.TestCase):
         self.assertEqual(answer["coverage"]["fibre_g"], 0)
 
     def test_no_servings_are_not_one(self) -> None:
-        answer = json.loads(verb("evaluate", written(b"# T\n1 cup cooked quinoa\nyield: 4 kg\n")).stdout)
-        self.assertEqual((answer["servings"], answer["serving_g"], answer["per_serving"]), (None, None, None))
+        answer = json.loads(
+            verb("evaluate", written(b"# T\n1 cup cooked quinoa\nyield: 4 kg\n")).stdout
+        )
+        self.assertEqual(
+            (answer["servings"], answer["serving_g"], answer["per_serving"]), (None, None, None)
+        )
         self.assertEqual(answer["batch_g"], 4000)
         self.assertIn("more than the ingredients", " ".join(answer["remarks"]))
         self.assertIsNotNone(answer["whole"]["energy_kcal"])
 
     def test_allergens_are_complete_only_when_every_line_was_read(self) -> None:
-        whole = json.loads(verb("evaluate", written(b"# T\nServes 2\n2 tbsp tahini\n100 g firm tofu\n")).stdout)
-        self.assertEqual((whole["allergens"], whole["allergens_complete"]), (["sesame", "soy"], True))
+        whole = json.loads(
+            verb("evaluate", written(b"# T\nServes 2\n2 tbsp tahini\n100 g firm tofu\n")).stdout
+        )
+        self.assertEqual(
+            (whole["allergens"], whole["allergens_complete"]), (["sesame", "soy"], True)
+        )
         self.assertTrue(whole["complete"]["protein_g"])
         done = verb("evaluate", written(b"# T\nServes 2\n2 tbsp tahini\n100 g chicken breast\n"))
         part = json.loads(done.stdout)
@@ -121,12 +157,17 @@ class Evaluate(unittest.TestCase):
 
     def test_words_and_choices(self) -> None:
         answer = json.loads(
-            verb("evaluate", written(b"# T\n1 can no-salt-added black beans, drained\n2 tbsp organic tahini\n")).stdout
+            verb(
+                "evaluate",
+                written(b"# T\n1 can no-salt-added black beans, drained\n2 tbsp organic tahini\n"),
+            ).stdout
         )
         self.assertIn("no salt added", " ".join(answer["lines"][0]["words"]["honoured"]))
         self.assertIn("organic", answer["lines"][1]["words"]["neutral"])
         refused = json.loads(
-            verb("evaluate", written(b"# T\n2 tbsp tahini\n1 cup sweetened soy yogurt with fudge\n")).stdout
+            verb(
+                "evaluate", written(b"# T\n2 tbsp tahini\n1 cup sweetened soy yogurt with fudge\n")
+            ).stdout
         )
         self.assertTrue(refused["unmatched"][0]["choices"])
         self.assertTrue(refused["unmatched"][0]["choices"][0]["differs"])
@@ -137,11 +178,14 @@ class Label(unittest.TestCase):
 
     def test_traces_and_what_has_to_be_asked(self) -> None:
         text = (
-            "Tofu pieces\nper 100 g\nEnergy 600 kJ\nProtein 15 g\nIngredients: SOYA beans, water. May contain sesame."
+            "Tofu pieces\nper 100 g\nEnergy 600 kJ\nProtein 15 g\nIngredients: SOYA beans, "
+            "water. May contain sesame."
         )
         done = verb("label", written(text.encode()))
         answer = json.loads(done.stdout)["label"]
-        self.assertEqual((done.returncode, answer["allergens"], answer["traces"]), (0, ["soy"], ["sesame"]))
+        self.assertEqual(
+            (done.returncode, answer["allergens"], answer["traces"]), (0, ["soy"], ["sesame"])
+        )
         self.assertTrue(answer["allergens_known"])
         asked = verb("label", written(b"Broth\nper 100 ml prepared: 12 kcal\nSalt 0.9 g"))
         self.assertEqual(asked.returncode, 3)
@@ -160,7 +204,9 @@ class Foods(unittest.TestCase):
             found = json.loads(verb("foods", query, "--limit", "3").stdout)
             self.assertEqual(found[0]["key"], key)
             self.assertLessEqual(len(found), 3)
-            self.assertLessEqual({"key", "name", "group", "state", "source", "per_100g"}, set(found[0]))
+            self.assertLessEqual(
+                {"key", "name", "group", "state", "source", "per_100g"}, set(found[0])
+            )
 
 
 class Targets(unittest.TestCase):
@@ -211,19 +257,29 @@ class LabelForClient(unittest.TestCase):
 
     def test_three_verdicts(self) -> None:
         label = written(LABELS["oil, phosphate, peanuts"].encode())
-        client = {"allergies": ["peanut", "sesame"], "conditions": ["ckd-3"], "school": "starch-centred"}
+        client = {
+            "allergies": ["peanut", "sesame"],
+            "conditions": ["ckd-3"],
+            "school": "starch-centred",
+        }
         done = verb("label", label, "--client", written(json.dumps(client).encode()))
         self.assertEqual(done.returncode, 3, done.stderr)
         found = [(v["key"], v["severity"]) for v in json.loads(done.stdout)["verdicts"]]
         self.assertEqual(
             found,
-            [("allergen-peanut", "blocked"), ("forbidden-oil", "forbidden"), ("forbidden-additive-phosphate", "forbidden"),
-             ("traces-sesame", "warn")],
-        )  # fmt: skip
+            [
+                ("allergen-peanut", "blocked"),
+                ("forbidden-oil", "forbidden"),
+                ("forbidden-additive-phosphate", "forbidden"),
+                ("traces-sesame", "warn"),
+            ],
+        )
         plain = verb("label", label, "--client", written(b"{}"))
         self.assertEqual((plain.returncode, json.loads(plain.stdout)["verdicts"]), (0, []))
         self.assertEqual(verb("label", label, "--client", written(b"[]")).returncode, 2)
-        self.assertEqual(verb("label", label, "--client", written(b'{"school": "moon"}')).returncode, 2)
+        self.assertEqual(
+            verb("label", label, "--client", written(b'{"school": "moon"}')).returncode, 2
+        )
 
 
 class BalanceVerb(unittest.TestCase):
@@ -239,36 +295,53 @@ class BalanceVerb(unittest.TestCase):
         done = self.asked()
         self.assertEqual(done.returncode, 0, done.stderr)
         answer = json.loads(done.stdout)
-        self.assertEqual((answer["status"], answer["proof"], answer["gap"]), ("balanced", "optimal", 0.0))
+        self.assertEqual(
+            (answer["status"], answer["proof"], answer["gap"]), ("balanced", "optimal", 0.0)
+        )
         self.assertTrue(all(level["state"] == "in" for level in answer["levels"]))
         parts = {part["food"]: part for part in answer["parts"]}
         self.assertEqual(parts["avocado"]["amount"], "¼ piece", "locked")
         self.assertIn("black-beans-cooked", parts, "found by its name")
         for part in answer["parts"]:
-            self.assertEqual(part["steps"], int(part["steps"]) if part["food"] != "avocado" else part["steps"])
-        self.assertAlmostEqual(sum(p["grams"] for p in answer["parts"]), answer["totals"]["grams"], delta=0.3)
+            self.assertEqual(
+                part["steps"], int(part["steps"]) if part["food"] != "avocado" else part["steps"]
+            )
+        self.assertAlmostEqual(
+            sum(p["grams"] for p in answer["parts"]), answer["totals"]["grams"], delta=0.3
+        )
         self.assertIsNone(answer["conflict"])
 
     def test_nothing_is_a_fair_least(self) -> None:
         for nothing in ("0 cup", "0", 0):
-            parts = [{**part, "min": nothing} if not part.get("lock") else part for part in self.QUESTION["parts"]]
+            parts = [
+                {**part, "min": nothing} if not part.get("lock") else part
+                for part in self.QUESTION["parts"]
+            ]
             answer = json.loads(
-                self.asked(parts=parts, targets={"energy_kcal": {"high": 150, "importance": "must"}}).stdout
+                self.asked(
+                    parts=parts, targets={"energy_kcal": {"high": 150, "importance": "must"}}
+                ).stdout
             )
             self.assertIn(0.0, [part["grams"] for part in answer["parts"]], nothing)
 
     def test_impossible_is_explained(self) -> None:
-        targets = {"protein_g": {"low": 60, "importance": "must"}, "energy_kcal": {"high": 400, "importance": "must"}}
+        targets = {
+            "protein_g": {"low": 60, "importance": "must"},
+            "energy_kcal": {"high": 400, "importance": "must"},
+        }
         done = self.asked(targets=targets)
         self.assertEqual(done.returncode, 3)
         answer = json.loads(done.stdout)
         self.assertEqual(answer["status"], "impossible")
         self.assertEqual(
-            set(answer["conflict"]["targets"]) & {"protein_g", "energy_kcal"}, {"protein_g", "energy_kcal"}
+            set(answer["conflict"]["targets"]) & {"protein_g", "energy_kcal"},
+            {"protein_g", "energy_kcal"},
         )
         self.assertIn("can't", answer["conflict"]["because"])
         by_key = {level["key"]: level for level in answer["levels"]}
-        self.assertTrue({by_key["protein_g"]["state"], by_key["energy_kcal"]["state"]} & {"short", "over"})
+        self.assertTrue(
+            {by_key["protein_g"]["state"], by_key["energy_kcal"]["state"]} & {"short", "over"}
+        )
 
     def test_allergens_and_schools_are_kept(self) -> None:
         answer = json.loads(self.asked(exclude_allergens=["soy"]).stdout)
@@ -280,7 +353,9 @@ class BalanceVerb(unittest.TestCase):
         self.assertIn("locked", json.loads(stuck.stdout)["conflict"]["because"])
 
     def test_every_kind_of_exclusion_is_asked(self) -> None:
-        """A never-eaten food by another name, an additive of a condition, oil in a food of a school."""
+        """A never-eaten food by another name, an additive of a condition, oil in a food of a
+        school.
+        """
         for part, terms, code in (
             ("eggplant-raw", {"never_eats": "aubergine"}, "never-eaten"),
             ("salt-substitute", {"conditions": ["ckd-3"]}, "forbidden-additive"),
@@ -318,7 +393,9 @@ class BalanceVerb(unittest.TestCase):
 
 
 class WeekVerb(unittest.TestCase):
-    """`./pantry week`: a plan that keeps its rules, the same from the same seed, and clear words for what cannot be read."""
+    """`./pantry week`: a plan that keeps its rules, the same from the same seed, and clear words
+    for what cannot be read.
+    """
 
     QUESTION = json.loads((INPUTS / "harbour-week.json").read_text(encoding="utf-8"))
 
@@ -331,7 +408,8 @@ class WeekVerb(unittest.TestCase):
 
     def test_a_dish_that_may_not_be_planned_is_left_out_with_its_verdicts(self) -> None:
         dishes = [
-            {**dish, "foods": {"tofu-firm": 100}} if dish["key"] == "soup" else dish for dish in self.QUESTION["dishes"]
+            {**dish, "foods": {"tofu-firm": 100}} if dish["key"] == "soup" else dish
+            for dish in self.QUESTION["dishes"]
         ]
         done = self.run_with(dishes=dishes, client={"allergies": ["soy"]})
         answer = json.loads(done.stdout)
@@ -349,14 +427,23 @@ class WeekVerb(unittest.TestCase):
         answer = json.loads(done.stdout)
         self.assertEqual(answer["rules_broken"], [])
         self.assertEqual(len(answer["plan"]), 20)  # 7 × 3 meals, one of them skipped
-        self.assertEqual([p["dish"] for p in answer["plan"] if (p["day"], p["meal"]) == (0, "Breakfast")], ["porridge"])
-        self.assertNotIn("soup", {p["dish"] for p in answer["plan"] if p["day"] == 3})  # it doesn't travel
+        self.assertEqual(
+            [p["dish"] for p in answer["plan"] if (p["day"], p["meal"]) == (0, "Breakfast")],
+            ["porridge"],
+        )
+        self.assertNotIn(
+            "soup", {p["dish"] for p in answer["plan"] if p["day"] == 3}
+        )  # it doesn't travel
         self.assertLessEqual(answer["bound"], answer["points"])
         dishes = {d["key"]: d for d in self.QUESTION["dishes"]}
         monday = sum(
-            dishes[p["dish"]]["per_serving"]["energy_kcal"] * p["scale"] for p in answer["plan"] if p["day"] == 0
+            dishes[p["dish"]]["per_serving"]["energy_kcal"] * p["scale"]
+            for p in answer["plan"]
+            if p["day"] == 0
         )
-        level = next(row for row in answer["levels"] if row["day"] == 0 and row["key"] == "energy_kcal")
+        level = next(
+            row for row in answer["levels"] if row["day"] == 0 and row["key"] == "energy_kcal"
+        )
         self.assertAlmostEqual(level["amount"], monday, places=1)
 
     def test_the_same_seed_gives_the_same_plan(self) -> None:
@@ -365,13 +452,19 @@ class WeekVerb(unittest.TestCase):
     def test_one_dish_leaves_meals_empty_and_says_so(self) -> None:
         done = self.run_with(dishes=self.QUESTION["dishes"][:1])
         self.assertEqual(done.returncode, 3)
-        self.assertTrue(any("no dish fits" in row["what"] for row in json.loads(done.stdout)["missed"]))
+        self.assertTrue(
+            any("no dish fits" in row["what"] for row in json.loads(done.stdout)["missed"])
+        )
 
     def test_what_cannot_be_read(self) -> None:
-        for changes in ({"dishes": []}, {"meals": []}, {"windows": [{"key": "joy"}]}, {"windows": [{"key": "protein_g"}]}, {"days": 9},
-                        {"days": ["home", "moon"]}, {"rules": {"cooking_days": [0.5]}}, {"rules": 3}, {"locks": [{"day": 1, "meal": "Tea"}]},
-                        {"dishes": [{"key": "x", "grams": -1}]}, {"dishes": [{"key": "x", "takes": {"nowhere": 1}}]}, {"extra": 1},
-                        {"dishes": [{"key": f"d{n}"} for n in range(401)]}, {"seed": "x"}, {"batches": "many"}):  # fmt: skip
+        for changes in ({"dishes": []}, {"meals": []}, {"windows": [{"key": "joy"}]},
+            {"windows": [{"key": "protein_g"}]}, {"days": 9},
+                        {"days": ["home", "moon"]}, {"rules": {"cooking_days": [0.5]}},
+                        {"rules": 3}, {"locks": [{"day": 1, "meal": "Tea"}]},
+                        {"dishes": [{"key": "x", "grams": -1}]}, {"dishes": [{"key": "x",
+                        "takes": {"nowhere": 1}}]}, {"extra": 1},
+                        {"dishes": [{"key": f"d{n}"} for n in range(401)]}, {"seed": "x"},
+                        {"batches": "many"}):  # fmt: skip
             with self.subTest(str(changes)[:60]):
                 done = self.run_with(**changes)
                 self.assertEqual(done.returncode, 2, done.stdout[:200])
@@ -379,7 +472,10 @@ class WeekVerb(unittest.TestCase):
                 self.assertNotIn("Traceback", done.stderr)
 
     def test_four_hundred_dishes(self) -> None:
-        dishes = [{**self.QUESTION["dishes"][n % 6], "key": f"d{n}", "name": f"Dish {n}"} for n in range(400)]
+        dishes = [
+            {**self.QUESTION["dishes"][n % 6], "key": f"d{n}", "name": f"Dish {n}"}
+            for n in range(400)
+        ]
         done = self.run_with(dishes=dishes, locks=[], moves=500)
         self.assertIn(done.returncode, (0, 3), done.stderr)
         self.assertEqual(json.loads(done.stdout)["rules_broken"], [])

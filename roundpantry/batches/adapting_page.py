@@ -1,4 +1,6 @@
-"""A batch adapted to a client, formatted before any template sees it: costs, substitutes, what was changed."""
+"""A batch adapted to a client, formatted before any template sees it: costs, substitutes, what was
+changed.
+"""
 
 from __future__ import annotations
 
@@ -46,14 +48,18 @@ MINERAL_CEILINGS = frozenset({"potassium_mg", "phosphorus_mg", "sodium_mg"})
 
 
 def fitting_page(batch: Batch, client: Client | None) -> dict[str, Any]:
-    """What each line costs a client, what may stand in for it, and what has been changed against the parent."""
+    """What each line costs a client, what may stand in for it, and what has been changed against
+    the parent.
+    """
     value = batch_value(batch)
     lines = [line for line in batch.lines.all() if not line.heading]
     items = batch_items(batch)
     by_line = {}
     what, share_g, shown = value.shown
     parts = value.weight_g / share_g if share_g and value.weight_g else 1.0
-    for index, ((line, _), cost) in enumerate(zip(counted_lines(batch), costs(items, parts), strict=True)):
+    for index, ((line, _), cost) in enumerate(
+        zip(counted_lines(batch), costs(items, parts), strict=True)
+    ):
         by_line[line.pk] = (index, cost)
     shelf = shelf_of(batch.practitioner)
     rows = []
@@ -61,24 +67,39 @@ def fitting_page(batch: Batch, client: Client | None) -> dict[str, Any]:
         index, cost = by_line.get(line.pk, (None, None))
         food = food_of(line.batch.practitioner_id, line.food_key) if line.food_key else None
         offered = (
-            substitutions(food, line.grams or 0.0, shelf) if food and index is not None else for_words(line.text, shelf)
+            substitutions(food, line.grams or 0.0, shelf)
+            if food and index is not None
+            else for_words(line.text, shelf)
         )
         rows.append(
             {
-                "line": line, "food": food.name if food and food.name.lower() not in line.text.lower() else "",
+                "line": line,
+                "food": food.name if food and food.name.lower() not in line.text.lower() else "",
                 "grams": "" if line.grams is None else f"{line.grams:,.0f}",
-                "costs": [(label, _cell(cost.amounts[key], key) if cost else "") for key, label in COSTS],
-                "worst": f"{cost.share:.0%} of the {nutrient(cost.worst).name.lower()}" if cost and cost.share >= 0.25 else "",
-                "marks": _marks(food, client), "swaps": [_swap(items, index, one, parts, client) for one in offered],
+                "costs": [
+                    (label, _cell(cost.amounts[key], key) if cost else "") for key, label in COSTS
+                ],
+                "worst": f"{cost.share:.0%} of the {nutrient(cost.worst).name.lower()}"
+                if cost and cost.share >= 0.25
+                else "",
+                "marks": _marks(food, client),
+                "swaps": [_swap(items, index, one, parts, client) for one in offered],
                 "instead_of": line.instead_of,
             }
-        )  # fmt: skip
+        )
     return {
-        "batch": batch, "rows": rows, "cost_names": [label for _, label in COSTS],
-        "client": client, "fit_url": reverse("batches:fit", args=[batch.pk]),
-        "headline": [(nutrient(k).name, shown[k].shown()) for k in HEADLINE_KEYS], "column": what, "changed": _changed(batch, value),
-        "wants": _wants(value, client), "why": batch.why_changed.splitlines(), "cautions": _cautions(value, client),
-    }  # fmt: skip
+        "batch": batch,
+        "rows": rows,
+        "cost_names": [label for _, label in COSTS],
+        "client": client,
+        "fit_url": reverse("batches:fit", args=[batch.pk]),
+        "headline": [(nutrient(k).name, shown[k].shown()) for k in HEADLINE_KEYS],
+        "column": what,
+        "changed": _changed(batch, value),
+        "wants": _wants(value, client),
+        "why": batch.why_changed.splitlines(),
+        "cautions": _cautions(value, client),
+    }
 
 
 def _cell(amount: float | None, key: str) -> str:
@@ -92,18 +113,27 @@ def _marks(food: Food | None, client: Client | None) -> str:
     return ", ".join(verdict.short for verdict in exclusions(food, Terms(client_facts_of(client))))
 
 
-def _swap(items: Any, index: int | None, one: Substitution, servings: float, client: Client | None) -> dict[str, Any]:
+def _swap(
+    items: Any, index: int | None, one: Substitution, servings: float, client: Client | None
+) -> dict[str, Any]:
     changes = effect(items, index, one, servings)
     against = against_substitution(one, client)
     return {
-        "key": one.key, "words": one.words, "effect": effect_words(changes), "bad": ", ".join(v.short for v in against),
+        "key": one.key,
+        "words": one.words,
+        "effect": effect_words(changes),
+        "bad": ", ".join(v.short for v in against),
         "kept_out": any(verdict.forbids for verdict in against),
-    }  # fmt: skip
+    }
 
 
 def against_substitution(one: Substitution, client: Client | None) -> list[Verdict]:
     """What speaks against the foods of a substitution for a client, the gravest first."""
-    return exclusions_of([Eaten(food, grams) for food, grams in one.parts], client_facts_of(client)) if client else []
+    return (
+        exclusions_of([Eaten(food, grams) for food, grams in one.parts], client_facts_of(client))
+        if client
+        else []
+    )
 
 
 def _changed(batch: Batch, value: BatchValue) -> dict[str, Any]:
@@ -112,10 +142,13 @@ def _changed(batch: Batch, value: BatchValue) -> dict[str, Any]:
         return {}
     before = batch_value(batch.parent)
     return {
-        "parent": batch.parent, "lines": [difference_words(d) for d in differences(before.items, value.items)],
-        "figures": [(nutrient(k).name, a.shown(), b.shown(), _share(a, b))
-                    for k, a, b in figure_changes(*_comparable(before, value), HEADLINE_KEYS)],
-    }  # fmt: skip
+        "parent": batch.parent,
+        "lines": [difference_words(d) for d in differences(before.items, value.items)],
+        "figures": [
+            (nutrient(k).name, a.shown(), b.shown(), _share(a, b))
+            for k, a, b in figure_changes(*_comparable(before, value), HEADLINE_KEYS)
+        ],
+    }
 
 
 def _comparable(before: BatchValue, after: BatchValue) -> tuple[Composition, Composition]:
@@ -126,15 +159,25 @@ def _comparable(before: BatchValue, after: BatchValue) -> tuple[Composition, Com
 
 
 def changed_page(batch: Batch, client: Client | None) -> dict[str, Any]:
-    """What was changed in a variant and why, for the client: differences, figures, what goes in now, how it is made."""
+    """What was changed in a variant and why, for the client: differences, figures, what goes in
+    now, how it is made.
+    """
     value = batch_value(batch)
     return {
-        "batch": batch, "client": client, "changed": _changed(batch, value), "why": batch.why_changed.splitlines(),
-        "lines": [(line.text, "" if line.grams is None else f"{line.grams:,.0f} g") for line in batch.lines.all()
-                  if not line.heading],
-        "steps": [step for step in batch.steps.splitlines() if step.strip()], "cautions": _cautions(value, client),
-        "servings": "" if value.servings is None else f"{value.servings:g}", "serving_g": f"{value.shown[1]:,.0f}",
-    }  # fmt: skip
+        "batch": batch,
+        "client": client,
+        "changed": _changed(batch, value),
+        "why": batch.why_changed.splitlines(),
+        "lines": [
+            (line.text, "" if line.grams is None else f"{line.grams:,.0f} g")
+            for line in batch.lines.all()
+            if not line.heading
+        ],
+        "steps": [step for step in batch.steps.splitlines() if step.strip()],
+        "cautions": _cautions(value, client),
+        "servings": "" if value.servings is None else f"{value.servings:g}",
+        "serving_g": f"{value.shown[1]:,.0f}",
+    }
 
 
 def _share(before: Figure, after: Figure) -> str:
@@ -153,7 +196,8 @@ def _wants(value: BatchValue, client: Client | None) -> list[str]:
         return []
     serving = value.per_serving
     return [
-        f"{nutrient(w.key).name} {serving[w.key].shown()}: the target for the whole {meal.name.lower()} is {w.text()}"
+        f"{nutrient(w.key).name} {serving[w.key].shown()}: the target for the whole "
+        f"{meal.name.lower()} is {w.text()}"
         for w in above(windows_of_meal(meal), serving)
     ]
 
@@ -163,12 +207,23 @@ def _cautions(value: BatchValue, client: Client | None) -> list[str]:
         return []
     present = newest_set(client)
     kidney = bool(POTASSIUM_WATCHED & set(client.conditions)) and present is not None
-    ceilings = ceiling_words(windows_of(present), value.per_serving, MINERAL_CEILINGS) if kidney and present else []
-    eaten = tuple(Eaten(food, grams / value.known_servings) for item in value.items for food, grams in foods_of(item))
+    ceilings = (
+        ceiling_words(windows_of(present), value.per_serving, MINERAL_CEILINGS)
+        if kidney and present
+        else []
+    )
+    eaten = tuple(
+        Eaten(food, grams / value.known_servings)
+        for item in value.items
+        for food, grams in foods_of(item)
+    )
     meal = MealFacts(client_facts_of(client), eaten, value.per_serving)
     found = [f"{verdict.text} {verdict.action}" for verdict in meal_cautions(meal)]
     return (
-        [*found, f"A serving: {'; '.join(ceilings)}. Ask the kidney clinician before changing limits."]
+        [
+            *found,
+            f"A serving: {'; '.join(ceilings)}. Ask the kidney clinician before changing limits.",
+        ]
         if ceilings
         else found
     )
@@ -178,5 +233,9 @@ def substitution_of(line: BatchLine, key: str) -> Substitution | None:
     """A substitution offered for a line, by its key."""
     shelf = shelf_of(line.batch.practitioner)
     food = food_of(line.batch.practitioner_id, line.food_key) if line.food_key else None
-    offered = substitutions(food, line.grams or 0.0, shelf) if food and line.grams else for_words(line.text, shelf)
+    offered = (
+        substitutions(food, line.grams or 0.0, shelf)
+        if food and line.grams
+        else for_words(line.text, shelf)
+    )
     return next((one for one in offered if one.key == key), None)

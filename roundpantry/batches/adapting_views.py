@@ -1,4 +1,6 @@
-"""Pages that adapt a batch to a client: substitutes, added water, cooking method, and what was changed."""
+"""Pages that adapt a batch to a client: substitutes, added water, cooking method, and what was
+changed.
+"""
 
 from __future__ import annotations
 
@@ -26,7 +28,9 @@ def changed(request: HttpRequest, pk: int) -> HttpResponse:
     batch = batch_or_404(request, pk)
     if batch.parent is None:
         raise Http404("nothing was changed: this is an original")
-    return render(request, "batches/changed.html", adapting_page.changed_page(batch, current_client(request)))
+    return render(
+        request, "batches/changed.html", adapting_page.changed_page(batch, current_client(request))
+    )
 
 
 @require_POST
@@ -52,7 +56,9 @@ def substitute(request: HttpRequest, pk: int, line_pk: int) -> HttpResponse:
         return render(request, "batches/fit.html", context, status=422)
     if batch.parent_id is None and request.POST.get("here") != "yes":
         place = [one.pk for one in batch.lines.all()].index(line.pk)
-        made = services.vary(batch, f"{batch.title}, for {client.name}" if client else f"{batch.title}, variant")
+        made = services.vary(
+            batch, f"{batch.title}, for {client.name}" if client else f"{batch.title}, variant"
+        )
         line = list(made.lines.all())[place]
         pk = made.pk
     services.take_substitution(line, taken)
@@ -64,11 +70,17 @@ def water(request: HttpRequest, pk: int) -> HttpResponse:
     """Thin with water, or boil some away."""
     batch, grams = batch_or_404(request, pk), decimal(request.POST.get("grams", "0"))
     if grams is None:
-        return render_batch(request, pk, problem="Water was not understood. Enter grams, for example 120 or -200.")
+        return render_batch(
+            request, pk, problem="Water was not understood. Enter grams, for example 120 or -200."
+        )
     try:
         services.set_water(batch, grams)
     except DieteticsError:
-        return render_batch(request, pk, problem="That would boil away nearly everything. The maximum is four fifths.")
+        return render_batch(
+            request,
+            pk,
+            problem="That would boil away nearly everything. The maximum is four fifths.",
+        )
     return render_batch(request, pk)
 
 

@@ -30,7 +30,12 @@ from roundpantry.counter.levels import figure_rows, levels_html
 from roundpantry.shelf.records import newer_key, shelf_of
 from roundpantry.targets.records import main_meal, newest_set, windows_of_meal
 
-CONFIDENCE_WORDS = {"high": "sure", "fair": "fairly sure", "low": "rough", "ask": "two possible meanings"}
+CONFIDENCE_WORDS = {
+    "high": "sure",
+    "fair": "fairly sure",
+    "low": "rough",
+    "ask": "two possible meanings",
+}
 
 
 @dataclass(frozen=True)
@@ -63,7 +68,12 @@ def line_row(line: BatchLine) -> LineRow:
     food = line_content(line)
     span = ""
     low, high = line.grams_low, line.grams_high
-    if line.grams is not None and low is not None and high is not None and high - low > 0.05 * line.grams:
+    if (
+        line.grams is not None
+        and low is not None
+        and high is not None
+        and high - low > 0.05 * line.grams
+    ):
         span = f"{low:,.0f}–{high:,.0f}"
     return LineRow(
         line.pk,
@@ -89,7 +99,9 @@ def line_row(line: BatchLine) -> LineRow:
 
 
 def heard(text: str, neutral: Iterable[str]) -> list[tuple[str, bool]]:
-    """The written line in pieces, each with whether it was heard and changed nothing: shown in grey."""
+    """The written line in pieces, each with whether it was heard and changed nothing: shown in
+    grey.
+    """
     words = sorted({re.escape(word) for word in neutral if word}, key=len, reverse=True)
     if not words:
         return [(text, False)]
@@ -108,7 +120,9 @@ def _remarks(line: BatchLine) -> list[str]:
 
 
 def _dish_remarks(line: BatchLine) -> list[str]:
-    """What is to be known of a dish in a dish: that lines of it were not read, and that a version of it was made since."""
+    """What is to be known of a dish in a dish: that lines of it were not read, and that a version
+    of it was made since.
+    """
     if line.dish is None:
         return []
     found = [f"{line.dish.title} makes its own figures: changes there apply here"]
@@ -157,7 +171,11 @@ def _levels(value: BatchValue, client: Client | None) -> dict[str, Any]:
         return {"levels": [], "levels_title": ""}
     windows = windows_of_meal(meal)
     if is_component(value.name, value.per_serving, windows):
-        return {"levels": [], "levels_title": "", "levels_hint": _adds_words(value, client, meal.name, windows)}
+        return {
+            "levels": [],
+            "levels_title": "",
+            "levels_hint": _adds_words(value, client, meal.name, windows),
+        }
     levels = levels_html(levels_of(windows, value.per_serving))
     return {"levels": levels, "levels_title": f"One serving in {client.name}'s {meal.name.lower()}"}
 
@@ -169,18 +187,24 @@ def _adds_words(value: BatchValue, client: Client, meal: str, windows: Sequence[
         figure, whole = value.per_serving[window.key], window.low or window.high
         if figure.amount is not None and whole and nutrient(window.key).kind == "table":
             parts.append(
-                f"{nutrient(window.key).name.lower()} {figure.shown()} ({figure.amount / whole:.0%} of target)"
+                f"{nutrient(window.key).name.lower()} {figure.shown()} "
+                f"({figure.amount / whole:.0%} of target)"
             )
     return f"One serving adds to {client.name}'s {meal.lower()}: {', '.join(parts)}."
 
 
 def _warnings(value: BatchValue, client: Client | None) -> list[str]:
-    """What speaks against the foods of a batch for the open client, and what is not known of them."""
+    """What speaks against the foods of a batch for the open client, and what is not known of
+    them.
+    """
     if client is None:
         return []
     eaten = tuple(Eaten(food, grams) for item in value.items for food, grams in foods_of(item))
     meal = MealFacts(client_facts_of(client), eaten, value.total)
-    return [f"For {client.name}: {verdict.text}" for verdict in (*foods_excluded(meal), *allergens_open(meal))]
+    return [
+        f"For {client.name}: {verdict.text}"
+        for verdict in (*foods_excluded(meal), *allergens_open(meal))
+    ]
 
 
 def _expected(batch: Batch) -> dict[str, Any]:
@@ -190,7 +214,13 @@ def _expected(batch: Batch) -> dict[str, Any]:
         return {}
     learnt = learnt_yield(batch) is not None
     lines = [
-        (one.label, f"{one.before_g:,.0f}", f"{one.likely_g:,.0f}", f"{one.low_g:,.0f}–{one.high_g:,.0f}", one.source)
+        (
+            one.label,
+            f"{one.before_g:,.0f}",
+            f"{one.likely_g:,.0f}",
+            f"{one.low_g:,.0f}–{one.high_g:,.0f}",
+            one.source,
+        )
         for one in expected.lines
     ]
     span = f"{expected.low_g:,.0f}–{expected.high_g:,.0f} g, {expected.likely_g:,.0f} g likely"
@@ -230,7 +260,9 @@ def batch_page(batch: Batch, client: Client | None) -> dict[str, Any]:
         "expected": _expected(batch),
         "methods": list(METHODS.items()),
         "steps": [
-            (step.text, step.words()) for line in batch.steps.splitlines() if (step := read_step(line)).text.strip()
+            (step.text, step.words())
+            for line in batch.steps.splitlines()
+            if (step := read_step(line)).text.strip()
         ],
         "water_g": f"{batch.water_g:g}" if batch.water_g else "0",
         "most_water": f"{max(500, round(value.weight_g, -2)):g}",

@@ -16,10 +16,32 @@ from roundpantry.batches.models import Batch
 from roundpantry.batches.records import batch_value, written_lines
 from roundpantry.shelf.records import reader_of
 
-WRITERS = {"txt": (to_text, "text/plain"), "csv": (to_csv, "text/csv"), "jsonld": (to_jsonld, "application/ld+json")}
-CARD_KEYS = ("energy_kcal", "protein_g", "fibre_g", "fat_g", "sodium_mg", "potassium_mg", "kcal_per_g")
+WRITERS = {
+    "txt": (to_text, "text/plain"),
+    "csv": (to_csv, "text/csv"),
+    "jsonld": (to_jsonld, "application/ld+json"),
+}
+CARD_KEYS = (
+    "energy_kcal",
+    "protein_g",
+    "fibre_g",
+    "fat_g",
+    "sodium_mg",
+    "potassium_mg",
+    "kcal_per_g",
+)
 _PLAIN = str.maketrans(
-    {"¼": "1/4", "½": "1/2", "¾": "3/4", "⅓": "1/3", "⅔": "2/3", "⅛": "1/8", "≥": ">=", "≈": "~", "→": "to"}
+    {
+        "¼": "1/4",
+        "½": "1/2",
+        "¾": "3/4",
+        "⅓": "1/3",
+        "⅔": "2/3",
+        "⅛": "1/8",
+        "≥": ">=",
+        "≈": "~",
+        "→": "to",
+    }
 )
 
 
@@ -27,7 +49,9 @@ def written(batch: Batch, kind: str) -> tuple[str, str]:
     """A batch as text of a kind, with its content type."""
     writer, content_type = WRITERS[kind]
     steps = [step for step in batch.steps.splitlines() if step.strip()]
-    return writer(batch_value(batch), written_lines(batch), steps, reader_of(batch.practitioner)), content_type
+    return writer(
+        batch_value(batch), written_lines(batch), steps, reader_of(batch.practitioner)
+    ), content_type
 
 
 def card(batch: Batch) -> bytes:
@@ -35,22 +59,44 @@ def card(batch: Batch) -> bytes:
     value = batch_value(batch)
     styles = getSampleStyleSheet()
     what, _, shown = value.shown
-    head = "" if value.servings is None else f"{value.servings:g} servings of {value.serving_g:,.0f} g"
+    head = (
+        "" if value.servings is None else f"{value.servings:g} servings of {value.serving_g:,.0f} g"
+    )
     head = head or f"{value.weight_g:,.0f} g; number of servings not given"
     head += f", cooked weight {batch.yield_g:,.0f} g" if batch.yield_g is not None else ""
     figures = [(nutrient(k).name, shown[k].shown()) for k in CARD_KEYS]
     body = [
-        Paragraph(_safe(batch.title), styles["Title"]), Paragraph(_safe(head), styles["Normal"]), Spacer(1, 4 * mm),
-        *(Paragraph(_safe(line.text), styles["Normal"], bulletText="-") for line in batch.lines.all()), Spacer(1, 4 * mm),
-        *(Paragraph(_safe(step), styles["Normal"]) for step in batch.steps.splitlines() if step.strip()), Spacer(1, 4 * mm),
-        Table([[_safe(a), _safe(b)] for a, b in figures], hAlign="LEFT",
-              style=TableStyle([("LINEBELOW", (0, 0), (-1, -1), 0.4, "grey"), ("FONTSIZE", (0, 0), (-1, -1), 9)])),
-        Spacer(1, 3 * mm), Paragraph(_safe(f"Allergens: {batch_allergens(value).words()}"), styles["Normal"]), Spacer(1, 2 * mm),
+        Paragraph(_safe(batch.title), styles["Title"]),
+        Paragraph(_safe(head), styles["Normal"]),
+        Spacer(1, 4 * mm),
+        *(
+            Paragraph(_safe(line.text), styles["Normal"], bulletText="-")
+            for line in batch.lines.all()
+        ),
+        Spacer(1, 4 * mm),
+        *(
+            Paragraph(_safe(step), styles["Normal"])
+            for step in batch.steps.splitlines()
+            if step.strip()
+        ),
+        Spacer(1, 4 * mm),
+        Table(
+            [[_safe(a), _safe(b)] for a, b in figures],
+            hAlign="LEFT",
+            style=TableStyle(
+                [("LINEBELOW", (0, 0), (-1, -1), 0.4, "grey"), ("FONTSIZE", (0, 0), (-1, -1), 9)]
+            ),
+        ),
+        Spacer(1, 3 * mm),
+        Paragraph(_safe(f"Allergens: {batch_allergens(value).words()}"), styles["Normal"]),
+        Spacer(1, 2 * mm),
         Paragraph(_safe(f"{what}. Plans food; does not treat disease."), styles["Italic"]),
-    ]  # fmt: skip
+    ]
     out = io.BytesIO()
     margins = dict.fromkeys(("leftMargin", "rightMargin", "topMargin", "bottomMargin"), 14 * mm)
-    SimpleDocTemplate(out, pagesize=A5, title=batch.title, author="Round Pantry", **margins).build(body)
+    SimpleDocTemplate(out, pagesize=A5, title=batch.title, author="Round Pantry", **margins).build(
+        body
+    )
     return out.getvalue()
 
 

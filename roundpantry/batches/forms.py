@@ -11,7 +11,9 @@ from roundpantry.counter.forms import NumberField
 class PasteForm(forms.Form):
     """A recipe as people write it."""
 
-    title = forms.CharField(max_length=120, required=False, help_text="May be left empty when the text begins with it.")
+    title = forms.CharField(
+        max_length=120, required=False, help_text="May be left empty when the text begins with it."
+    )
     text = forms.CharField(
         required=False,
         strip=False,
@@ -19,9 +21,11 @@ class PasteForm(forms.Form):
         widget=forms.Textarea(attrs={"rows": 18, "spellcheck": "false", "autofocus": True}),
     )
     file = forms.FileField(
-        required=False, label="or a file", help_text="A saved web page, a JSON-LD recipe, CSV or text, to 5 MB.",
+        required=False,
+        label="or a file",
+        help_text="A saved web page, a JSON-LD recipe, CSV or text, to 5 MB.",
         widget=forms.FileInput(attrs={"accept": ".html,.htm,.json,.jsonld,.csv,.txt"}),
-    )  # fmt: skip
+    )
 
 
 class YieldForm(forms.Form):

@@ -1,4 +1,6 @@
-"""Batches and their lines. A line keeps what was written and the reading it was given at that time."""
+"""Batches and their lines. A line keeps what was written and the reading it was given at that
+time.
+"""
 
 from django.conf import settings
 from django.db import models
@@ -7,12 +9,14 @@ from django.db import models
 class Batch(models.Model):
     """A cooked dish of a practitioner, as written and as measured.
 
-    `method` is how the pot is cooked, `retention` whether what heat and water take is counted, `water_g` water put in
-    or (negative) boiled away afterwards. `servings` is empty where nobody said how many. A fitted version knows its
-    `parent` and why it was changed.
+    `method` is how the pot is cooked, `retention` whether what heat and water take is counted,
+    `water_g` water put in or (negative) boiled away afterwards. `servings` is empty where nobody
+    said how many. A fitted version knows its `parent` and why it was changed.
     """
 
-    practitioner = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="batches")
+    practitioner = models.ForeignKey(
+        settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="batches"
+    )
     title = models.CharField(max_length=120)
     yield_g = models.FloatField(null=True, blank=True)
     servings = models.FloatField(null=True, blank=True)
@@ -27,7 +31,9 @@ class Batch(models.Model):
     vessel = models.CharField(max_length=40, blank=True)
     vessel_g = models.FloatField(null=True, blank=True)
     keeps_days = models.PositiveSmallIntegerField(default=4)
-    parent = models.ForeignKey("self", on_delete=models.SET_NULL, null=True, blank=True, related_name="variants")
+    parent = models.ForeignKey(
+        "self", on_delete=models.SET_NULL, null=True, blank=True, related_name="variants"
+    )
     why_changed = models.TextField(blank=True)
     starter = models.BooleanField(default=False)
     created_at = models.DateTimeField(auto_now_add=True)
@@ -41,17 +47,20 @@ class Batch(models.Model):
 
 
 class BatchLine(models.Model):
-    """One reading of one written line. `grams` is empty where it was not understood; `reason` then says why.
+    """One reading of one written line. `grams` is empty where it was not understood; `reason` then
+    says why.
 
-    `dish` is set where the line names another batch of the practitioner. `words` holds what was heard and changed
-    nothing; `choices` the nearest foods where nothing was read.
+    `dish` is set where the line names another batch of the practitioner. `words` holds what was
+    heard and changed nothing; `choices` the nearest foods where nothing was read.
     """
 
     batch = models.ForeignKey(Batch, on_delete=models.CASCADE, related_name="lines")
     position = models.PositiveIntegerField()
     text = models.CharField(max_length=320)
     food_key = models.CharField(max_length=60, blank=True)
-    dish = models.ForeignKey(Batch, on_delete=models.RESTRICT, null=True, blank=True, related_name="used_in")
+    dish = models.ForeignKey(
+        Batch, on_delete=models.RESTRICT, null=True, blank=True, related_name="used_in"
+    )
     grams = models.FloatField(null=True, blank=True)
     grams_low = models.FloatField(null=True, blank=True)
     grams_high = models.FloatField(null=True, blank=True)

@@ -23,7 +23,15 @@ HEADLINE_KEYS = (
     "phosphorus_mg",
     "kcal_per_g",
 )
-LABEL_KEYS = ("energy_kcal", "protein_g", "fat_g", "carbohydrate_g", "fibre_g", "sodium_mg", "potassium_mg")
+LABEL_KEYS = (
+    "energy_kcal",
+    "protein_g",
+    "fat_g",
+    "carbohydrate_g",
+    "fibre_g",
+    "sodium_mg",
+    "potassium_mg",
+)
 
 
 def portions_page(batch: Batch) -> dict[str, Any]:
@@ -34,37 +42,60 @@ def portions_page(batch: Batch) -> dict[str, Any]:
     for share in shares:
         part = value.total.scaled(share.grams / value.weight_g) if value.weight_g else value.total
         rows.append(
-            {"share": share, "grams": f"{share.grams:,.0f}", "whole": f"{share.grams * share.times:,.0f}",
-             "energy": part["energy_kcal"].text(), "protein": part["protein_g"].text(), "sodium": part["sodium_mg"].text()}
-        )  # fmt: skip
+            {
+                "share": share,
+                "grams": f"{share.grams:,.0f}",
+                "whole": f"{share.grams * share.times:,.0f}",
+                "energy": part["energy_kcal"].text(),
+                "protein": part["protein_g"].text(),
+                "sodium": part["sodium_mg"].text(),
+            }
+        )
     given = sum(share.grams * share.times for share in shares)
     left = value.weight_g - given
-    vessel = value.total.scaled(batch.vessel_g / value.weight_g) if batch.vessel_g and value.weight_g else None
+    vessel = (
+        value.total.scaled(batch.vessel_g / value.weight_g)
+        if batch.vessel_g and value.weight_g
+        else None
+    )
     return {
-        "batch": batch, "rows": rows, "weight": f"{value.weight_g:,.0f}", "given": f"{given:,.0f}", "left": f"{abs(left):,.0f}",
-        "short": left < -0.5, "containers": sum(share.times for share in shares),
+        "batch": batch,
+        "rows": rows,
+        "weight": f"{value.weight_g:,.0f}",
+        "given": f"{given:,.0f}",
+        "left": f"{abs(left):,.0f}",
+        "short": left < -0.5,
+        "containers": sum(share.times for share in shares),
         "serving_g": "" if value.servings is None else f"{value.serving_g:,.0f}",
         "vessel": [(nutrient(k).name, vessel[k].shown()) for k in HEADLINE_KEYS] if vessel else [],
         "vessel_g": "" if batch.vessel_g is None else f"{batch.vessel_g:g} g",
         "fills": "" if not batch.vessel_g else f"{value.weight_g / batch.vessel_g:.1f}",
-    }  # fmt: skip
+    }
 
 
 def label_page(batch: Batch, made_on: date, most: int) -> dict[str, Any]:
-    """Labels for containers, one for each portion that somebody gets, or for each serving: name, made on, use by, grams,
-    figures, allergens, how to reheat."""
+    """Labels for containers, one for each portion that somebody gets, or for each serving: name,
+    made on, use by, grams, figures, allergens, how to reheat.
+    """
     value = batch_value(batch)
-    portions = [(share.who, share.grams) for share in batch.shares.all() for _ in range(share.times)]
+    portions = [
+        (share.who, share.grams) for share in batch.shares.all() for _ in range(share.times)
+    ]
     if not portions and value.servings is not None:
         portions = [("", value.serving_g)] * max(1, round(value.servings))
     portions = portions or [("", value.weight_g)]
     allergens = batch_allergens(value)
     return {
-        "batch": batch, "made_on": made_on, "use_by": made_on + timedelta(days=batch.keeps_days),
-        "labels": [(who, f"{grams:,.0f}", _label_figures(value, grams)) for who, grams in portions[:most]],
-        "allergens": _allergen_words(allergens), "open": allergens.why_open(),
+        "batch": batch,
+        "made_on": made_on,
+        "use_by": made_on + timedelta(days=batch.keeps_days),
+        "labels": [
+            (who, f"{grams:,.0f}", _label_figures(value, grams)) for who, grams in portions[:most]
+        ],
+        "allergens": _allergen_words(allergens),
+        "open": allergens.why_open(),
         "caution": storing_words(food for item in value.items for food, _ in foods_of(item)),
-    }  # fmt: skip
+    }
 
 
 def allergen_name(key: str) -> str:
@@ -77,7 +108,9 @@ def _allergen_words(found: Allergens) -> str:
     traces = ", ".join(allergen_name(a) for a in found.traces)
     words = [held, f"may contain {traces}" if traces else ""]
     said = "; ".join(word for word in words if word)
-    return said or ("none of the common allergens" if found.complete else "none in the lines understood")
+    return said or (
+        "none of the common allergens" if found.complete else "none in the lines understood"
+    )
 
 
 def _label_figures(value: BatchValue, grams: float) -> list[tuple[str, str]]:
@@ -91,8 +124,16 @@ def log_rows(batch: Batch) -> dict[str, Any]:
     """Every cooking with its yield against what went in."""
     learnt = learnt_yield(batch)
     rows = [
-        {"one": c, "grams": f"{c.yield_g:,.0f} g", "share": f"{c.yield_g / c.went_in_g:.0%}" if c.went_in_g else ""}
+        {
+            "one": c,
+            "grams": f"{c.yield_g:,.0f} g",
+            "share": f"{c.yield_g / c.went_in_g:.0%}" if c.went_in_g else "",
+        }
         for c in batch.cookings.all()
     ]
-    words = f"Expected from your records: {learnt[0]:.0%}–{learnt[2]:.0%} of the ingredients." if learnt else ""
+    words = (
+        f"Expected from your records: {learnt[0]:.0%}–{learnt[2]:.0%} of the ingredients."
+        if learnt
+        else ""
+    )
     return {"cookings": rows, "learnt_words": words}

@@ -17,8 +17,13 @@ from roundpantry.counter.typed_numbers import whole
 MOST_LABELS = 24
 
 
-def _portions(request: HttpRequest, pk: int, problem: str = "", typed: object = None) -> HttpResponse:
-    context = portions_page.portions_page(batch_or_404(request, pk)) | {"problem": problem, "typed": typed or {}}
+def _portions(
+    request: HttpRequest, pk: int, problem: str = "", typed: object = None
+) -> HttpResponse:
+    context = portions_page.portions_page(batch_or_404(request, pk)) | {
+        "problem": problem,
+        "typed": typed or {},
+    }
     return render(request, "batches/portions.html", context, status=422 if problem else 200)
 
 
@@ -38,7 +43,9 @@ def vessel(request: HttpRequest, pk: int) -> HttpResponse:
         words = f"Keeps “{keeps}” days was not understood: a whole number from 1 to 365."
         return _portions(request, pk, words, request.POST)
     try:
-        services.set_vessel(batch, request.POST.get("vessel", "").strip(), request.POST.get("fill", "")[:60], days)
+        services.set_vessel(
+            batch, request.POST.get("vessel", "").strip(), request.POST.get("fill", "")[:60], days
+        )
     except DieteticsError as error:
         return _portions(request, pk, str(error), request.POST)
     return redirect("batches:portions", pk)
@@ -72,7 +79,13 @@ def log(request: HttpRequest, pk: int) -> HttpResponse:
         return render_batch(request, pk, problem=words, typed=request.POST)
     given = form.cleaned_data
     try:
-        services.log_cooking(batch_or_404(request, pk), given["day"], given["measured"], given["taste"], given["notes"])
+        services.log_cooking(
+            batch_or_404(request, pk),
+            given["day"],
+            given["measured"],
+            given["taste"],
+            given["notes"],
+        )
     except DieteticsError as error:
         return render_batch(request, pk, problem=str(error), typed=request.POST)
     return render_batch(request, pk)

@@ -12,7 +12,13 @@ from dietetics.amounts.line_reader import Alternative, LineReader, LineReading
 from dietetics.composition.foods import Shelf, load_shelf
 from dietetics.composition.sums import Composed, FoodContent, Item
 from dietetics.dishes import batches as core
-from dietetics.dishes.cooking import AddedWater, ExpectedYield, expected_yield, learnt_shares, retained
+from dietetics.dishes.cooking import (
+    AddedWater,
+    ExpectedYield,
+    expected_yield,
+    learnt_shares,
+    retained,
+)
 from dietetics.dishes.dish_as_food import DISH, with_dishes
 from dietetics.dishes.recipe_files import WrittenLine
 from roundpantry.batches.models import Batch, BatchLine
@@ -35,7 +41,9 @@ def batch_value(row: Batch) -> core.Batch:
     """The batch as a value of the core. Lines without a weight are named as not read."""
     items = batch_items(row)
     if row.retention:
-        items = [retained(item, method) for item, method in zip(items, line_methods(row), strict=True)]
+        items = [
+            retained(item, method) for item, method in zip(items, line_methods(row), strict=True)
+        ]
     yield_g = row.yield_g
     if row.water_g:
         items.append(Item.exact("Water", AddedWater(), row.water_g, "put in afterwards"))
@@ -47,7 +55,9 @@ def batch_value(row: Batch) -> core.Batch:
 def unread_lines(row: Batch) -> tuple[str, ...]:
     """The written lines that gave no food with a weight."""
     counted = {line.pk for line, _ in counted_lines(row)}
-    return tuple(line.text for line in row.lines.all() if not line.heading and line.pk not in counted)
+    return tuple(
+        line.text for line in row.lines.all() if not line.heading and line.pk not in counted
+    )
 
 
 def counted_lines(row: Batch) -> list[tuple[BatchLine, Composed]]:
@@ -79,21 +89,32 @@ def line_methods(row: Batch) -> list[str]:
 
 
 def learnt_yield(row: Batch) -> tuple[float, float, float] | None:
-    """(least, mean, most) of yield ÷ what went in over the practitioner's last five cookings; None before two."""
+    """(least, mean, most) of yield ÷ what went in over the practitioner's last five cookings; None
+    before two.
+    """
     return learnt_shares([(c.yield_g, c.went_in_g) for c in row.cookings.all()])
 
 
 def expected_of(row: Batch) -> ExpectedYield:
     """What the pot should weigh: from the practitioner's own cookings, or from the tables."""
-    expected = expected_yield(list(zip(batch_items(row), line_methods(row), strict=True)), load_shelf())
+    expected = expected_yield(
+        list(zip(batch_items(row), line_methods(row), strict=True)), load_shelf()
+    )
     learnt = learnt_yield(row)
     return expected.scaled(learnt) if learnt else expected
 
 
 def written_lines(row: Batch) -> list[WrittenLine]:
     """The lines with the food and grams they stand for, to be written to a file."""
-    return [WrittenLine(line.text, food_of(line.batch.practitioner_id, line.food_key) if line.food_key else None, line.grams)
-            for line in row.lines.all() if not line.heading]  # fmt: skip
+    return [
+        WrittenLine(
+            line.text,
+            food_of(line.batch.practitioner_id, line.food_key) if line.food_key else None,
+            line.grams,
+        )
+        for line in row.lines.all()
+        if not line.heading
+    ]
 
 
 def batch_items(row: Batch) -> list[Item]:
@@ -129,7 +150,10 @@ def dishes_of(user: AbstractBaseUser) -> dict[str, core.Batch]:
         if len(_DISHES) > 50:
             _DISHES.clear()
         found = {f"{DISH}{row.pk}": batch_value(row) for row in rows}
-        kept = _DISHES[user.pk] = (stamp, {key: value for key, value in found.items() if value.items})
+        kept = _DISHES[user.pk] = (
+            stamp,
+            {key: value for key, value in found.items() if value.items},
+        )
     return kept[1]
 
 
@@ -170,7 +194,10 @@ def line_fields(reading: LineReading) -> dict[str, object]:
 
 
 def _meanings(meanings: Iterable[Alternative]) -> list[dict[str, object]]:
-    return [{"food": a.food.key, "name": a.food.name, "grams": round(a.grams, 1), "note": a.note} for a in meanings]
+    return [
+        {"food": a.food.key, "name": a.food.name, "grams": round(a.grams, 1), "note": a.note}
+        for a in meanings
+    ]
 
 
 def line_row(batch: Batch, position: int, reading: LineReading) -> BatchLine:

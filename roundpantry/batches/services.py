@@ -53,7 +53,9 @@ def read_pasted(practitioner: AbstractBaseUser, text: str, title: str = "") -> R
 
 
 @one_change
-def add_batch(practitioner: AbstractBaseUser, recipe: Recipe, written: str, starter: bool = False) -> Batch:
+def add_batch(
+    practitioner: AbstractBaseUser, recipe: Recipe, written: str, starter: bool = False
+) -> Batch:
     """Store a recipe as a batch, every line with the reading it was given.
 
     A yield in the text that cannot be is left out and remarked, so that nothing typed is lost.
@@ -65,7 +67,9 @@ def add_batch(practitioner: AbstractBaseUser, recipe: Recipe, written: str, star
         remarks.append(f"{error} It was left out.")
         said, weighed = recipe.makes.servings, recipe.makes.yield_g
         servings = said if said is not None and core.is_possible(said) else None
-        value = core.Batch(recipe.title, recipe.items, weighed if weighed and weighed > 0 else None, servings)
+        value = core.Batch(
+            recipe.title, recipe.items, weighed if weighed and weighed > 0 else None, servings
+        )
     batch = Batch.objects.create(
         practitioner_id=practitioner.pk,
         title=recipe.title[:120],
@@ -77,17 +81,25 @@ def add_batch(practitioner: AbstractBaseUser, recipe: Recipe, written: str, star
         written=written,
         starter=starter,
     )
-    BatchLine.objects.bulk_create(line_row(batch, i, reading) for i, reading in enumerate(recipe.lines))
+    BatchLine.objects.bulk_create(
+        line_row(batch, i, reading) for i, reading in enumerate(recipe.lines)
+    )
     return batch
 
 
 @one_change
 def set_yield(
-    batch: Batch, measured: str, servings: float | None, method: str = "", retention: bool | None = None
+    batch: Batch,
+    measured: str,
+    servings: float | None,
+    method: str = "",
+    retention: bool | None = None,
 ) -> None:
-    """Store a measured yield as written ("1.74 kg", "2.9 kg less 1.16 kg"), the servings, and how the pot is cooked.
+    """Store a measured yield as written ("1.74 kg", "2.9 kg less 1.16 kg"), the servings, and how
+    the pot is cooked.
 
-    A yield by volume is weighed at the dish's own density. Raises DieteticsError when they cannot be.
+    A yield by volume is weighed at the dish's own density. Raises DieteticsError when they cannot
+    be.
     """
     yield_g, how = None, ""
     if measured.strip():
@@ -110,7 +122,9 @@ def set_yield(
 
 @one_change
 def set_servings(batch: Batch, servings: float) -> None:
-    """Say how many a batch serves; everything else stays. Raises DieteticsError for a number that cannot be."""
+    """Say how many a batch serves; everything else stays. Raises DieteticsError for a number that
+    cannot be.
+    """
     core.Batch(batch.title, (), None, servings)
     batch.servings = servings
     batch.save(update_fields=["servings", "changed_at"])
@@ -135,7 +149,11 @@ def set_water(batch: Batch, grams: float) -> None:
     """
     value = batch_value(batch)
     left = value.weight_g - batch.water_g + grams
-    if not math.isfinite(grams) or grams > ABSURD_GRAMS or left < 0.2 * (value.weight_g - batch.water_g):
+    if (
+        not math.isfinite(grams)
+        or grams > ABSURD_GRAMS
+        or left < 0.2 * (value.weight_g - batch.water_g)
+    ):
         raise DieteticsError("yield-not-positive", grams=left)
     batch.water_g = grams
     batch.save(update_fields=["water_g", "changed_at"])
@@ -144,23 +162,36 @@ def set_water(batch: Batch, grams: float) -> None:
 
 @one_change
 def log_cooking(batch: Batch, day: date, measured: str, taste: int | None, notes: str) -> Cooking:
-    """Keep one cooking with its yield; the expected yield learns from the last five. Raises DieteticsError."""
+    """Keep one cooking with its yield; the expected yield learns from the last five. Raises
+    DieteticsError.
+    """
     value = batch_value(batch)
     grams, _ = read_yield(measured, scales_of(batch.practitioner).household, dish_density(value))
     went_in = sum(item.grams for item in batch_items(batch))
     core.Batch(batch.title, tuple(batch_items(batch)), grams, batch.servings)
-    return Cooking.objects.create(batch=batch, day=day, yield_g=grams, went_in_g=went_in, taste=taste, notes=notes)
+    return Cooking.objects.create(
+        batch=batch, day=day, yield_g=grams, went_in_g=went_in, taste=taste, notes=notes
+    )
 
 
 @one_change
 def set_vessel(batch: Batch, name: str, fill: str, keeps_days: int | None = None) -> None:
-    """Say what is served with, what it holds when filled with this dish, as measured, and how long the dish keeps.
+    """Say what is served with, what it holds when filled with this dish, as measured, and how long
+    the dish keeps.
 
     Raises DieteticsError.
     """
     density = dish_density(batch_value(batch))
-    grams = read_yield(fill, scales_of(batch.practitioner).household, density)[0] if fill.strip() else None
-    batch.vessel, batch.vessel_g, batch.keeps_days = name[:40], grams, keeps_days or batch.keeps_days
+    grams = (
+        read_yield(fill, scales_of(batch.practitioner).household, density)[0]
+        if fill.strip()
+        else None
+    )
+    batch.vessel, batch.vessel_g, batch.keeps_days = (
+        name[:40],
+        grams,
+        keeps_days or batch.keeps_days,
+    )
     batch.save(update_fields=["vessel", "vessel_g", "keeps_days", "changed_at"])
 
 
@@ -176,9 +207,13 @@ def add_share(batch: Batch, who: str, amount: str, times: int) -> Share:
         number = read_batch_portion(words.split()[0], batch_value(batch)).amount
         grams, text = number * batch.vessel_g, f"{amount_text(number)} × {batch.vessel}"
     else:
-        reading = read_batch_portion(amount, batch_value(batch), scales_of(batch.practitioner).household)
+        reading = read_batch_portion(
+            amount, batch_value(batch), scales_of(batch.practitioner).household
+        )
         grams, text = reading.weight.grams, reading.text
-    return Share.objects.create(batch=batch, who=who[:60], grams=grams, amount_text=text[:60], times=times)
+    return Share.objects.create(
+        batch=batch, who=who[:60], grams=grams, amount_text=text[:60], times=times
+    )
 
 
 @one_change
@@ -192,10 +227,19 @@ def vary(batch: Batch, title: str, why: str = "") -> Batch:
     """A variant of a batch with the same lines, which knows its parent."""
     lines = list(batch.lines.all())
     made = Batch.objects.create(
-        practitioner_id=batch.practitioner_id, title=title[:120], yield_g=batch.yield_g, servings=batch.servings,
-        remarks=batch.remarks, steps=batch.steps, written=batch.written, method=batch.method, retention=batch.retention,
-        keeps_days=batch.keeps_days, parent=batch, why_changed=why,
-    )  # fmt: skip
+        practitioner_id=batch.practitioner_id,
+        title=title[:120],
+        yield_g=batch.yield_g,
+        servings=batch.servings,
+        remarks=batch.remarks,
+        steps=batch.steps,
+        written=batch.written,
+        method=batch.method,
+        retention=batch.retention,
+        keeps_days=batch.keeps_days,
+        parent=batch,
+        why_changed=why,
+    )
     for line in lines:
         line.pk, line.batch = None, made
     BatchLine.objects.bulk_create(lines)
@@ -206,21 +250,35 @@ def vary(batch: Batch, title: str, why: str = "") -> Batch:
 def take_substitution(line: BatchLine, taken: Substitution) -> None:
     """Put something in a line's place; the new lines remember what they stand for.
 
-    A measured yield is turned by what went in, and says that the pot must be weighed again. The dish is checked against
-    what was promised before it is kept: raises `BrokenAnswerError` where it is another.
+    A measured yield is turned by what went in, and says that the pot must be weighed again. The
+    dish is checked against what was promised before it is kept: raises `BrokenAnswerError` where it
+    is another.
     """
     before = batch_items(line.batch)
     goes = next(
-        (item for item, (one, _) in zip(before, counted_lines(line.batch), strict=True) if one.pk == line.pk), None
+        (
+            item
+            for item, (one, _) in zip(before, counted_lines(line.batch), strict=True)
+            if one.pk == line.pk
+        ),
+        None,
     )
     new = [
         BatchLine(
-            batch=line.batch, position=line.position, text=f"{grams:.6g} g {food.name}", food_key=food.key, grams=grams,
-            grams_low=grams, grams_high=grams, how=f"instead of “{line.text}”: {taken.words}"[:300], confidence="high",
-            method=line.method, instead_of=line.text,
+            batch=line.batch,
+            position=line.position,
+            text=f"{grams:.6g} g {food.name}",
+            food_key=food.key,
+            grams=grams,
+            grams_low=grams,
+            grams_high=grams,
+            how=f"instead of “{line.text}”: {taken.words}"[:300],
+            confidence="high",
+            method=line.method,
+            instead_of=line.text,
         )
         for food, grams in taken.parts
-    ]  # fmt: skip
+    ]
     went_in = sum(item.grams for item in batch_items(line.batch))
     comes = sum(grams for _, grams in taken.parts)
     line.delete()
@@ -231,13 +289,17 @@ def take_substitution(line: BatchLine, taken: Substitution) -> None:
         fresh.yield_how = "estimated from the original's cooked weight; weigh it again"
     fresh.why_changed = f"{fresh.why_changed}\n{taken.words} ({', '.join(taken.reasons)})".strip()
     fresh.save()
-    if not line.method:  # nutrients kept in cooking are reckoned by the new food, and were promised raw
+    if (
+        not line.method
+    ):  # nutrients kept in cooking are reckoned by the new food, and were promised raw
         checked_fitting(before, goes, taken, batch_items(Batch.objects.get(pk=line.batch_id)))
     _note_change(fresh)
 
 
 def _refuse_circle(batch: Batch, food_key: str) -> None:
-    """Raise DieteticsError `dish-in-itself` for the batch itself, and for a dish that is made of it."""
+    """Raise DieteticsError `dish-in-itself` for the batch itself, and for a dish that is made of
+    it.
+    """
     if not food_key.startswith(DISH):
         return
     dish = batches_of(batch.practitioner).filter(pk=whole(food_key.removeprefix(DISH))).first()
@@ -246,7 +308,9 @@ def _refuse_circle(batch: Batch, food_key: str) -> None:
 
 
 def _read_for(batch: Batch, text: str) -> list[LineReading]:
-    """The readings of a line of a batch; one that names the batch itself, or a dish made of it, says so instead."""
+    """The readings of a line of a batch; one that names the batch itself, or a dish made of it,
+    says so instead.
+    """
     found = []
     for reading in dish_reader(batch.practitioner).read(text):
         try:
@@ -259,7 +323,9 @@ def _read_for(batch: Batch, text: str) -> list[LineReading]:
 
 
 def food_named(practitioner: AbstractBaseUser, name: str) -> Food:
-    """The food or dish a practitioner named: its exact name or key, else the best found. Raises `unknown-food`."""
+    """The food or dish a practitioner named: its exact name or key, else the best found. Raises
+    `unknown-food`.
+    """
     shelf = dish_reader(practitioner).shelf
     wanted = name.strip()
     exact = next((f for f in shelf if wanted.lower() in (f.name.lower(), f.key)), None)
@@ -277,7 +343,9 @@ def rewrite_line(line: BatchLine, text: str) -> None:
     first, *more = _read_for(line.batch, text)
     _store(line, first)
     if more:
-        line.batch.lines.filter(position__gt=line.position).update(position=F("position") + len(more))
+        line.batch.lines.filter(position__gt=line.position).update(
+            position=F("position") + len(more)
+        )
         BatchLine.objects.bulk_create(
             line_row(line.batch, line.position + 1 + i, reading) for i, reading in enumerate(more)
         )
@@ -286,7 +354,9 @@ def rewrite_line(line: BatchLine, text: str) -> None:
 
 @one_change
 def correct_line(line: BatchLine, food_name: str, grams: float | None) -> None:
-    """Store the practitioner's own food or grams for a line. Raises DieteticsError when they cannot be used."""
+    """Store the practitioner's own food or grams for a line. Raises DieteticsError when they cannot
+    be used.
+    """
     practitioner = line.batch.practitioner
     food = food_named(practitioner, food_name)
     _refuse_circle(line.batch, food.key)
@@ -301,7 +371,9 @@ def correct_line(line: BatchLine, food_name: str, grams: float | None) -> None:
 
 
 def _remember(practitioner: AbstractBaseUser, text: str, food: Food, grams: float | None) -> None:
-    """Keep the correction: the food the phrase means, and the weight of one of its unit where grams were typed."""
+    """Keep the correction: the food the phrase means, and the weight of one of its unit where grams
+    were typed.
+    """
     phrase, unit, number = phrase_and_unit(text)
     if grams is not None and number > 0 and UNITS.get(unit, UNITS["piece"]).kind != "mass":
         remember(practitioner, phrase, food.key, unit, grams / number)
@@ -323,7 +395,12 @@ def take_alternative(line: BatchLine, number: int) -> None:
     other = line.alternatives[number]
     _refuse_circle(line.batch, other["food"])
     key = line_key(line)
-    before = {"food": key, "name": _name(line), "grams": round(line.grams or 0, 1), "note": "as it was first read"}
+    before = {
+        "food": key,
+        "name": _name(line),
+        "grams": round(line.grams or 0, 1),
+        "note": "as it was first read",
+    }
     rest = [a for i, a in enumerate(line.alternatives) if i != number]
     is_dish = other["food"].startswith(DISH)
     line.food_key = "" if is_dish else other["food"]
@@ -344,7 +421,9 @@ def take_choice(line: BatchLine, number: int) -> None:
     choice = line.choices[number]
     _refuse_circle(line.batch, choice["food"])
     practitioner = line.batch.practitioner
-    food = dish_reader(practitioner).shelf.foods.get(choice["food"]) or food_of(practitioner.pk, choice["food"])
+    food = dish_reader(practitioner).shelf.foods.get(choice["food"]) or food_of(
+        practitioner.pk, choice["food"]
+    )
     if food is None:
         raise DieteticsError("unknown-food", key=choice["food"])
     reading = _read_as(line.batch.practitioner, line.text, food)
@@ -371,7 +450,9 @@ def remove_line(line: BatchLine) -> None:
 
 @one_change
 def remove_batch(batch: Batch) -> None:
-    """Remove a batch for good; bowls that hold a serving of it keep it from going (a database rule)."""
+    """Remove a batch for good; bowls that hold a serving of it keep it from going (a database
+    rule).
+    """
     batch.delete()
 
 
@@ -393,7 +474,9 @@ def _touch(batch: Batch) -> None:
 
 
 def _note_change(batch: Batch) -> None:
-    """Note in every dish that is made of a batch that it has changed: what was worked out of them is worked out anew."""
+    """Note in every dish that is made of a batch that it has changed: what was worked out of them
+    is worked out anew.
+    """
     for line in batch.used_in.select_related("batch"):
         line.batch.save(update_fields=["changed_at"])
         _note_change(line.batch)

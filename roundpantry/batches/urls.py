@@ -14,7 +14,11 @@ urlpatterns = [
     path("<int:pk>/lines/", views.add_line, name="add-line"),
     path("<int:pk>/lines/<int:line_pk>/", views.change_line, name="line"),
     path("<int:pk>/lines/<int:line_pk>/remove/", views.remove_line, name="remove-line"),
-    path("<int:pk>/lines/<int:line_pk>/take/<int:number>/", views.take_alternative, name="alternative"),
+    path(
+        "<int:pk>/lines/<int:line_pk>/take/<int:number>/",
+        views.take_alternative,
+        name="alternative",
+    ),
     path("<int:pk>/lines/<int:line_pk>/choose/<int:number>/", views.take_choice, name="choice"),
     path("<int:pk>/servings/", views.set_servings, name="servings"),
     path("<int:pk>/why/<slug:scope>/<slug:key>/", views.why, name="why"),

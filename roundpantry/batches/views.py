@@ -36,7 +36,11 @@ from roundpantry.counter.why_drawer import render_why
 def batch_list(request: HttpRequest) -> HttpResponse:
     """All batches of the practitioner."""
     rows = list_rows(batches_of(request.user))
-    return render(request, "batches/list.html", {"rows": rows, "starters": any(row["batch"].starter for row in rows)})
+    return render(
+        request,
+        "batches/list.html",
+        {"rows": rows, "starters": any(row["batch"].starter for row in rows)},
+    )
 
 
 @require_http_methods(["GET", "POST"])
@@ -58,11 +62,15 @@ def paste(request: HttpRequest) -> HttpResponse:
 
 
 def _from_file(request: HttpRequest, form: PasteForm) -> HttpResponse:
-    """The recipe of a file in the field, to be looked at before it is read; of several, each to be chosen."""
+    """The recipe of a file in the field, to be looked at before it is read; of several, each to be
+    chosen.
+    """
     given = form.cleaned_data["file"]
     if form.cleaned_data["text"].strip():
         form.add_error(
-            "file", "There is a text and a file. Empty the field above to read the file, or leave the file out."
+            "file",
+            "There is a text and a file. Empty the field above to read the file, or leave the "
+            "file out.",
         )
         return render(request, "batches/paste.html", {"form": form}, status=422)
     try:
@@ -70,9 +78,16 @@ def _from_file(request: HttpRequest, form: PasteForm) -> HttpResponse:
     except DieteticsError as error:
         form.add_error("file", str(error))
         return render(request, "batches/paste.html", {"form": form}, status=422)
-    filled = PasteForm(initial={"text": found[0].text if len(found) == 1 else "", "title": form.cleaned_data["title"]})
+    filled = PasteForm(
+        initial={
+            "text": found[0].text if len(found) == 1 else "",
+            "title": form.cleaned_data["title"],
+        }
+    )
     return render(
-        request, "batches/paste.html", {"form": filled, "found": found if len(found) > 1 else [], "file": given.name}
+        request,
+        "batches/paste.html",
+        {"form": filled, "found": found if len(found) > 1 else [], "file": given.name},
     )
 
 
@@ -84,7 +99,9 @@ def batch_or_404(request: HttpRequest, pk: int) -> Batch:
 def line_or_404(request: HttpRequest, pk: int, line_pk: int) -> BatchLine:
     """A line of one of the practitioner's batches."""
     return get_object_or_404(
-        BatchLine.objects.select_related("batch__practitioner"), pk=line_pk, batch=batch_or_404(request, pk)
+        BatchLine.objects.select_related("batch__practitioner"),
+        pk=line_pk,
+        batch=batch_or_404(request, pk),
     )
 
 
@@ -96,12 +113,21 @@ def render_batch(
     problem: str = "",
     typed: Mapping[str, str] | None = None,
 ) -> HttpResponse:
-    """The batch, or its changing part alone for a real htmx request; 422 when something typed was refused."""
+    """The batch, or its changing part alone for a real htmx request; 422 when something typed was
+    refused.
+    """
     context: dict[str, Any] = batch_page(batch_or_404(request, pk), current_client(request))
     context |= {"form": form, "editing": editing, "problem": problem, "typed": typed or {}}
-    fragment = request.htmx and not request.htmx.boosted and not request.htmx.history_restore_request
+    fragment = (
+        request.htmx and not request.htmx.boosted and not request.htmx.history_restore_request
+    )
     template = "batches/body.html" if fragment else "batches/detail.html"
-    return render(request, template, context, status=422 if problem or (form is not None and form.errors) else 200)
+    return render(
+        request,
+        template,
+        context,
+        status=422 if problem or (form is not None and form.errors) else 200,
+    )
 
 
 @require_safe
@@ -119,9 +145,17 @@ def set_yield(request: HttpRequest, pk: int) -> HttpResponse:
         try:
             given = form.cleaned_data
             keep = given["retention"] if "method" in request.POST else None
-            services.set_yield(batch_or_404(request, pk), given["yield_g"], given["servings"], given["method"], keep)
+            services.set_yield(
+                batch_or_404(request, pk),
+                given["yield_g"],
+                given["servings"],
+                given["method"],
+                keep,
+            )
         except DieteticsError as error:
-            form.add_error("servings" if error.code == "servings-not-positive" else "yield_g", str(error))
+            form.add_error(
+                "servings" if error.code == "servings-not-positive" else "yield_g", str(error)
+            )
     return render_batch(request, pk, form)
 
 
@@ -132,7 +166,8 @@ def set_servings(request: HttpRequest, pk: int) -> HttpResponse:
     number = decimal(typed)
     if number is None or not is_possible(number):
         problem = (
-            f"Servings “{typed}” were not understood. Enter a number from {LEAST_SERVINGS:g} to {MOST_SERVINGS:,.0f}."
+            f"Servings “{typed}” were not understood. Enter a number from "
+            f"{LEAST_SERVINGS:g} to {MOST_SERVINGS:,.0f}."
         )
         return render_batch(request, pk, problem=problem, typed={"servings": typed})
     try:
@@ -192,7 +227,9 @@ def add_line(request: HttpRequest, pk: int) -> HttpResponse:
     """Add a line at the end."""
     form = NewLineForm(request.POST)
     if not form.is_valid():
-        return render_batch(request, pk, problem="Write an ingredient with its amount, for example 2 tbsp tahini.")
+        return render_batch(
+            request, pk, problem="Write an ingredient with its amount, for example 2 tbsp tahini."
+        )
     services.add_line(batch_or_404(request, pk), form.cleaned_data["text"])
     return render_batch(request, pk)
 
@@ -227,7 +264,9 @@ def why(request: HttpRequest, pk: int, scope: str, key: str) -> HttpResponse:
         if scope == "100g":
             derivation = BatchContent(value).explain_per_100g(key)
         else:
-            derivation = explain_serving(value, key) if scope == "serving" else explain_batch(value, key)
+            derivation = (
+                explain_serving(value, key) if scope == "serving" else explain_batch(value, key)
+            )
     except DieteticsError as error:
         raise Http404(str(error)) from None
     return render_why(request, derivation)

@@ -1,1 +1,3 @@
-"""The fourth step: the bowl bench, where portions are turned until the levels stand between their lines."""
+"""The fourth step: the bowl bench, where portions are turned until the levels stand between their
+lines.
+"""

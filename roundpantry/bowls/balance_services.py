@@ -1,4 +1,6 @@
-"""Changes of state that a balance makes: portions applied, a fix applied. Solved first, stored afterwards."""
+"""Changes of state that a balance makes: portions applied, a fix applied. Solved first, stored
+afterwards.
+"""
 
 from __future__ import annotations
 
@@ -16,7 +18,9 @@ from roundpantry.bowls.records import bowls_of, part_fields, snapshot
 from roundpantry.counter.state_changes import one_change
 from roundpantry.targets.records import clinicians_keys
 
-FIRST_SECONDS = 0.3  # a good answer is shown by then; where it is not proven, the proof is asked for at once
+FIRST_SECONDS = (
+    0.3  # a good answer is shown by then; where it is not proven, the proof is asked for at once
+)
 
 
 @dataclass(frozen=True)
@@ -45,15 +49,22 @@ def again(bowl: Bowl) -> Bowl:
 def turned_by(bowl: Bowl, answer: Answer) -> tuple[Turned, ...]:
     """What an answer changes in the bowl as it stands."""
     found = []
-    for row, part, amount in zip(bowl.parts.all(), answer.question.parts, answer.amounts, strict=True):
+    for row, part, amount in zip(
+        bowl.parts.all(), answer.question.parts, answer.amounts, strict=True
+    ):
         if abs(amount - row.amount) > 1e-9:
-            after = amount_words(part, amount) if amount else f"removed:  {part.kept_out or 'not needed'}"
+            after = (
+                amount_words(part, amount)
+                if amount
+                else f"removed:  {part.kept_out or 'not needed'}"
+            )
             found.append(Turned(part.name, row.amount_text, after))
     return tuple(found)
 
 
 def balance_bowl(bowl: Bowl, seconds: float = SECONDS, even_impossible: bool = False) -> Balanced:
-    """Balance a bowl and store the portions; where a must cannot be met nothing is stored unless that is wanted.
+    """Balance a bowl and store the portions; where a must cannot be met nothing is stored unless
+    that is wanted.
 
     Raises DieteticsError where there is nothing to balance.
     """
@@ -68,7 +79,9 @@ def balance_bowl(bowl: Bowl, seconds: float = SECONDS, even_impossible: bool = F
 
 @one_change
 def _store(bowl: Bowl, seen: list[dict[str, object]], answer: Answer) -> None:
-    """Store an answer for the bowl as it was `seen` when it was balanced. Raises `bowl-moved-on` where it is another by now."""
+    """Store an answer for the bowl as it was `seen` when it was balanced. Raises `bowl-moved-on`
+    where it is another by now.
+    """
     rows = list(bowl.parts.all())
     before = snapshot(bowl)
     if before != seen:
@@ -82,7 +95,11 @@ def _store(bowl: Bowl, seen: list[dict[str, object]], answer: Answer) -> None:
             gone.append(row)
             continue
         reading = services.read_amount(bowl, row, f"{amount:.6g} {part.unit.replace(',', '')}")
-        for name, value in {**part_fields(reading), "chosen": part.prefer, "served_g": None}.items():
+        for name, value in {
+            **part_fields(reading),
+            "chosen": part.prefer,
+            "served_g": None,
+        }.items():
             setattr(row, name, value)
         changed.append(row)
     services.remember(bowl, before, "balanced")
@@ -94,7 +111,9 @@ def _store(bowl: Bowl, seen: list[dict[str, object]], answer: Answer) -> None:
 
 @one_change
 def one_step(bowl: Bowl, what: str, action: Callable[[], None]) -> None:
-    """Run several changes as one that is taken back at once. Nobody else writes meanwhile, also while it is balanced anew."""
+    """Run several changes as one that is taken back at once. Nobody else writes meanwhile, also
+    while it is balanced anew.
+    """
     before, moved = snapshot(bowl), list(bowl.moved)
     newest = bowl.changes.values_list("pk", flat=True).first() or 0
     action()
@@ -103,7 +122,9 @@ def one_step(bowl: Bowl, what: str, action: Callable[[], None]) -> None:
 
 
 def take_way(bowl: Bowl, kind: str, key: str, end: str, value: float, food: str) -> Balanced:
-    """Take a way out of a conflict and balance again. Raises DieteticsError for one that cannot be taken."""
+    """Take a way out of a conflict and balance again. Raises DieteticsError for one that cannot be
+    taken.
+    """
     result: list[Balanced] = []
 
     def action() -> None:
@@ -128,7 +149,9 @@ def _change(bowl: Bowl, kind: str, key: str, end: str, value: float, food: str) 
         return
     part = next((p for p in bowl.parts.all() if str(p.pk) == key), None)
     if part is None:
-        raise DieteticsError("balance-unreadable", problem="the ingredient is no longer in the bowl")
+        raise DieteticsError(
+            "balance-unreadable", problem="the ingredient is no longer in the bowl"
+        )
     if kind == "swap":
         services.replace_part(bowl, part, food)
     elif kind == "portion" and end in ("least", "most"):

@@ -1,4 +1,6 @@
-"""Fragments of the bench that balance: the answer, ways out, hints, protein, and one part's panel."""
+"""Fragments of the bench that balance: the answer, ways out, hints, protein, and one part's
+panel.
+"""
 
 from __future__ import annotations
 
@@ -19,12 +21,18 @@ from roundpantry.shelf.food_rows import best_key
 from roundpantry.shelf.records import food_of
 
 
-def _answered(request: HttpRequest, bowl: Bowl, result: Balanced, proving: bool = False) -> HttpResponse:
+def _answered(
+    request: HttpRequest, bowl: Bowl, result: Balanced, proving: bool = False
+) -> HttpResponse:
     """The drawer with the answer, and the bench beside it as it now stands."""
     if not request.htmx:
         return redirect("bowls:bench", bowl.pk)
     now = balance_services.again(bowl)
-    context = {**bench_page.bench(now), **bench_drawer.balanced(now, result, proving), "oob_bench": True}
+    context = {
+        **bench_page.bench(now),
+        **bench_drawer.balanced(now, result, proving),
+        "oob_bench": True,
+    }
     return _told(render(request, "bowls/balanced.html", context))
 
 
@@ -39,7 +47,9 @@ def balance(request: HttpRequest, pk: int) -> HttpResponse:
     bowl = bowl_or_404(request, pk)
     prove = "prove" in request.POST
     try:
-        result = balance_services.balance_bowl(bowl, SECONDS if prove else balance_services.FIRST_SECONDS)
+        result = balance_services.balance_bowl(
+            bowl, SECONDS if prove else balance_services.FIRST_SECONDS
+        )
     except DieteticsError as error:
         return render_bench(request, bowl, {"search": str(error)})
     return _answered(request, bowl, result, proving=not prove)
@@ -56,10 +66,14 @@ def take_way(request: HttpRequest, pk: int) -> HttpResponse:
     """Take one way out and balance again."""
     bowl, form = bowl_or_404(request, pk), WayForm(request.POST)
     if not form.is_valid():
-        return render_bench(request, bowl, {"search": "That option was not understood. Press b again."})
+        return render_bench(
+            request, bowl, {"search": "That option was not understood. Press b again."}
+        )
     given = form.cleaned_data
     if given["food"] and food_of(request.user.pk, given["food"]) is None:
-        return render_bench(request, bowl, {"search": "That food is no longer available. Press b again."})
+        return render_bench(
+            request, bowl, {"search": "That food is no longer available. Press b again."}
+        )
     try:
         result = balance_services.take_way(
             bowl, given["kind"], given["key"], given["end"], given["value"] or 0.0, given["food"]
@@ -85,7 +99,9 @@ def protein(request: HttpRequest, pk: int) -> HttpResponse:
 def part_panel(request: HttpRequest, pk: int, part_pk: int) -> HttpResponse:
     """One part in the drawer."""
     bowl = bowl_or_404(request, pk)
-    return render(request, "bowls/part_panel.html", bench_drawer.part_panel(bowl, part_or_404(bowl, part_pk)))
+    return render(
+        request, "bowls/part_panel.html", bench_drawer.part_panel(bowl, part_or_404(bowl, part_pk))
+    )
 
 
 @require_POST
@@ -101,7 +117,9 @@ def duplicate(request: HttpRequest, pk: int, part_pk: int) -> HttpResponse:
     """Put the same portion in once more."""
     bowl = bowl_or_404(request, pk)
     if len(bowl.parts.all()) >= services.MOST_PARTS:
-        return render_bench(request, bowl, {"search": f"A bowl can have at most {services.MOST_PARTS} parts."})
+        return render_bench(
+            request, bowl, {"search": f"A bowl can have at most {services.MOST_PARTS} parts."}
+        )
     services.duplicate_part(bowl, part_or_404(bowl, part_pk))
     return render_bench(request, bowl_or_404(request, pk))
 
@@ -110,7 +128,9 @@ def duplicate(request: HttpRequest, pk: int, part_pk: int) -> HttpResponse:
 def move(request: HttpRequest, pk: int, part_pk: int) -> HttpResponse:
     """Move a part up or down."""
     bowl = bowl_or_404(request, pk)
-    services.move_part(bowl, part_or_404(bowl, part_pk), -1 if request.POST.get("places") == "-1" else 1)
+    services.move_part(
+        bowl, part_or_404(bowl, part_pk), -1 if request.POST.get("places") == "-1" else 1
+    )
     return render_bench(request, bowl_or_404(request, pk))
 
 
@@ -125,7 +145,11 @@ def replace(request: HttpRequest, pk: int, part_pk: int) -> HttpResponse:
         return render_bench(request, bowl, {"search": f"No food matches “{words}”."})
     try:
         services.replace_part(
-            bowl, part, key, request.POST.get("amount", "")[:60], request.POST.get("because", "")[:400]
+            bowl,
+            part,
+            key,
+            request.POST.get("amount", "")[:60],
+            request.POST.get("because", "")[:400],
         )
     except DieteticsError as error:
         return render_bench(request, bowl_or_404(request, pk), {"search": str(error)})
@@ -146,7 +170,10 @@ def limits(request: HttpRequest, pk: int, part_pk: int) -> HttpResponse:
     now = bowl_or_404(request, pk)
     context = bench_drawer.part_panel(now, part_or_404(now, part_pk), refused)
     if refused:
-        context |= {"least": request.POST.get("least", "")[:60], "most": request.POST.get("most", "")[:60]}
+        context |= {
+            "least": request.POST.get("least", "")[:60],
+            "most": request.POST.get("most", "")[:60],
+        }
     return render(request, "bowls/part_panel.html", context, status=422 if refused else 200)
 
 
@@ -163,7 +190,9 @@ def beside(request: HttpRequest, pk: int) -> HttpResponse:
     """Judge the bowl by what other bowls leave of the day."""
     bowl = bowl_or_404(request, pk)
     numbers = [n for text in request.POST.getlist("beside") if (n := whole(text)) is not None]
-    services.plan_beside(bowl, list(bowls_of(request.user).filter(client=bowl.client, pk__in=numbers)))
+    services.plan_beside(
+        bowl, list(bowls_of(request.user).filter(client=bowl.client, pk__in=numbers))
+    )
     return redirect("bowls:bench", pk)
 
 

@@ -1,4 +1,6 @@
-"""What the drawer says beside the bench, formatted: a balance, ways out, hints, protein in detail, one part."""
+"""What the drawer says beside the bench, formatted: a balance, ways out, hints, protein in detail,
+one part.
+"""
 
 from __future__ import annotations
 
@@ -17,7 +19,12 @@ from dietetics.balance.suggestions import Suggestion, eaten_foods, suggestions
 from dietetics.composition.aminoacids import PATTERN_SOURCE
 from dietetics.composition.derivation import rounded_to_sum
 from dietetics.composition.foods import Food, load_shelf
-from dietetics.composition.proteinquality import DIGESTIBILITY_SOURCE, acid_rows, quality, without_pattern
+from dietetics.composition.proteinquality import (
+    DIGESTIBILITY_SOURCE,
+    acid_rows,
+    quality,
+    without_pattern,
+)
 from dietetics.dishes.cooking import other_weight
 from dietetics.errors import DieteticsError
 from dietetics.nutrients import nutrient
@@ -29,12 +36,24 @@ from roundpantry.shelf.records import food_of
 
 TITLES = {BALANCED: "Balanced", CLOSEST: "Closest possible portions"}
 PROVEN = "No other household-measure portions are closer to yours."
-NEAREST = "No other household-measure portions come closer to the targets; among equals, these are closest to yours."
+NEAREST = (
+    "No other household-measure portions come closer to the targets; among equals, these "
+    "are closest to yours."
+)
 
 
 def _title(answer: Answer) -> str:
-    """What a balance came to: where a required target is missed, by how much the closest portions miss it."""
-    missed = next((s for s in answer.standings if s.rule.importance == "must" and s.state in ("short", "over")), None)
+    """What a balance came to: where a required target is missed, by how much the closest portions
+    miss it.
+    """
+    missed = next(
+        (
+            s
+            for s in answer.standings
+            if s.rule.importance == "must" and s.state in ("short", "over")
+        ),
+        None,
+    )
     if answer.status in TITLES or answer.clashes or missed is None:
         return TITLES.get(answer.status, "Not possible with these ingredients")
     return f"Closest: {missed.rule.text(missed.by)} {missed.state}"
@@ -52,13 +71,22 @@ def _sentence(result: Balanced) -> str:
 
 
 def _balanced_sentence(result: Balanced) -> str:
-    """Of a bowl that meets its targets: whether it also fits its dish, whether it changed, whether it is proven best."""
+    """Of a bowl that meets its targets: whether it also fits its dish, whether it changed, whether
+    it is proven best.
+    """
     answer = result.answer
     too_much = next((s for s in answer.standings if s.key == VOLUME and s.state == "over"), None)
-    start = "Every target is met" if too_much is None else (
-        f"The targets are met, but the food does not fit in the bowl: {too_much.words()}")  # fmt: skip
+    start = (
+        "Every target is met"
+        if too_much is None
+        else (f"The targets are met, but the food does not fit in the bowl: {too_much.words()}")
+    )
     if not result.turned:
-        return f"{start} with the portions as they are. Nothing needs to change." if too_much is None else f"{start}."
+        return (
+            f"{start} with the portions as they are. Nothing needs to change."
+            if too_much is None
+            else f"{start}."
+        )
     return f"{start}. {PROVEN}" if answer.proof == "optimal" else f"{start}."
 
 
@@ -70,7 +98,11 @@ def balanced(bowl: Bowl, result: Balanced, proving: bool) -> dict[str, Any]:
     """Everything the drawer says of a balance."""
     answer = result.answer
     missed = _lines(answer.standings, "must", "should")
-    met = [s.rule.name.lower() for s in answer.standings if s.state == "in" and s.rule.importance != "watch"]
+    met = [
+        s.rule.name.lower()
+        for s in answer.standings
+        if s.state == "in" and s.rule.importance != "watch"
+    ]
     known = (
         f"a better one could gain at most {answer.gap:.1%} of a target"
         if math.isfinite(answer.gap)
@@ -78,24 +110,42 @@ def balanced(bowl: Bowl, result: Balanced, proving: bool) -> dict[str, Any]:
     )
     gap = "" if answer.proof == "optimal" else f"Not proven: {known}."
     return {
-        "bowl": bowl, "bench_url": reverse("bowls:bench", args=[bowl.pk]), "result": result,
-        "title": _title(answer), "sentence": _sentence(result), "gap": gap,
-        "proving": proving and answer.proof != "optimal", "turned": result.turned if result.stored else (),
-        "missed": missed, "met": met, "watched": _lines(answer.standings, "watch"),
-        "why_rules": [f"{s.rule.name}: {s.rule.why}" for s in answer.standings if s.rule.why and s.state != "in"],
-        "unresolved": bool(answer.off("must", "should")) or bool(answer.clashes), "impossible": answer.status not in TITLES,
+        "bowl": bowl,
+        "bench_url": reverse("bowls:bench", args=[bowl.pk]),
+        "result": result,
+        "title": _title(answer),
+        "sentence": _sentence(result),
+        "gap": gap,
+        "proving": proving and answer.proof != "optimal",
+        "turned": result.turned if result.stored else (),
+        "missed": missed,
+        "met": met,
+        "watched": _lines(answer.standings, "watch"),
+        "why_rules": [
+            f"{s.rule.name}: {s.rule.why}"
+            for s in answer.standings
+            if s.rule.why and s.state != "in"
+        ],
+        "unresolved": bool(answer.off("must", "should")) or bool(answer.clashes),
+        "impossible": answer.status not in TITLES,
         "solve_ms": f"{answer.solve_ms:.0f}",
-    }  # fmt: skip
+    }
 
 
 def ways(bowl: Bowl) -> dict[str, Any]:
-    """Why it cannot be done, and the ways out, each numbered for its key; where there is nothing to balance, that."""
+    """Why it cannot be done, and the ways out, each numbered for its key; where there is nothing to
+    balance, that.
+    """
     try:
         answer = balance(question_of(bowl))
         conflict = conflict_of(answer)
         found = ways_out(answer, conflict, pantry_of(bowl)) if conflict else []
     except DieteticsError as error:
-        return {"because": str(error), "bench_url": reverse("bowls:bench", args=[bowl.pk]), "ways": []}
+        return {
+            "because": str(error),
+            "bench_url": reverse("bowls:bench", args=[bowl.pk]),
+            "ways": [],
+        }
     return {
         "because": conflict.because() if conflict else "",
         "bench_url": reverse("bowls:bench", args=[bowl.pk]),
@@ -104,8 +154,16 @@ def ways(bowl: Bowl) -> dict[str, Any]:
 
 
 def _way_row(number: int, way: Way) -> dict[str, Any]:
-    return {"number": number, "change": way.change, "effect": way.effect, "kind": way.kind, "key": way.key, "end": way.end,
-            "value": repr(way.value), "food": way.food}  # fmt: skip
+    return {
+        "number": number,
+        "change": way.change,
+        "effect": way.effect,
+        "kind": way.kind,
+        "key": way.key,
+        "end": way.end,
+        "value": repr(way.value),
+        "food": way.food,
+    }
 
 
 def hints(bowl: Bowl) -> dict[str, Any]:
@@ -128,7 +186,10 @@ def protein(bowl: Bowl) -> dict[str, Any]:
     question = question_of(bowl)
     eaten = eaten_foods(question, [row.amount for row in bowl.parts.all()])
     total = value.total["protein_g"]
-    grams = [(p.item.content.known_per_100g("protein_g")[0] or 0.0) * p.item.grams / 100 for p in value.portions]
+    grams = [
+        (p.item.content.known_per_100g("protein_g")[0] or 0.0) * p.item.grams / 100
+        for p in value.portions
+    ]
     shown = rounded_to_sum(grams, nutrient("protein_g").decimals)
     rows = [
         (p.item.label, f"{g}", f"{float(g) / total.amount:.0%}" if total.amount else "")
@@ -148,17 +209,28 @@ def _quality(eaten: list[tuple[Food, float]]) -> dict[str, Any]:
     if found is None:
         return {"score": "", "acids": [], "digested": None, "without": []}
     plain, corrected = found
-    acids = [(row.name, f"{row.mg_per_g:.0f}", f"{row.wanted:g}", f"{row.ratio:.2f}") for row in acid_rows(plain)]
+    acids = [
+        (row.name, f"{row.mg_per_g:.0f}", f"{row.wanted:g}", f"{row.ratio:.2f}")
+        for row in acid_rows(plain)
+    ]
     more = None
     if corrected is not None:
         more = {
-            "score": f"{corrected.score:.2f}", "share": f"{corrected.digestibility:.0%}", "covered": f"{corrected.covered:.0%}",
-            "stands_in": ", ".join(corrected.stands_in), "source": DIGESTIBILITY_SOURCE,
-        }  # fmt: skip
+            "score": f"{corrected.score:.2f}",
+            "share": f"{corrected.digestibility:.0%}",
+            "covered": f"{corrected.covered:.0%}",
+            "stands_in": ", ".join(corrected.stands_in),
+            "source": DIGESTIBILITY_SOURCE,
+        }
     return {
-        "score": f"{min(1.0, plain.score):.2f}", "limiting": plain.limiting, "complete": plain.score >= 1,
-        "covered": f"{plain.covered:.0%}", "acids": acids, "digested": more, "without": without_pattern(eaten),
-    }  # fmt: skip
+        "score": f"{min(1.0, plain.score):.2f}",
+        "limiting": plain.limiting,
+        "complete": plain.score >= 1,
+        "covered": f"{plain.covered:.0%}",
+        "acids": acids,
+        "digested": more,
+        "without": without_pattern(eaten),
+    }
 
 
 def raw_words(part: BowlPart) -> str:
@@ -168,7 +240,9 @@ def raw_words(part: BowlPart) -> str:
 
 
 def part_panel(bowl: Bowl, part: BowlPart, refused: str = "") -> dict[str, Any]:
-    """One part in the drawer: its weight before cooking, lock, limits, place, and what may stand in its place."""
+    """One part in the drawer: its weight before cooking, lock, limits, place, and what may stand in
+    its place.
+    """
     question = question_of(bowl)
     asked = next(p for p in question.parts if p.key == str(part.pk))
     unit = part.unit.replace(",", "")
@@ -178,11 +252,22 @@ def part_panel(bowl: Bowl, part: BowlPart, refused: str = "") -> dict[str, Any]:
 
     span = (asked.amounts[0], asked.amounts[-1]) if asked.amounts else (part.amount, part.amount)
     return {
-        "bowl": bowl, "part": part, "name": asked.name, "refused": refused, "raw": raw_words(part),
+        "bowl": bowl,
+        "part": part,
+        "name": asked.name,
+        "refused": refused,
+        "raw": raw_words(part),
         "part_url": f"{reverse('bowls:bench', args=[bowl.pk])}parts/{part.pk}/",
-        "least": limit(part.least), "most": limit(part.most), "kept_out": asked.kept_out,
-        "span": f"{amount_words(asked, span[0])} to {amount_words(asked, span[1])}" if not part.locked else "locked",
-        "grams": f"{part.grams:,.0f}", "served": "" if part.served_g is None else f"{part.served_g:,.0f}",
+        "least": limit(part.least),
+        "most": limit(part.most),
+        "kept_out": asked.kept_out,
+        "span": f"{amount_words(asked, span[0])} to {amount_words(asked, span[1])}"
+        if not part.locked
+        else "locked",
+        "grams": f"{part.grams:,.0f}",
+        "served": "" if part.served_g is None else f"{part.served_g:,.0f}",
         "hand": "" if part.chosen is None else amount_words(asked, part.chosen),
-        "href": reverse("shelf:food", args=[part.food_key]) if part.food_key else reverse("batches:detail", args=[part.batch_id]),
-    }  # fmt: skip
+        "href": reverse("shelf:food", args=[part.food_key])
+        if part.food_key
+        else reverse("batches:detail", args=[part.batch_id]),
+    }

@@ -81,7 +81,11 @@ def part_row(number: int, part: BowlPart, portion: Portion, bench_url: str) -> P
         value, _ = portion.item.content.known_per_100g(key)
         one = nutrient(key)
         cells.append((key, "unknown" if value is None else one.number(value * part.grams / 100)))
-    span = f"{part.grams_low:,.0f}–{part.grams_high:,.0f} g" if part.grams_high - part.grams_low > 0.5 else ""
+    span = (
+        f"{part.grams_low:,.0f}–{part.grams_high:,.0f} g"
+        if part.grams_high - part.grams_low > 0.5
+        else ""
+    )
     name, _, state = portion.item.label.partition(",")
     food = food_of(part.bowl.client.practitioner_id, part.food_key) if part.food_key else None
     measures = known_measures(food) if food else "serving, g, cup"
@@ -110,7 +114,9 @@ def _cooked_choices(food: Food, grams: float) -> tuple[tuple[str, str, str], ...
     found = cooked_form(food, grams, load_shelf())
     if found is None:
         return ()
-    choices = [(f"weighed cooked: {found.same_g:,.0f} g cooked", found.food.key, f"{found.same_g:.0f} g")]
+    choices = [
+        (f"weighed cooked: {found.same_g:,.0f} g cooked", found.food.key, f"{found.same_g:.0f} g")
+    ]
     if found.from_uncooked_g is not None:
         words = f"weighed {food.state}: {found.from_uncooked_g:,.0f} g cooked"
         choices.append((words, found.food.key, f"{found.from_uncooked_g:.0f} g"))
@@ -126,7 +132,10 @@ def row_html(row: PartRow, typed: str = "", why: str = "") -> str:
 def rows_html(rows: Sequence[PartRow], refused: Mapping[str, str] | None) -> list[str]:
     """All lines of the bench; the one whose portion was refused keeps what was typed."""
     bad = refused or {}
-    return [row_html(row, bad["typed"], bad["why"]) if row.pk == bad.get("part") else row_html(row) for row in rows]
+    return [
+        row_html(row, bad["typed"], bad["why"]) if row.pk == bad.get("part") else row_html(row)
+        for row in rows
+    ]
 
 
 def _counts(value: BowlValue) -> str:
@@ -135,7 +144,9 @@ def _counts(value: BowlValue) -> str:
     counts = [(sources, "bean or soy food"), (vegetables, "vegetable"), (len(colours), "colour")]
     words = " · ".join(f"{n} {what}{'' if n == 1 else 's'}" for n, what in counts)
     named = f" ({', '.join(colours)})" if colours else ""
-    return f"{words}{named}, counted from {COUNTS_FROM_G:.0f} g each · sauce {value.sauce_share:.0%}"
+    return (
+        f"{words}{named}, counted from {COUNTS_FROM_G:.0f} g each · sauce {value.sauce_share:.0%}"
+    )
 
 
 def moved_words(bowl: Bowl) -> list[str]:
@@ -149,15 +160,29 @@ def moved_words(bowl: Bowl) -> list[str]:
 
 
 def other_meals(bowl: Bowl) -> list[dict[str, Any]]:
-    """The day's other meals with the bowls planned for each, to judge this one by what they leave."""
+    """The day's other meals with the bowls planned for each, to judge this one by what they
+    leave.
+    """
     if bowl.meal is None:
         return []
-    mine = [b for b in bowls_of(bowl.client.practitioner).filter(client=bowl.client) if b.meal_id and b.pk != bowl.pk]
+    mine = [
+        b
+        for b in bowls_of(bowl.client.practitioner).filter(client=bowl.client)
+        if b.meal_id and b.pk != bowl.pk
+    ]
     return [
-        {"pk": meal.pk, "name": meal.name, "choices": [
-            {"pk": b.pk, "name": b.name, "chosen": b.pk in bowl.beside} for b in mine if b.meal_id == meal.pk]}
-        for meal in bowl.meal.target_set.meals.all() if meal.pk != bowl.meal_id
-    ]  # fmt: skip
+        {
+            "pk": meal.pk,
+            "name": meal.name,
+            "choices": [
+                {"pk": b.pk, "name": b.name, "chosen": b.pk in bowl.beside}
+                for b in mine
+                if b.meal_id == meal.pk
+            ],
+        }
+        for meal in bowl.meal.target_set.meals.all()
+        if meal.pk != bowl.meal_id
+    ]
 
 
 def spoken(value: BowlValue, levels: Iterable[Level]) -> str:
@@ -177,7 +202,12 @@ def bench(bowl: Bowl, refused: Mapping[str, str] | None = None) -> dict[str, Any
     if bowl.beside:
         meal += ", what is left of the day"
     totals = [
-        (key, "unknown" if value.total[key].amount is None else nutrient(key).number(value.total[key].amount))
+        (
+            key,
+            "unknown"
+            if value.total[key].amount is None
+            else nutrient(key).number(value.total[key].amount),
+        )
         for key in SHOWN_PER_PART
     ]
     parts = [
@@ -223,25 +253,36 @@ GLAZE_KEY = (
 def ladder_page(foods: Sequence[Food], window: Window | None, group: str) -> dict[str, Any]:
     """Everything the ladder shows."""
     return {
-        "ladder": draw_ladder(foods, window), "groups": list(GROUP_NAMES.items()), "group": group, "key": GLAZE_KEY,
-        "unit": nutrient("kcal_per_g").unit, "food_base": reverse("shelf:list"), "ladder_base": reverse("bowls:ladder"),
-    }  # fmt: skip
+        "ladder": draw_ladder(foods, window),
+        "groups": list(GROUP_NAMES.items()),
+        "group": group,
+        "key": GLAZE_KEY,
+        "unit": nutrient("kcal_per_g").unit,
+        "food_base": reverse("shelf:list"),
+        "ladder_base": reverse("bowls:ladder"),
+    }
 
 
 def ladder_food(food: Food, bowls: Iterable[Bowl]) -> dict[str, Any]:
     """One food of the ladder, in the drawer."""
     rows = figure_rows(
-        [of_grams(food, 100)], ("energy_kcal", "protein_g", "fibre_g", "fat_g", "sodium_mg", "potassium_mg")
+        [of_grams(food, 100)],
+        ("energy_kcal", "protein_g", "fibre_g", "fat_g", "sodium_mg", "potassium_mg"),
     )
     return {"food": food, "place": density_place(food), "rows": rows, "bowls": bowls}
 
 
 def vitamin_k_words(client: Client, bowls: Sequence[Bowl]) -> str:
-    """For a client on warfarin: how far vitamin K swings between their bowls, when by more than half."""
+    """For a client on warfarin: how far vitamin K swings between their bowls, when by more than
+    half.
+    """
     if "warfarin" not in client.conditions:
         return ""
     figures = [(bowl_value(bowl).total["vitamin_k_ug"], bowl.name) for bowl in bowls]
-    known = sorted((pair for pair in figures if pair[0].amount is not None), key=lambda pair: pair[0].amount or 0.0)
+    known = sorted(
+        (pair for pair in figures if pair[0].amount is not None),
+        key=lambda pair: pair[0].amount or 0.0,
+    )
     if len(known) < 2:
         return ""
     (least, least_name), (most, most_name) = known[0], known[-1]
@@ -250,8 +291,13 @@ def vitamin_k_words(client: Client, bowls: Sequence[Bowl]) -> str:
 
 
 def day_words(bowls: Sequence[Bowl], meals: Sequence[str]) -> list[str]:
-    """What a day of the first bowl of each meal asks to be minded; nothing while a meal has no bowl."""
-    first = {name: next((b for b in bowls if b.meal is not None and b.meal.name == name), None) for name in meals}
+    """What a day of the first bowl of each meal asks to be minded; nothing while a meal has no
+    bowl.
+    """
+    first = {
+        name: next((b for b in bowls if b.meal is not None and b.meal.name == name), None)
+        for name in meals
+    }
     day = [bowl for bowl in first.values() if bowl is not None]
     if not day or len(day) < len(first):
         return []
@@ -312,10 +358,16 @@ def printed(bowl: Bowl) -> dict[str, Any]:
 def pattern_row(pattern: Pattern, name_of: Callable[[str], str]) -> dict[str, Any]:
     """A pattern for the list: roles with their options by name."""
     roles = [
-        {"name": role.name, "number": n,
-         "options": [{"number": i, "name": name_of(o.what), "amount": o.amount} for i, o in enumerate(role.options)]}
+        {
+            "name": role.name,
+            "number": n,
+            "options": [
+                {"number": i, "name": name_of(o.what), "amount": o.amount}
+                for i, o in enumerate(role.options)
+            ],
+        }
         for n, role in enumerate(roles_of(pattern.roles))
-    ]  # fmt: skip
+    ]
     summary = " · ".join(role["options"][0]["name"] for role in roles if role["options"])
     return {"pattern": pattern, "roles": roles, "summary": summary}
 
@@ -340,37 +392,56 @@ def drawn_words(made: FromPattern) -> list[str]:
             else "Created and balanced: every target is met."
         )
         words += [
-            f"It does not fit a 1-litre bowl: {text}. Serve part of it beside, or use a larger bowl." for text in full
+            f"It does not fit a 1-litre bowl: {text}. Serve part of it beside, or use a larger "
+            "bowl."
+            for text in full
         ]
     return words
 
 
-def weigh_page(bowl: Bowl, value: BowlValue, chosen: BowlPart | None, refused: str) -> dict[str, Any]:
-    """Weighing as one serves: what is planned and served of each part, whose turn it is, and the levels as served."""
+def weigh_page(
+    bowl: Bowl, value: BowlValue, chosen: BowlPart | None, refused: str
+) -> dict[str, Any]:
+    """Weighing as one serves: what is planned and served of each part, whose turn it is, and the
+    levels as served.
+    """
     rows = list(bowl.parts.all())
     turn = chosen or next((row for row in rows if row.served_g is None), None)
     lines = [
-        {"part": row, "name": portion.item.label, "planned": f"{row.grams:,.0f}", "turn": turn is not None and row.pk == turn.pk,
-         "served": "" if row.served_g is None else f"{row.served_g:,.0f}",
-         "off": "" if row.served_g is None else f"{row.served_g - row.grams:+,.0f}"}
+        {
+            "part": row,
+            "name": portion.item.label,
+            "planned": f"{row.grams:,.0f}",
+            "turn": turn is not None and row.pk == turn.pk,
+            "served": "" if row.served_g is None else f"{row.served_g:,.0f}",
+            "off": "" if row.served_g is None else f"{row.served_g - row.grams:+,.0f}",
+        }
         for row, portion in zip(rows, value.portions, strict=True)
-    ]  # fmt: skip
+    ]
     served = as_served(bowl, value)
     levels = levels_of(meal_windows_of(bowl), served.total)
     return {
-        "bowl": bowl, "lines": lines, "turn": turn, "refused": refused,
+        "bowl": bowl,
+        "lines": lines,
+        "turn": turn,
+        "refused": refused,
         "turn_name": next((line["name"] for line in lines if line["turn"]), ""),
-        "target": f"{turn.grams:.0f}" if turn else "", "weigh_url": reverse("bowls:weigh", args=[bowl.pk]),
-        "bench_url": reverse("bowls:bench", args=[bowl.pk]), "levels": levels_html(levels),
-        "levels_title": "As served" if any(row.served_g is not None for row in rows) else "As planned",
+        "target": f"{turn.grams:.0f}" if turn else "",
+        "weigh_url": reverse("bowls:weigh", args=[bowl.pk]),
+        "bench_url": reverse("bowls:bench", args=[bowl.pk]),
+        "levels": levels_html(levels),
+        "levels_title": "As served"
+        if any(row.served_g is not None for row in rows)
+        else "As planned",
         "spoken": f"{turn_words(lines)} {spoken(served, levels)}",
-    }  # fmt: skip
+    }
 
 
 def turn_words(lines: Sequence[Mapping[str, Any]]) -> str:
     """Whose turn it is, for a screen reader."""
     return next(
-        (f"Now {line['name']}, {line['planned']} g." for line in lines if line["turn"]), "All ingredients weighed."
+        (f"Now {line['name']}, {line['planned']} g." for line in lines if line["turn"]),
+        "All ingredients weighed.",
     )
 
 

@@ -1,4 +1,5 @@
-"""The dish seen from above: wedges and heaps whose area is their volume, and a rim of protein shares.
+"""The dish seen from above: wedges and heaps whose area is their volume, and a rim of protein
+shares.
 
 Pure geometry in SVG units. The well in the middle holds toppings and sauces, the ring around it the
 rest; both are drawn so that area ÷ volume is the same everywhere, whatever the bowl weighs.
@@ -21,7 +22,16 @@ CAPACITY_RADIUS = 186.0
 LARGEST_RADIUS = 201.0  # a fuller bowl is drawn smaller, and the page says that it does not fit
 RIM_INNER, RIM_OUTER = 205.0, 219.0
 GAP_DEGREES, WHOLE_TURN = 0.9, 359.9
-WELL_GROUPS = {"nut", "seed", "nut-butter", "condiment", "oil", "sweetener", "herb-spice", "dried-fruit"}
+WELL_GROUPS = {
+    "nut",
+    "seed",
+    "nut-butter",
+    "condiment",
+    "oil",
+    "sweetener",
+    "herb-spice",
+    "dried-fruit",
+}
 WELL_MOST_ML = 120.0
 GLAZES = {
     "grain": "grain",
@@ -161,7 +171,9 @@ def _slices(portions: Sequence[tuple[int, Portion]], inner: float, outer: float)
                 glaze_of(group_shown(portion)),
                 sector_path(inner, outer, start + gap / 2, start + sweep - gap / 2),
                 _at(radius, middle) if fits else None,
-                (_at(radius, middle)[0], f"{_point(radius, middle)[1] + 24:.1f}") if named else None,
+                (_at(radius, middle)[0], f"{_point(radius, middle)[1] + 24:.1f}")
+                if named
+                else None,
                 _at(outer, middle),
                 (f"{x - CENTRE:.4f}", f"{y - CENTRE:.4f}"),
                 f"{amount_text(portion.step)} {portion.unit}",

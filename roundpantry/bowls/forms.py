@@ -53,8 +53,12 @@ class LimitForm(forms.Form):
 class WayForm(forms.Form):
     """One way out of a conflict."""
 
-    kind = forms.ChoiceField(choices=[(k, k) for k in ("widen", "portion", "add", "swap", "closest")])
+    kind = forms.ChoiceField(
+        choices=[(k, k) for k in ("widen", "portion", "add", "swap", "closest")]
+    )
     key = forms.SlugField(required=False)
-    end = forms.ChoiceField(required=False, choices=[(k, k) for k in ("low", "high", "least", "most")])
+    end = forms.ChoiceField(
+        required=False, choices=[(k, k) for k in ("low", "high", "least", "most")]
+    )
     value = NumberField(required=False, min_value=-1e6, max_value=1e6)
     food = forms.SlugField(required=False)

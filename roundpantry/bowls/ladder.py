@@ -1,6 +1,8 @@
-"""The density ladder: the shelf in one picture, energy density across, protein for the same energy upward.
+"""The density ladder: the shelf in one picture, energy density across, protein for the same energy
+upward.
 
-The scale across is logarithmic. Groups are told apart by glaze; the client's density window is a band.
+The scale across is logarithmic. Groups are told apart by glaze; the client's density window is a
+band.
 """
 
 from __future__ import annotations
@@ -55,7 +57,9 @@ def _y(protein: float) -> float:
 
 
 def place(food: Food) -> tuple[float, float] | None:
-    """Energy density in kcal/g and protein in g per 100 kcal, or None where either cannot be given."""
+    """Energy density in kcal/g and protein in g per 100 kcal, or None where either cannot be
+    given.
+    """
     energy, protein = food.per_100g["energy_kcal"], food.per_100g["protein_g"]
     if not energy or protein is None or energy / 100 < LOWEST:
         return None
@@ -72,13 +76,29 @@ def draw_ladder(foods: Sequence[Food], window: Window | None) -> Ladder:
             off += 1
             continue
         title = f"{food.name}: {density_unit.text(at[0])}, {at[1]:.1f} g protein per 100 kcal"
-        rungs.append(Rung(food.key, food.name, f"{_x(at[0]):.1f}", f"{_y(at[1]):.1f}", glaze_of(food.group), title))
+        rungs.append(
+            Rung(
+                food.key,
+                food.name,
+                f"{_x(at[0]):.1f}",
+                f"{_y(at[1]):.1f}",
+                glaze_of(food.group),
+                title,
+            )
+        )
     band, text = None, ""
     if window is not None:
         left = _x(window.low) if window.low else LEFT
         right = _x(window.high) if window.high else WIDTH - RIGHT
-        band, text = (f"{left:.1f}", f"{max(right - left, 1.0):.1f}"), f"{window.text()} {density_unit.unit}"
+        band, text = (
+            (f"{left:.1f}", f"{max(right - left, 1.0):.1f}"),
+            f"{window.text()} {density_unit.unit}",
+        )
     return Ladder(
-        tuple(rungs), tuple((f"{_x(t):.1f}", density_unit.number(t)) for t in TICKS),
-        tuple((f"{_y(p):.1f}", f"{p}") for p in (0, 5, 10, 15, 20)), band, text, off,
-    )  # fmt: skip
+        tuple(rungs),
+        tuple((f"{_x(t):.1f}", density_unit.number(t)) for t in TICKS),
+        tuple((f"{_y(p):.1f}", f"{p}") for p in (0, 5, 10, 15, 20)),
+        band,
+        text,
+        off,
+    )

@@ -9,19 +9,25 @@ from roundpantry.targets.models import Meal
 
 
 class Bowl(models.Model):
-    """A bowl planned for one meal of a client; the meal belongs to the targets it was planned under.
+    """A bowl planned for one meal of a client; the meal belongs to the targets it was planned
+    under.
 
-    `parent` is the bowl it is a variant of, `eater` who else at the table it is for. `moved` holds window sides moved
-    for this bowl alone as [key, end, value]; `beside` the bowls of the day's other meals, whose rest it is judged by.
+    `parent` is the bowl it is a variant of, `eater` who else at the table it is for. `moved` holds
+    window sides moved for this bowl alone as [key, end, value]; `beside` the bowls of the day's
+    other meals, whose rest it is judged by.
     """
 
     read_with = ("client__practitioner__preferences",)  # what every change of a bowl looks at
 
     client = models.ForeignKey(Client, on_delete=models.CASCADE, related_name="bowls")
-    meal = models.ForeignKey(Meal, on_delete=models.SET_NULL, null=True, blank=True, related_name="bowls")
+    meal = models.ForeignKey(
+        Meal, on_delete=models.SET_NULL, null=True, blank=True, related_name="bowls"
+    )
     name = models.CharField(max_length=80)
     note = models.TextField(blank=True)
-    parent = models.ForeignKey("self", on_delete=models.SET_NULL, null=True, blank=True, related_name="variants")
+    parent = models.ForeignKey(
+        "self", on_delete=models.SET_NULL, null=True, blank=True, related_name="variants"
+    )
     eater = models.CharField(max_length=60, blank=True)
     moved = models.JSONField(default=list, blank=True)
     beside = models.JSONField(default=list, blank=True)
@@ -37,8 +43,8 @@ class Bowl(models.Model):
 class BowlPart(models.Model):
     """One part: a food of the shelf or a portion of a batch, as typed and as weighed.
 
-    `chosen` is the portion chosen by hand where a balance has changed it, `least` and `most` limits set by hand, all in
-    `unit`. `served_g` is what the scale showed when it was served.
+    `chosen` is the portion chosen by hand where a balance has changed it, `least` and `most` limits
+    set by hand, all in `unit`. `served_g` is what the scale showed when it was served.
     """
 
     read_with = ("batch",)
@@ -46,7 +52,9 @@ class BowlPart(models.Model):
     bowl = models.ForeignKey(Bowl, on_delete=models.CASCADE, related_name="parts")
     position = models.PositiveIntegerField()
     food_key = models.CharField(max_length=60, blank=True)
-    batch = models.ForeignKey(Batch, on_delete=models.RESTRICT, null=True, blank=True, related_name="bowl_parts")
+    batch = models.ForeignKey(
+        Batch, on_delete=models.RESTRICT, null=True, blank=True, related_name="bowl_parts"
+    )
     amount = models.FloatField()
     unit = models.CharField(max_length=40)
     amount_text = models.CharField(max_length=60)
@@ -77,9 +85,13 @@ class BowlChange(models.Model):
 
 
 class Pattern(models.Model):
-    """A bowl kept as roles with options, for other clients. `meal_kind` is "breakfast", "main" or "" for any meal."""
+    """A bowl kept as roles with options, for other clients. `meal_kind` is "breakfast", "main" or
+    "" for any meal.
+    """
 
-    practitioner = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="patterns")
+    practitioner = models.ForeignKey(
+        settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="patterns"
+    )
     name = models.CharField(max_length=80)
     roles = models.JSONField()
     meal_kind = models.CharField(max_length=12, blank=True)
@@ -96,7 +108,9 @@ class Pattern(models.Model):
 class ScalePan(models.Model):
     """The simulated scale of a practitioner: what lies on its pan, since when, and the tare."""
 
-    practitioner = models.OneToOneField(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="scale_pan")
+    practitioner = models.OneToOneField(
+        settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="scale_pan"
+    )
     load_g = models.FloatField(default=0)
     before_g = models.FloatField(default=0)
     changed_s = models.FloatField(default=0)

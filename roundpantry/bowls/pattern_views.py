@@ -26,17 +26,28 @@ def pattern_list(request: HttpRequest) -> HttpResponse:
     return _patterns(request)
 
 
-def _patterns(request: HttpRequest, problem: str = "", typed: dict[str, object] | None = None) -> HttpResponse:
+def _patterns(
+    request: HttpRequest, problem: str = "", typed: dict[str, object] | None = None
+) -> HttpResponse:
     client = current_client(request)
     present = newest_set(client) if client else None
     batches = {batch.pk: batch for batch in batches_of(request.user)}
     mine = patterns.patterns_of(request.user)
-    rows = [bench_page.pattern_row(one, lambda what: patterns.name_of(what, batches, request.user.pk)) for one in mine]
+    rows = [
+        bench_page.pattern_row(one, lambda what: patterns.name_of(what, batches, request.user.pk))
+        for one in mine
+    ]
     meals = list(present.meals.all()) if present else []
     for row, pattern in zip(rows, mine, strict=True):
         meal = patterns.usual_meal(pattern, meals)
         row["meal_pk"] = meal.pk if meal else None
-    context = {"rows": rows, "client": client, "meals": meals, "problem": problem, "typed": typed or {}}
+    context = {
+        "rows": rows,
+        "client": client,
+        "meals": meals,
+        "problem": problem,
+        "typed": typed or {},
+    }
     return render(request, "bowls/patterns.html", context, status=422 if problem else 200)
 
 
@@ -80,7 +91,9 @@ def draw_pattern(request: HttpRequest, pk: int, client_pk: int) -> HttpResponse:
     """Make a bowl of a client from a pattern, balanced to their windows."""
     pattern = get_object_or_404(patterns.patterns_of(request.user), pk=pk)
     client = get_object_or_404(clients_of(request.user), pk=client_pk)
-    form = BowlForm({"name": pattern.name, "meal": request.POST.get("meal", "")}, newest_set(client))
+    form = BowlForm(
+        {"name": pattern.name, "meal": request.POST.get("meal", "")}, newest_set(client)
+    )
     meal = form.cleaned_data["meal"] if form.is_valid() else None
     made = patterns.draw_pattern(pattern, client, meal, pattern.name)
     request.session["drawn"] = bench_page.drawn_words(made)

@@ -1,4 +1,6 @@
-"""Patterns kept from bowls and drawn for clients: what fits nobody's allergy, dislike or school takes the next option."""
+"""Patterns kept from bowls and drawn for clients: what fits nobody's allergy, dislike or school
+takes the next option.
+"""
 
 from __future__ import annotations
 
@@ -34,7 +36,9 @@ BATCH, BREAKFAST = "batch:", "breakfast"
 
 @dataclass(frozen=True)
 class FromPattern:
-    """A bowl drawn from a pattern: what was passed over, what stayed empty, and the balance, where there was one."""
+    """A bowl drawn from a pattern: what was passed over, what stayed empty, and the balance, where
+    there was one.
+    """
 
     bowl: Bowl
     drawn: Drawn
@@ -43,22 +47,35 @@ class FromPattern:
 
 def patterns_of(user: AbstractBaseUser | AnonymousUser) -> QuerySet[Pattern]:
     """A practitioner's patterns."""
-    return Pattern.objects.filter(practitioner_id=user.pk) if user.is_authenticated else Pattern.objects.none()
+    return (
+        Pattern.objects.filter(practitioner_id=user.pk)
+        if user.is_authenticated
+        else Pattern.objects.none()
+    )
 
 
 @one_change
 def keep_pattern(bowl: Bowl, name: str) -> Pattern:
-    """Keep a bowl as a pattern, each part a role with itself as the one option. Raises DieteticsError for an empty bowl."""
+    """Keep a bowl as a pattern, each part a role with itself as the one option. Raises
+    DieteticsError for an empty bowl.
+    """
     roles = []
     for row in bowl.parts.all():
         portion = portion_value(row)
         group = portion.group if portion.group != "batch" else main_group(portion.item)
         what = f"{BATCH}{row.batch_id}" if row.batch_id else row.food_key
         food = food_of(bowl.client.practitioner_id, row.food_key) if row.food_key else None
-        roles.append(Role(ROLE_NAMES[role_of(group, food.family if food else "")], (Option(what, row.amount_text),)))
+        roles.append(
+            Role(
+                ROLE_NAMES[role_of(group, food.family if food else "")],
+                (Option(what, row.amount_text),),
+            )
+        )
     if not roles:
         raise DieteticsError("balance-nothing")
-    return Pattern.objects.create(practitioner=bowl.client.practitioner, name=name[:80], roles=roles_json(roles))
+    return Pattern.objects.create(
+        practitioner=bowl.client.practitioner, name=name[:80], roles=roles_json(roles)
+    )
 
 
 @one_change
@@ -95,7 +112,11 @@ def draw_pattern(pattern: Pattern, client: Client, meal: Meal | None, name: str)
     def against(what: str) -> str:
         return _against(what, facts, batches, client.practitioner_id)
 
-    drawn = draw(roles_of(pattern.roles), against, lambda what: name_of(what, batches, client.practitioner_id))
+    drawn = draw(
+        roles_of(pattern.roles),
+        against,
+        lambda what: name_of(what, batches, client.practitioner_id),
+    )
     bowl = services.add_bowl(client, name, meal)
     for _, option in drawn.chosen:
         now = again(bowl)
@@ -108,14 +129,18 @@ def draw_pattern(pattern: Pattern, client: Client, meal: Meal | None, name: str)
 
 
 def usual_meal(pattern: Pattern, meals: Sequence[Meal]) -> Meal | None:
-    """The meal a pattern is usually for: the first of the day for a breakfast, otherwise the last that is no snack."""
+    """The meal a pattern is usually for: the first of the day for a breakfast, otherwise the last
+    that is no snack.
+    """
     mains = [meal for meal in meals if meal.share_percent >= SNACK_PERCENT] or list(meals)
     if not mains:
         return None
     return meals[0] if pattern.meal_kind == BREAKFAST else mains[-1]
 
 
-def draw_all(practitioner: AbstractBaseUser, client: Client, meals: Sequence[Meal]) -> list[FromPattern]:
+def draw_all(
+    practitioner: AbstractBaseUser, client: Client, meals: Sequence[Meal]
+) -> list[FromPattern]:
     """Make a bowl of a client from every pattern that they have no bowl of yet."""
     there = set(client.bowls.values_list("name", flat=True))
     return [
@@ -134,7 +159,9 @@ def name_of(what: str, batches: dict[int, Batch], practitioner_pk: int) -> str:
     return food.name if food else what
 
 
-def _against(what: str, client: ClientFacts, batches: dict[int, Batch], practitioner_pk: int) -> str:
+def _against(
+    what: str, client: ClientFacts, batches: dict[int, Batch], practitioner_pk: int
+) -> str:
     if what.startswith(BATCH):
         batch = batches.get(int(what[len(BATCH) :]))
         if batch is None:

@@ -63,13 +63,19 @@ def bowls_of(user: AbstractBaseUser | AnonymousUser) -> QuerySet[Bowl]:
 
 
 def part_of(user: AbstractBaseUser | AnonymousUser, bowl_pk: int, part_pk: int) -> BowlPart | None:
-    """One part of one of the practitioner's bowls, with its bowl, for a change; None where there is none."""
-    parts = BowlPart.objects.filter(bowl__client__practitioner_id=user.pk, bowl_id=bowl_pk, pk=part_pk)
+    """One part of one of the practitioner's bowls, with its bowl, for a change; None where there is
+    none.
+    """
+    parts = BowlPart.objects.filter(
+        bowl__client__practitioner_id=user.pk, bowl_id=bowl_pk, pk=part_pk
+    )
     return parts.select_related("bowl").first() if user.is_authenticated else None
 
 
 def meal_windows_of(bowl: Bowl) -> tuple[Window, ...]:
-    """The windows a bowl is judged by: its meal's, or what the bowls beside it leave of the day; moved sides taken in."""
+    """The windows a bowl is judged by: its meal's, or what the bowls beside it leave of the day;
+    moved sides taken in.
+    """
     if not bowl.meal:
         return ()
     windows = day_rest(bowl) if bowl.beside else windows_of_meal(bowl.meal)
@@ -81,13 +87,19 @@ def meal_windows_of(bowl: Bowl) -> tuple[Window, ...]:
 def _moved(window: Window, end: str, value: float) -> Window:
     """A window with one side moved; the other side gives way rather than cross it."""
     if end == "low":
-        return replace(window, low=value, high=None if window.high is None else max(window.high, value))
+        return replace(
+            window, low=value, high=None if window.high is None else max(window.high, value)
+        )
     return replace(window, high=value, low=None if window.low is None else min(window.low, value))
 
 
 def beside_of(bowl: Bowl) -> list[Bowl]:
     """The bowls of the day's other meals that this one is planned beside."""
-    return [b for b in bowls_of(bowl.client.practitioner).filter(client=bowl.client) if b.pk in bowl.beside]
+    return [
+        b
+        for b in bowls_of(bowl.client.practitioner).filter(client=bowl.client)
+        if b.pk in bowl.beside
+    ]
 
 
 def day_rest(bowl: Bowl) -> tuple[Window, ...]:
@@ -97,7 +109,9 @@ def day_rest(bowl: Bowl) -> tuple[Window, ...]:
 
 
 def batch_kept(batch: Any) -> BatchValue:
-    """The value of a batch, made once for each state of it: a batch changes seldom, a portion often."""
+    """The value of a batch, made once for each state of it: a batch changes seldom, a portion
+    often.
+    """
     key = (batch.pk, batch.changed_at.isoformat())
     if key not in _KEPT_BATCHES:
         if len(_KEPT_BATCHES) > 200:
@@ -113,11 +127,15 @@ def portion_value(part: BowlPart) -> Portion:
         value = batch_kept(part.batch)
         item = Item(value.name, BatchContent(value), grams[1], grams[0], grams[2], part.how)
         volume = part.grams / BATCH_DENSITY_G_PER_ML
-        return Portion(str(part.pk), item, BATCH_GROUP, volume, part.amount, part.unit, part.amount_text)
+        return Portion(
+            str(part.pk), item, BATCH_GROUP, volume, part.amount, part.unit, part.amount_text
+        )
     food = food_of(part.bowl.client.practitioner_id, part.food_key)
     if food is None:
         raise DieteticsError("unknown-food", key=part.food_key)
-    return food_portion(str(part.pk), food, grams, part.amount, part.unit, part.amount_text, part.how)
+    return food_portion(
+        str(part.pk), food, grams, part.amount, part.unit, part.amount_text, part.how
+    )
 
 
 def bowl_value(bowl: Bowl) -> BowlValue:
@@ -145,7 +163,9 @@ def snapshot(bowl: Bowl) -> list[dict[str, Any]]:
 
 def eaten_of(value: BowlValue) -> list[Eaten]:
     """The foods of a bowl with their grams, batches taken apart."""
-    return [Eaten(food, grams) for portion in value.portions for food, grams in foods_of(portion.item)]
+    return [
+        Eaten(food, grams) for portion in value.portions for food, grams in foods_of(portion.item)
+    ]
 
 
 def bowl_scope(bowl: Bowl) -> str:
@@ -154,8 +174,12 @@ def bowl_scope(bowl: Bowl) -> str:
 
 
 def bowl_cautions(bowl: Bowl, value: BowlValue) -> list[tuple[Verdict, Acknowledgement | None]]:
-    """What the food of a bowl asks to be minded for its client, with acknowledgements that still hold."""
-    found = meal_cautions(MealFacts(client_facts_of(bowl.client), tuple(eaten_of(value)), value.total))
+    """What the food of a bowl asks to be minded for its client, with acknowledgements that still
+    hold.
+    """
+    found = meal_cautions(
+        MealFacts(client_facts_of(bowl.client), tuple(eaten_of(value)), value.total)
+    )
     return with_acknowledgements(bowl.client, bowl_scope(bowl), found)
 
 

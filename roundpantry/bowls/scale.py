@@ -1,8 +1,9 @@
-"""A kitchen scale behind one small interface, and a simulated one that stands in where none is attached.
+"""A kitchen scale behind one small interface, and a simulated one that stands in where none is
+attached.
 
-A driver for a real scale needs `reading` alone. The simulated one pours towards its load, is noisy to the gram,
-drifts a little while it stands on, and says when it has settled. It is a function of the clock, so every process
-that knows what lies on its pan shows the same.
+A driver for a real scale needs `reading` alone. The simulated one pours towards its load, is noisy
+to the gram, drifts a little while it stands on, and says when it has settled. It is a function of
+the clock, so every process that knows what lies on its pan shows the same.
 """
 
 from __future__ import annotations
@@ -35,7 +36,9 @@ class Scale(Protocol):
 
 @dataclass(frozen=True)
 class SimulatedScale:
-    """A stand-in: `before_g` lay on the pan until `changed_s`, `load_g` since; `tare_g` is taken off; on since `started_s`."""
+    """A stand-in: `before_g` lay on the pan until `changed_s`, `load_g` since; `tare_g` is taken
+    off; on since `started_s`.
+    """
 
     load_g: float
     before_g: float

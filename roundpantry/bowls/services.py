@@ -1,4 +1,6 @@
-"""Changes of state of a bowl. Each keeps the parts as they were, so that several steps can be taken back."""
+"""Changes of state of a bowl. Each keeps the parts as they were, so that several steps can be taken
+back.
+"""
 
 from __future__ import annotations
 
@@ -11,11 +13,23 @@ from django.db.models import F
 from dietetics.cautions.verdict import Verdict
 from dietetics.composition.foods import Food
 from dietetics.dishes.bowls import foods_of, step_of
-from dietetics.dishes.portions import PortionReading, first_portion, read_batch_portion, read_portion, stepped
+from dietetics.dishes.portions import (
+    PortionReading,
+    first_portion,
+    read_batch_portion,
+    read_portion,
+    stepped,
+)
 from dietetics.errors import DieteticsError
 from roundpantry.batches.models import Batch
 from roundpantry.bowls.models import Bowl, BowlChange, BowlPart
-from roundpantry.bowls.records import batch_kept, blocking_allergens, bowl_scope, part_fields, snapshot
+from roundpantry.bowls.records import (
+    batch_kept,
+    blocking_allergens,
+    bowl_scope,
+    part_fields,
+    snapshot,
+)
 from roundpantry.clients.models import Client
 from roundpantry.clients.records import acknowledged
 from roundpantry.clients.services import acknowledge
@@ -27,7 +41,8 @@ from roundpantry.targets.models import Meal
 UNDO_STEPS = 40
 MOST_PARTS = 40
 MOST_SERVED_G = 3000.0
-ALLOWED_MEASURE = 99.0  # foods of a bowl that hold an allergen somebody gave a reason for: no second food asks again
+# foods of a bowl that hold an allergen somebody gave a reason for: no second food asks again
+ALLOWED_MEASURE = 99.0
 
 
 @one_change
@@ -51,7 +66,9 @@ def remember(bowl: Bowl, before: list[dict[str, object]], what: str) -> None:
 
 
 def read_amount(bowl: Bowl, part: BowlPart, text: str) -> PortionReading:
-    """Read a portion of a part as typed. Raises DieteticsError when it cannot be read or weighed."""
+    """Read a portion of a part as typed. Raises DieteticsError when it cannot be read or
+    weighed.
+    """
     if part.batch is not None:
         household = scales_of(bowl.client.practitioner).household
         return read_batch_portion(text, batch_kept(part.batch), household)
@@ -69,21 +86,25 @@ def _food(bowl: Bowl, key: str) -> Food:
 def add_food(bowl: Bowl, food_key: str, amount: str = "", because: str = "") -> BowlPart:
     """Put a food into the bowl, with its group's usual first portion.
 
-    Raises DieteticsError `unknown-food`, or `allergen-blocked` where the client is allergic and no reason is given.
+    Raises DieteticsError `unknown-food`, or `allergen-blocked` where the client is allergic and no
+    reason is given.
     """
     food = _food(bowl, food_key)
     _let_in(bowl, [food], food.name, because)
     practitioner = bowl.client.practitioner
     scales = scales_of(practitioner)
     metric = preferences_of(practitioner).portions == "metric"
-    reading = read_portion(amount, food, scales) if amount else first_portion(food, scales, metric=metric)
+    reading = (
+        read_portion(amount, food, scales) if amount else first_portion(food, scales, metric=metric)
+    )
     note_use(practitioner.pk, food_key)
     return _add(bowl, reading, food.name, food_key=food_key)
 
 
 @one_change
 def renew_part(bowl: Bowl, part: BowlPart, because: str = "") -> None:
-    """Take the newer version of a part's label, keeping the portion as written. Does nothing without one.
+    """Take the newer version of a part's label, keeping the portion as written. Does nothing
+    without one.
 
     Raises `allergen-blocked` like `add_food`: a new recipe may hold what the old one did not.
     """
@@ -106,10 +127,13 @@ def _let_in(bowl: Bowl, foods: list[Food], name: str, because: str) -> None:
     fresh = [verdict for verdict in held if verdict.key not in known]
     if fresh and not because.strip():
         named = ", ".join(verdict.subject for verdict in fresh)
-        raise DieteticsError("allergen-blocked", food=name, allergens=named, client=bowl.client.name)
+        raise DieteticsError(
+            "allergen-blocked", food=name, allergens=named, client=bowl.client.name
+        )
     person = bowl.client.practitioner
     for verdict in fresh:
-        # the reason is given for what is put in now and after it in this bowl: it does not come back with a second food
+        # the reason is given for what is put in now and after it in this bowl: it does not come
+        # back with a second food
         allowed = replace(verdict, measure=ALLOWED_MEASURE)
         by = person.get_full_name() or person.username
         acknowledge(bowl.client, bowl_scope(bowl), allowed, because.strip()[:400], by)
@@ -123,11 +147,17 @@ def note_caution(bowl: Bowl, caution: Verdict, reason: str, by: str) -> None:
 
 @one_change
 def add_batch(bowl: Bowl, batch: Batch, amount: str = "", because: str = "") -> BowlPart:
-    """Put a portion of a batch into the bowl: a serving, or 100 g where nobody said how many servings it makes.
+    """Put a portion of a batch into the bowl: a serving, or 100 g where nobody said how many
+    servings it makes.
 
     Raises `allergen-blocked` like `add_food`.
     """
-    _let_in(bowl, [food for item in batch_kept(batch).items for food, _ in foods_of(item)], batch.title, because)
+    _let_in(
+        bowl,
+        [food for item in batch_kept(batch).items for food, _ in foods_of(item)],
+        batch.title,
+        because,
+    )
     amount = amount or ("1 serving" if batch.servings is not None else "100 g")
     return _add(bowl, read_batch_portion(amount, batch_kept(batch)), batch.title, batch=batch)
 
@@ -171,9 +201,11 @@ def remove_part(bowl: Bowl, part: BowlPart) -> None:
 
 @one_change
 def undo(bowl: Bowl) -> str:
-    """Put the parts back as they were before the last change that can be taken back; return what was passed over, in words.
+    """Put the parts back as they were before the last change that can be taken back; return what
+    was passed over, in words.
 
-    A step that held a batch which is gone cannot come back whole: it is passed over, and the one before it is taken.
+    A step that held a batch which is gone cannot come back whole: it is passed over, and the one
+    before it is taken.
     """
     passed = list[str]()
     for last in bowl.changes.all():
@@ -188,7 +220,11 @@ def undo(bowl: Bowl) -> str:
         bowl.moved = last.moved
         bowl.save(update_fields=["moved"])
         break
-    return f"{'; '.join(passed)}: can't be undone, because a batch in it has been removed." if passed else ""
+    return (
+        f"{'; '.join(passed)}: can't be undone, because a batch in it has been removed."
+        if passed
+        else ""
+    )
 
 
 @one_change
@@ -202,14 +238,20 @@ def lock_part(bowl: Bowl, part: BowlPart) -> None:
 
 @one_change
 def limit_part(bowl: Bowl, part: BowlPart, least: str, most: str) -> None:
-    """Set the least and the most of a part for balancing, as typed; an empty one is portion sense again.
+    """Set the least and the most of a part for balancing, as typed; an empty one is portion sense
+    again.
 
     Raises DieteticsError when one cannot be read, or the least is above the most.
     """
     per_unit = part.grams / part.amount
-    ends = [read_amount(bowl, part, text).weight.grams / per_unit if text.strip() else None for text in (least, most)]
+    ends = [
+        read_amount(bowl, part, text).weight.grams / per_unit if text.strip() else None
+        for text in (least, most)
+    ]
     if ends[0] is not None and ends[1] is not None and ends[0] > ends[1]:
-        raise DieteticsError("balance-reversed", food=part.amount_text, least=ends[0], most=ends[1], unit=part.unit)
+        raise DieteticsError(
+            "balance-reversed", food=part.amount_text, least=ends[0], most=ends[1], unit=part.unit
+        )
     before = snapshot(bowl)
     part.least, part.most = ends
     remember(bowl, before, "limits set")
@@ -220,10 +262,16 @@ def limit_part(bowl: Bowl, part: BowlPart, least: str, most: str) -> None:
 def duplicate_part(bowl: Bowl, part: BowlPart) -> None:
     """Put the same portion of the same thing in once more, right behind it."""
     before = snapshot(bowl)
-    copied = {name: value for name, value in next(p for p in before if p["id"] == part.pk).items() if name != "id"}
+    copied = {
+        name: value
+        for name, value in next(p for p in before if p["id"] == part.pk).items()
+        if name != "id"
+    }
     remember(bowl, before, "an ingredient duplicated")
     bowl.parts.filter(position__gt=part.position).update(position=F("position") + 1)
-    BowlPart.objects.create(bowl=bowl, **{**copied, "position": part.position + 1, "served_g": None})
+    BowlPart.objects.create(
+        bowl=bowl, **{**copied, "position": part.position + 1, "served_g": None}
+    )
 
 
 @one_change
@@ -240,19 +288,32 @@ def move_part(bowl: Bowl, part: BowlPart, places: int) -> None:
 
 
 @one_change
-def replace_part(bowl: Bowl, part: BowlPart, food_key: str, amount: str = "", because: str = "") -> None:
+def replace_part(
+    bowl: Bowl, part: BowlPart, food_key: str, amount: str = "", because: str = ""
+) -> None:
     """Put another food in a part's place, with its usual first portion or the amount given.
 
-    Raises DieteticsError `unknown-food`, or `allergen-blocked` where the client is allergic and no reason is given.
+    Raises DieteticsError `unknown-food`, or `allergen-blocked` where the client is allergic and no
+    reason is given.
     """
     food = _food(bowl, food_key)
     _let_in(bowl, [food], food.name, because)
     practitioner = bowl.client.practitioner
     scales, metric = scales_of(practitioner), preferences_of(practitioner).portions == "metric"
-    reading = read_portion(amount, food, scales) if amount else first_portion(food, scales, metric=metric)
+    reading = (
+        read_portion(amount, food, scales) if amount else first_portion(food, scales, metric=metric)
+    )
     before = snapshot(bowl)
-    fields = {**part_fields(reading), "food_key": food_key, "batch": None, "locked": False, "chosen": None,
-              "least": None, "most": None, "served_g": None}  # fmt: skip
+    fields = {
+        **part_fields(reading),
+        "food_key": food_key,
+        "batch": None,
+        "locked": False,
+        "chosen": None,
+        "least": None,
+        "most": None,
+        "served_g": None,
+    }
     for name, value in fields.items():
         setattr(part, name, value)
     remember(bowl, before, f"{food.name} put in its place")
@@ -261,8 +322,9 @@ def replace_part(bowl: Bowl, part: BowlPart, food_key: str, amount: str = "", be
 
 @one_change
 def copy_bowl(bowl: Bowl, name: str, eater: str, meal: Meal | None, share: float = 1.0) -> Bowl:
-    """A variant that knows its parent, for the same client or somebody else at the table; every portion × `share`,
-    in whole steps of its measure."""
+    """A variant that knows its parent, for the same client or somebody else at the table; every
+    portion × `share`, in whole steps of its measure.
+    """
     rows = [(row, _shared(bowl, row, share)) for row in bowl.parts.all()]
     made = Bowl.objects.create(client=bowl.client, name=name, meal=meal, parent=bowl, eater=eater)
     for row, fields in rows:
@@ -274,7 +336,8 @@ def copy_bowl(bowl: Bowl, name: str, eater: str, meal: Meal | None, share: float
 def _shared(bowl: Bowl, row: BowlPart, share: float) -> dict[str, object]:
     if share == 1.0:
         return {
-            n: getattr(row, n) for n in ("amount", "unit", "amount_text", "grams", "grams_low", "grams_high", "how")
+            n: getattr(row, n)
+            for n in ("amount", "unit", "amount_text", "grams", "grams_low", "grams_high", "how")
         }
     step = step_of(row.unit)
     amount = max(step, round(row.amount * share / step) * step)
@@ -283,8 +346,12 @@ def _shared(bowl: Bowl, row: BowlPart, share: float) -> dict[str, object]:
 
 @one_change
 def plan_beside(bowl: Bowl, others: Sequence[Bowl]) -> None:
-    """Judge the bowl by what these bowls leave of the day; by its meal's own share when there are none."""
-    bowl.beside = [other.pk for other in others if other.pk != bowl.pk and other.client_id == bowl.client_id]
+    """Judge the bowl by what these bowls leave of the day; by its meal's own share when there are
+    none.
+    """
+    bowl.beside = [
+        other.pk for other in others if other.pk != bowl.pk and other.client_id == bowl.client_id
+    ]
     bowl.save(update_fields=["beside"])
 
 
@@ -299,7 +366,9 @@ def settle_windows(bowl: Bowl) -> None:
 
 @one_change
 def note_served(bowl: Bowl, part: BowlPart, grams: float | None) -> None:
-    """Record what the scale showed when a part was served; None forgets it. Raises DieteticsError for an absurd weight."""
+    """Record what the scale showed when a part was served; None forgets it. Raises DieteticsError
+    for an absurd weight.
+    """
     if grams is not None and not 0 < grams <= MOST_SERVED_G:
         raise DieteticsError("amount-unreadable", text=f"{grams:g} g")
     part.served_g = grams

@@ -1,4 +1,6 @@
-"""One bowl for a whole table: the same parts for several people, each with portions of their own."""
+"""One bowl for a whole table: the same parts for several people, each with portions of their
+own.
+"""
 
 from __future__ import annotations
 
@@ -13,7 +15,9 @@ from roundpantry.bowls.records import bowl_value, bowls_of, portion_value
 
 def at_the_table(bowl: Bowl) -> list[Bowl]:
     """The bowl and its variants for other eaters, in the order they were made."""
-    variants = bowls_of(bowl.client.practitioner).filter(parent=bowl).exclude(eater="").order_by("pk")
+    variants = (
+        bowls_of(bowl.client.practitioner).filter(parent=bowl).exclude(eater="").order_by("pk")
+    )
     return [bowl, *variants]
 
 
@@ -30,17 +34,27 @@ def table_page(bowl: Bowl) -> dict[str, Any]:
             things.setdefault(_thing(row), portion_value(row).item.label)
     values = [bowl_value(one) for one in bowls]
     heads = [
-        {"name": one.eater or one.client.name, "url": reverse("bowls:bench", args=[one.pk]), "first": one.pk == bowl.pk,
-         "energy": value.total["energy_kcal"].text(), "protein": value.total["protein_g"].text(),
-         "grams": f"{value.total.grams:,.0f} g", "pk": one.pk}
+        {
+            "name": one.eater or one.client.name,
+            "url": reverse("bowls:bench", args=[one.pk]),
+            "first": one.pk == bowl.pk,
+            "energy": value.total["energy_kcal"].text(),
+            "protein": value.total["protein_g"].text(),
+            "grams": f"{value.total.grams:,.0f} g",
+            "pk": one.pk,
+        }
         for one, value in zip(bowls, values, strict=True)
-    ]  # fmt: skip
+    ]
     rows = []
     for thing, name in things.items():
         cells = [[row for row in one.parts.all() if _thing(row) == thing] for one in bowls]
         whole = sum(row.grams for cell in cells for row in cell)
         rows.append({"name": name, "cells": cells, "whole": f"{whole:,.0f}"})
     return {
-        "bowl": bowl, "heads": heads, "rows": rows, "table_url": reverse("bowls:table", args=[bowl.pk]),
-        "whole": f"{sum(v.total.grams for v in values):,.0f}", "energy_unit": nutrient("energy_kcal").unit,
-    }  # fmt: skip
+        "bowl": bowl,
+        "heads": heads,
+        "rows": rows,
+        "table_url": reverse("bowls:table", args=[bowl.pk]),
+        "whole": f"{sum(v.total.grams for v in values):,.0f}",
+        "energy_unit": nutrient("energy_kcal").unit,
+    }

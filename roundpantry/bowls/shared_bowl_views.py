@@ -26,7 +26,9 @@ def table(request: HttpRequest, pk: int) -> HttpResponse:
 def table_step(request: HttpRequest, pk: int, part_pk: int) -> HttpResponse:
     """Turn one person's portion; the part belongs to the bowl or to a variant at the same table."""
     bowl, form = bowl_or_404(request, pk), StepForm(request.POST)
-    found = [(one, row) for one in at_the_table(bowl) for row in one.parts.all() if row.pk == part_pk]
+    found = [
+        (one, row) for one in at_the_table(bowl) for row in one.parts.all() if row.pk == part_pk
+    ]
     if not found:
         raise Http404("no such ingredient at this table")
     if form.is_valid():

@@ -43,7 +43,9 @@ urlpatterns = [
     path("patterns/", pattern_views.pattern_list, name="patterns"),
     path("patterns/<int:pk>/", pattern_views.change_pattern, name="change-pattern"),
     path("patterns/draw/<int:client_pk>/", pattern_views.draw_all, name="draw-all"),
-    path("patterns/<int:pk>/draw/<int:client_pk>/", pattern_views.draw_pattern, name="draw-pattern"),
+    path(
+        "patterns/<int:pk>/draw/<int:client_pk>/", pattern_views.draw_pattern, name="draw-pattern"
+    ),
     path("<int:pk>/weigh/", weighing_views.weigh, name="weigh"),
     path("<int:pk>/parts/<int:part_pk>/served/", weighing_views.served, name="served"),
     path("scale/", weighing_views.scale, name="scale"),

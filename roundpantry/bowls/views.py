@@ -48,13 +48,22 @@ def part_or_404(bowl: Bowl, part_pk: int) -> BowlPart:
     return part
 
 
-def render_bench(request: HttpRequest, bowl: Bowl, refused: dict[str, str] | None = None) -> HttpResponse:
-    """The bench, or its changing parts alone for a real htmx request; 422 with what was typed when refused."""
-    fragment = request.htmx and not request.htmx.boosted and not request.htmx.history_restore_request
+def render_bench(
+    request: HttpRequest, bowl: Bowl, refused: dict[str, str] | None = None
+) -> HttpResponse:
+    """The bench, or its changing parts alone for a real htmx request; 422 with what was typed when
+    refused.
+    """
+    fragment = (
+        request.htmx and not request.htmx.boosted and not request.htmx.history_restore_request
+    )
     context = bench_page.bench(bowl, refused)
     if not fragment:
         take_up(request, bowl.client)
-        context |= {"other_meals": bench_page.other_meals(bowl), "drawn": request.session.pop("drawn", [])}
+        context |= {
+            "other_meals": bench_page.other_meals(bowl),
+            "drawn": request.session.pop("drawn", []),
+        }
     template = "bowls/bench_parts.html" if fragment else "bowls/bench.html"
     response = render(request, template, context, status=422 if refused else 200)
     if fragment:
@@ -77,7 +86,9 @@ def add_part(request: HttpRequest, pk: int) -> HttpResponse:
     if not form.is_valid():
         raise Http404("nothing that can be put in")
     if len(bowl.parts.all()) >= services.MOST_PARTS:
-        return render_bench(request, bowl, {"search": f"A bowl can have at most {services.MOST_PARTS} parts."})
+        return render_bench(
+            request, bowl, {"search": f"A bowl can have at most {services.MOST_PARTS} parts."}
+        )
     given = form.cleaned_data
     key = given["food"] or ("" if given["batch"] else best_key(request.user, given["q"]))
     try:
@@ -85,12 +96,16 @@ def add_part(request: HttpRequest, pk: int) -> HttpResponse:
             batch = get_object_or_404(batches_of(request.user), pk=given["batch"])
             services.add_batch(bowl, batch, because=given["because"])
         elif not key or food_of(request.user.pk, key) is None:
-            return render_bench(request, bowl, {"search": f"No food matches “{given['q']}”.", "typed": given["q"]})
+            return render_bench(
+                request, bowl, {"search": f"No food matches “{given['q']}”.", "typed": given["q"]}
+            )
         else:
             services.add_food(bowl, key, because=given["because"])
     except DieteticsError as error:
         refused = {"search": str(error), "food": key, "batch": str(given["batch"] or "")}
-        return render_bench(request, bowl, refused if error.code == "allergen-blocked" else {"search": str(error)})
+        return render_bench(
+            request, bowl, refused if error.code == "allergen-blocked" else {"search": str(error)}
+        )
     if request.POST.get("then") == "bench":
         return redirect("bowls:bench", pk)
     return render_bench(request, bowl_or_404(request, pk))
@@ -100,13 +115,18 @@ def add_part(request: HttpRequest, pk: int) -> HttpResponse:
 def note_caution(request: HttpRequest, pk: int) -> HttpResponse:
     """Take note of a caution of the bowl, with a reason and a name."""
     bowl = bowl_or_404(request, pk)
-    caution = next((c for c, _ in bowl_cautions(bowl, bowl_value(bowl)) if c.key == request.POST.get("key")), None)
+    caution = next(
+        (c for c, _ in bowl_cautions(bowl, bowl_value(bowl)) if c.key == request.POST.get("key")),
+        None,
+    )
     reason = request.POST.get("reason", "").strip()[:400]
     if caution is None:
         raise Http404("no such caution")
     if not reason:
         return render_bench(request, bowl, {"search": "Not saved: give a reason for proceeding."})
-    services.note_caution(bowl, caution, reason, request.user.get_full_name() or request.user.get_username())
+    services.note_caution(
+        bowl, caution, reason, request.user.get_full_name() or request.user.get_username()
+    )
     return render_bench(request, bowl_or_404(request, pk))
 
 
@@ -124,11 +144,15 @@ def set_portion(request: HttpRequest, pk: int, part_pk: int) -> HttpResponse:
     part = _part_to_change(request, pk, part_pk)
     form = PortionForm(request.POST)
     try:
-        services.set_portion(part.bowl, part, form.cleaned_data["amount"] if form.is_valid() else "")
+        services.set_portion(
+            part.bowl, part, form.cleaned_data["amount"] if form.is_valid() else ""
+        )
     except DieteticsError as error:
         typed = request.POST.get("amount", "")[:60]
         return render_bench(
-            request, bowl_or_404(request, pk), {"part": str(part_pk), "why": str(error), "typed": typed}
+            request,
+            bowl_or_404(request, pk),
+            {"part": str(part_pk), "why": str(error), "typed": typed},
         )
     return render_bench(request, bowl_or_404(request, pk))
 
@@ -148,7 +172,9 @@ def step_portion(request: HttpRequest, pk: int, part_pk: int) -> HttpResponse:
         services.step_portion(part.bowl, part, form.cleaned_data["steps"])
     except DieteticsError as error:
         return render_bench(
-            request, bowl_or_404(request, pk), {"part": str(part_pk), "why": str(error), "typed": part.amount_text}
+            request,
+            bowl_or_404(request, pk),
+            {"part": str(part_pk), "why": str(error), "typed": part.amount_text},
         )
     return render_bench(request, bowl_or_404(request, pk))
 
@@ -194,7 +220,12 @@ def search(request: HttpRequest, pk: int) -> HttpResponse:
     query = request.GET.get("q", "")[:100]
     batches = batches_of(request.user)
     mine = batches.filter(title__icontains=query.strip())[:4] if query.strip() else batches[:8]
-    context = {"bowl": bowl, "query": query, "batches": mine, "found": found_rows(request.user, query, 10)}
+    context = {
+        "bowl": bowl,
+        "query": query,
+        "batches": mine,
+        "found": found_rows(request.user, query, 10),
+    }
     return render(request, "bowls/search.html", context)
 
 
@@ -226,7 +257,9 @@ def ladder_food(request: HttpRequest, key: str) -> HttpResponse:
 def figures(request: HttpRequest, pk: int) -> HttpResponse:
     """Every figure of the bowl, in the drawer."""
     bowl = bowl_or_404(request, pk)
-    return render(request, "bowls/figures.html", {"bowl": bowl, "rows": bench_page.all_figures(bowl)})
+    return render(
+        request, "bowls/figures.html", {"bowl": bowl, "rows": bench_page.all_figures(bowl)}
+    )
 
 
 @require_safe

@@ -29,7 +29,9 @@ def pour(user: AbstractBaseUser, grams: float) -> None:
     """Put more on the pan, or take some off (negative); never below nothing."""
     now, pan = time.time(), _pan(user)
     standing = scale_of(user)
-    pan.before_g = standing.load_g + (standing.before_g - standing.load_g) * (0.0 if now - pan.changed_s > 3 else 0.3)
+    pan.before_g = standing.load_g + (standing.before_g - standing.load_g) * (
+        0.0 if now - pan.changed_s > 3 else 0.3
+    )
     pan.load_g = max(0.0, min(MOST_SERVED_G * 2, pan.load_g + grams))
     pan.changed_s = now
     pan.save()
@@ -49,13 +51,21 @@ def empty(user: AbstractBaseUser) -> None:
     now = time.time()
     ScalePan.objects.update_or_create(
         practitioner_id=user.pk,
-        defaults={"load_g": 0.0, "before_g": 0.0, "changed_s": now - 60, "tare_g": 0.0, "started_s": now},
+        defaults={
+            "load_g": 0.0,
+            "before_g": 0.0,
+            "changed_s": now - 60,
+            "tare_g": 0.0,
+            "started_s": now,
+        },
     )
 
 
 @one_change
 def take_settled(user: AbstractBaseUser, bowl: Bowl, part: BowlPart) -> int:
-    """Record the settled weight for a part and tare for the next. Raises DieteticsError while the scale still moves."""
+    """Record the settled weight for a part and tare for the next. Raises DieteticsError while the
+    scale still moves.
+    """
     reading = scale_of(user).reading(time.time())
     if not reading.settled:
         raise DieteticsError("scale-moving", grams=reading.grams)

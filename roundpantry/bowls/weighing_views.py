@@ -24,9 +24,14 @@ def weigh(request: HttpRequest, pk: int) -> HttpResponse:
     return _weigh(request, bowl, None)
 
 
-def _weigh(request: HttpRequest, bowl: Bowl, part: BowlPart | None, refused: str = "") -> HttpResponse:
+def _weigh(
+    request: HttpRequest, bowl: Bowl, part: BowlPart | None, refused: str = ""
+) -> HttpResponse:
     context = bench_page.weigh_page(bowl, bowl_value(bowl), part, refused)
-    context |= {"whole_page": not request.htmx, "typed": request.POST.get("grams", "")[:40] if refused else ""}
+    context |= {
+        "whole_page": not request.htmx,
+        "typed": request.POST.get("grams", "")[:40] if refused else "",
+    }
     template = "bowls/weigh_rows.html" if request.htmx else "bowls/weigh.html"
     return render(request, template, context, status=422 if refused else 200)
 

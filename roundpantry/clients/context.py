@@ -47,7 +47,9 @@ def current_client(request: HttpRequest) -> Client | None:
 
 
 def rail_of(app: str, client: Client | None) -> list[Step]:
-    """The steps that can be taken now; those of a client lead to the client that stands top left."""
+    """The steps that can be taken now; those of a client lead to the client that stands top
+    left.
+    """
     entries = [("today", "Today", reverse("today:today"), "h")]
     if client:
         entries += [

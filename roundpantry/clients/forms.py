@@ -25,9 +25,14 @@ from roundpantry.counter.dates import day_text
 
 KINDS = (("Kidneys", "kidney"), ("Conditions", "condition"), ("Medicines", "medicine"))
 CONDITION_CHOICES = [
-    (title, [(one.key, one.name) for one in conditions().values() if one.kind == kind]) for title, kind in KINDS
+    (title, [(one.key, one.name) for one in conditions().values() if one.kind == kind])
+    for title, kind in KINDS
 ]
-POSSIBLE = {"age_years": (1, 120, "years"), "height_cm": (50, 250, "cm"), "weight_kg": (2, 400, "kg")}
+POSSIBLE = {
+    "age_years": (1, 120, "years"),
+    "height_cm": (50, 250, "cm"),
+    "weight_kg": (2, 400, "kg"),
+}
 
 
 class MeasurementField(forms.CharField):
@@ -56,31 +61,67 @@ class ClientForm(forms.ModelForm):
         label="Conditions and medicines",
     )
     allergies = forms.MultipleChoiceField(
-        required=False, choices=[(key, key.replace("-", " ")) for key in ALLERGIES], widget=forms.CheckboxSelectMultiple
+        required=False,
+        choices=[(key, key.replace("-", " ")) for key in ALLERGIES],
+        widget=forms.CheckboxSelectMultiple,
     )
     school = forms.ChoiceField(required=False, label="Dietary approach")
 
     class Meta:
         model = Client
         fields = (
-            "name", "sex", "birth_date", "age_years", "height_cm", "weight_kg", "activity", "goal", "pace_kg_per_week",
-            "goal_weight_kg", "conditions", "pregnant", "pregnancy_week", "weight_before_kg", "breastfeeding",
+            "name",
+            "sex",
+            "birth_date",
+            "age_years",
+            "height_cm",
+            "weight_kg",
+            "activity",
+            "goal",
+            "pace_kg_per_week",
+            "goal_weight_kg",
+            "conditions",
+            "pregnant",
+            "pregnancy_week",
+            "weight_before_kg",
+            "breastfeeding",
             "breastfeeding_month",
-            "deficit_by", "deficit_on", "supplements", "allergies", "dislikes", "meals_a_day", "meal_hours",
-            "kitchen", "household", "fibre_now_g", "school", "cautions", "notes",
-        )  # fmt: skip
+            "deficit_by",
+            "deficit_on",
+            "supplements",
+            "allergies",
+            "dislikes",
+            "meals_a_day",
+            "meal_hours",
+            "kitchen",
+            "household",
+            "fibre_now_g",
+            "school",
+            "cautions",
+            "notes",
+        )
         widgets = {
             "birth_date": forms.DateInput(attrs={"type": "date"}),
-            "cautions": forms.Textarea(attrs={"rows": 2, "placeholder": "One per line, in your own words"}),
+            "cautions": forms.Textarea(
+                attrs={"rows": 2, "placeholder": "One per line, in your own words"}
+            ),
             "dislikes": forms.Textarea(attrs={"rows": 2}),
-            "supplements": forms.Textarea(attrs={"rows": 2, "placeholder": "B12 50 µg daily, vitamin D 25 µg"}),
+            "supplements": forms.Textarea(
+                attrs={"rows": 2, "placeholder": "B12 50 µg daily, vitamin D 25 µg"}
+            ),
             "deficit_on": forms.DateInput(attrs={"type": "date"}),
             "notes": forms.Textarea(attrs={"rows": 3}),
         }
         help_texts = {
-            "cautions": "Shown beside the name on every screen and print, with conditions and allergies.",
-            "supplements": "Name, amount, how often; counted in the day and against the upper levels.",
-            "deficit_by": "Only if weight loss needs a clinician's agreement: who agreed, and when.",
+            "cautions": (
+                "Shown beside the name on every screen and print, with conditions and allergies."
+            ),
+            "supplements": (
+                "Name, amount, how often; counted in the day and against the upper levels."
+            ),
+            "deficit_by": (
+                "Only if weight loss needs a clinician's agreement: who agreed, and when."
+            ),
             "weight_before_kg": "Used for the planned weight gain.",
         }
 
@@ -103,7 +144,9 @@ class ClientForm(forms.ModelForm):
             self.fields[name].choices = list(key.items())
 
     def clean(self) -> dict[str, Any]:
-        """Refuse what no person has and what contradicts itself, at the field; nothing is computed from it."""
+        """Refuse what no person has and what contradicts itself, at the field; nothing is computed
+        from it.
+        """
         cleaned = super().clean() or self.cleaned_data
         for name, usual in (
             ("activity", "low-active"),
@@ -120,7 +163,9 @@ class ClientForm(forms.ModelForm):
             if born > today:
                 self.add_error("birth_date", f"{day_text(born)} is in the future.")
             else:
-                cleaned["age_years"] = today.year - born.year - ((today.month, today.day) < (born.month, born.day))
+                cleaned["age_years"] = (
+                    today.year - born.year - ((today.month, today.day) < (born.month, born.day))
+                )
         elif cleaned.get("age_years") is None and "age_years" not in self.errors:
             self.add_error("age_years", "Give the age or the date of birth.")
         for field, (low, high, unit) in POSSIBLE.items():
@@ -133,12 +178,17 @@ class ClientForm(forms.ModelForm):
             try:
                 person_of(cleaned)
             except DieteticsError as error:
-                field = {"goal-too-light": "goal_weight_kg", "person-contradiction": "conditions"}.get(error.code)
+                field = {
+                    "goal-too-light": "goal_weight_kg",
+                    "person-contradiction": "conditions",
+                }.get(error.code)
                 self.add_error(field, str(error))
         return cleaned
 
     def _clean_stage(self, cleaned: dict[str, Any]) -> None:
-        """Weeks and months belong to their stage; a note needs a name and a day; supplements must be readable."""
+        """Weeks and months belong to their stage; a note needs a name and a day; supplements must
+        be readable.
+        """
         for stage, names in (
             ("pregnant", ("pregnancy_week", "weight_before_kg")),
             ("breastfeeding", ("breastfeeding_month",)),
@@ -179,7 +229,9 @@ class WeighInForm(forms.Form):
         weight: Decimal = self.cleaned_data["weight_kg"]
         low, high, unit = POSSIBLE["weight_kg"]
         if not low <= weight <= high:
-            raise ValidationError(f"{weight} {unit} is outside the possible range of {low} to {high} {unit}.")
+            raise ValidationError(
+                f"{weight} {unit} is outside the possible range of {low} to {high} {unit}."
+            )
         return weight
 
 
@@ -190,7 +242,15 @@ class OwnSchoolForm(forms.ModelForm):
 
     class Meta:
         model = OwnSchool
-        fields = ("name", "base", "density_high", "sodium_high", "protein_low_g_per_kg", "protein_high_g_per_kg", "why")
+        fields = (
+            "name",
+            "base",
+            "density_high",
+            "sodium_high",
+            "protein_low_g_per_kg",
+            "protein_high_g_per_kg",
+            "why",
+        )
         widgets = {"why": forms.Textarea(attrs={"rows": 2})}
 
     def __init__(self, *args: Any, **kwargs: Any) -> None:
@@ -208,8 +268,13 @@ class OwnSchoolForm(forms.ModelForm):
         ):
             value = cleaned.get(name)
             if value is not None and not least <= value <= most:
-                self.add_error(name, f"{value:g} is outside the possible range of {least:g} to {most:g}.")
+                self.add_error(
+                    name, f"{value:g} is outside the possible range of {least:g} to {most:g}."
+                )
         low, high = cleaned.get("protein_low_g_per_kg"), cleaned.get("protein_high_g_per_kg")
         if (low is None) != (high is None) or (low is not None and high is not None and low > high):
-            self.add_error("protein_low_g_per_kg", "Enter both ends of the protein target, the lower one first.")
+            self.add_error(
+                "protein_low_g_per_kg",
+                "Enter both ends of the protein target, the lower one first.",
+            )
         return cleaned

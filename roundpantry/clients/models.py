@@ -9,18 +9,24 @@ from dietetics.targets.schools import DEFAULT_SCHOOL
 
 
 class Client(models.Model):
-    """A person a practitioner plans for. `cautions` holds one danger a line, shown beside the name everywhere."""
+    """A person a practitioner plans for. `cautions` holds one danger a line, shown beside the name
+    everywhere.
+    """
 
     FEMALE, MALE = "female", "male"
 
-    practitioner = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="clients")
+    practitioner = models.ForeignKey(
+        settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="clients"
+    )
     name = models.CharField(max_length=80)
     sex = models.CharField(max_length=6, choices=[(FEMALE, "female"), (MALE, "male")])
     age_years = models.PositiveSmallIntegerField("age (years)")
     height_cm = models.DecimalField("height (cm)", max_digits=4, decimal_places=1)
     weight_kg = models.DecimalField("weight (kg)", max_digits=4, decimal_places=1)
     birth_date = models.DateField(null=True, blank=True)
-    activity = models.CharField(max_length=12, default="low-active", choices=list(ACTIVITIES.items()))
+    activity = models.CharField(
+        max_length=12, default="low-active", choices=list(ACTIVITIES.items())
+    )
     goal = models.CharField(max_length=12, default="hold", choices=list(GOALS.items()))
     pace_kg_per_week = models.FloatField("pace (kg a week)", default=0.5)
     goal_weight_kg = models.FloatField("goal weight (kg)", null=True, blank=True)
@@ -30,7 +36,9 @@ class Client(models.Model):
     breastfeeding = models.BooleanField(default=False)
     pregnancy_week = models.PositiveSmallIntegerField("pregnancy week", null=True, blank=True)
     weight_before_kg = models.FloatField("weight before pregnancy (kg)", null=True, blank=True)
-    breastfeeding_month = models.PositiveSmallIntegerField("breastfeeding month", null=True, blank=True)
+    breastfeeding_month = models.PositiveSmallIntegerField(
+        "breastfeeding month", null=True, blank=True
+    )
     deficit_by = models.CharField("deficit agreed by (clinician)", max_length=80, blank=True)
     deficit_on = models.DateField("agreed on", null=True, blank=True)
     supplements = models.TextField("supplements", blank=True)
@@ -39,7 +47,9 @@ class Client(models.Model):
     meals_a_day = models.PositiveSmallIntegerField(null=True, blank=True)
     meal_hours = models.CharField(max_length=80, blank=True)
     kitchen = models.CharField(max_length=120, blank=True)
-    fibre_now_g = models.FloatField("current fibre intake (g a day, if known)", null=True, blank=True)
+    fibre_now_g = models.FloatField(
+        "current fibre intake (g a day, if known)", null=True, blank=True
+    )
     household = models.PositiveSmallIntegerField("household size", default=1)
     archived = models.BooleanField(default=False)
     cautions = models.TextField("other cautions", blank=True)
@@ -55,19 +65,29 @@ class Client(models.Model):
 
     @property
     def caution_list(self) -> list[str]:
-        """Everything that can hurt this client: allergies, conditions and medicines, stages of life, and words of one's own."""
+        """Everything that can hurt this client: allergies, conditions and medicines, stages of
+        life, and words of one's own.
+        """
         found = [f"{allergy.replace('-', ' ')} allergy".capitalize() for allergy in self.allergies]
         named = [CONDITIONS[key].split(" (")[0] for key in self.conditions if key in CONDITIONS]
         found += [name[0].upper() + name[1:] for name in named]
         found += [f"Child of {self.age_years}"] if self.age_years < CHILD_UNTIL else []
-        found += [word for word, yes in (("Pregnant", self.pregnant), ("Breastfeeding", self.breastfeeding)) if yes]
+        found += [
+            word
+            for word, yes in (("Pregnant", self.pregnant), ("Breastfeeding", self.breastfeeding))
+            if yes
+        ]
         return found + [line.strip() for line in self.cautions.splitlines() if line.strip()]
 
 
 class OwnSchool(models.Model):
-    """A practitioner's own school: one of the rule sets with some numbers of their own. An empty number is the base's."""
+    """A practitioner's own school: one of the rule sets with some numbers of their own. An empty
+    number is the base's.
+    """
 
-    practitioner = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="schools")
+    practitioner = models.ForeignKey(
+        settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="schools"
+    )
     base = models.CharField(max_length=40)
     name = models.CharField(max_length=60)
     why = models.TextField(blank=True)
@@ -96,7 +116,9 @@ class Measurement(models.Model):
 
 
 class Acknowledgement(models.Model):
-    """A caution that somebody took note of, with a reason. `scope` is "client" or the bowl it arose in."""
+    """A caution that somebody took note of, with a reason. `scope` is "client" or the bowl it arose
+    in.
+    """
 
     client = models.ForeignKey(Client, on_delete=models.CASCADE, related_name="acknowledgements")
     scope = models.CharField(max_length=24, default="client")

@@ -25,7 +25,9 @@ from roundpantry.counter.typed_numbers import whole
 
 
 def client_mark(client: Client) -> str:
-    """A short mark of everything a client's form shows, sent along with it: another mark is another state of the client."""
+    """A short mark of everything a client's form shows, sent along with it: another mark is another
+    state of the client.
+    """
     shown = [
         (f.attname, str(getattr(client, f.attname)))
         for f in Client._meta.fields
@@ -36,7 +38,11 @@ def client_mark(client: Client) -> str:
 
 def clients_of(user: AbstractBaseUser | AnonymousUser) -> QuerySet[Client]:
     """The clients of a practitioner; an anonymous user has none."""
-    return Client.objects.filter(practitioner_id=user.pk) if user.is_authenticated else Client.objects.none()
+    return (
+        Client.objects.filter(practitioner_id=user.pk)
+        if user.is_authenticated
+        else Client.objects.none()
+    )
 
 
 def client_in_session(user: AbstractBaseUser | AnonymousUser, pk: int | None) -> Client | None:
@@ -45,16 +51,30 @@ def client_in_session(user: AbstractBaseUser | AnonymousUser, pk: int | None) ->
 
 
 def person_of(facts: Mapping[str, Any]) -> Person:
-    """The person of stored or typed facts. Raises DieteticsError where they contradict themselves."""
+    """The person of stored or typed facts. Raises DieteticsError where they contradict
+    themselves.
+    """
     goal_weight, meals = facts.get("goal_weight_kg"), facts.get("meals_a_day")
     return Person(
-        facts["sex"], float(facts["age_years"]), float(facts["height_cm"]), float(facts["weight_kg"]), facts["activity"],
-        facts["goal"], float(facts["pace_kg_per_week"]), facts["school"], frozenset(facts["conditions"]), bool(facts["pregnant"]),
-        bool(facts["breastfeeding"]), None if goal_weight is None else float(goal_weight), None if meals is None else int(meals),
-        *(None if (given := facts.get(name)) is None else float(given)
-          for name in ("pregnancy_week", "weight_before_kg", "breastfeeding_month")),
+        facts["sex"],
+        float(facts["age_years"]),
+        float(facts["height_cm"]),
+        float(facts["weight_kg"]),
+        facts["activity"],
+        facts["goal"],
+        float(facts["pace_kg_per_week"]),
+        facts["school"],
+        frozenset(facts["conditions"]),
+        bool(facts["pregnant"]),
+        bool(facts["breastfeeding"]),
+        None if goal_weight is None else float(goal_weight),
+        None if meals is None else int(meals),
+        *(
+            None if (given := facts.get(name)) is None else float(given)
+            for name in ("pregnancy_week", "weight_before_kg", "breastfeeding_month")
+        ),
         note_of(facts.get("deficit_by", ""), facts.get("deficit_on")),
-    )  # fmt: skip
+    )
 
 
 def note_of(by: str | None, on: Any) -> ClinicianNote | None:
@@ -63,8 +83,10 @@ def note_of(by: str | None, on: Any) -> ClinicianNote | None:
 
 
 PERSON_FACTS = (
-    "sex", "age_years", "height_cm", "weight_kg", "activity", "goal", "pace_kg_per_week", "school", "conditions", "pregnant",
-    "breastfeeding", "goal_weight_kg", "meals_a_day", "pregnancy_week", "weight_before_kg", "breastfeeding_month",
+    "sex", "age_years", "height_cm", "weight_kg", "activity", "goal", "pace_kg_per_week", "school",
+    "conditions", "pregnant",
+    "breastfeeding", "goal_weight_kg", "meals_a_day", "pregnancy_week", "weight_before_kg",
+    "breastfeeding_month",
     "deficit_by", "deficit_on",
 )  # fmt: skip
 
@@ -75,7 +97,9 @@ def person_of_client(client: Client) -> Person:
 
 
 def supplements_of(client: Client) -> dict[str, float]:
-    """What a client's supplements bring a day, by nutrient; nothing of a list that can no longer be read."""
+    """What a client's supplements bring a day, by nutrient; nothing of a list that can no longer be
+    read.
+    """
     try:
         return amounts_a_day(read_supplements(client.supplements))
     except DieteticsError:
@@ -92,14 +116,19 @@ def client_facts_of(client: Client, school_key: str = "") -> ClientFacts:
         person = person_of_client(client)
     except DieteticsError:
         return ClientFacts(
-            frozenset(client.conditions), tuple(client.allergies), client.dislikes, rules,
+            frozenset(client.conditions),
+            tuple(client.allergies),
+            client.dislikes,
+            rules,
             supplements=supplements_of(client),
-        )  # fmt: skip
+        )
     return client_facts(person, client.allergies, client.dislikes, rules, supplements_of(client))
 
 
 def phosphorus_words(client: Client, foods: Sequence[tuple[Food, float]]) -> str:
-    """For a kidney client: how much of the phosphorus eaten is likely to be absorbed; "" for others."""
+    """For a kidney client: how much of the phosphorus eaten is likely to be absorbed; "" for
+    others.
+    """
     return absorbed_phosphorus(foods).words() if KIDNEY & set(client.conditions) else ""
 
 
@@ -119,16 +148,24 @@ def with_acknowledgements(
     return [
         (
             verdict,
-            row if (row := known.get(verdict.key[:80])) is not None and not verdict.comes_back(row.measure) else None,
+            row
+            if (row := known.get(verdict.key[:80])) is not None
+            and not verdict.comes_back(row.measure)
+            else None,
         )
         for verdict in found
     ]
 
 
 def client_json(client: Client) -> dict[str, Any]:
-    """Everything stored about a client, for the client to take along: facts, every table that is theirs, the practitioner's
-    texts that name them."""
-    plain = {f.name: getattr(client, f.name) for f in Client._meta.fields if f.name not in ("id", "practitioner")}
+    """Everything stored about a client, for the client to take along: facts, every table that is
+    theirs, the practitioner's texts that name them.
+    """
+    plain = {
+        f.name: getattr(client, f.name)
+        for f in Client._meta.fields
+        if f.name not in ("id", "practitioner")
+    }
     named = [
         {"table": row._meta.label_lower, "row": row.pk, "column": column, "text": text}
         for row, column, text in mentions_of(client)
@@ -142,25 +179,35 @@ def own_schools_of(user: AbstractBaseUser | AnonymousUser) -> QuerySet[OwnSchool
 
 
 def school_of(client_or_user: Client | AbstractBaseUser, key: str) -> School:
-    """A school by its key, one of the practitioner's own where the key says so. Raises DieteticsError when there is none."""
+    """A school by its key, one of the practitioner's own where the key says so. Raises
+    DieteticsError when there is none.
+    """
     if not key.startswith("own-"):
         return school(key)
     pk = client_or_user.practitioner_id if isinstance(client_or_user, Client) else client_or_user.pk
     row = OwnSchool.objects.filter(practitioner_id=pk, pk=whole(key[4:])).first()
     if row is None:
-        raise DieteticsError("person-unknown-word", name="school", value=key, known="the approaches listed")
+        raise DieteticsError(
+            "person-unknown-word", name="school", value=key, known="the approaches listed"
+        )
     base = school(row.base)
     protein = base.protein_g_per_kg
     if row.protein_low_g_per_kg and row.protein_high_g_per_kg:
         protein = (row.protein_low_g_per_kg, row.protein_high_g_per_kg)
     return replace(
-        base, key=key, name=row.name, why=row.why or f"Derived from {base.name}. {base.why}",
-        density_high=row.density_high or base.density_high, sodium_high=row.sodium_high or base.sodium_high,
+        base,
+        key=key,
+        name=row.name,
+        why=row.why or f"Derived from {base.name}. {base.why}",
+        density_high=row.density_high or base.density_high,
+        sodium_high=row.sodium_high or base.sodium_high,
         protein_g_per_kg=protein,
-    )  # fmt: skip
+    )
 
 
 def school_choices(user: AbstractBaseUser) -> list[tuple[str, str]]:
     """The schools a client may follow: the default first, the practitioner's own last."""
     common = sorted(schools().values(), key=lambda s: s.key != DEFAULT_SCHOOL)
-    return [(s.key, s.name) for s in common] + [(f"own-{row.pk}", row.name) for row in own_schools_of(user)]
+    return [(s.key, s.name) for s in common] + [
+        (f"own-{row.pk}", row.name) for row in own_schools_of(user)
+    ]

@@ -50,14 +50,21 @@ def change_client(client: Client, mark: str = "", **facts: object) -> Client:
 
 def _measure(client: Client) -> None:
     Measurement.objects.create(
-        client=client, day=timezone.localdate(), height_cm=client.height_cm, weight_kg=client.weight_kg
+        client=client,
+        day=timezone.localdate(),
+        height_cm=client.height_cm,
+        weight_kg=client.weight_kg,
     )
 
 
 @one_change
 def record_weight(client: Client, day: date, weight_kg: Decimal) -> Measurement:
-    """Record a weigh-in, the same weight as before too; the latest one is the client's weight, and targets hear of it."""
-    made = Measurement.objects.create(client=client, day=day, height_cm=client.height_cm, weight_kg=weight_kg)
+    """Record a weigh-in, the same weight as before too; the latest one is the client's weight, and
+    targets hear of it.
+    """
+    made = Measurement.objects.create(
+        client=client, day=day, height_cm=client.height_cm, weight_kg=weight_kg
+    )
     newest = client.measurements.first()
     if newest == made and client.weight_kg != weight_kg:
         client.weight_kg = weight_kg
@@ -82,10 +89,11 @@ def note_opened(client: Client) -> None:
 
 @one_change
 def delete_client(client: Client) -> None:
-    """Delete a client and everything planned for them, for good, and take their name out of what stays.
+    """Delete a client and everything planned for them, for good, and take their name out of what
+    stays.
 
-    Deleted rows are overwritten (secure_delete), and the log, where they still stand, is emptied. Copies taken before keep
-    them until they are dropped.
+    Deleted rows are overwritten (secure_delete), and the log, where they still stand, is emptied.
+    Copies taken before keep them until they are dropped.
     """
     erase_mentions(client)
     client.delete()
@@ -93,13 +101,17 @@ def delete_client(client: Client) -> None:
 
 
 def _empty_the_log() -> None:
-    """Write everything from SQLite's log into the database and cut the log; where others read just now, the next time does it."""
+    """Write everything from SQLite's log into the database and cut the log; where others read just
+    now, the next time does it.
+    """
     with connection.cursor() as cursor:
         cursor.execute("PRAGMA wal_checkpoint(TRUNCATE)")
 
 
 @one_change
-def acknowledge(client: Client, scope: str, caution: Verdict, reason: str, by: str) -> Acknowledgement:
+def acknowledge(
+    client: Client, scope: str, caution: Verdict, reason: str, by: str
+) -> Acknowledgement:
     """Record that somebody took note of a caution, and why they go on."""
     return Acknowledgement.objects.create(
         client=client,

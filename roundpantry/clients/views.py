@@ -56,7 +56,9 @@ def client_detail(request: HttpRequest, pk: int) -> HttpResponse:
 
 def _detail(request: HttpRequest, client: Client, weigh_in: WeighInForm) -> HttpResponse:
     status = 422 if weigh_in.errors else 200
-    return render(request, "clients/detail.html", {"client": client, "weigh_in": weigh_in}, status=status)
+    return render(
+        request, "clients/detail.html", {"client": client, "weigh_in": weigh_in}, status=status
+    )
 
 
 @require_POST
@@ -77,7 +79,10 @@ def client_archive(request: HttpRequest, pk: int) -> HttpResponse:
     """Put a client away, or take them up again."""
     client = get_object_or_404(clients_of(request.user), pk=pk)
     services.archive_client(client, not client.archived)
-    return redirect("today:today" if client.archived else "clients:detail", *([] if client.archived else [client.pk]))
+    return redirect(
+        "today:today" if client.archived else "clients:detail",
+        *([] if client.archived else [client.pk]),
+    )
 
 
 @require_POST
@@ -85,7 +90,9 @@ def client_delete(request: HttpRequest, pk: int) -> HttpResponse:
     """Delete a client for good; the name must be typed."""
     client = get_object_or_404(clients_of(request.user), pk=pk)
     if request.POST.get("name", "").strip() != client.name:
-        messages.error(request, "Not deleted: type the client's name to delete everything about them.")
+        messages.error(
+            request, "Not deleted: type the client's name to delete everything about them."
+        )
         return redirect("clients:detail", client.pk)
     services.delete_client(client)
     messages.success(request, "The client and all their plans were deleted.")
@@ -96,7 +103,9 @@ def client_delete(request: HttpRequest, pk: int) -> HttpResponse:
 def client_export(request: HttpRequest, pk: int) -> HttpResponse:
     """Everything stored about a client, as JSON."""
     client = get_object_or_404(clients_of(request.user), pk=pk)
-    answer = JsonResponse(client_json(client), json_dumps_params={"indent": 1, "ensure_ascii": False})
+    answer = JsonResponse(
+        client_json(client), json_dumps_params={"indent": 1, "ensure_ascii": False}
+    )
     answer["Content-Disposition"] = f'attachment; filename="client-{client.pk}.json"'
     return answer
 

@@ -1,4 +1,6 @@
-"""Two plates formatted: drawn to one scale, told apart in words, and the difference laid out as a waterfall."""
+"""Two plates formatted: drawn to one scale, told apart in words, and the difference laid out as a
+waterfall.
+"""
 
 from __future__ import annotations
 
@@ -56,7 +58,9 @@ def drawn(sides: Sequence[Side], plates: Sequence[Plate]) -> list[DrawnPlate]:
         radius = LARGEST * math.sqrt(plate.volume_ml / fullest)
         scale = radius / max(float(dish.food_radius), 1e-6)
         total = plate.total
-        facts = f"{plate.grams:,.0f} g, {plate.volume_ml:,.0f} mL · {total['energy_kcal'].text()} · "
+        facts = (
+            f"{plate.grams:,.0f} g, {plate.volume_ml:,.0f} mL · {total['energy_kcal'].text()} · "
+        )
         facts += f"{total['protein_g'].text()} protein · {total['kcal_per_g'].text()}"
         found.append(DrawnPlate(plate.name, dish, f"{scale:.4f}", facts))
     return found
@@ -76,7 +80,9 @@ class Bar:
 
 
 def bars(first: Plate, second: Plate, key: str) -> list[Bar]:
-    """The waterfall from the first plate's figure to the second's: two whole bars and a step for each food between."""
+    """The waterfall from the first plate's figure to the second's: two whole bars and a step for
+    each food between.
+    """
     one = nutrient(key)
     steps = waterfall(first, second, key)
     start, end = first.total[key].amount, second.total[key].amount
@@ -89,7 +95,9 @@ def bars(first: Plate, second: Plate, key: str) -> list[Bar]:
     for number, step in enumerate(steps, 1):
         low, high = sorted((running, running + step.change))
         words = f"{'+' if step.change > 0 else '−'}{one.text(abs(step.change))}"
-        found.append(_bar(number, step.name, low, high, unit, words, "more" if step.change > 0 else "less"))
+        found.append(
+            _bar(number, step.name, low, high, unit, words, "more" if step.change > 0 else "less")
+        )
         running += step.change
     found.append(_bar(len(steps) + 1, second.name, 0.0, end, unit, one.text(end), "whole"))
     return found
@@ -103,7 +111,9 @@ def _highest(start: float, steps: Sequence[Contribution]) -> float:
     return highest
 
 
-def _bar(number: int, name: str, low: float, high: float, unit: float, words: str, kind: str) -> Bar:
+def _bar(
+    number: int, name: str, low: float, high: float, unit: float, words: str, kind: str
+) -> Bar:
     y = number * ROW_HEIGHT + 4
     short = name if len(name) <= 34 else name[:33] + "…"
     return Bar(
@@ -127,13 +137,21 @@ def plates_page(sides: Sequence[Side], by: str, whence: str) -> dict[str, Any]:
     unknown = [p.name for p in plates if whence and not p.total[whence].complete]
     cannot = by in EQUAL_KEYS and bool(served) and equal is None
     return {
-        "drawn": drawn(sides, plates), "by": by, "bys": list(BY.items()), "cannot": cannot,
+        "drawn": drawn(sides, plates),
+        "by": by,
+        "bys": list(BY.items()),
+        "cannot": cannot,
         "sentence": difference_sentence(plates[0], plates[1]) if pair else "",
         "more": more_food_words(plates[0], plates[1]) if pair and by != "served" else "",
-        "names": [plate.name for plate in plates], "bars": steps, "height": f"{len(steps) * ROW_HEIGHT + 8:.0f}",
-        "whence": whence, "whences": [(key, nutrient(key).name) for key in WHENCE], "whence_name": nutrient(whence).name.lower(),
-        "unknown": unknown, "rows": _rows(plates),
-    }  # fmt: skip
+        "names": [plate.name for plate in plates],
+        "bars": steps,
+        "height": f"{len(steps) * ROW_HEIGHT + 8:.0f}",
+        "whence": whence,
+        "whences": [(key, nutrient(key).name) for key in WHENCE],
+        "whence_name": nutrient(whence).name.lower(),
+        "unknown": unknown,
+        "rows": _rows(plates),
+    }
 
 
 def _rows(plates: Sequence[Plate]) -> list[tuple[str, list[str], list[str], list[str]]]:
@@ -147,7 +165,11 @@ def _rows(plates: Sequence[Plate]) -> list[tuple[str, list[str], list[str], list
             amount, energy = plate.total[one.key].amount, plate.total["energy_kcal"].amount
             whole.append(plate.total[one.key].shown())
             ratio = one.kind == "ratio" or amount is None
-            per_g.append("" if ratio or not plate.grams else one.number((amount or 0.0) / plate.grams * 100))
-            per_kcal.append("" if ratio or not energy else one.number((amount or 0.0) / energy * 100))
+            per_g.append(
+                "" if ratio or not plate.grams else one.number((amount or 0.0) / plate.grams * 100)
+            )
+            per_kcal.append(
+                "" if ratio or not energy else one.number((amount or 0.0) / energy * 100)
+            )
         found.append((one.name, whole, per_g, per_kcal))
     return found

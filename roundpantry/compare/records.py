@@ -1,4 +1,6 @@
-"""What can be put side by side: a client's bowls and a practitioner's batches, as plates of the core."""
+"""What can be put side by side: a client's bowls and a practitioner's batches, as plates of the
+core.
+"""
 
 from __future__ import annotations
 
@@ -31,9 +33,16 @@ class Side:
 def choices(
     user: AbstractBaseUser, client: Client | None, sides: Sequence[Side] = ()
 ) -> list[tuple[str, list[tuple[str, str]]]]:
-    """Everything that can be chosen, in groups; what is chosen already and is another client's stands apart."""
+    """Everything that can be chosen, in groups; what is chosen already and is another client's
+    stands apart.
+    """
     bowls = bowls_of(user).filter(client=client) if client else bowls_of(user)
-    found = [(f"Bowls of {client.name}" if client else "Bowls", [(f"bowl-{b.pk}", b.name) for b in bowls])]
+    found = [
+        (
+            f"Bowls of {client.name}" if client else "Bowls",
+            [(f"bowl-{b.pk}", b.name) for b in bowls],
+        )
+    ]
     found.append(("A serving of a batch", [(f"batch-{b.pk}", b.title) for b in batches_of(user)]))
     listed = {word for _, entries in found for word, _ in entries}
     others = [(side.word, side.plate.name) for side in sides if side.word not in listed]
@@ -41,7 +50,8 @@ def choices(
 
 
 def side_of(user: AbstractBaseUser, word: str, client: Client | None = None) -> Side | None:
-    """A bowl ("bowl-3") or a serving of a batch ("batch-5") of this practitioner; None for anything else.
+    """A bowl ("bowl-3") or a serving of a batch ("batch-5") of this practitioner; None for anything
+    else.
 
     A bowl of another client than the one on the counter says whose it is.
     """
@@ -55,7 +65,9 @@ def side_of(user: AbstractBaseUser, word: str, client: Client | None = None) -> 
             return None
         bowl = bowl_value(row)
         whose = f", of {row.client.name}" if client and row.client_id != client.pk else ""
-        return Side(word, Plate(f"{bowl.name}{whose}", bowl.items, bowl.total.grams, bowl.volume_ml), bowl)
+        return Side(
+            word, Plate(f"{bowl.name}{whose}", bowl.items, bowl.total.grams, bowl.volume_ml), bowl
+        )
     if kind == "batch":
         batch = batches_of(user).filter(pk=pk).first()
         if batch is None:
@@ -65,5 +77,7 @@ def side_of(user: AbstractBaseUser, word: str, client: Client | None = None) -> 
         item = Item.exact(value.name, BatchContent(value), grams, what.lower())
         volume = grams / BATCH_DENSITY_G_PER_ML
         name = value.name if value.servings is not None else f"{value.name}, 100 g"
-        return Side(word, Plate(name, (item,), grams, volume), Bowl(name, taken_apart(item, volume)))
+        return Side(
+            word, Plate(name, (item,), grams, volume), Bowl(name, taken_apart(item, volume))
+        )
     return None

@@ -16,12 +16,17 @@ def plates(request: HttpRequest) -> HttpResponse:
     """Up to four things side by side; the first two are drawn and told apart."""
     words = [request.GET.get(name, "") for name in "abcd"]
     client = current_client(request)
-    sides = [side for word in words if word and (side := side_of(request.user, word, client)) is not None]
+    sides = [
+        side for word in words if word and (side := side_of(request.user, word, client)) is not None
+    ]
     missing = [word for word in words if word and word not in {side.word for side in sides}]
     by, whence = request.GET.get("by", "energy"), request.GET.get("whence", "energy_kcal")
-    context = plates_page(sides, by if by in BY else "energy", whence if whence in WHENCE else "energy_kcal")
+    context = plates_page(
+        sides, by if by in BY else "energy", whence if whence in WHENCE else "energy_kcal"
+    )
     context |= {
-        "choices": choices(request.user, client, sides), "missing": missing,
+        "choices": choices(request.user, client, sides),
+        "missing": missing,
         "chosen": [(name, word) for name, word in zip("abcd", words, strict=True)],
-    }  # fmt: skip
+    }
     return render(request, "compare/plates.html", context)

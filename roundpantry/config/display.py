@@ -1,4 +1,6 @@
-"""Middleware that shows figures, dates, times and numbers as the practitioner chose, for the length of a request."""
+"""Middleware that shows figures, dates, times and numbers as the practitioner chose, for the length
+of a request.
+"""
 
 from __future__ import annotations
 
@@ -18,7 +20,9 @@ UTC = "UTC"
 
 
 class PractitionersUnits:
-    """Units, dates, time zone and marks of numbers. Kept in the session, so that a request costs no query for them."""
+    """Units, dates, time zone and marks of numbers. Kept in the session, so that a request costs no
+    query for them.
+    """
 
     def __init__(self, get_response: Callable[[HttpRequest], HttpResponse]) -> None:
         self.get_response = get_response
@@ -30,7 +34,9 @@ class PractitionersUnits:
             return self.get_response(request)
         chosen = request.session.get(SESSION_DISPLAY)
         if chosen is None or len(chosen) != 5:
-            chosen = request.session[SESSION_DISPLAY] = kept_in_session(preferences_of(request.user))
+            chosen = request.session[SESSION_DISPLAY] = kept_in_session(
+                preferences_of(request.user)
+            )
         kilojoules, per_pound, dates, zone, numbers = chosen
         write_dates(dates)
         with shown_in(Display(kilojoules, per_pound)), timezone.override(ZoneInfo(zone)):
@@ -38,8 +44,14 @@ class PractitionersUnits:
 
 
 def _marked(response: HttpResponse, numbers: str) -> HttpResponse:
-    """A page with the marks of numbers that were chosen; files keep a point, for other programs to read."""
-    if numbers == COMMA and not response.streaming and response.get("Content-Type", "").startswith("text/html"):
+    """A page with the marks of numbers that were chosen; files keep a point, for other programs to
+    read.
+    """
+    if (
+        numbers == COMMA
+        and not response.streaming
+        and response.get("Content-Type", "").startswith("text/html")
+    ):
         response.content = page_with_comma(response.content.decode())
         if "Content-Length" in response:
             response["Content-Length"] = len(response.content)

@@ -1,4 +1,6 @@
-"""How gunicorn runs the program: two processes of four threads, requests bounded, a copy of the database every day."""
+"""How gunicorn runs the program: two processes of four threads, requests bounded, a copy of the
+database every day.
+"""
 
 from __future__ import annotations
 
@@ -11,8 +13,8 @@ from typing import Any
 bind = f"127.0.0.1:{os.environ.get('PANTRY_PORT', '8471')}"
 workers, threads, worker_class = 2, 4, "gthread"
 accesslog, loglevel = "/dev/null", "warning"
-# A request line and headers longer than these are no browser's. A slow sender of a body holds a thread all the same:
-# behind a proxy that reads the whole request first it cannot (docs/deploy.md).
+# A request line and headers longer than these are no browser's. A slow sender of a body holds a
+# thread all the same: behind a proxy that reads the whole request first it cannot (docs/deploy.md).
 limit_request_line, limit_request_fields, limit_request_field_size = 8190, 60, 8190
 timeout, graceful_timeout, keepalive = 60, 20, 5
 AN_HOUR_S = 3600.0
@@ -25,5 +27,9 @@ def when_ready(server: Any) -> None:
 
 def _copy_daily(never: threading.Event) -> None:
     while True:
-        subprocess.run([sys.executable, "manage.py", "backup", "--daily"], check=False, stdout=subprocess.DEVNULL)
+        subprocess.run(
+            [sys.executable, "manage.py", "backup", "--daily"],
+            check=False,
+            stdout=subprocess.DEVNULL,
+        )
         never.wait(AN_HOUR_S)

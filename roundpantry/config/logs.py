@@ -1,7 +1,8 @@
-"""What is written to the log: what failed and where, under the number the user was shown; nobody's name or words.
+"""What is written to the log: what failed and where, under the number the user was shown; nobody's
+name or words.
 
-A message of an error may hold what a client is called or what somebody typed. So of an error its kind and the lines of code
-it came through are written, and not its message.
+A message of an error may hold what a client is called or what somebody typed. So of an error its
+kind and the lines of code it came through are written, and not its message.
 """
 
 from __future__ import annotations
@@ -19,9 +20,14 @@ class WithoutWords(logging.Formatter):
     def format(self, record: logging.LogRecord) -> str:
         """The record as it is written."""
         request = getattr(record, "request", None)
-        if request is not None:  # Django's own words name the address, and may name what was asked for behind it
+        if (
+            request is not None
+        ):  # Django's own words name the address, and may name what was asked for behind it
             who = getattr(getattr(request, "user", None), "pk", None)
-            words = f"{request.method} {request.path} [{getattr(request, 'name', '-')}] practitioner {who or '-'}"
+            words = (
+                f"{request.method} {request.path} [{getattr(request, 'name', '-')}] "
+                f"practitioner {who or '-'}"
+            )
         else:
             words = record.getMessage()
         line = f"{self.formatTime(record)} {record.levelname} {record.name}: {words}"
@@ -32,7 +38,8 @@ class WithoutWords(logging.Formatter):
         lines, error = [], ei[1]
         while error is not None:
             lines += [
-                f"  {frame.filename}:{frame.lineno} {frame.name}" for frame in traceback.extract_tb(error.__traceback__)
+                f"  {frame.filename}:{frame.lineno} {frame.name}"
+                for frame in traceback.extract_tb(error.__traceback__)
             ]
             lines.append(f"  {type(error).__name__}")
             error = error.__cause__ or (None if error.__suppress_context__ else error.__context__)

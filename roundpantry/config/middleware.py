@@ -1,4 +1,6 @@
-"""Middleware of the project: what every request passes on its way in, and every answer on its way out."""
+"""Middleware of the project: what every request passes on its way in, and every answer on its way
+out.
+"""
 
 from __future__ import annotations
 
@@ -35,7 +37,9 @@ class VaryOnHtmx:
 
 
 class NamedRequests:
-    """Give every request a short name, shown where something failed and written to the log; note slow ones."""
+    """Give every request a short name, shown where something failed and written to the log; note
+    slow ones.
+    """
 
     def __init__(self, get_response: Answer) -> None:
         self.get_response = get_response
@@ -47,7 +51,9 @@ class NamedRequests:
         taken = time.monotonic() - began
         response["X-Request-Id"] = request.name
         if taken > SLOW_S:
-            REQUESTS.warning("slow: %s %s took %.1f s [%s]", request.method, request.path, taken, request.name)
+            REQUESTS.warning(
+                "slow: %s %s took %.1f s [%s]", request.method, request.path, taken, request.name
+            )
         return response
 
     def process_exception(self, request: HttpRequest, exception: Exception) -> HttpResponse | None:
@@ -71,7 +77,9 @@ class ReadableRequests:
             if request.method == "POST":
                 request.POST = cleaned(request.POST)
         except (MultiPartParserError, UnicodeError):
-            return HttpResponse("The form could not be read.", status=400, content_type="text/plain")
+            return HttpResponse(
+                "The form could not be read.", status=400, content_type="text/plain"
+            )
         return self.get_response(request)
 
 
@@ -86,7 +94,9 @@ def cleaned(given: QueryDict) -> QueryDict:
 
 
 class NotKept:
-    """Tell every cache on the way, and the browser, to keep no page of a person who is logged in."""
+    """Tell every cache on the way, and the browser, to keep no page of a person who is logged
+    in.
+    """
 
     def __init__(self, get_response: Answer) -> None:
         self.get_response = get_response
@@ -110,7 +120,11 @@ class FormsSentOnce:
         return self.get_response(request)
 
     def process_view(
-        self, request: HttpRequest, view: Callable[..., HttpResponse], args: tuple[Any, ...], kwargs: dict[str, Any]
+        self,
+        request: HttpRequest,
+        view: Callable[..., HttpResponse],
+        args: tuple[Any, ...],
+        kwargs: dict[str, Any],
     ) -> HttpResponse | None:
         """Run the view for such a form here, inside one transaction."""
         if not is_sent_once(request):

@@ -1,7 +1,7 @@
 """Copies of the database: taken while it runs, checked, kept for a while, and put back.
 
-A plain copy of the file loses what still lies in its log. SQLite's own online backup takes both, page by page, while
-others go on writing.
+A plain copy of the file loses what still lies in its log. SQLite's own online backup takes both,
+page by page, while others go on writing.
 """
 
 from __future__ import annotations
@@ -18,7 +18,11 @@ from django.db import connections
 
 DAYS_KEPT, MONTHS_KEPT = 14, 12  # every day for a fortnight, the first of every month for a year
 STAMP = "%Y-%m-%d-%H%M%S"
-WANTED = {"django_migrations", "clients_client", "auth_user"}  # what every database of this program has
+WANTED = {
+    "django_migrations",
+    "clients_client",
+    "auth_user",
+}  # what every database of this program has
 
 
 class BackupError(Exception):
@@ -37,7 +41,9 @@ def backup_folder() -> Path:
 
 
 def back_up(target: Path | None = None, why: str = "by hand") -> Path:
-    """Copy the database while it runs, check the copy, and move it into place when it is whole. Raises BackupError."""
+    """Copy the database while it runs, check the copy, and move it into place when it is whole.
+    Raises BackupError.
+    """
     source = database_file()
     if source is None or not source.exists():
         raise BackupError("There is no database yet.")
@@ -46,7 +52,10 @@ def back_up(target: Path | None = None, why: str = "by hand") -> Path:
     target.parent.mkdir(parents=True, exist_ok=True, mode=0o700)
     building = target.with_name(f"{target.name}.building-{os.getpid()}")
     try:
-        with closing(sqlite3.connect(source, timeout=20)) as read, closing(sqlite3.connect(building)) as written:
+        with (
+            closing(sqlite3.connect(source, timeout=20)) as read,
+            closing(sqlite3.connect(building)) as written,
+        ):
             building.chmod(0o600)
             read.backup(written, pages=2000, sleep=0.01)
             written.execute("PRAGMA journal_mode=DELETE")
@@ -60,28 +69,40 @@ def back_up(target: Path | None = None, why: str = "by hand") -> Path:
 
 
 def check(file: Path) -> dict[str, int]:
-    """The rows of every table of a copy. Raises BackupError for a file that is no whole database of this program."""
+    """The rows of every table of a copy. Raises BackupError for a file that is no whole database of
+    this program.
+    """
     if not file.exists():
         raise BackupError(f"There is no file {file}.")
     try:
         with closing(sqlite3.connect(f"file:{file}?mode=ro", uri=True)) as copy:
             found = copy.execute("PRAGMA integrity_check").fetchone()[0]
             broken = copy.execute("PRAGMA foreign_key_check").fetchone()
-            tables = [row[0] for row in copy.execute("SELECT name FROM sqlite_master WHERE type = 'table'")]
-            counts = {name: copy.execute(f'SELECT COUNT(*) FROM "{name}"').fetchone()[0] for name in tables}
+            tables = [
+                row[0]
+                for row in copy.execute("SELECT name FROM sqlite_master WHERE type = 'table'")
+            ]
+            counts = {
+                name: copy.execute(f'SELECT COUNT(*) FROM "{name}"').fetchone()[0]
+                for name in tables
+            }
     except sqlite3.Error as error:
         raise BackupError(f"{file.name} is damaged or not a database: {error}.") from None
     if found != "ok" or broken:
         raise BackupError(
-            f"{file.name} is damaged: {found if found != 'ok' else 'rows that belong together are missing'}."
+            f"{file.name} is damaged: "
+            f"{found if found != 'ok' else 'rows that belong together are missing'}."
         )
     if missing := WANTED - set(counts):
-        raise BackupError(f"{file.name} is not a database of this program: missing {', '.join(sorted(missing))}.")
+        raise BackupError(
+            f"{file.name} is not a database of this program: missing {', '.join(sorted(missing))}."
+        )
     return counts
 
 
 def put_back(file: Path) -> tuple[Path | None, dict[str, int]]:
-    """Put a copy in the place of the database when it is whole; the database as it is now is copied first.
+    """Put a copy in the place of the database when it is whole; the database as it is now is copied
+    first.
 
     Return that copy, and the rows of every table that was put back. Raises BackupError.
     """
@@ -93,16 +114,23 @@ def put_back(file: Path) -> tuple[Path | None, dict[str, int]]:
     connections.close_all()
     place.parent.mkdir(parents=True, exist_ok=True, mode=0o700)
     try:
-        copy, live = sqlite3.connect(f"file:{file}?mode=ro", uri=True), sqlite3.connect(place, timeout=20)
+        copy, live = (
+            sqlite3.connect(f"file:{file}?mode=ro", uri=True),
+            sqlite3.connect(place, timeout=20),
+        )
         with closing(copy), closing(live):
             copy.backup(live)
     except sqlite3.Error as error:
-        raise BackupError(f"The copy could not be put back: {error}. The database is as it was.") from None
+        raise BackupError(
+            f"The copy could not be put back: {error}. The database is as it was."
+        ) from None
     return kept, check(place)
 
 
 def daily_backup(today: datetime | None = None) -> Path | None:
-    """Copy the database where none was taken today, and drop what is too old. None where there is one already."""
+    """Copy the database where none was taken today, and drop what is too old. None where there is
+    one already.
+    """
     today = today or datetime.now()
     source = database_file()
     if source is None or not source.exists():
@@ -118,7 +146,9 @@ def daily_backup(today: datetime | None = None) -> Path | None:
 
 
 def to_drop(files: Iterable[Path]) -> list[Path]:
-    """Daily copies that are neither of the last fortnight nor the first of one of the last twelve months."""
+    """Daily copies that are neither of the last fortnight nor the first of one of the last twelve
+    months.
+    """
     ordered = sorted(files, key=lambda file: file.name)
     first_of_month: dict[str, Path] = {}
     for file in ordered:

@@ -1,4 +1,6 @@
-"""Dates and times as the practitioner writes them: day first, month first, or year first; set for each request."""
+"""Dates and times as the practitioner writes them: day first, month first, or year first; set for
+each request.
+"""
 
 from __future__ import annotations
 
@@ -24,7 +26,9 @@ def write_dates(order: str) -> None:
 
 
 def day_text(day: date) -> str:
-    """A day with its year: "23 Nov 2026". A moment is first brought into the practitioner's time zone."""
+    """A day with its year: "23 Nov 2026". A moment is first brought into the practitioner's time
+    zone.
+    """
     return date_format(_local(day), FORMATS[_ORDER.get()][0])
 
 

@@ -1,6 +1,8 @@
-"""The first login of a new installation, made in the browser by whoever can read the server's terminal.
+"""The first login of a new installation, made in the browser by whoever can read the server's
+terminal.
 
-The code is derived from the secret key, so nothing is stored, and it works only while there is no user at all.
+The code is derived from the secret key, so nothing is stored, and it works only while there is no
+user at all.
 """
 
 from __future__ import annotations
@@ -23,7 +25,9 @@ def is_first_run() -> bool:
 
 def first_run_code() -> str:
     """The code that `./pantry serve` prints, in two halves: "ABCDE-FGHIJ"."""
-    digest = salted_hmac("roundpantry.counter.first_run", "first login", algorithm="sha256").digest()
+    digest = salted_hmac(
+        "roundpantry.counter.first_run", "first login", algorithm="sha256"
+    ).digest()
     letters = base64.b32encode(digest).decode()[:CODE_LETTERS]
     return f"{letters[:5]}-{letters[5:]}"
 

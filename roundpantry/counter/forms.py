@@ -13,7 +13,9 @@ from roundpantry.counter.typed_numbers import decimal
 
 
 class NumberField(forms.FloatField):
-    """A number with a point, or with a comma before one or two figures; a comma that may part thousands is refused."""
+    """A number with a point, or with a comma before one or two figures; a comma that may part
+    thousands is refused.
+    """
 
     default_error_messages: ClassVar[dict[str, str]] = {
         "invalid": "Not understood. Enter a number, for example 1740 or 65.1.",
@@ -30,10 +32,15 @@ class FirstLoginForm(UserCreationForm):
     """A name and a password of one's own, and the code from the server's terminal."""
 
     code = forms.CharField(
-        max_length=40, label="Code", help_text="The server printed it where it was started with ./pantry serve."
+        max_length=40,
+        label="Code",
+        help_text="The server printed it where it was started with ./pantry serve.",
     )
     first_name = forms.CharField(
-        max_length=80, required=False, label="Your name", help_text="Shown on notes and printed pages."
+        max_length=80,
+        required=False,
+        label="Your name",
+        help_text="Shown on notes and printed pages.",
     )
 
     class Meta:
@@ -45,8 +52,13 @@ class FirstLoginForm(UserCreationForm):
     def __init__(self, *args: Any, **kwargs: Any) -> None:
         super().__init__(*args, **kwargs)
         self.fields["username"].label, self.fields["username"].help_text = "Username", ""
-        self.fields["password1"].help_text = "At least 10 characters, not a common password and not your name."
-        self.fields["password2"].label, self.fields["password2"].help_text = "Repeat the password", ""
+        self.fields[
+            "password1"
+        ].help_text = "At least 10 characters, not a common password and not your name."
+        self.fields["password2"].label, self.fields["password2"].help_text = (
+            "Repeat the password",
+            "",
+        )
 
     def clean_code(self) -> str:
         """Refuse any other code."""

@@ -1,4 +1,6 @@
-"""Levels as they are drawn: numbers for the SVG and words for the screen reader, formatted before the template."""
+"""Levels as they are drawn: numbers for the SVG and words for the screen reader, formatted before
+the template.
+"""
 
 from __future__ import annotations
 
@@ -80,21 +82,26 @@ def _html(drawn: DrawnLevel, why_base: str) -> str:
 def levels_html(levels: Sequence[Level], why_base: str = "") -> list[str]:
     """All levels of a bar as HTML, each made once for each state of it.
 
-    `why_base` is the address that answers *Why?* for a nutrient's key; without it a level cannot be pressed.
+    `why_base` is the address that answers *Why?* for a nutrient's key; without it a level cannot be
+    pressed.
     """
     return [_html(drawn_level(level), why_base) for level in levels]
 
 
 @dataclass(frozen=True)
 class FigureRow:
-    """One nutrient of a table of figures: name, and a text a column with whether something is unknown."""
+    """One nutrient of a table of figures: name, and a text a column with whether something is
+    unknown.
+    """
 
     key: str
     name: str
     cells: tuple[tuple[str, str], ...]
 
 
-def figure_rows(compositions: Iterable[Composition], keys: Sequence[str] | None = None) -> list[FigureRow]:
+def figure_rows(
+    compositions: Iterable[Composition], keys: Sequence[str] | None = None
+) -> list[FigureRow]:
     """Rows of figures for a table, one column a composition: (value, note on what is unknown)."""
     columns = list(compositions)
     rows = []

@@ -1,17 +1,25 @@
-"""What belongs to no step of the work: tokens of forms that were sent, so that a second press makes nothing twice."""
+"""What belongs to no step of the work: tokens of forms that were sent, so that a second press makes
+nothing twice.
+"""
 
 from django.conf import settings
 from django.db import models
 
 
 class SentForm(models.Model):
-    """A form that made something: its token, and where the answer led. The same token again is answered with that."""
+    """A form that made something: its token, and where the answer led. The same token again is
+    answered with that.
+    """
 
-    practitioner = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="sent_forms")
+    practitioner = models.ForeignKey(
+        settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="sent_forms"
+    )
     token = models.CharField(max_length=40)
     led_to = models.CharField(max_length=400, blank=True)
     sent_at = models.DateTimeField(auto_now_add=True)
 
     class Meta:
         ordering = ("-pk",)
-        constraints = [models.UniqueConstraint(fields=["practitioner", "token"], name="one_answer_a_token")]
+        constraints = [
+            models.UniqueConstraint(fields=["practitioner", "token"], name="one_answer_a_token")
+        ]

@@ -1,4 +1,6 @@
-"""Workbooks in and out, for every app: bounded before they are read, without formulas when they are written."""
+"""Workbooks in and out, for every app: bounded before they are read, without formulas when they are
+written.
+"""
 
 from __future__ import annotations
 
@@ -9,7 +11,10 @@ from zipfile import BadZipFile, ZipFile
 
 from dietetics.untrusted_input import harmless_cell, plain_text
 
-MOST_PARTS, MOST_UNZIPPED = 200, 20_000_000  # of a workbook: files in it, and bytes of all of them together
+MOST_PARTS, MOST_UNZIPPED = (
+    200,
+    20_000_000,
+)  # of a workbook: files in it, and bytes of all of them together
 MOST_CELL = 5000  # characters of a cell that are read
 
 
@@ -17,7 +22,9 @@ class UnreadableWorkbookError(ValueError):
     """A file that is no workbook, or one that is too large; the message is for the practitioner."""
 
 
-def workbook_bytes(title: str, rows: Iterable[Sequence[Any]], widths: dict[str, float] | None = None) -> bytes:
+def workbook_bytes(
+    title: str, rows: Iterable[Sequence[Any]], widths: dict[str, float] | None = None
+) -> bytes:
     """Rows as a workbook of one sheet, its first row held in place."""
     from openpyxl import Workbook
 
@@ -34,8 +41,11 @@ def workbook_bytes(title: str, rows: Iterable[Sequence[Any]], widths: dict[str, 
     return buffer.getvalue()
 
 
-def workbook_rows(content: bytes, most_rows: int, most_columns: int, formulas: bool = False) -> list[list[Any]]:
-    """The cells of the first sheet, text and numbers, up to so many rows and columns; `formulas` reads them as written.
+def workbook_rows(
+    content: bytes, most_rows: int, most_columns: int, formulas: bool = False
+) -> list[list[Any]]:
+    """The cells of the first sheet, text and numbers, up to so many rows and columns; `formulas`
+    reads them as written.
 
     Raises UnreadableWorkbookError.
     """
@@ -43,7 +53,9 @@ def workbook_rows(content: bytes, most_rows: int, most_columns: int, formulas: b
     from openpyxl import load_workbook
 
     try:
-        book = load_workbook(io.BytesIO(content), read_only=True, data_only=not formulas, keep_links=False)
+        book = load_workbook(
+            io.BytesIO(content), read_only=True, data_only=not formulas, keep_links=False
+        )
         sheet = book.worksheets[0]
         found = sheet.iter_rows(max_row=most_rows, max_col=most_columns, values_only=True)
         return [[_cell(value) for value in row] for row in found]
@@ -66,7 +78,8 @@ def _bounded(content: bytes) -> None:
         raise UnreadableWorkbookError("The file is not a workbook that can be read.") from None
     if len(sizes) > MOST_PARTS or sum(sizes) > MOST_UNZIPPED:
         raise UnreadableWorkbookError(
-            f"The workbook unzips to {sum(sizes):,} bytes in {len(sizes):,} parts; {MOST_UNZIPPED:,} and {MOST_PARTS} are the most."
+            f"The workbook unzips to {sum(sizes):,} bytes in {len(sizes):,} parts; "
+            f"{MOST_UNZIPPED:,} and {MOST_PARTS} are the most."
         )
 
 

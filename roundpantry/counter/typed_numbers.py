@@ -20,7 +20,9 @@ def whole(text: str | None, least: int = 0, most: int = MOST_KEY) -> int | None:
 
 
 def decimal(text: str | None, least: float = -math.inf, most: float = math.inf) -> float | None:
-    """The number that was typed, with a point, or a comma before one or two figures; None where it is none or lies outside."""
+    """The number that was typed, with a point, or a comma before one or two figures; None where it
+    is none or lies outside.
+    """
     if not DECIMAL.fullmatch((text or "").strip()):
         return None
     value = float((text or "").strip().replace("−", "-").replace(",", "."))

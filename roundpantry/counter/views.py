@@ -48,7 +48,9 @@ def first_run(request: HttpRequest) -> HttpResponse:
             return redirect("login")
         log_in(request, person, backend="django.contrib.auth.backends.ModelBackend")
         return redirect("today:today")
-    return render(request, "counter/first_run.html", {"form": form}, status=422 if form.errors else 200)
+    return render(
+        request, "counter/first_run.html", {"form": form}, status=422 if form.errors else 200
+    )
 
 
 def not_found(request: HttpRequest, exception: Exception) -> HttpResponse:
@@ -61,7 +63,9 @@ def failed(request: HttpRequest) -> HttpResponse:
     stylesheet = ""
     with suppress(ValueError):  # a missing list of static files may be what failed
         stylesheet = static("counter/app.css")
-    page = render_to_string("counter/500.html", {"name": getattr(request, "name", "unknown"), "stylesheet": stylesheet})
+    page = render_to_string(
+        "counter/500.html", {"name": getattr(request, "name", "unknown"), "stylesheet": stylesheet}
+    )
     return HttpResponse(page, status=500)
 
 
@@ -69,5 +73,7 @@ def failed(request: HttpRequest) -> HttpResponse:
 def glossary(request: HttpRequest) -> HttpResponse:
     """What the words on the screens mean."""
     return render(
-        request, "counter/glossary.html", {"terms": sorted(GLOSSARY.items(), key=lambda pair: pair[0].lower())}
+        request,
+        "counter/glossary.html",
+        {"terms": sorted(GLOSSARY.items(), key=lambda pair: pair[0].lower())},
     )

@@ -30,5 +30,7 @@ def outline(step: Derivation, depth: int = 0) -> OutlineStep:
 
 def render_why(request: HttpRequest, derivation: Derivation) -> HttpResponse:
     """Answer "Why?" with the drawer, or with a page of its own where the script did not ask."""
-    template = "counter/why.html" if request.htmx and not request.htmx.boosted else "counter/why_page.html"
+    template = (
+        "counter/why.html" if request.htmx and not request.htmx.boosted else "counter/why_page.html"
+    )
     return render(request, template, {"why": outline(derivation)})

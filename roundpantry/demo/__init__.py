@@ -1,1 +1,3 @@
-"""Made-up data of an invented practice, so that every screen has something to show. Never used as evidence."""
+"""Made-up data of an invented practice, so that every screen has something to show. Never used as
+evidence.
+"""

@@ -1,4 +1,6 @@
-"""The page of one food, formatted before its template: figures side by side, twins, amino acids, the other table."""
+"""The page of one food, formatted before its template: figures side by side, twins, amino acids,
+the other table.
+"""
 
 from __future__ import annotations
 
@@ -45,7 +47,9 @@ def columns_of(food: Food) -> list[tuple[str, Composition]]:
         name = nutrient("energy_kcal").text(100)
         columns.append((f"{name} ({10_000 / energy:,.0f} g)", of_grams(food, 10_000 / energy)))
     for measure in food.measures[:2]:
-        name = f"1 {measure.unit}{', ' + measure.cut if measure.cut else ''} ({measure.grams:.4g} g)"
+        name = (
+            f"1 {measure.unit}{', ' + measure.cut if measure.cut else ''} ({measure.grams:.4g} g)"
+        )
         columns.append((name, of_grams(food, measure.grams)))
     return columns
 
@@ -99,22 +103,34 @@ def amino_block(food: Food, shelf: Shelf) -> dict[str, Any] | None:
         return None
     rows = [
         AminoRow(
-            name, f"{pattern.mg_per_g_protein[name]:.0f}", f"{wanted:.0f}", f"{scored.ratios[name]:.0%}",
-            f"{min(scored.ratios[name], 2.0) * 50:.1f}", name == scored.limiting,
+            name,
+            f"{pattern.mg_per_g_protein[name]:.0f}",
+            f"{wanted:.0f}",
+            f"{scored.ratios[name]:.0%}",
+            f"{min(scored.ratios[name], 2.0) * 50:.1f}",
+            name == scored.limiting,
         )
         for name, wanted in ADULT_PATTERN_MG_PER_G.items()
-    ]  # fmt: skip
-    lifters = richest_in(scored.limiting, LIFTERS.get(scored.limiting, ("legume", "grain", "seed")), list(shelf))
+    ]
+    lifters = richest_in(
+        scored.limiting, LIFTERS.get(scored.limiting, ("legume", "grain", "seed")), list(shelf)
+    )
     verdict = (
-        f"Every acid reaches the adult pattern; {scored.limiting} is the closest ({scored.score:.0%})."
+        f"Every acid reaches the adult pattern; {scored.limiting} is the closest "
+        f"({scored.score:.0%})."
         if scored.score >= 1
         else f"Limited by {scored.limiting}: {scored.score:.0%} of the adult pattern."
     )
     return {
-        "rows": rows, "verdict": verdict, "lifted_by": lifters if scored.score < 1 else [], "source": pattern.source,
-        "proxy": pattern.proxy, "pattern_source": PATTERN_SOURCE, "phytate": pattern.phytate_mg_per_100g_raw,
+        "rows": rows,
+        "verdict": verdict,
+        "lifted_by": lifters if scored.score < 1 else [],
+        "source": pattern.source,
+        "proxy": pattern.proxy,
+        "pattern_source": PATTERN_SOURCE,
+        "phytate": pattern.phytate_mg_per_100g_raw,
         "oxalate": pattern.oxalate_mg_per_100g_raw,
-    }  # fmt: skip
+    }
 
 
 def second_lines(food: Food) -> dict[str, Any] | None:
@@ -175,11 +191,20 @@ def differences(foods: list[Food]) -> list[str]:
     sentences = []
     for other in others:
         gained, lost = [], []
-        for key in ("protein_g", "fibre_g", "iron_mg", "calcium_mg", "potassium_mg", "sodium_mg", "saturated_fat_g"):
+        for key in (
+            "protein_g",
+            "fibre_g",
+            "iron_mg",
+            "calcium_mg",
+            "potassium_mg",
+            "sodium_mg",
+            "saturated_fat_g",
+        ):
             a, b = (_per_100_kcal(f, key) for f in (first, other))
             if a and b and abs(b / a - 1) >= 0.25:
                 (gained if b > a else lost).append(
-                    f"{nutrient(key).name.lower()} {nutrient(key).number(a)} → {nutrient(key).text(b)}"
+                    f"{nutrient(key).name.lower()} {nutrient(key).number(a)} → "
+                    f"{nutrient(key).text(b)}"
                 )
         text = f"{other.name} instead of {first.name}, per {nutrient('energy_kcal').text(100)}: "
         text += ("more " + ", ".join(gained) if gained else "") + ("; " if gained and lost else "")

@@ -63,11 +63,14 @@ def food_row(food: Food, matched: str = "") -> FoodRow:
         value = food.per_100g[key]
         cells.append("unknown" if value is None else nutrient(key).number(value))
     other = matched if matched.lower() not in food.name.lower() else ""
-    return FoodRow(food.key, food.name, GROUP_NAMES[food.group], state_name(food.state), tuple(cells), other)
+    return FoodRow(
+        food.key, food.name, GROUP_NAMES[food.group], state_name(food.state), tuple(cells), other
+    )
 
 
 def find(user: AbstractBaseUser, query: str, limit: int) -> list[Found]:
-    """What a practitioner finds: own labels first, then what they use often, then the rest by how well it fits.
+    """What a practitioner finds: own labels first, then what they use often, then the rest by how
+    well it fits.
 
     Only the best dozen by fit are lifted by use, so that a habit never hides what was typed.
     """
@@ -76,9 +79,12 @@ def find(user: AbstractBaseUser, query: str, limit: int) -> list[Found]:
     used = often_used(user)
     best = sorted(
         range(len(hits)),
-        key=lambda i: (hits[i].food.state != "label" or not hits[i].food.key.startswith(OWN),
-                       -used.get(hits[i].food.key, 0) if i < 12 else 0, i),
-    )  # fmt: skip
+        key=lambda i: (
+            hits[i].food.state != "label" or not hits[i].food.key.startswith(OWN),
+            -used.get(hits[i].food.key, 0) if i < 12 else 0,
+            i,
+        ),
+    )
     return [hits[i] for i in best][:limit]
 
 
@@ -96,7 +102,8 @@ def best_key(user: AbstractBaseUser, words: str) -> str:
 def heads() -> list[str]:
     """Column heads of a list of foods, with the practitioner's units."""
     return [
-        f"{nutrient(key).name} {nutrient(key).unit}" if key != "energy_kcal" else nutrient(key).unit for key in LISTED
+        f"{nutrient(key).name} {nutrient(key).unit}" if key != "energy_kcal" else nutrient(key).unit
+        for key in LISTED
     ]
 
 

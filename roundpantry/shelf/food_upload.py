@@ -1,4 +1,6 @@
-"""Own foods as CSV and XLSX with the same columns, and a dry run that says row by row what an upload would do."""
+"""Own foods as CSV and XLSX with the same columns, and a dry run that says row by row what an
+upload would do.
+"""
 
 from __future__ import annotations
 
@@ -18,7 +20,16 @@ from roundpantry.shelf.food_rows import GROUP_NAMES
 from roundpantry.shelf.models import LabelVersion
 from roundpantry.shelf.records import facts_json, facts_of
 
-PLAIN = ("name", "group", "basis", "serving_text", "serving_g", "servings_per_package", "net_g", "ingredients")
+PLAIN = (
+    "name",
+    "group",
+    "basis",
+    "serving_text",
+    "serving_g",
+    "servings_per_package",
+    "net_g",
+    "ingredients",
+)
 COLUMNS = ("label", *PLAIN, *TABLE_KEYS)
 MOST_ROWS, MOST_BYTES = 2000, 2_000_000
 
@@ -66,17 +77,24 @@ def to_xlsx(rows: Sequence[Sequence[Any]]) -> bytes:
 def read_table(name: str, content: bytes) -> list[list[str]]:
     """The cells of an uploaded file as text. Raises UnreadableFileError."""
     if len(content) > MOST_BYTES:
-        raise UnreadableFileError(f"The file has {len(content):,} bytes; {MOST_BYTES:,} is the most.")
+        raise UnreadableFileError(
+            f"The file has {len(content):,} bytes; {MOST_BYTES:,} is the most."
+        )
     if name.lower().endswith(".xlsx") or content[:2] == b"PK":
         return _from_xlsx(content)
-    for encoding in ("utf-8-sig", "utf-16" if content[:2] in (b"\xff\xfe", b"\xfe\xff") else "utf-8"):
+    for encoding in (
+        "utf-8-sig",
+        "utf-16" if content[:2] in (b"\xff\xfe", b"\xfe\xff") else "utf-8",
+    ):
         try:
             text = content.decode(encoding)
             break
         except UnicodeDecodeError as error:
             where = error.start
     else:
-        raise UnreadableFileError(f"The file is not UTF-8 text (byte {where}). Save it as “CSV UTF-8”.")
+        raise UnreadableFileError(
+            f"The file is not UTF-8 text (byte {where}). Save it as “CSV UTF-8”."
+        )
     if "\x00" in text:
         raise UnreadableFileError("The file is not text.")
     text = plain_text(text)
@@ -97,19 +115,23 @@ def _from_xlsx(content: bytes) -> list[list[str]]:
 
 
 def dry_run(table: list[list[str]], own: dict[int, LabelVersion]) -> list[DryRow]:
-    """Say what each row would do. Raises UnreadableFileError when the head is not ours or there are too many rows."""
+    """Say what each row would do. Raises UnreadableFileError when the head is not ours or there are
+    too many rows.
+    """
     table = [row for row in table if any(cell.strip() for cell in row)]
     if not table:
         raise UnreadableFileError("The file is empty.")
     head = [cell.strip().lstrip("\ufeff").lower() for cell in table[0]]
     if "name" not in head:
         raise UnreadableFileError(
-            f"The first row must name the columns. Understood: {', '.join(head[:6]) or 'nothing'}. Wanted: name, …"
+            "The first row must name the columns. Understood: "
+            f"{', '.join(head[:6]) or 'nothing'}. Wanted: name, …"
         )
     unknown = [name for name in head if name and name not in COLUMNS]
     if unknown:
         raise UnreadableFileError(
-            f"Columns not known: {', '.join(unknown[:8])}. Known: {', '.join(COLUMNS[:9])} and nutrient keys."
+            f"Columns not known: {', '.join(unknown[:8])}. Known: {', '.join(COLUMNS[:9])} and "
+            "nutrient keys."
         )
     if len(table) - 1 > MOST_ROWS:
         raise UnreadableFileError(f"The file has more than {MOST_ROWS:,} rows; split it.")
@@ -121,7 +143,9 @@ def dry_run(table: list[list[str]], own: dict[int, LabelVersion]) -> list[DryRow
     return result
 
 
-def _dry_row(number: int, cells: dict[str, str], own: dict[int, LabelVersion], seen: dict[str, int]) -> DryRow:
+def _dry_row(
+    number: int, cells: dict[str, str], own: dict[int, LabelVersion], seen: dict[str, int]
+) -> DryRow:
     name = written_cell(cells.get("name", ""))
     try:
         facts = _facts(cells, name)
@@ -166,12 +190,24 @@ def _facts(cells: dict[str, str], name: str) -> LabelFacts:
     basis = cells.get("basis") or PER_100G
     if basis not in (PER_SERVING, PER_100G):
         raise ValueError(f"basis “{basis}” must be “{PER_SERVING}” or “{PER_100G}”")
-    values = {key: number for key in TABLE_KEYS if (number := _number(key, cells.get(key, ""))) is not None}
-    sizes = {key: _number(key, cells.get(key, "")) for key in ("serving_g", "servings_per_package", "net_g")}
+    values = {
+        key: number
+        for key in TABLE_KEYS
+        if (number := _number(key, cells.get(key, ""))) is not None
+    }
+    sizes = {
+        key: _number(key, cells.get(key, ""))
+        for key in ("serving_g", "servings_per_package", "net_g")
+    }
     return LabelFacts(
-        name=name[:80], basis=basis, values=values, group=group, serving_text=cells.get("serving_text", "")[:40],
-        ingredients=cells.get("ingredients", "")[:5000], **sizes,
-    )  # fmt: skip
+        name=name[:80],
+        basis=basis,
+        values=values,
+        group=group,
+        serving_text=cells.get("serving_text", "")[:40],
+        ingredients=cells.get("ingredients", "")[:5000],
+        **sizes,
+    )
 
 
 def _number(key: str, text: str) -> float | None:

@@ -1,4 +1,6 @@
-"""Forms of the shelf: a label in the order in which it stands on a package, units, and an upload."""
+"""Forms of the shelf: a label in the order in which it stands on a package, units, and an
+upload.
+"""
 
 from __future__ import annotations
 
@@ -15,21 +17,28 @@ from roundpantry.shelf.food_rows import GROUP_NAMES
 
 # In the order of a package: name of our key, label.
 PRINTED_ORDER = (
-    "energy_kcal", "fat_g", "saturated_fat_g", "sodium_mg", "carbohydrate_g", "fibre_g", "sugars_g", "protein_g",
-    "calcium_mg", "iron_mg", "potassium_mg", "vitamin_d_ug", "vitamin_b12_ug", "iodine_ug", "phosphorus_mg",
+    "energy_kcal", "fat_g", "saturated_fat_g", "sodium_mg", "carbohydrate_g", "fibre_g", "sugars_g",
+    "protein_g",
+    "calcium_mg", "iron_mg", "potassium_mg", "vitamin_d_ug", "vitamin_b12_ug", "iodine_ug",
+    "phosphorus_mg",
     "magnesium_mg", "zinc_mg",
 )  # fmt: skip
 
 
 # Places where people live; "UTC" first, for whoever has not chosen.
-TIME_ZONES = ["UTC", *sorted(name for name in available_timezones() if "/" in name and not name.startswith("Etc/"))]
+TIME_ZONES = [
+    "UTC",
+    *sorted(name for name in available_timezones() if "/" in name and not name.startswith("Etc/")),
+]
 
 
 class PasteLabelForm(forms.Form):
     """A label as text."""
 
     text = forms.CharField(
-        required=False, label="Paste the label", widget=forms.Textarea(attrs={"rows": 4, "spellcheck": "false"})
+        required=False,
+        label="Paste the label",
+        widget=forms.Textarea(attrs={"rows": 4, "spellcheck": "false"}),
     )
 
 
@@ -38,15 +47,22 @@ class LabelForm(forms.Form):
 
     name = forms.CharField(max_length=80)
     group = forms.ChoiceField(choices=list(GROUP_NAMES.items()), initial="processed")
-    serving_text = forms.CharField(required=False, max_length=40, label="Serving, as printed (2 tbsp, 1 slice)")
+    serving_text = forms.CharField(
+        required=False, max_length=40, label="Serving, as printed (2 tbsp, 1 slice)"
+    )
     serving_g = NumberField(required=False, label="Serving (g)")
     servings_per_package = NumberField(required=False, label="Servings per package")
     net_g = NumberField(required=False, label="Net weight (g)")
-    basis = forms.ChoiceField(choices=[(PER_SERVING, "a serving"), (PER_100G, "100 g")], label="Figures are for")
+    basis = forms.ChoiceField(
+        choices=[(PER_SERVING, "a serving"), (PER_100G, "100 g")], label="Figures are for"
+    )
     energy_kj = NumberField(required=False, label="or energy (kJ)")
     salt_g = NumberField(required=False, label="or salt (g)")
     ingredients = forms.CharField(
-        required=False, max_length=5000, label="Ingredient list", widget=forms.Textarea(attrs={"rows": 3})
+        required=False,
+        max_length=5000,
+        label="Ingredient list",
+        widget=forms.Textarea(attrs={"rows": 3}),
     )
 
     def __init__(self, *args: Any, **kwargs: Any) -> None:
@@ -56,14 +72,25 @@ class LabelForm(forms.Form):
             self.fields[key] = NumberField(required=False, label=f"{one.name} ({one.base_unit})")
 
     def facts(self) -> LabelFacts:
-        """The typed label as facts; kJ become kcal and salt becomes sodium where those are empty."""
+        """The typed label as facts; kJ become kcal and salt becomes sodium where those are
+        empty.
+        """
         given = self.cleaned_data
         values = {key: given[key] for key in PRINTED_ORDER if given.get(key) is not None}
         if "energy_kcal" not in values and given.get("energy_kj") is not None:
             values["energy_kcal"] = given["energy_kj"] / KJ_PER_KCAL
         if "sodium_mg" not in values and given.get("salt_g") is not None:
             values["sodium_mg"] = given["salt_g"] * SODIUM_MG_PER_SALT_G
-        plain = ("name", "basis", "serving_g", "serving_text", "servings_per_package", "net_g", "ingredients", "group")
+        plain = (
+            "name",
+            "basis",
+            "serving_g",
+            "serving_text",
+            "servings_per_package",
+            "net_g",
+            "ingredients",
+            "group",
+        )
         return LabelFacts(values=values, **{key: given[key] for key in plain})
 
     def value_fields(self) -> list[forms.BoundField]:
@@ -79,7 +106,16 @@ class LabelForm(forms.Form):
 
 def initial_of(facts: LabelFacts) -> dict[str, Any]:
     """The form's fields for facts that were read or stored."""
-    plain = ("name", "basis", "serving_g", "serving_text", "servings_per_package", "net_g", "ingredients", "group")
+    plain = (
+        "name",
+        "basis",
+        "serving_g",
+        "serving_text",
+        "servings_per_package",
+        "net_g",
+        "ingredients",
+        "group",
+    )
     shown = {key: _as_typed(getattr(facts, key)) for key in plain}
     return {**shown, **{key: _as_typed(round(value, 3)) for key, value in facts.values.items()}}
 
@@ -93,28 +129,37 @@ class PreferencesForm(forms.Form):
     """Units."""
 
     energy = forms.ChoiceField(choices=[("kcal", "kcal"), ("kj", "kJ")], label="Energy")
-    density = forms.ChoiceField(choices=[("g", "per gram"), ("lb", "per pound")], label="Energy density")
+    density = forms.ChoiceField(
+        choices=[("g", "per gram"), ("lb", "per pound")], label="Energy density"
+    )
     cup = forms.ChoiceField(
         choices=[("us", "US cup, 237 mL"), ("metric", "metric cup, 250 mL")], label="Cup and spoons"
     )
     portions = forms.ChoiceField(
-        choices=[("household", "cups, spoons and pieces"), ("metric", "grams")], label="First portions in a bowl"
+        choices=[("household", "cups, spoons and pieces"), ("metric", "grams")],
+        label="First portions in a bowl",
     )
     salt = forms.ChoiceField(
         choices=[("plain", "plain table salt, no iodine"), ("iodised", "iodised salt")],
         label="“Salt” in a recipe means",
     )
     dates = forms.ChoiceField(
-        required=False, choices=[("dmy", "23 Nov 2026"), ("mdy", "Nov 23, 2026"), ("ymd", "2026-11-23")], label="Dates"
+        required=False,
+        choices=[("dmy", "23 Nov 2026"), ("mdy", "Nov 23, 2026"), ("ymd", "2026-11-23")],
+        label="Dates",
     )
     time_zone = forms.ChoiceField(
-        required=False, choices=[(name, name.replace("_", " ")) for name in TIME_ZONES], label="Time zone"
+        required=False,
+        choices=[(name, name.replace("_", " ")) for name in TIME_ZONES],
+        label="Time zone",
     )
     numbers = forms.ChoiceField(
         required=False,
         choices=[("point", "1,234.5"), ("comma", "1 234,5")],
         label="Numbers",
-        help_text="On screens and prints. Fields show a point and read both; downloads keep a point.",
+        help_text=(
+            "On screens and prints. Fields show a point and read both; downloads keep a point."
+        ),
     )
     week_starts = forms.TypedChoiceField(
         required=False,

@@ -7,7 +7,9 @@ from django.db import models
 class Label(models.Model):
     """A package label of a practitioner. Drafts contradict themselves and cannot be used yet."""
 
-    practitioner = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="labels")
+    practitioner = models.ForeignKey(
+        settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="labels"
+    )
     retired = models.BooleanField(default=False)
     changed_at = models.DateTimeField(auto_now=True)
 
@@ -27,24 +29,32 @@ class LabelVersion(models.Model):
 
     class Meta:
         ordering = ("-number",)
-        constraints = [models.UniqueConstraint(fields=["label", "number"], name="one_number_a_label")]
+        constraints = [
+            models.UniqueConstraint(fields=["label", "number"], name="one_number_a_label")
+        ]
 
 
 class FoodUse(models.Model):
     """How often a practitioner took a food, so that it stands higher when they search."""
 
-    practitioner = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="food_uses")
+    practitioner = models.ForeignKey(
+        settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="food_uses"
+    )
     food_key = models.CharField(max_length=60)
     times = models.PositiveIntegerField(default=0)
 
     class Meta:
-        constraints = [models.UniqueConstraint(fields=["practitioner", "food_key"], name="one_count_a_food")]
+        constraints = [
+            models.UniqueConstraint(fields=["practitioner", "food_key"], name="one_count_a_food")
+        ]
 
 
 class Correction(models.Model):
     """What a practitioner means by a phrase: a food, and grams of one of their measure."""
 
-    practitioner = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="corrections")
+    practitioner = models.ForeignKey(
+        settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="corrections"
+    )
     phrase = models.CharField(max_length=120)
     food_key = models.CharField(max_length=60)
     unit = models.CharField(max_length=20, blank=True)
@@ -52,23 +62,39 @@ class Correction(models.Model):
 
     class Meta:
         ordering = ("phrase",)
-        constraints = [models.UniqueConstraint(fields=["practitioner", "phrase", "unit"], name="one_meaning_a_phrase")]
+        constraints = [
+            models.UniqueConstraint(
+                fields=["practitioner", "phrase", "unit"], name="one_meaning_a_phrase"
+            )
+        ]
 
 
 class Preferences(models.Model):
     """A practitioner's units. Figures are kept in kcal, g and US cups whatever is shown."""
 
-    practitioner = models.OneToOneField(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="preferences")
-    energy = models.CharField(max_length=4, choices=[("kcal", "kcal"), ("kj", "kJ")], default="kcal")
-    density = models.CharField(max_length=2, choices=[("g", "per gram"), ("lb", "per pound")], default="g")
+    practitioner = models.OneToOneField(
+        settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="preferences"
+    )
+    energy = models.CharField(
+        max_length=4, choices=[("kcal", "kcal"), ("kj", "kJ")], default="kcal"
+    )
+    density = models.CharField(
+        max_length=2, choices=[("g", "per gram"), ("lb", "per pound")], default="g"
+    )
     cup = models.CharField(
-        max_length=6, choices=[("us", "US cup, 237 mL"), ("metric", "metric cup, 250 mL")], default="us"
+        max_length=6,
+        choices=[("us", "US cup, 237 mL"), ("metric", "metric cup, 250 mL")],
+        default="us",
     )
     portions = models.CharField(
-        max_length=9, choices=[("household", "cups, spoons and pieces"), ("metric", "grams")], default="household"
+        max_length=9,
+        choices=[("household", "cups, spoons and pieces"), ("metric", "grams")],
+        default="household",
     )
     salt = models.CharField(
-        max_length=8, choices=[("plain", "plain table salt"), ("iodised", "iodised salt")], default="plain"
+        max_length=8,
+        choices=[("plain", "plain table salt"), ("iodised", "iodised salt")],
+        default="plain",
     )
     dates = models.CharField(max_length=3, default="dmy")
     time_zone = models.CharField(max_length=40, default="UTC")
@@ -79,7 +105,9 @@ class Preferences(models.Model):
 class ImportDraft(models.Model):
     """Rows of an uploaded file, waiting to be confirmed; nothing else is stored before."""
 
-    practitioner = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="import_drafts")
+    practitioner = models.ForeignKey(
+        settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="import_drafts"
+    )
     file_name = models.CharField(max_length=120)
     rows = models.JSONField()
     created_at = models.DateTimeField(auto_now_add=True)

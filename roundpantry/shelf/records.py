@@ -1,4 +1,6 @@
-"""Rows of the shelf to values of the core: own labels as foods, the practitioner's shelf, reader, scales and units."""
+"""Rows of the shelf to values of the core: own labels as foods, the practitioner's shelf, reader,
+scales and units.
+"""
 
 from __future__ import annotations
 
@@ -44,10 +46,16 @@ def facts_of(version: LabelVersion) -> LabelFacts:
 def facts_json(facts: LabelFacts) -> dict[str, Any]:
     """Facts as they are stored."""
     return {
-        "name": facts.name, "basis": facts.basis, "serving_g": facts.serving_g, "serving_text": facts.serving_text,
-        "servings_per_package": facts.servings_per_package, "net_g": facts.net_g, "values": dict(facts.values),
-        "ingredients": facts.ingredients, "group": facts.group,
-    }  # fmt: skip
+        "name": facts.name,
+        "basis": facts.basis,
+        "serving_g": facts.serving_g,
+        "serving_text": facts.serving_text,
+        "servings_per_package": facts.servings_per_package,
+        "net_g": facts.net_g,
+        "values": dict(facts.values),
+        "ingredients": facts.ingredients,
+        "group": facts.group,
+    }
 
 
 def version_food(version: LabelVersion) -> Food:
@@ -56,7 +64,9 @@ def version_food(version: LabelVersion) -> Food:
     if key not in _VERSIONS:
         if len(_VERSIONS) > 2000:
             _VERSIONS.clear()
-        source = f"label “{version.name}”, version {version.number} of {day_text(version.created_at)}"
+        source = (
+            f"label “{version.name}”, version {version.number} of {day_text(version.created_at)}"
+        )
         _VERSIONS[key] = label_food(facts_of(version), key[0], source)
     return _VERSIONS[key]
 
@@ -68,9 +78,11 @@ def _version(practitioner_pk: int, key: str) -> LabelVersion | None:
 
 
 def food_of(practitioner_pk: int, key: str) -> Food | None:
-    """The food a practitioner means by a key: of the common shelf, or of a version of a label of their own; else None.
+    """The food a practitioner means by a key: of the common shelf, or of a version of a label of
+    their own; else None.
 
-    The only way from a key to a food: whatever names another practitioner's label, wherever it comes from, names nothing.
+    The only way from a key to a food: whatever names another practitioner's label, wherever it
+    comes from, names nothing.
     """
     if not key.startswith(OWN):
         return load_shelf().foods.get(key)
@@ -85,18 +97,28 @@ def newer_key(practitioner_pk: int, key: str) -> str:
     version = _version(practitioner_pk, key)
     if version is None:
         return ""
-    newest = LabelVersion.objects.filter(label_id=version.label_id, draft=False).order_by("-number").first()
+    newest = (
+        LabelVersion.objects.filter(label_id=version.label_id, draft=False)
+        .order_by("-number")
+        .first()
+    )
     return version_key(newest) if newest is not None and newest.number > version.number else ""
 
 
 def usable_versions(user: AbstractBaseUser) -> list[LabelVersion]:
     """The newest version of each label that is neither a draft nor retired."""
-    newest = (label.versions.all()[0] for label in labels_of(user).filter(retired=False) if label.versions.all())
+    newest = (
+        label.versions.all()[0]
+        for label in labels_of(user).filter(retired=False)
+        if label.versions.all()
+    )
     return [version for version in newest if not version.draft]
 
 
 def shelf_of(user: AbstractBaseUser) -> Shelf:
-    """The common shelf with the practitioner's own labels in front; made anew when a label changes."""
+    """The common shelf with the practitioner's own labels in front; made anew when a label
+    changes.
+    """
     stamp = labels_of(user).aggregate(last=Max("changed_at"))["last"]
     if stamp is None:
         return load_shelf()
@@ -111,7 +133,9 @@ def shelf_of(user: AbstractBaseUser) -> Shelf:
 
 
 def preferences_of(user: AbstractBaseUser) -> Preferences:
-    """The practitioner's units; the usual ones until they choose. No query where they were fetched along."""
+    """The practitioner's units; the usual ones until they choose. No query where they were fetched
+    along.
+    """
     try:
         return user.preferences
     except Preferences.DoesNotExist:
@@ -124,9 +148,17 @@ def display_of(preferences: Preferences) -> Display:
 
 
 def kept_in_session(preferences: Preferences) -> list[object]:
-    """What every request needs of the settings: units, the order of dates, the time zone, the marks of numbers."""
+    """What every request needs of the settings: units, the order of dates, the time zone, the marks
+    of numbers.
+    """
     shown = display_of(preferences)
-    return [shown.kilojoules, shown.per_pound, preferences.dates, preferences.time_zone, preferences.numbers]
+    return [
+        shown.kilojoules,
+        shown.per_pound,
+        preferences.dates,
+        preferences.time_zone,
+        preferences.numbers,
+    ]
 
 
 def scales_of(user: AbstractBaseUser) -> Scales:
@@ -135,7 +167,9 @@ def scales_of(user: AbstractBaseUser) -> Scales:
 
 
 def reader_of(user: AbstractBaseUser, shelf: Shelf | None = None) -> LineReader:
-    """The reader of written lines for a practitioner: their shelf (or the given one), cups, usual salt and corrections."""
+    """The reader of written lines for a practitioner: their shelf (or the given one), cups, usual
+    salt and corrections.
+    """
     remembered: dict[str, Remembered] = {}
     for row in Correction.objects.filter(practitioner_id=user.pk):
         remembered[f"{row.phrase}|{row.unit}" if row.unit else row.phrase] = Remembered(

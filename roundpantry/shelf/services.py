@@ -11,7 +11,14 @@ from dietetics.amounts.line_reader import phrase_key
 from dietetics.labels.checks import Check, check_label
 from dietetics.labels.facts import LabelFacts
 from roundpantry.counter.state_changes import one_change
-from roundpantry.shelf.models import Correction, FoodUse, ImportDraft, Label, LabelVersion, Preferences
+from roundpantry.shelf.models import (
+    Correction,
+    FoodUse,
+    ImportDraft,
+    Label,
+    LabelVersion,
+    Preferences,
+)
 from roundpantry.shelf.records import facts_json
 
 
@@ -19,21 +26,29 @@ from roundpantry.shelf.records import facts_json
 def keep_label(
     practitioner: AbstractBaseUser, facts: LabelFacts, label: Label | None = None
 ) -> tuple[LabelVersion, list[Check]]:
-    """Store a label as a new version. One that contradicts itself is stored as a draft, with its contradictions."""
+    """Store a label as a new version. One that contradicts itself is stored as a draft, with its
+    contradictions.
+    """
     checks = check_label(facts)
     draft = any(check.serious for check in checks)
     if label is None:
         label = Label.objects.create(practitioner_id=practitioner.pk)
     last = label.versions.order_by("-number").values_list("number", flat=True).first() or 0
     made = LabelVersion.objects.create(
-        label=label, number=last + 1, name=facts.name[:80] or "Unnamed label", facts=facts_json(facts), draft=draft
+        label=label,
+        number=last + 1,
+        name=facts.name[:80] or "Unnamed label",
+        facts=facts_json(facts),
+        draft=draft,
     )
     label.save(update_fields=["changed_at"])
     return made, checks
 
 
 @one_change
-def keep_labels(practitioner: AbstractBaseUser, many: Sequence[tuple[LabelFacts, int | None]]) -> int:
+def keep_labels(
+    practitioner: AbstractBaseUser, many: Sequence[tuple[LabelFacts, int | None]]
+) -> int:
     """Store many labels, new or as versions of labels given by number, all or none."""
     own = {label.pk: label for label in Label.objects.filter(practitioner_id=practitioner.pk)}
     for facts, number in many:
@@ -50,15 +65,21 @@ def retire_label(label: Label, retired: bool) -> None:
 
 @one_change
 def remember(
-    practitioner: AbstractBaseUser, phrase: str, food_key: str, unit: str = "", grams_per_unit: float | None = None
+    practitioner: AbstractBaseUser,
+    phrase: str,
+    food_key: str,
+    unit: str = "",
+    grams_per_unit: float | None = None,
 ) -> None:
     """Keep what a practitioner means by a phrase, from their correction of a line."""
     words = phrase_key(phrase)[:120]
     if words:
         Correction.objects.update_or_create(
-            practitioner_id=practitioner.pk, phrase=words, unit=unit,
+            practitioner_id=practitioner.pk,
+            phrase=words,
+            unit=unit,
             defaults={"food_key": food_key, "grams_per_unit": grams_per_unit},
-        )  # fmt: skip
+        )
 
 
 @one_change
@@ -70,7 +91,9 @@ def forget(practitioner: AbstractBaseUser, pk: int) -> None:
 @one_change
 def note_use(practitioner_pk: int, food_key: str) -> None:
     """Count that a food was taken."""
-    updated = FoodUse.objects.filter(practitioner_id=practitioner_pk, food_key=food_key).update(times=F("times") + 1)
+    updated = FoodUse.objects.filter(practitioner_id=practitioner_pk, food_key=food_key).update(
+        times=F("times") + 1
+    )
     if not updated:
         FoodUse.objects.create(practitioner_id=practitioner_pk, food_key=food_key, times=1)
 
@@ -83,10 +106,14 @@ def set_preferences(practitioner: AbstractBaseUser, **chosen: str) -> Preference
 
 
 @one_change
-def keep_import(practitioner: AbstractBaseUser, file_name: str, rows: list[dict[str, object]]) -> ImportDraft:
+def keep_import(
+    practitioner: AbstractBaseUser, file_name: str, rows: list[dict[str, object]]
+) -> ImportDraft:
     """Keep the readable rows of an upload until they are confirmed; an earlier upload gives way."""
     ImportDraft.objects.filter(practitioner_id=practitioner.pk).delete()
-    return ImportDraft.objects.create(practitioner_id=practitioner.pk, file_name=file_name[:120], rows=rows)
+    return ImportDraft.objects.create(
+        practitioner_id=practitioner.pk, file_name=file_name[:120], rows=rows
+    )
 
 
 @one_change

@@ -1,4 +1,6 @@
-"""The shelf's pages: search, a food, foods side by side, own labels, units, and exchange with spreadsheets."""
+"""The shelf's pages: search, a food, foods side by side, own labels, units, and exchange with
+spreadsheets.
+"""
 
 from __future__ import annotations
 
@@ -16,7 +18,13 @@ from roundpantry.counter.levels import figure_rows
 from roundpantry.shelf import food_upload, services
 from roundpantry.shelf.food_page import against_client, columns_of, differences, food_page, of_grams
 from roundpantry.shelf.food_rows import found_rows, group_rows, heads, label_rows
-from roundpantry.shelf.forms import LabelForm, PasteLabelForm, PreferencesForm, UploadForm, initial_of
+from roundpantry.shelf.forms import (
+    LabelForm,
+    PasteLabelForm,
+    PreferencesForm,
+    UploadForm,
+    initial_of,
+)
 from roundpantry.shelf.models import Correction, ImportDraft, Label
 from roundpantry.shelf.records import (
     SESSION_DISPLAY,
@@ -46,11 +54,16 @@ def shelf_list(request: HttpRequest) -> HttpResponse:
 
 @require_safe
 def food(request: HttpRequest, key: str) -> HttpResponse:
-    """One food: figures side by side, measures, yields, twins, amino acids, source and the other table."""
+    """One food: figures side by side, measures, yields, twins, amino acids, source and the other
+    table.
+    """
     found = food_of(request.user.pk, key)
     if found is None:
         raise Http404("no such food")
-    context = {**food_page(found, shelf_of(request.user)), "against": against_client(found, current_client(request))}
+    context = {
+        **food_page(found, shelf_of(request.user)),
+        "against": against_client(found, current_client(request)),
+    }
     return render(request, "shelf/food.html", context)
 
 
@@ -64,12 +77,21 @@ def compare(request: HttpRequest) -> HttpResponse:
     foods = [found for key in keys if (found := food_of(request.user.pk, key)) is not None]
     per_100g = figure_rows([of_grams(f, 100) for f in foods]) if foods else []
     energetic = [f for f in foods if f.per_100g["energy_kcal"]]
-    per_energy = figure_rows([of_grams(f, 10_000 / f.per_100g["energy_kcal"]) for f in energetic]) if energetic else []
+    per_energy = (
+        figure_rows([of_grams(f, 10_000 / f.per_100g["energy_kcal"]) for f in energetic])
+        if energetic
+        else []
+    )
     context = {
-        "foods": foods, "rows": per_100g, "energetic": energetic, "energy_rows": per_energy, "words": words,
-        "sentences": differences(foods) if len(foods) > 1 else [], "full": len(foods) >= MOST_COMPARED,
+        "foods": foods,
+        "rows": per_100g,
+        "energetic": energetic,
+        "energy_rows": per_energy,
+        "words": words,
+        "sentences": differences(foods) if len(foods) > 1 else [],
+        "full": len(foods) >= MOST_COMPARED,
         "first_column": [columns_of(f)[0][0] for f in foods],
-    }  # fmt: skip
+    }
     return render(request, "shelf/compare.html", context)
 
 
@@ -92,7 +114,11 @@ def label_edit(request: HttpRequest, pk: int | None = None) -> HttpResponse:
     status = 200
     if request.method == "POST" and "read" in request.POST:
         reading = read_label(request.POST.get("text", "")[:20_000])
-        form, left, questions = LabelForm(initial=initial_of(reading.facts)), reading.not_understood, reading.questions
+        form, left, questions = (
+            LabelForm(initial=initial_of(reading.facts)),
+            reading.not_understood,
+            reading.questions,
+        )
         flags = reading.facts.flags
         checks = check_label(reading.facts)
     elif request.method == "POST":
@@ -106,7 +132,14 @@ def label_edit(request: HttpRequest, pk: int | None = None) -> HttpResponse:
     else:
         form = LabelForm(initial=initial_of(facts_of(newest)) if newest else None)
         checks = check_label(facts_of(newest)) if newest else []
-    context = {"form": form, "paste": paste, "label": label, "newest": newest, "checks": checks, "left": left}
+    context = {
+        "form": form,
+        "paste": paste,
+        "label": label,
+        "newest": newest,
+        "checks": checks,
+        "left": left,
+    }
     context |= {"questions": questions, "flags": flags}
     return render(request, "shelf/label_edit.html", context, status=status)
 
@@ -123,7 +156,9 @@ def label_page(request: HttpRequest, pk: int) -> HttpResponse:
         "facts": facts,
         "checks": check_label(facts),
         "marks": [
-            f"{name}: {', '.join(by)}" for name, by in (facts.flags.words or {}).items() if name not in ALLERGEN_MARKS
+            f"{name}: {', '.join(by)}"
+            for name, by in (facts.flags.words or {}).items()
+            if name not in ALLERGEN_MARKS
         ],
     }
     found = None if newest.draft else food_of(request.user.pk, f"own-{label.pk}-{newest.number}")
@@ -145,14 +180,31 @@ def label_retire(request: HttpRequest, pk: int) -> HttpResponse:
 def preferences(request: HttpRequest) -> HttpResponse:
     """Units, and what was remembered from corrections."""
     row = preferences_of(request.user)
-    names = ("energy", "density", "cup", "portions", "salt", "dates", "time_zone", "numbers", "week_starts")
-    form = PreferencesForm(request.POST or None, initial={name: getattr(row, name) for name in names})
+    names = (
+        "energy",
+        "density",
+        "cup",
+        "portions",
+        "salt",
+        "dates",
+        "time_zone",
+        "numbers",
+        "week_starts",
+    )
+    form = PreferencesForm(
+        request.POST or None, initial={name: getattr(row, name) for name in names}
+    )
     if request.method == "POST" and form.is_valid():
-        row = services.set_preferences(request.user, **{k: v for k, v in form.cleaned_data.items() if v != ""})
+        row = services.set_preferences(
+            request.user, **{k: v for k, v in form.cleaned_data.items() if v != ""}
+        )
         request.session[SESSION_DISPLAY] = kept_in_session(row)
         messages.success(request, "Settings saved.")
         return redirect("shelf:preferences")
-    context = {"form": form, "corrections": Correction.objects.filter(practitioner_id=request.user.pk)}
+    context = {
+        "form": form,
+        "corrections": Correction.objects.filter(practitioner_id=request.user.pk),
+    }
     return render(request, "shelf/preferences.html", context, status=422 if form.errors else 200)
 
 
@@ -166,7 +218,9 @@ def forget(request: HttpRequest, pk: int) -> HttpResponse:
 @require_safe
 def export(request: HttpRequest, kind: str) -> HttpResponse:
     """Own foods as a file."""
-    versions = [label.versions.all()[0] for label in labels_of(request.user) if label.versions.all()]
+    versions = [
+        label.versions.all()[0] for label in labels_of(request.user) if label.versions.all()
+    ]
     rows = food_upload.rows_of(versions)
     if kind == "xlsx":
         mime = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
@@ -179,12 +233,18 @@ def export(request: HttpRequest, kind: str) -> HttpResponse:
 
 @require_http_methods(["GET", "POST"])
 def upload(request: HttpRequest) -> HttpResponse:
-    """Upload own foods: a dry run says row by row what would happen; nothing is stored before it is confirmed."""
+    """Upload own foods: a dry run says row by row what would happen; nothing is stored before it is
+    confirmed.
+    """
     form = UploadForm(request.POST or None, request.FILES or None)
     context: dict[str, Any] = {"form": form, "columns": food_upload.COLUMNS}
     if request.method == "POST" and form.is_valid():
         file = form.cleaned_data["file"]
-        own = {label.pk: label.versions.all()[0] for label in labels_of(request.user) if label.versions.all()}
+        own = {
+            label.pk: label.versions.all()[0]
+            for label in labels_of(request.user)
+            if label.versions.all()
+        }
         try:
             table = food_upload.read_table(file.name, file.read(food_upload.MOST_BYTES + 1))
             rows = food_upload.dry_run(table, own)
@@ -194,7 +254,8 @@ def upload(request: HttpRequest) -> HttpResponse:
             usable = [{**row.facts, "label": row.label} for row in rows if row.facts is not None]
             draft = services.keep_import(request.user, file.name, usable)
             counts = {
-                action: sum(row.action == action for row in rows) for action in ("add", "change", "same", "refuse")
+                action: sum(row.action == action for row in rows)
+                for action in ("add", "change", "same", "refuse")
             }
             context |= {
                 "rows": rows[:500],

@@ -1,8 +1,8 @@
 """Add the starter pantry to a practice, and remove it again.
 
-The recipes and patterns are our own and stand beside this module as text. They were never cooked for the program: a
-starter has no measured yield until somebody weighs one. Each is read as if it had been pasted, so that every line keeps
-its reading, measure and source like any other.
+The recipes and patterns are our own and stand beside this module as text. They were never cooked
+for the program: a starter has no measured yield until somebody weighs one. Each is read as if it
+had been pasted, so that every line keeps its reading, measure and source like any other.
 """
 
 from __future__ import annotations
@@ -30,7 +30,9 @@ BASES = "base-"  # file names of the batches that others are made from: they are
 
 @dataclass(frozen=True)
 class Removed:
-    """What went when the starters were removed, and the titles of batches that bowls or other batches still use."""
+    """What went when the starters were removed, and the titles of batches that bowls or other
+    batches still use.
+    """
 
     batches: int
     patterns: int
@@ -39,7 +41,10 @@ class Removed:
 
 def recipe_texts() -> tuple[list[str], list[str]]:
     """The recipes as text: the bases, and all others, some of which are made from bases."""
-    texts = {file.name: file.read_text(encoding="utf-8") for file in sorted((HERE / "recipes").glob("*.txt"))}
+    texts = {
+        file.name: file.read_text(encoding="utf-8")
+        for file in sorted((HERE / "recipes").glob("*.txt"))
+    }
     bases = [text for name, text in texts.items() if name.startswith(BASES)]
     return bases, [text for text in texts.values() if text not in bases]
 
@@ -56,7 +61,9 @@ def has_starters(practitioner: AbstractBaseUser) -> bool:
 
 @one_change
 def add_starters(practitioner: AbstractBaseUser) -> tuple[int, int]:
-    """Add every starter batch and pattern that is not there yet; return how many batches and patterns were added."""
+    """Add every starter batch and pattern that is not there yet; return how many batches and
+    patterns were added.
+    """
     there = {batch.title: batch for batch in batches_of(practitioner).filter(starter=True)}
     before = len(there)
     for texts in recipe_texts():
@@ -69,7 +76,13 @@ def add_starters(practitioner: AbstractBaseUser) -> tuple[int, int]:
     added = len(there) - before
     names = set(patterns_of(practitioner).filter(starter=True).values_list("name", flat=True))
     made = [
-        Pattern(practitioner_id=practitioner.pk, name=name, meal_kind=meal, starter=True, roles=roles_json(roles))
+        Pattern(
+            practitioner_id=practitioner.pk,
+            name=name,
+            meal_kind=meal,
+            starter=True,
+            roles=roles_json(roles),
+        )
         for name, meal, roles in _patterns({title: batch.pk for title, batch in there.items()})
         if name not in names
     ]
@@ -80,7 +93,10 @@ def add_starters(practitioner: AbstractBaseUser) -> tuple[int, int]:
 def _patterns(batch_pks: dict[str, int]) -> Iterator[tuple[str, str, list[Role]]]:
     """Every starter pattern: its name, the kind of meal it is for, and its roles."""
     for one in tomllib.loads((HERE / "patterns.toml").read_text(encoding="utf-8"))["patterns"]:
-        roles = [Role(r["name"], tuple(_option(text, batch_pks) for text in r["options"])) for r in one["roles"]]
+        roles = [
+            Role(r["name"], tuple(_option(text, batch_pks) for text in r["options"]))
+            for r in one["roles"]
+        ]
         yield one["name"], one["meal"], roles
 
 
@@ -94,7 +110,9 @@ def _option(text: str, batch_pks: dict[str, int]) -> Option:
 
 @one_change
 def remove_starters(practitioner: AbstractBaseUser) -> Removed:
-    """Remove every starter pattern, and every starter batch that no bowl and no other batch uses."""
+    """Remove every starter pattern, and every starter batch that no bowl and no other batch
+    uses.
+    """
     patterns = patterns_of(practitioner).filter(starter=True)
     pattern_count = patterns.count()
     patterns.delete()

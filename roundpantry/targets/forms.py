@@ -38,14 +38,23 @@ class TargetsForm(forms.Form):
     """Windows and meals together; stored together as one version."""
 
     reason = forms.CharField(
-        required=False, max_length=400, label="Reason for targets that differ from the calculated ones",
+        required=False,
+        max_length=400,
+        label="Reason for targets that differ from the calculated ones",
         widget=forms.Textarea(attrs={"rows": 2}),
-    )  # fmt: skip
-    clinician = forms.CharField(required=False, max_length=80, label="Clinician who set these targets")
-    clinician_on = forms.DateField(required=False, label="when", widget=forms.DateInput(attrs={"type": "date"}))
+    )
+    clinician = forms.CharField(
+        required=False, max_length=80, label="Clinician who set these targets"
+    )
+    clinician_on = forms.DateField(
+        required=False, label="when", widget=forms.DateInput(attrs={"type": "date"})
+    )
 
     def __init__(
-        self, data: dict[str, str] | None = None, present: TargetSet | None = None, plan: Proposal | None = None
+        self,
+        data: dict[str, str] | None = None,
+        present: TargetSet | None = None,
+        plan: Proposal | None = None,
     ) -> None:
         super().__init__(data, initial=_initial(present, plan))
         self.plan = plan
@@ -56,7 +65,9 @@ class TargetsForm(forms.Form):
                     required=False, min_value=0, label=f"{one.name}, {side} ({one.unit})"
                 )
             self.fields[f"{key}-importance"] = forms.ChoiceField(
-                required=False, choices=list(IMPORTANCE_WORDS.items()), label=f"{one.name}, importance"
+                required=False,
+                choices=list(IMPORTANCE_WORDS.items()),
+                label=f"{one.name}, importance",
             )
         for row in range(MEAL_ROWS):
             self.fields[f"meal{row}-name"] = forms.CharField(
@@ -66,10 +77,16 @@ class TargetsForm(forms.Form):
                 required=False, max_length=60, label=f"Meal {row + 1}, kind"
             )
             self.fields[f"meal{row}-protein"] = forms.IntegerField(
-                required=False, min_value=0, max_value=100, label=f"Meal {row + 1}, share of the protein (%)"
+                required=False,
+                min_value=0,
+                max_value=100,
+                label=f"Meal {row + 1}, share of the protein (%)",
             )
             self.fields[f"meal{row}-share"] = forms.IntegerField(
-                required=False, min_value=1, max_value=100, label=f"Meal {row + 1}, share of the day (%)"
+                required=False,
+                min_value=1,
+                max_value=100,
+                label=f"Meal {row + 1}, share of the day (%)",
             )
 
     def clean(self) -> dict[str, object]:
@@ -82,7 +99,9 @@ class TargetsForm(forms.Form):
                 self.add_error(f"{key}-low", str(error))
         if not self.errors:
             if not self.windows():
-                raise forms.ValidationError("Enter at least one target: a minimum, a maximum or both.")
+                raise forms.ValidationError(
+                    "Enter at least one target: a minimum, a maximum or both."
+                )
             for column, name in ((2, "energy"), (3, "protein")):
                 total = sum(meal[column] for meal in self.meals())
                 if total != 100:
@@ -93,11 +112,15 @@ class TargetsForm(forms.Form):
             changed = overridden(self.windows(), self.plan)
             if changed and not cleaned.get("reason"):
                 names = ", ".join(nutrient(key).name.lower() for key in changed)
-                self.add_error("reason", f"Give a reason: {names} differ from the calculated target.")
+                self.add_error(
+                    "reason", f"Give a reason: {names} differ from the calculated target."
+                )
         return cleaned
 
     def _clean_clinicians(self, cleaned: dict[str, object]) -> None:
-        """What a clinician must set is no must before one is named and dated; nor is energy lowered where loss is held back."""
+        """What a clinician must set is no must before one is named and dated; nor is energy lowered
+        where loss is held back.
+        """
         if self.plan is None or (cleaned.get("clinician") and cleaned.get("clinician_on")):
             return
         typed = {window.key: window for window in self.windows()}
@@ -105,7 +128,8 @@ class TargetsForm(forms.Form):
             if asked.key in typed and typed[asked.key].importance == "must":
                 self.add_error(
                     f"{asked.key}-importance",
-                    "A clinician sets this. Enter who and when below, or keep it at “recommended” until then.",
+                    "A clinician sets this. Enter who and when below, or keep it at "
+                    "“recommended” until then.",
                 )
         energy, computed = typed.get("energy_kcal"), self.plan.target("energy_kcal")
         if energy is None or computed is None or not hold_reasons(self.plan.person):
@@ -114,7 +138,8 @@ class TargetsForm(forms.Form):
         if any(side is not None and side < least - 1 for side in (energy.low, energy.high)):
             self.add_error(
                 "energy_kcal-low",
-                f"Under {nutrient('energy_kcal').text(least)} is a deficit, which is held back for this client: "
+                f"Under {nutrient('energy_kcal').text(least)} is a deficit, which is held back "
+                "for this client: "
                 "say which clinician set it, and when.",
             )
 
@@ -131,7 +156,9 @@ class TargetsForm(forms.Form):
         return [window for key in TYPED_KEYS if (window := self._window(key)) is not None]
 
     def meals(self) -> list[MealRow]:
-        """The meals that were typed: name, kind, per cent of energy and of protein (the same where left empty)."""
+        """The meals that were typed: name, kind, per cent of energy and of protein (the same where
+        left empty).
+        """
         found = []
         for i in range(MEAL_ROWS):
             name, kind, share, protein = (
@@ -148,14 +175,29 @@ class TargetsForm(forms.Form):
         rows = []
         for k in TYPED_KEYS:
             target = targets.get(k)
-            computed, how, source = (target.window.text(), target.how, target.source) if target else ("", "", "")
+            computed, how, source = (
+                (target.window.text(), target.how, target.source) if target else ("", "", "")
+            )
             fields = (self[f"{k}-low"], self[f"{k}-high"], self[f"{k}-importance"])
-            rows.append(WindowRow(nutrient(k).name, nutrient(k).unit, *fields, computed, how, source, asked.get(k, "")))
+            rows.append(
+                WindowRow(
+                    nutrient(k).name,
+                    nutrient(k).unit,
+                    *fields,
+                    computed,
+                    how,
+                    source,
+                    asked.get(k, ""),
+                )
+            )
         return rows
 
     def meal_rows(self) -> list[list[forms.BoundField]]:
         """The meal fields, a row a meal, for the template."""
-        return [[self[f"meal{i}-{x}"] for x in ("name", "kind", "share", "protein")] for i in range(MEAL_ROWS)]
+        return [
+            [self[f"meal{i}-{x}"] for x in ("name", "kind", "share", "protein")]
+            for i in range(MEAL_ROWS)
+        ]
 
 
 def _initial(present: TargetSet | None, plan: Proposal | None) -> dict[str, object]:
@@ -167,19 +209,28 @@ def _initial(present: TargetSet | None, plan: Proposal | None) -> dict[str, obje
         meals = [(m.name, m.kind, m.energy, m.protein) for m in plan.meals]
     if present:
         windows = [Window(w.key, w.low, w.high, w.importance) for w in present.windows.all()]
-        meals = [(m.name, m.kind, m.share_percent, m.protein_percent or m.share_percent) for m in present.meals.all()]
-        initial |= {"reason": present.reason, "clinician": present.clinician, "clinician_on": present.clinician_on}
+        meals = [
+            (m.name, m.kind, m.share_percent, m.protein_percent or m.share_percent)
+            for m in present.meals.all()
+        ]
+        initial |= {
+            "reason": present.reason,
+            "clinician": present.clinician,
+            "clinician_on": present.clinician_on,
+        }
     for row, meal in enumerate(meals[:MEAL_ROWS]):
         initial |= {
-            f"meal{row}-{x}": value for x, value in zip(("name", "kind", "share", "protein"), meal, strict=True)
+            f"meal{row}-{x}": value
+            for x, value in zip(("name", "kind", "share", "protein"), meal, strict=True)
         }
     for window in windows:
         if window.key in ("potassium_mg", "phosphorus_mg") and window.importance == "watch":
             continue
         initial |= {
-            f"{window.key}-low": _shown(window.key, window.low), f"{window.key}-high": _shown(window.key, window.high),
+            f"{window.key}-low": _shown(window.key, window.low),
+            f"{window.key}-high": _shown(window.key, window.high),
             f"{window.key}-importance": window.importance,
-        }  # fmt: skip
+        }
     return initial
 
 

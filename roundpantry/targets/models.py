@@ -1,4 +1,6 @@
-"""Targets in versions: a change makes a new set, and what was planned keeps the set it was planned under."""
+"""Targets in versions: a change makes a new set, and what was planned keeps the set it was planned
+under.
+"""
 
 from django.db import models
 
@@ -18,7 +20,9 @@ class TargetSet(models.Model):
 
     class Meta:
         ordering = ("-number",)
-        constraints = [models.UniqueConstraint(fields=["client", "number"], name="one_number_a_client")]
+        constraints = [
+            models.UniqueConstraint(fields=["client", "number"], name="one_number_a_client")
+        ]
 
 
 class TargetWindow(models.Model):

@@ -1,4 +1,6 @@
-"""Targets formatted before any template: windows with their meals, what is watched, and two schools side by side."""
+"""Targets formatted before any template: windows with their meals, what is watched, and two schools
+side by side.
+"""
 
 from __future__ import annotations
 
@@ -27,8 +29,9 @@ def watched_rows(plan: Proposal | None) -> list[tuple[str, str, str, str]]:
         return []
     return [
         (nutrient(t.window.key).name, window_text(t.window), t.how, t.source)
-        for t in plan.targets if t.window.importance == "watch"
-    ]  # fmt: skip
+        for t in plan.targets
+        if t.window.importance == "watch"
+    ]
 
 
 def card_rows(present: TargetSet) -> list[dict[str, Any]]:
@@ -42,7 +45,9 @@ def card_rows(present: TargetSet) -> list[dict[str, Any]]:
             continue
         per_meal = []
         for meal in meals:
-            protein = meal.protein_percent if meal.protein_percent is not None else meal.share_percent
+            protein = (
+                meal.protein_percent if meal.protein_percent is not None else meal.share_percent
+            )
             share = (protein if window.key == "protein_g" else meal.share_percent) / 100
             per_meal.append((meal.name, window_text(window.for_share(share))))
         open_question = row.needs_clinician and not (present.clinician and present.clinician_on)
@@ -58,14 +63,18 @@ def card_rows(present: TargetSet) -> list[dict[str, Any]]:
                 "open": open_question,
             }
         )
-    return rows  # fmt: skip
+    return rows
 
 
 def open_questions(present: TargetSet) -> list[str]:
     """What a clinician must still set or be named for."""
     named = present.clinician and present.clinician_on
     have = {w.key for w in present.windows.all() if w.importance != "watch"}
-    questions = [f"{nutrient(key).name}: not set yet; ask the clinician" for key in present.asked if key not in have]
+    questions = [
+        f"{nutrient(key).name}: not set yet; ask the clinician"
+        for key in present.asked
+        if key not in have
+    ]
     unsigned = [nutrient(key).name.lower() for key in present.asked if key in have]
     if unsigned and not named:
         questions.append(f"Who set {', '.join(unsigned)}, and when, is not recorded")
@@ -90,19 +99,27 @@ def held_words(client: Client) -> str:
         return ""
     one = nutrient("energy_kcal")
     return (
-        f"Requested: {one.text(-energy.wanted_change)} a day less than the requirement of {one.text(energy.required)}; not "
+        f"Requested: {one.text(-energy.wanted_change)} a day less than the requirement of "
+        f"{one.text(energy.required)}; not "
         "applied without a clinician's note (name and date)."
     )
 
 
 def clash_words(client: Client, present: TargetSet) -> list[str]:
-    """What of a version cannot be met, seen at once on the client's page; a record that cannot be worked with is said."""
+    """What of a version cannot be met, seen at once on the client's page; a record that cannot be
+    worked with is said.
+    """
     try:
         person, rules = person_of_client(client), school_of(client, client.school)
     except DieteticsError as error:
         return [str(error)]
     meals = [
-        SchoolMeal(m.name, m.kind, m.share_percent, m.share_percent if m.protein_percent is None else m.protein_percent)
+        SchoolMeal(
+            m.name,
+            m.kind,
+            m.share_percent,
+            m.share_percent if m.protein_percent is None else m.protein_percent,
+        )
         for m in present.meals.all()
     ]
     return clashes(windows_of(present), meals, person, rules)
@@ -111,7 +128,9 @@ def clash_words(client: Client, present: TargetSet) -> list[str]:
 def two_schools_page(client: Client, other: str) -> dict[str, Any]:
     """The same client under two dietary approaches: which windows move."""
     mine, theirs = proposal_of(client), proposal_of(client, other)
-    keys = list(dict.fromkeys([t.window.key for t in mine.targets] + [t.window.key for t in theirs.targets]))
+    keys = list(
+        dict.fromkeys([t.window.key for t in mine.targets] + [t.window.key for t in theirs.targets])
+    )
     rows = []
     for key in keys:
         a, b = mine.target(key), theirs.target(key)

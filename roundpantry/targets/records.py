@@ -38,7 +38,9 @@ _KEPT: dict[tuple[int, str, int], tuple[Window, ...]] = {}
 
 
 def windows_of_meal(meal: Meal) -> tuple[Window, ...]:
-    """The windows of one meal: the day's, divided by its share. A version never changes, so they are kept."""
+    """The windows of one meal: the day's, divided by its share. A version never changes, so they
+    are kept.
+    """
     made = meal.target_set
     protein = meal.protein_percent if meal.protein_percent is not None else meal.share_percent
     key = (made.pk, made.created_at.isoformat(), meal.share_percent * 1000 + protein)
@@ -46,7 +48,10 @@ def windows_of_meal(meal: Meal) -> tuple[Window, ...]:
         if len(_KEPT) > 500:
             _KEPT.clear()
         day = [w for w in windows_of(made) if on_the_plate(w)]
-        _KEPT[key] = tuple(w.for_share((protein if w.key == "protein_g" else meal.share_percent) / 100) for w in day)
+        _KEPT[key] = tuple(
+            w.for_share((protein if w.key == "protein_g" else meal.share_percent) / 100)
+            for w in day
+        )
     return _KEPT[key]
 
 
@@ -57,20 +62,26 @@ def main_meal(target_set: TargetSet) -> Meal | None:
 
 
 def proposal_of(client: Client, school_key: str | None = None) -> Proposal:
-    """What would be computed for a client, under their school or another. Raises DieteticsError on a contradiction."""
+    """What would be computed for a client, under their school or another. Raises DieteticsError on
+    a contradiction.
+    """
     person = person_of_client(client)
     key = school_key or client.school
     return propose(replace(person, school=key), school_of(client, key))
 
 
 def client_cautions_of(client: Client) -> list[tuple[Verdict, Acknowledgement | None]]:
-    """The client's cautions, each with its acknowledgement where there is one and it has not got worse."""
+    """The client's cautions, each with its acknowledgement where there is one and it has not got
+    worse.
+    """
     known = acknowledged(client, "client")
     found = []
     plan = proposal_of(client)
     fibre = plan.target("fibre_g")
     jump = (
-        jump_verdict(client.fibre_now_g, fibre.window.low or 0.0) if fibre and client.fibre_now_g is not None else None
+        jump_verdict(client.fibre_now_g, fibre.window.low or 0.0)
+        if fibre and client.fibre_now_g is not None
+        else None
     )
     for caution in [*client_cautions(plan), *([jump] if jump else [])]:
         row = known.get(caution.key)

@@ -19,7 +19,15 @@ from roundpantry.targets.models import Meal, TargetSet, TargetWindow
 from roundpantry.targets.records import newest_set, proposal_of
 
 # Windows the practitioner types; the others are stored as computed.
-TYPED_KEYS = ("energy_kcal", "protein_g", "kcal_per_g", "fibre_g", "sodium_mg", "potassium_mg", "phosphorus_mg")
+TYPED_KEYS = (
+    "energy_kcal",
+    "protein_g",
+    "kcal_per_g",
+    "fibre_g",
+    "sodium_mg",
+    "potassium_mg",
+    "phosphorus_mg",
+)
 MealRow = tuple[str, str, int, int]  # name, kind, per cent of energy, per cent of protein
 
 
@@ -50,10 +58,16 @@ def plan_or_none(client: Client) -> Proposal | None:
 
 @one_change
 def set_targets(
-    client: Client, windows: Sequence[Window], meals: Sequence[MealRow], reason: str = "", clinician: str = "",
+    client: Client,
+    windows: Sequence[Window],
+    meals: Sequence[MealRow],
+    reason: str = "",
+    clinician: str = "",
     clinician_on: date | None = None,
-) -> TargetSet:  # fmt: skip
-    """Store a new version: the windows given, and beside them what is computed and was not given."""
+) -> TargetSet:
+    """Store a new version: the windows given, and beside them what is computed and was not
+    given.
+    """
     plan = plan_or_none(client)
     computed = {t.window.key: t for t in plan.targets} if plan else {}
     asked = [a.key for a in plan.asked] if plan else []
@@ -63,19 +77,35 @@ def set_targets(
     given = {w.key: w for w in windows}
     last = client.target_sets.order_by("-number").values_list("number", flat=True).first() or 0
     made = TargetSet.objects.create(
-        client=client, number=last + 1, reason=reason, clinician=clinician, clinician_on=clinician_on, asked=asked
+        client=client,
+        number=last + 1,
+        reason=reason,
+        clinician=clinician,
+        clinician_on=clinician_on,
+        asked=asked,
     )
-    untyped = [t.window for t in computed.values() if t.window.importance == "watch" or t.window.key not in TYPED_KEYS]
+    untyped = [
+        t.window
+        for t in computed.values()
+        if t.window.importance == "watch" or t.window.key not in TYPED_KEYS
+    ]
     watched = [w for w in untyped if w.key not in given]
     TargetWindow.objects.bulk_create(
         TargetWindow(
-            target_set=made, key=w.key, low=w.low, high=w.high, importance=w.importance,
+            target_set=made,
+            key=w.key,
+            low=w.low,
+            high=w.high,
+            importance=w.importance,
             how=computed[w.key].how if w.key in computed and w.key not in changed else reason,
-            source=computed[w.key].source if w.key in computed and w.key not in changed else "the practitioner",
-            overridden=w.key in changed, needs_clinician=w.key in asked,
+            source=computed[w.key].source
+            if w.key in computed and w.key not in changed
+            else "the practitioner",
+            overridden=w.key in changed,
+            needs_clinician=w.key in asked,
         )
         for w in [*windows, *watched]
-    )  # fmt: skip
+    )
     Meal.objects.bulk_create(
         Meal(target_set=made, name=name, kind=kind, share_percent=energy, protein_percent=protein)
         for name, kind, energy, protein in meals
@@ -90,25 +120,41 @@ def _no_must(window: Window) -> Window:
 
 @receiver(person_changed)
 def renew_targets(sender: type[Client], client: Client, **_: Mapping[str, object]) -> None:
-    """A change of weight or of another fact makes a new version; what was overridden stays overridden."""
+    """A change of weight or of another fact makes a new version; what was overridden stays
+    overridden.
+    """
     present = newest_set(client)
     plan = plan_or_none(client)
     if present is None or plan is None:
         return
     kept = {
-        w.key: Window(w.key, w.low, w.high, w.importance) for w in present.windows.all() if w.overridden or not w.source
+        w.key: Window(w.key, w.low, w.high, w.importance)
+        for w in present.windows.all()
+        if w.overridden or not w.source
     }
     if hold_reasons(plan.person) and not (present.clinician and present.clinician_on):
-        kept.pop("energy_kcal", None)  # a window typed before does not survive what forbids a deficit
-    computed = [t.window for t in plan.targets if t.window.importance != "watch" or t.window.key == "fat_g"]
+        kept.pop(
+            "energy_kcal", None
+        )  # a window typed before does not survive what forbids a deficit
+    computed = [
+        t.window for t in plan.targets if t.window.importance != "watch" or t.window.key == "fat_g"
+    ]
     windows = [kept.get(w.key, w) for w in computed]
     windows += [w for key, w in kept.items() if key not in {c.key for c in computed}]
     windows += [
-        Window(w.key, w.low, w.high, w.importance) for w in present.windows.all()
-        if w.key in ("potassium_mg", "phosphorus_mg") and w.key not in {x.key for x in windows} and w.importance != "watch"
-    ]  # fmt: skip
+        Window(w.key, w.low, w.high, w.importance)
+        for w in present.windows.all()
+        if w.key in ("potassium_mg", "phosphorus_mg")
+        and w.key not in {x.key for x in windows}
+        and w.importance != "watch"
+    ]
     meals = [
-        (m.name, m.kind, m.share_percent, m.share_percent if m.protein_percent is None else m.protein_percent)
+        (
+            m.name,
+            m.kind,
+            m.share_percent,
+            m.share_percent if m.protein_percent is None else m.protein_percent,
+        )
         for m in present.meals.all()
     ]
     set_targets(client, windows, meals, present.reason, present.clinician, present.clinician_on)

@@ -27,16 +27,25 @@ def edit(request: HttpRequest, client_pk: int) -> HttpResponse:
     if request.method == "POST" and form.is_valid():
         given = form.cleaned_data
         services.set_targets(
-            client, form.windows(), form.meals(), given["reason"], given["clinician"], given["clinician_on"]
+            client,
+            form.windows(),
+            form.meals(),
+            given["reason"],
+            given["clinician"],
+            given["clinician_on"],
         )
         if present is None and not client.bowls.exists():
             messages.success(request, "Targets saved. Create a first bowl from a pattern.")
             return redirect("bowls:patterns")
         return redirect("clients:detail", client.pk)
     context = {
-        "client": client, "form": form, "present": present, "plan": plan, "watched": watched_rows(plan),
+        "client": client,
+        "form": form,
+        "present": present,
+        "plan": plan,
+        "watched": watched_rows(plan),
         **clinician_context(plan),
-    }  # fmt: skip
+    }
     return render(request, "targets/edit.html", context, status=422 if form.errors else 200)
 
 
@@ -61,7 +70,9 @@ def two_schools(request: HttpRequest, client_pk: int) -> HttpResponse:
 def acknowledge(request: HttpRequest, client_pk: int) -> HttpResponse:
     """Take note of a caution of the client, with a reason and a name."""
     client = get_object_or_404(clients_of(request.user), pk=client_pk)
-    caution = next((c for c, _ in client_cautions_of(client) if c.key == request.POST.get("key")), None)
+    caution = next(
+        (c for c, _ in client_cautions_of(client) if c.key == request.POST.get("key")), None
+    )
     reason = request.POST.get("reason", "").strip()[:400]
     if caution is None:
         raise Http404("no such caution")
@@ -69,6 +80,10 @@ def acknowledge(request: HttpRequest, client_pk: int) -> HttpResponse:
         messages.error(request, f"Not saved: give a reason for proceeding with “{caution.text}”")
     else:
         record_acknowledgement(
-            client, "client", caution, reason, request.user.get_full_name() or request.user.get_username()
+            client,
+            "client",
+            caution,
+            reason,
+            request.user.get_full_name() or request.user.get_username(),
         )
     return redirect("clients:detail", client.pk)

@@ -18,7 +18,14 @@ from dietetics.targets.client_needs import ClientState, Need, needs
 from roundpantry.clients.models import Client
 from roundpantry.counter.dates import day_text, short_day_text
 from roundpantry.starter.services import has_starters
-from roundpantry.today.records import NAME, NEEDS, OPENED, clients_found, clients_with_states, drafts_of
+from roundpantry.today.records import (
+    NAME,
+    NEEDS,
+    OPENED,
+    clients_found,
+    clients_with_states,
+    drafts_of,
+)
 
 PAGE_SIZE = 50
 ORDERS = ((NAME, "name"), (OPENED, "last opened"), (NEEDS, "needs attention"))
@@ -43,7 +50,9 @@ def need_words(need: Need) -> str:
         "week-missing": lambda: "no week planned",
         "week-over": lambda: f"week ended {_day(p['on'])}",
         "week-ends": lambda: f"week ends {_day(p['on'])}",
-        "weigh-in-due": lambda: "weigh-in due" if p["days"] is None else f"weigh-in due ({p['days']} days)",
+        "weigh-in-due": lambda: (
+            "weigh-in due" if p["days"] is None else f"weigh-in due ({p['days']} days)"
+        ),
     }[need.code]()
 
 
@@ -87,14 +96,18 @@ def row_html(row: ClientRow) -> str:
 
 
 def today_page(user: AbstractBaseUser, given: Mapping[str, str]) -> dict[str, Any]:
-    """One page of clients: the words searched for, the order, and each row with what the client needs."""
+    """One page of clients: the words searched for, the order, and each row with what the client
+    needs.
+    """
     words, archived = given.get("q", "")[:80].strip(), "archived" in given
     order = given.get("sort", NAME) if given.get("sort") in dict(ORDERS) else NAME
-    page = Paginator(clients_found(user, words, archived, order).values_list("pk", flat=True), PAGE_SIZE).get_page(
-        given.get("page")
-    )
+    page = Paginator(
+        clients_found(user, words, archived, order).values_list("pk", flat=True), PAGE_SIZE
+    ).get_page(given.get("page"))
     today = timezone.localdate()
-    rows = [_row(client, state, today) for client, state in clients_with_states(list(page.object_list))]
+    rows = [
+        _row(client, state, today) for client, state in clients_with_states(list(page.object_list))
+    ]
     return {
         "rows": rows,
         "rows_html": [row_html(row) for row in rows],

@@ -1,4 +1,6 @@
-"""The clients of a practitioner as Today shows them: found by name, sorted, and read in as few queries as pages allow."""
+"""The clients of a practitioner as Today shows them: found by name, sorted, and read in as few
+queries as pages allow.
+"""
 
 from __future__ import annotations
 
@@ -30,36 +32,60 @@ def plain_name(text: str) -> str:
     return "".join(letter for letter in split if not unicodedata.combining(letter))
 
 
-def clients_found(user: AbstractBaseUser, words: str, archived: bool, order: str) -> QuerySet[Client]:
+def clients_found(
+    user: AbstractBaseUser, words: str, archived: bool, order: str
+) -> QuerySet[Client]:
     """The practitioner's clients whose name holds every typed word, in the order asked for."""
     rows = clients_of(user).filter(archived=archived)
     wanted = plain_name(words).split()
     if wanted:
         names = rows.values_list("pk", "name")
-        rows = rows.filter(pk__in=[pk for pk, name in names if all(word in plain_name(name) for word in wanted)])
+        rows = rows.filter(
+            pk__in=[pk for pk, name in names if all(word in plain_name(name) for word in wanted)]
+        )
     if order == OPENED:
         return rows.order_by(F("opened_at").desc(nulls_last=True), "name", "pk")
     if order == NEEDS:
         return _with_dates(rows).order_by(
-            F("targets").asc(nulls_first=True), F("last_week").asc(nulls_first=True), "last_weighed", "name", "pk"
+            F("targets").asc(nulls_first=True),
+            F("last_week").asc(nulls_first=True),
+            "last_weighed",
+            "name",
+            "pk",
         )
     return rows.order_by("name", "pk")
 
 
 def _with_dates(rows: QuerySet[Client]) -> QuerySet[Client]:
-    """Each client with whether there are targets, when the last week starts, and when weight was last taken."""
+    """Each client with whether there are targets, when the last week starts, and when weight was
+    last taken.
+    """
     mine = OuterRef("pk")
     newest = TargetSet.objects.filter(client=mine).order_by("-number").values("pk")[:1]
-    week = Week.objects.filter(client=mine).values("client").annotate(day=Max("start")).values("day")
-    weighed = Measurement.objects.filter(client=mine).values("client").annotate(day=Max("day")).values("day")
-    noted = Acknowledgement.objects.filter(client=mine, scope="client").order_by("-pk").values("pk")[:1]
+    week = (
+        Week.objects.filter(client=mine).values("client").annotate(day=Max("start")).values("day")
+    )
+    weighed = (
+        Measurement.objects.filter(client=mine)
+        .values("client")
+        .annotate(day=Max("day"))
+        .values("day")
+    )
+    noted = (
+        Acknowledgement.objects.filter(client=mine, scope="client").order_by("-pk").values("pk")[:1]
+    )
     return rows.annotate(
-        targets=Subquery(newest), noted=Subquery(noted), last_week=Subquery(week), last_weighed=Subquery(weighed)
+        targets=Subquery(newest),
+        noted=Subquery(noted),
+        last_week=Subquery(week),
+        last_weighed=Subquery(weighed),
     )
 
 
 def clients_with_states(pks: Sequence[int]) -> list[tuple[Client, ClientState]]:
-    """The clients of one page in its order, each with what is open for them: one query, and what is kept."""
+    """The clients of one page in its order, each with what is open for them: one query, and what is
+    kept.
+    """
     rows = _with_dates(Client.objects.filter(pk__in=pks)).in_bulk()
     return [(rows[pk], _state(rows[pk])) for pk in pks if pk in rows]
 
@@ -67,11 +93,15 @@ def clients_with_states(pks: Sequence[int]) -> list[tuple[Client, ClientState]]:
 def _state(client: Client) -> ClientState:
     week: date | None = client.last_week
     ends = week + WEEK_DAYS if week else None
-    return ClientState(client.goal, client.targets is not None, client.last_weighed, ends, *_kept_counts(client))
+    return ClientState(
+        client.goal, client.targets is not None, client.last_weighed, ends, *_kept_counts(client)
+    )
 
 
 def _kept_counts(client: Client) -> tuple[int, int]:
-    """The counts of a client, worked out once for each state of their record, targets and acknowledgements."""
+    """The counts of a client, worked out once for each state of their record, targets and
+    acknowledgements.
+    """
     key = (client.pk, client_mark(client), client.targets, client.noted)
     if key not in _KEPT_COUNTS:
         if len(_KEPT_COUNTS) > 5000:
@@ -81,13 +111,17 @@ def _kept_counts(client: Client) -> tuple[int, int]:
 
 
 def open_counts(client: Client) -> tuple[int, int]:
-    """How many serious cautions of a client nobody has acknowledged, and how many of their targets conflict.
+    """How many serious cautions of a client nobody has acknowledged, and how many of their targets
+    conflict.
 
-    A record that contradicts itself, or follows an approach that is gone, counts as one thing to review.
+    A record that contradicts itself, or follows an approach that is gone, counts as one thing to
+    review.
     """
     present = client.target_sets.first()
     try:
-        cautions = sum(caution.grave and known is None for caution, known in client_cautions_of(client))
+        cautions = sum(
+            caution.grave and known is None for caution, known in client_cautions_of(client)
+        )
         return cautions, len(clash_words(client, present)) if present else 0
     except DieteticsError:
         return 1, 0
@@ -95,6 +129,8 @@ def open_counts(client: Client) -> tuple[int, int]:
 
 def drafts_of(user: AbstractBaseUser) -> int:
     """How many of the practitioner's labels are drafts: their figures contradict each other."""
-    newest = LabelVersion.objects.filter(label=OuterRef("label")).order_by("-number").values("pk")[:1]
+    newest = (
+        LabelVersion.objects.filter(label=OuterRef("label")).order_by("-number").values("pk")[:1]
+    )
     rows = LabelVersion.objects.filter(label__practitioner_id=user.pk, pk=Subquery(newest))
     return sum(row.draft for row in rows.filter(label__retired=False))

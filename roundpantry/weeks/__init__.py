@@ -1,1 +1,3 @@
-"""The week: the client's skeleton over seven days, batches as threads, a week chosen by solver, versions handed over."""
+"""The week: the client's skeleton over seven days, batches as threads, a week chosen by solver,
+versions handed over.
+"""

@@ -1,4 +1,6 @@
-"""One day formatted: each meal, the levels, what the school asks, protein over the meals, and the vegan watch list."""
+"""One day formatted: each meal, the levels, what the school asks, protein over the meals, and the
+vegan watch list.
+"""
 
 from __future__ import annotations
 
@@ -47,7 +49,9 @@ def day_page(week: Week, day: int) -> dict[str, Any]:
         "after": day + 1 if day < len(found.plan.days) - 1 else None,
         "meals": [_meal(found, day, m) for m in range(len(found.plan.meals))],
         "watch": _watch(
-            with_supplements(total.total, supplements_of(week.client)), windows, supplements_of(week.client)
+            with_supplements(total.total, supplements_of(week.client)),
+            windows,
+            supplements_of(week.client),
         ),
         "asked": [(one.rule.name, one.words(), one.met, one.rule.why) for one in total.asked],
         "protein": _protein(found, day),
@@ -56,7 +60,9 @@ def day_page(week: Week, day: int) -> dict[str, Any]:
         "cautions": _cautions(found, day),
         "phosphorus": phosphorus_words(week.client, total.foods),
         "supplements": _supplement_rows(week.client, total.total),
-        "levels": levels_html(levels_of(docked, total.total), reverse("weeks:day", args=[week.pk, day]) + "why/"),
+        "levels": levels_html(
+            levels_of(docked, total.total), reverse("weeks:day", args=[week.pk, day]) + "why/"
+        ),
         "levels_title": f"{DAY_NAMES[day]}, {total.empty} empty" if total.empty else DAY_NAMES[day],
         "school": found.week_targets.school if found.week_targets else "",
     }
@@ -69,17 +75,24 @@ def _phytate_words(total: DaySum) -> list[str]:
 
 
 def day_items(found: WeekSnapshot, day: int, drinks: bool = True) -> list[Item]:
-    """Everything eaten on a day as weighed items, named with their meal: what a figure of the day is derived from."""
+    """Everything eaten on a day as weighed items, named with their meal: what a figure of the day
+    is derived from.
+    """
     items = []
     for m, cell in enumerate(found.plan.days[day].cells):
         for entry in cell.entries:
             if entry.dish.startswith(DRINK) and not drinks:
                 continue
             items += [
-                replace(item, label=f"{found.plan.meals[m]}: {item.label}", grams=item.grams * entry.scale,
-                        grams_low=item.grams_low * entry.scale, grams_high=item.grams_high * entry.scale)
+                replace(
+                    item,
+                    label=f"{found.plan.meals[m]}: {item.label}",
+                    grams=item.grams * entry.scale,
+                    grams_low=item.grams_low * entry.scale,
+                    grams_high=item.grams_high * entry.scale,
+                )
                 for item in _items_of(found, entry.dish)
-            ]  # fmt: skip
+            ]
     return items
 
 
@@ -89,7 +102,10 @@ def _items_of(found: WeekSnapshot, key: str) -> list[Item]:
         return list(found.available.drawn[key].items)
     dish = found.available.dishes.get(key)
     return (
-        [Item.exact(food.name, FoodContent(food), grams, "its usual portion") for food, grams in dish.foods]
+        [
+            Item.exact(food.name, FoodContent(food), grams, "its usual portion")
+            for food, grams in dish.foods
+        ]
         if dish
         else []
     )
@@ -103,7 +119,9 @@ def why_day(week: Week, day: int, key: str) -> Derivation:
     if nutrient(key).kind == "ratio":
         items = day_items(found, day, drinks=False)
         grams = sum(item.grams for item in items)
-        return explain_density(title, items, grams, "The weights of everything eaten, without drinks.")
+        return explain_density(
+            title, items, grams, "The weights of everything eaten, without drinks."
+        )
     return explain_sum(title, day_items(found, day), key)
 
 
@@ -143,7 +161,13 @@ def _meal(found: WeekSnapshot, day: int, meal: int) -> dict[str, Any]:
 def _others(found: WeekSnapshot, day: int, meal: int) -> list[str]:
     """The bowls of the other meals, which the bench may be opened beside."""
     cells = found.plan.days[day].cells
-    return [e.dish[5:] for m, c in enumerate(cells) if m != meal for e in c.entries if e.dish.startswith("bowl-")]
+    return [
+        e.dish[5:]
+        for m, c in enumerate(cells)
+        if m != meal
+        for e in c.entries
+        if e.dish.startswith("bowl-")
+    ]
 
 
 def _verdict(level: Level) -> str:
@@ -155,8 +179,12 @@ def _verdict(level: Level) -> str:
     return state if sure else f"{state} as far as known"
 
 
-def _watch(total: Composition, windows: tuple[Window, ...], supplements: Mapping[str, float]) -> list[dict[str, str]]:
-    """What plans without animal foods are watched for, supplements counted, with the day's window where there is one."""
+def _watch(
+    total: Composition, windows: tuple[Window, ...], supplements: Mapping[str, float]
+) -> list[dict[str, str]]:
+    """What plans without animal foods are watched for, supplements counted, with the day's window
+    where there is one.
+    """
     wanted = {w.key: w for w in windows}
     rows = []
     for key in WATCH_LIST:
@@ -169,14 +197,18 @@ def _watch(total: Composition, windows: tuple[Window, ...], supplements: Mapping
                 "wants": window.text() if window else "",
                 "verdict": _verdict(level) if level else "",
                 "note": "" if figure.complete else figure.text(),
-                "pill": f"{nutrient(key).text(supplements[key])} supplement" if key in supplements else "",
+                "pill": f"{nutrient(key).text(supplements[key])} supplement"
+                if key in supplements
+                else "",
             }
         )
     return rows
 
 
 def _supplement_rows(client: Client, total: Composition) -> list[dict[str, str]]:
-    """What a client takes a day of each nutrient beside the food, with the upper level where there is one."""
+    """What a client takes a day of each nutrient beside the food, with the upper level where there
+    is one.
+    """
     facts = client_facts_of(client)
     rows = []
     for key, amount in facts.supplements.items():
@@ -185,13 +217,23 @@ def _supplement_rows(client: Client, total: Composition) -> list[dict[str, str]]
         upper, of_pills = facts.uppers.get(key), facts.uppers_of_supplements.get(key)
         words = f"at most {one.text(upper)} in total" if upper else ""
         words = f"at most {one.text(of_pills)} from supplements" if of_pills else words
-        rows.append({"name": one.name, "amount": one.text(amount), "with_food": one.text(together), "upper": words})
+        rows.append(
+            {
+                "name": one.name,
+                "amount": one.text(amount),
+                "with_food": one.text(together),
+                "upper": words,
+            }
+        )
     return rows
 
 
 def _protein(found: WeekSnapshot, day: int) -> list[dict[str, str]]:
     """How protein is spread over the meals, as bars."""
-    amounts = [(name, grams) for name, grams in zip(found.plan.meals, found.days[day].protein_g, strict=True)]
+    amounts = [
+        (name, grams)
+        for name, grams in zip(found.plan.meals, found.days[day].protein_g, strict=True)
+    ]
     most = max((grams or 0.0 for _, grams in amounts), default=0.0) or 1.0
     return [
         {
@@ -214,7 +256,10 @@ def _cautions(found: WeekSnapshot, day: int) -> list[str]:
             for food, grams in found.available.dishes[entry.dish].foods
         )
         meal = MealFacts(client, eaten, found.days[day].meals[m])
-        words += [f"{found.plan.meals[m]}: {verdict.text} {verdict.action}" for verdict in meal_cautions(meal)]
+        words += [
+            f"{found.plan.meals[m]}: {verdict.text} {verdict.action}"
+            for verdict in meal_cautions(meal)
+        ]
     whole = tuple(Eaten(food, grams) for food, grams in found.days[day].foods)
     facts = DayFacts(client, whole, found.days[day].total, DAY_NAMES[day])
     return words + [f"{verdict.text} {verdict.action}" for verdict in day_cautions(facts)]

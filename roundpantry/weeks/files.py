@@ -1,4 +1,6 @@
-"""A week as a file: XLSX and CSV with one row a portion, JSON, and a calendar of its meals; and read back."""
+"""A week as a file: XLSX and CSV with one row a portion, JSON, and a calendar of its meals; and
+read back.
+"""
 
 from __future__ import annotations
 
@@ -13,7 +15,14 @@ from dietetics.dishes.recipe_files import decoded
 from dietetics.errors import DieteticsError
 from dietetics.untrusted_input import bounded_json
 from dietetics.week.plan import Plan, plan_json, plan_of
-from dietetics.week.week_files import COLUMNS, MOST_ROWS, plan_csv, plan_of_csv, plan_of_rows, portion_rows
+from dietetics.week.week_files import (
+    COLUMNS,
+    MOST_ROWS,
+    plan_csv,
+    plan_of_csv,
+    plan_of_rows,
+    portion_rows,
+)
 from roundpantry.counter.spreadsheets import UnreadableWorkbookError, workbook_bytes, workbook_rows
 from roundpantry.weeks.models import Week
 from roundpantry.weeks.week_snapshot import snapshot_of
@@ -43,12 +52,18 @@ def as_json(week: Week) -> bytes:
 def as_xlsx(week: Week) -> bytes:
     """The same rows as the CSV, on a sheet."""
     found = snapshot_of(week)
-    rows = [[row[name] for name in COLUMNS] for row in portion_rows(found.plan, found.available.dishes)]
-    return workbook_bytes(f"Week of {week.start.isoformat()}", [COLUMNS, *rows], {"B": 14, "D": 14, "F": 16, "G": 42})
+    rows = [
+        [row[name] for name in COLUMNS] for row in portion_rows(found.plan, found.available.dishes)
+    ]
+    return workbook_bytes(
+        f"Week of {week.start.isoformat()}", [COLUMNS, *rows], {"B": 14, "D": 14, "F": 16, "G": 42}
+    )
 
 
 def as_calendar(week: Week) -> bytes:
-    """Every meal as an event at its hour, every cooking evening as one. Times are the clock's, wherever the client is."""
+    """Every meal as an event at its hour, every cooking evening as one. Times are the clock's,
+    wherever the client is.
+    """
     icalendar = import_module("icalendar")
     found = snapshot_of(week)
     book = icalendar.Calendar()
@@ -58,14 +73,22 @@ def as_calendar(week: Week) -> bytes:
     for d, m, cell in found.plan.places():
         if not cell.entries or found.plan.days[d].kind == "off":
             continue
-        names = " and ".join(f"{'' if e.scale == 1 else amount_text(e.scale) + ' × '}{e.name}" for e in cell.entries)
+        names = " and ".join(
+            f"{'' if e.scale == 1 else amount_text(e.scale) + ' × '}{e.name}" for e in cell.entries
+        )
         at = datetime.combine(week.start + timedelta(days=d), hours[m])
         total = found.days[d].meals[m]
         words = f"{total['energy_kcal'].shown()}, {total['protein_g'].shown()} protein"
-        book.add_component(_event(icalendar, f"{week.pk}-{d}-{m}", f"{found.plan.meals[m]}: {names}", at, 30, words))
+        book.add_component(
+            _event(
+                icalendar, f"{week.pk}-{d}-{m}", f"{found.plan.meals[m]}: {names}", at, 30, words
+            )
+        )
     for day in sorted({c.day for c in found.plan.cookings if c.day >= -1}):
         pots = [c for c in found.plan.cookings if c.day == day]
-        names = ", ".join(f"{amount_text(c.pots)} × {_pot_name(found.available.pots, c.batch)}" for c in pots)
+        names = ", ".join(
+            f"{amount_text(c.pots)} × {_pot_name(found.available.pots, c.batch)}" for c in pots
+        )
         at = datetime.combine(week.start + timedelta(days=day), time(17, 30))
         book.add_component(_event(icalendar, f"{week.pk}-cook-{day}", f"Cook: {names}", at, 90, ""))
     return bytes(book.to_ical())
@@ -80,11 +103,18 @@ def _hours(plan: Plan, written: str) -> list[time]:
     found = []
     for text in written.split(","):
         hour, _, minute = text.strip().partition(":")
-        if hour.isdecimal() and (not minute or minute.isdecimal()) and int(hour) < 24 and int(minute or 0) < 60:
+        if (
+            hour.isdecimal()
+            and (not minute or minute.isdecimal())
+            and int(hour) < 24
+            and int(minute or 0) < 60
+        ):
             found.append(time(int(hour), int(minute or 0)))
     if len(found) == len(plan.meals):
         return found
-    return [time(USUAL_HOURS.get(name.lower(), min(8 + 4 * n, 22))) for n, name in enumerate(plan.meals)]
+    return [
+        time(USUAL_HOURS.get(name.lower(), min(8 + 4 * n, 22))) for n, name in enumerate(plan.meals)
+    ]
 
 
 def _event(icalendar: Any, uid: str, title: str, at: datetime, minutes: int, words: str) -> Any:
@@ -108,9 +138,14 @@ WRITERS: dict[str, tuple[Callable[[Week], bytes], str]] = {
 
 
 def read_plan(name: str, data: bytes) -> tuple[Plan, date | None]:
-    """A plan out of a file that was written here: JSON, CSV or XLSX by its name. Raises `week-unreadable`."""
+    """A plan out of a file that was written here: JSON, CSV or XLSX by its name. Raises
+    `week-unreadable`.
+    """
     if len(data) > MOST_BYTES:
-        raise DieteticsError("week-unreadable", problem=f"the file has {len(data):,} bytes; {MOST_BYTES:,} is the most")
+        raise DieteticsError(
+            "week-unreadable",
+            problem=f"the file has {len(data):,} bytes; {MOST_BYTES:,} is the most",
+        )
     kind = name.lower().rpartition(".")[2]
     if kind == "xlsx":
         return _of_xlsx(data), None
@@ -120,7 +155,9 @@ def read_plan(name: str, data: bytes) -> tuple[Plan, date | None]:
     try:
         facts = bounded_json(text)
     except DieteticsError as error:
-        raise DieteticsError("week-unreadable", problem=f"it is neither CSV, XLSX nor JSON: {error}") from None
+        raise DieteticsError(
+            "week-unreadable", problem=f"it is neither CSV, XLSX nor JSON: {error}"
+        ) from None
     if not isinstance(facts, dict) or facts.get("format") != FORMAT:
         raise DieteticsError("week-unreadable", problem=f"its “format” is not {FORMAT}")
     try:
@@ -137,8 +174,12 @@ def _of_xlsx(data: bytes) -> Plan:
         raise DieteticsError("week-unreadable", problem=str(error)) from None
     heads = [str(cell) for cell in rows[0]] if rows else []
     if not {"day", "meal", "dish", "scale"} <= set(heads):
-        raise DieteticsError("week-unreadable", problem="the first row must name the columns day, dish, meal, scale")
+        raise DieteticsError(
+            "week-unreadable", problem="the first row must name the columns day, dish, meal, scale"
+        )
     found = [
-        (n, dict(zip(heads, row, strict=False))) for n, row in enumerate(rows[1:], 2) if any(v is not None for v in row)
+        (n, dict(zip(heads, row, strict=False)))
+        for n, row in enumerate(rows[1:], 2)
+        if any(v is not None for v in row)
     ]
     return plan_of_rows(found)

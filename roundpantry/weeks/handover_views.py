@@ -70,7 +70,9 @@ def take_in(request: HttpRequest, pk: int) -> HttpResponse:
 
 
 def _stored_and_shown(request: HttpRequest, week: Week, plan: Plan) -> Week:
-    """Store a plan out of a file; one that cannot be shown is not kept. Raises `week-unreadable`."""
+    """Store a plan out of a file; one that cannot be shown is not kept. Raises
+    `week-unreadable`.
+    """
     by = request.user.get_full_name() or request.user.get_username()
     seen, because = whole(request.POST.get("revision")) or 0, request.POST.get("because", "")[:400]
     with transaction.atomic():
@@ -92,7 +94,12 @@ def _same_shape(now: Plan, new: Plan) -> None:
 
 
 def _files(request: HttpRequest, week: Week, problem: str = "") -> HttpResponse:
-    return render(request, "weeks/files.html", {"week": week, "problem": problem}, status=422 if problem else 200)
+    return render(
+        request,
+        "weeks/files.html",
+        {"week": week, "problem": problem},
+        status=422 if problem else 200,
+    )
 
 
 @require_safe
@@ -111,7 +118,9 @@ def print_page(request: HttpRequest, pk: int) -> HttpResponse:
         for m, name in enumerate(found.plan.meals)
     ]
     totals = [
-        (f"{t.total['energy_kcal'].shown()}", f"{t.total['protein_g'].shown()}") if d in found.counted else ("", "")
+        (f"{t.total['energy_kcal'].shown()}", f"{t.total['protein_g'].shown()}")
+        if d in found.counted
+        else ("", "")
         for d, t in enumerate(found.days)
     ]
     context = {
@@ -142,7 +151,11 @@ def _printed(found: WeekSnapshot, d: int, m: int) -> dict[str, Any]:
             }
         )
     total = found.days[d].meals[m]
-    return {"names": names, "skipped": cell.skipped, "energy": total["energy_kcal"].shown() if names else ""}
+    return {
+        "names": names,
+        "skipped": cell.skipped,
+        "energy": total["energy_kcal"].shown() if names else "",
+    }
 
 
 def _cookings(found: WeekSnapshot) -> list[tuple[str, list[str]]]:
@@ -172,13 +185,18 @@ def under(request: HttpRequest, pk: int) -> HttpResponse:
     other = request.GET.get("school", "")
     if other not in dict(choices):
         other = next((key for key, _ in choices if key != week.client.school), choices[0][0])
-    sides = [_side(week, week.client.school, dict(choices), own=True), _side(week, other, dict(choices), own=False)]
+    sides = [
+        _side(week, week.client.school, dict(choices), own=True),
+        _side(week, other, dict(choices), own=False),
+    ]
     context = {"week": week, "sides": sides, "choices": choices, "other": other}
     return render(request, "weeks/under.html", context)
 
 
 def _side(week: Week, key: str, names: dict[str, str], own: bool) -> dict[str, Any]:
-    """A week under a school: the client's own targets for their own, the proposal of the other school for it."""
+    """A week under a school: the client's own targets for their own, the proposal of the other
+    school for it.
+    """
     found = snapshot_of(week, key)
     if found.week_targets is None:
         return {"name": names.get(key, key), "levels": [], "days": [], "asked": []}
@@ -189,10 +207,20 @@ def _side(week: Week, key: str, names: dict[str, str], own: bool) -> dict[str, A
     mean = mean_of([found.days[d] for d in found.counted])
     days = []
     for d in found.counted:
-        outs = [out_words(level) for level in day_levels(judged, found.days[d]) if level.state in ("short", "over")]
-        days.append((DAY_NAMES[d], outs, [one.words() for one in found.days[d].asked if not one.met]))
+        outs = [
+            out_words(level)
+            for level in day_levels(judged, found.days[d])
+            if level.state in ("short", "over")
+        ]
+        days.append(
+            (DAY_NAMES[d], outs, [one.words() for one in found.days[d].asked if not one.met])
+        )
     met = {
-        rule.rule.name: (sum(found.days[d].asked[n].met for d in found.counted), len(found.counted), rule.rule.why)
+        rule.rule.name: (
+            sum(found.days[d].asked[n].met for d in found.counted),
+            len(found.counted),
+            rule.rule.why,
+        )
         for n, rule in enumerate(found.days[0].asked)
     }
     return {
@@ -227,16 +255,25 @@ def versions(request: HttpRequest, pk: int) -> HttpResponse:
 def _differences(before: Week, after: Week) -> list[str]:
     """What stands elsewhere in the second of two versions."""
     one, two = plan_of(before.plan), plan_of(after.plan)
-    names = {key: pot.name for week in (before, after) for key, pot in snapshot_of(week).available.pots.items()}
+    names = {
+        key: pot.name
+        for week in (before, after)
+        for key, pot in snapshot_of(week).available.pots.items()
+    }
     words = []
     for d, m, cell in two.places():
         if m < len(one.meals) and d < len(one.days):
             old = one.cell(d, m)
             if (old.entries, old.skipped) != (cell.entries, cell.skipped):
-                words.append(f"{DAY_NAMES[d]} {two.meals[m].lower()}: {_named(old)} → {_named(cell)}")
+                words.append(
+                    f"{DAY_NAMES[d]} {two.meals[m].lower()}: {_named(old)} → {_named(cell)}"
+                )
     for c in sorted({*one.cookings} ^ {*two.cookings}, key=lambda c: (c.day, c.batch)):
         when = DAY_NAMES[c.day] if c.day >= 0 else "the evening before"
-        change, name = "now" if c in two.cookings else "no longer", names.get(c.batch, "a batch that no longer exists")
+        change, name = (
+            "now" if c in two.cookings else "no longer",
+            names.get(c.batch, "a batch that no longer exists"),
+        )
         words.append(f"{when}: {change} {amount_text(c.pots)} × {name}")
     return words
 
@@ -245,7 +282,9 @@ def _named(cell: Any) -> str:
     if cell.skipped:
         return "no meal"
     return (
-        " and ".join(f"{'' if e.scale == 1 else f'{amount_text(e.scale)} × '}{e.name}" for e in cell.entries)
+        " and ".join(
+            f"{'' if e.scale == 1 else f'{amount_text(e.scale)} × '}{e.name}" for e in cell.entries
+        )
         or "nothing"
     )
 

@@ -7,9 +7,11 @@ from roundpantry.counter.dates import day_text
 
 
 class Week(models.Model):
-    """Seven days of a client from `start`. `plan` is the value of the core as plain data; `revision` grows with every change.
+    """Seven days of a client from `start`. `plan` is the value of the core as plain data;
+    `revision` grows with every change.
 
-    A week that was handed over is frozen: it keeps its figures in `kept`, and a later edit makes the next `version`.
+    A week that was handed over is frozen: it keeps its figures in `kept`, and a later edit makes
+    the next `version`.
     """
 
     client = models.ForeignKey(Client, on_delete=models.CASCADE, related_name="weeks")
@@ -26,10 +28,16 @@ class Week(models.Model):
 
     class Meta:
         ordering = ("-start", "-version")
-        constraints = [models.UniqueConstraint(fields=["client", "start", "version"], name="one_version_a_week")]
+        constraints = [
+            models.UniqueConstraint(
+                fields=["client", "start", "version"], name="one_version_a_week"
+            )
+        ]
 
     def __str__(self) -> str:
-        return f"Week of {day_text(self.start)}" + (f", version {self.version}" if self.version > 1 else "")
+        return f"Week of {day_text(self.start)}" + (
+            f", version {self.version}" if self.version > 1 else ""
+        )
 
 
 class WeekChange(models.Model):
@@ -45,7 +53,9 @@ class WeekChange(models.Model):
 
 
 class DishChoice(models.Model):
-    """How a client takes a dish ("bowl-12", "batch-5"): how it is liked, how often and how close it may come, for which meals."""
+    """How a client takes a dish ("bowl-12", "batch-5"): how it is liked, how often and how close it
+    may come, for which meals.
+    """
 
     client = models.ForeignKey(Client, on_delete=models.CASCADE, related_name="dish_choices")
     dish = models.CharField(max_length=60)
@@ -61,7 +71,9 @@ class DishChoice(models.Model):
 
 
 class Search(models.Model):
-    """A search for a better week, under way or over: what it has found, how good it is proven to be, and whether to stop."""
+    """A search for a better week, under way or over: what it has found, how good it is proven to
+    be, and whether to stop.
+    """
 
     WAITING, RUNNING, DONE, STOPPED, FAILED = "waiting", "running", "done", "stopped", "failed"
 

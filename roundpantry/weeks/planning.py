@@ -1,4 +1,6 @@
-"""The question of a stored week, and its answer put into the plan. Nothing is solved inside a database transaction."""
+"""The question of a stored week, and its answer put into the plan. Nothing is solved inside a
+database transaction.
+"""
 
 from __future__ import annotations
 
@@ -88,10 +90,14 @@ def question_of(week: Week) -> tuple[Question, AvailableDishes]:
     plan = plan_value(week)
     available = with_free(available_dishes(week.client, plan, everything=True), week_targets, plan)
     if plan.meals != tuple(meal.name for meal in week_targets.meals):
-        raise DieteticsError("week-unreadable", problem="the client's meals have changed: create a new week")
+        raise DieteticsError(
+            "week-unreadable", problem="the client's meals have changed: create a new week"
+        )
     offers = _offers(week, week_targets, available)
     rules = rules_of(week)
-    steady = next((key for condition, key in STEADY.items() if condition in week.client.conditions), "")
+    steady = next(
+        (key for condition, key in STEADY.items() if condition in week.client.conditions), ""
+    )
     asked = week_question(
         plan,
         slot_meals(week_targets),
@@ -107,8 +113,14 @@ def question_of(week: Week) -> tuple[Question, AvailableDishes]:
 
 
 def spare_dishes(week: Week, question: Question, available: AvailableDishes) -> list[Spare]:
-    """The dishes of the kitchen that are not offered for this week, and that nothing keeps from the client."""
-    week_targets, said, facts = week_targets_of(week.client), choices_of(week.client), client_facts_of(week.client)
+    """The dishes of the kitchen that are not offered for this week, and that nothing keeps from the
+    client.
+    """
+    week_targets, said, facts = (
+        week_targets_of(week.client),
+        choices_of(week.client),
+        client_facts_of(week.client),
+    )
     slots = slot_meals(week_targets) if week_targets else ()
     found = []
     for key, dish in available.dishes.items():
@@ -116,16 +128,25 @@ def spare_dishes(week: Week, question: Question, available: AvailableDishes) -> 
         if dish.assumed or dish.drink or key in question.by_key or key in said or not liking:
             continue
         if kept_from(dish, facts) is None:
-            found.append(spare_dish(dish, slots, available.pots, week_targets.asks if week_targets else (), liking))
+            found.append(
+                spare_dish(
+                    dish, slots, available.pots, week_targets.asks if week_targets else (), liking
+                )
+            )
     return found
 
 
 def way_taken(week: Week, kind: str, value: str) -> tuple[dict[str, Any], dict[str, Any] | None]:
-    """The rules of a week when a way out is taken, and how the dish that it is about is taken, if it is about one.
+    """The rules of a week when a way out is taken, and how the dish that it is about is taken, if
+    it is about one.
 
     Raises `week-way` for a way that is none, or is taken elsewhere.
     """
-    usual, evening, pots = rules_of(week), whole(value, -1, 6), whole(value, 1, MOST_BATCHES_AN_EVENING)
+    usual, evening, pots = (
+        rules_of(week),
+        whole(value, -1, 6),
+        whole(value, 1, MOST_BATCHES_AN_EVENING),
+    )
     evenings = sorted({*usual.cooking_days, *([] if evening is None else [evening])})
     if kind == "evening" and evening is not None and len(evenings) <= MOST_EVENINGS:
         return {**week.rules, "cooking_days": evenings}, None
@@ -138,24 +159,38 @@ def way_taken(week: Week, kind: str, value: str) -> tuple[dict[str, Any], dict[s
 
 
 def _choice_of_way(week: Week, kind: str, key: str) -> dict[str, Any] | None:
-    """How a dish is taken: offered too ("dish"), or once more a week ("uses"). None for any other way."""
+    """How a dish is taken: offered too ("dish"), or once more a week ("uses"). None for any other
+    way.
+    """
     question, available = question_of(week)
     offer, more = None, 0
     if kind == "dish":
-        offer = next((one for one, _ in spare_dishes(week, question, available) if one.key == key), None)
+        offer = next(
+            (one for one, _ in spare_dishes(week, question, available) if one.key == key), None
+        )
     elif kind == "uses" and key in question.by_key:
         offer, more = question.offers[question.by_key[key]], 1
     if offer is None:
         return None
     return {
-        "meals": [meal.name for meal in question.meals if meal.name in offer.meals], "liking": offer.liking, "apart": offer.apart,
-        "travels": offer.travels, "left_out": False, **({"most_uses": offer.most_uses + 1} if more else {}),
-    }  # fmt: skip
+        "meals": [meal.name for meal in question.meals if meal.name in offer.meals],
+        "liking": offer.liking,
+        "apart": offer.apart,
+        "travels": offer.travels,
+        "left_out": False,
+        **({"most_uses": offer.most_uses + 1} if more else {}),
+    }
 
 
 def _offers(week: Week, week_targets: WeekTargets, available: AvailableDishes) -> list[Offer]:
-    """Every dish that may be planned for a client, with how it is taken and how often it may come."""
-    said, facts, slots = choices_of(week.client), client_facts_of(week.client), slot_meals(week_targets)
+    """Every dish that may be planned for a client, with how it is taken and how often it may
+    come.
+    """
+    said, facts, slots = (
+        choices_of(week.client),
+        client_facts_of(week.client),
+        slot_meals(week_targets),
+    )
     mains = {meal.name for meal in slots if meal.main}
     fitting = []
     for key, dish in available.dishes.items():
@@ -169,16 +204,21 @@ def _offers(week: Week, week_targets: WeekTargets, available: AvailableDishes) -
     for dish, names, row in fitting:
         often = usual_uses(slots, names, count, len(DAY_NAMES))
         more = {
-            "meals": frozenset(names), "liking": row.liking if row else liked_under(dish, facts),
-            "most_uses": row.most_uses if row and row.most_uses is not None else often, "apart": row.apart if row else 1,
-            "new": bool(seen) and dish.key not in seen, "travels": row.travels if row and row.travels is not None else dish.travels,
-        }  # fmt: skip
+            "meals": frozenset(names),
+            "liking": row.liking if row else liked_under(dish, facts),
+            "most_uses": row.most_uses if row and row.most_uses is not None else often,
+            "apart": row.apart if row else 1,
+            "new": bool(seen) and dish.key not in seen,
+            "travels": row.travels if row and row.travels is not None else dish.travels,
+        }
         offers.append(offer_of(dish, available.pots, week_targets.asks, **more))
     return offers
 
 
 def plan_with(plan: Plan, answer: Answer, available: AvailableDishes) -> Plan:
-    """The plan with an answer put into it: unlocked cells and cookings of this week; drinks and what was left over stay."""
+    """The plan with an answer put into it: unlocked cells and cookings of this week; drinks and
+    what was left over stay.
+    """
     days = []
     for d, day in enumerate(plan.days):
         cells = []
@@ -195,7 +235,8 @@ def plan_with(plan: Plan, answer: Answer, available: AvailableDishes) -> Plan:
         days.append(Day(tuple(cells), day.kind))
     earlier = tuple(c for c in plan.cookings if c.day < -1)
     cooked = tuple(
-        Cooking(key, day, float(n)) for (key, day), n in sorted(answer.cooked.items(), key=lambda p: (p[0][1], p[0][0]))
+        Cooking(key, day, float(n))
+        for (key, day), n in sorted(answer.cooked.items(), key=lambda p: (p[0][1], p[0][0]))
     )
     return replace(plan, days=tuple(days), cookings=(*earlier, *cooked))
 
@@ -208,7 +249,9 @@ def answer_for(week: Week, seed: int = 1) -> tuple[Answer, Plan]:
 
 
 def plan_answer(question: Question, plan: Plan) -> Answer | None:
-    """A plan as an answer with its own cookings; None where a cell holds something that is not offered."""
+    """A plan as an answer with its own cookings; None where a cell holds something that is not
+    offered.
+    """
     chosen: dict[Slot, Choice] = {}
     for slot in question.slots:
         choice = _choice_there(question, slot, plan)
@@ -222,7 +265,8 @@ def plan_answer(question: Question, plan: Plan) -> Answer | None:
 def store_found(week: Week, revision: int, made: Plan, what: str) -> Week:
     """Store a planned or found week after checking it once more against what is there now.
 
-    Raises `week-no-longer-fits`, logged, for one that breaks a rule; MovedOnError when the week has moved on.
+    Raises `week-no-longer-fits`, logged, for one that breaks a rule; MovedOnError when the week has
+    moved on.
     """
     if week.revision != revision:
         raise services.MovedOnError
@@ -234,15 +278,21 @@ def store_found(week: Week, revision: int, made: Plan, what: str) -> Week:
         if (cell.locked or cell.skipped) and made.cell(d, m) != cell
     ]
     answer = plan_answer(question, made)
-    broken += ["a meal has a dish that is not available"] if answer is None else broken_rules(answer)
+    broken += (
+        ["a meal has a dish that is not available"] if answer is None else broken_rules(answer)
+    )
     if broken:
-        LOG.error("a week was refused between search and store: week %s: %s", week.pk, "; ".join(broken))
+        LOG.error(
+            "a week was refused between search and store: week %s: %s", week.pk, "; ".join(broken)
+        )
         raise DieteticsError("week-no-longer-fits", rules="; ".join(broken))
     return services.store(week, revision, made, what)
 
 
 def answer_as_it_stands(week: Week, question: Question | None = None) -> Answer | None:
-    """The week as it stands, as an answer: to be explained. None where a cell holds something that is not offered."""
+    """The week as it stands, as an answer: to be explained. None where a cell holds something that
+    is not offered.
+    """
     question = question or question_of(week)[0]
     there = plan_answer(question, plan_value(week))
     return None if there is None else answer_of(question, there.chosen)
@@ -258,7 +308,9 @@ def _choice_there(question: Question, slot: Slot, plan: Plan) -> Choice | None:
     if len(entries) > 1 or first.dish not in question.by_key:
         return None
     index = question.by_key[first.dish]
-    there = next((o for o in options if o.dish == index and abs(o.scale - first.scale) < 1e-9), None)
+    there = next(
+        (o for o in options if o.dish == index and abs(o.scale - first.scale) < 1e-9), None
+    )
     if there is not None:
         return there
     locked = replace(question, locks={**question.locks, slot: (first.dish, first.scale)})

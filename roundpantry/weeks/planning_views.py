@@ -25,10 +25,17 @@ def _seen(request: HttpRequest) -> int:
     return whole(request.POST.get("revision")) or 0
 
 
-def _with_panel(request: HttpRequest, pk: int, template: str, panel: dict[str, Any], said: str) -> HttpResponse:
+def _with_panel(
+    request: HttpRequest, pk: int, template: str, panel: dict[str, Any], said: str
+) -> HttpResponse:
     """The week and, out of band, what stands beside it."""
     now = week_or_404(request, pk)
-    context = week_page(now, said=said) | {"can_undo": now.was_changed, "panel": template} | panel | {"week": now}
+    context = (
+        week_page(now, said=said)
+        | {"can_undo": now.was_changed, "panel": template}
+        | panel
+        | {"week": now}
+    )
     return render(request, "weeks/week_and_panel.html", context)
 
 
@@ -45,12 +52,20 @@ def plan(request: HttpRequest, pk: int) -> HttpResponse:
     except DieteticsError as error:
         return render_week(request, now, str(error))
     if not request.htmx or stored.pk != pk:
-        response = HttpResponse(status=302, headers={"Location": reverse("weeks:week", args=[stored.pk])})
+        response = HttpResponse(
+            status=302, headers={"Location": reverse("weeks:week", args=[stored.pk])}
+        )
         if request.htmx:
-            response = HttpResponse(status=204, headers={"HX-Redirect": reverse("weeks:week", args=[stored.pk])})
+            response = HttpResponse(
+                status=204, headers={"HX-Redirect": reverse("weeks:week", args=[stored.pk])}
+            )
         return response
     return _with_panel(
-        request, pk, "weeks/explained.html", week_drawer.explained(stored, answer, planned=True), "a week planned"
+        request,
+        pk,
+        "weeks/explained.html",
+        week_drawer.explained(stored, answer, planned=True),
+        "a week planned",
     )
 
 
@@ -63,7 +78,10 @@ def explain(request: HttpRequest, pk: int) -> HttpResponse:
     except DieteticsError as error:
         return render(request, "weeks/explained.html", {"week": now, "problem": str(error)})
     if answer is None:
-        words = "A meal holds several dishes, or something the planner can't use. Lock that meal, then try again."
+        words = (
+            "A meal holds several dishes, or something the planner can't use. Lock that "
+            "meal, then try again."
+        )
         return render(request, "weeks/explained.html", {"week": now, "problem": words})
     return render(request, "weeks/explained.html", week_drawer.explained(now, answer))
 
@@ -90,7 +108,9 @@ def ways(request: HttpRequest, pk: int) -> HttpResponse:
 
 @require_POST
 def take_way(request: HttpRequest, pk: int) -> HttpResponse:
-    """Take a way out that is a rule of the week, or another dish, or one oftener, and plan again."""
+    """Take a way out that is a rule of the week, or another dish, or one oftener, and plan
+    again.
+    """
     now = week_or_404(request, pk)
     if _seen(request) != now.revision:
         return render_moved_on(request, pk, "the change")
@@ -108,24 +128,43 @@ def take_way(request: HttpRequest, pk: int) -> HttpResponse:
 def set_rules(request: HttpRequest, pk: int) -> HttpResponse:
     """Cooking rules for this week: evenings, pots an evening, different mains."""
     now = week_or_404(request, pk)
-    days = sorted({day for text in request.POST.getlist("cooking_days") if (day := whole(text, -1, 6)) is not None})
+    days = sorted(
+        {
+            day
+            for text in request.POST.getlist("cooking_days")
+            if (day := whole(text, -1, 6)) is not None
+        }
+    )
     written = request.POST.get("most_pots", ""), request.POST.get("different", "").strip()
     new_text = request.POST.get("most_new", "").strip()
-    pots, different = whole(written[0], 1, MOST_BATCHES_AN_EVENING), whole(written[1], 0, MOST_MAINS)
+    pots, different = (
+        whole(written[0], 1, MOST_BATCHES_AN_EVENING),
+        whole(written[1], 0, MOST_MAINS),
+    )
     new = whole(new_text, 0, MOST_MAINS)
     typed = {"most_pots": written[0], "different": written[1], "most_new": new_text, "days": days}
     if pots is None or (written[1] and different is None) or (new_text and new is None):
         words = (
-            f"“{written[0]}” batches, “{written[1]}” main dishes and “{new_text}” new dishes were not understood. Enter "
-            f"1 to {MOST_BATCHES_AN_EVENING} batches, 0 to {MOST_MAINS} main dishes and new dishes, or nothing."
+            f"“{written[0]}” batches, “{written[1]}” main dishes and “{new_text}” new dishes "
+            "were not understood. Enter "
+            f"1 to {MOST_BATCHES_AN_EVENING} batches, 0 to {MOST_MAINS} main dishes and new "
+            "dishes, or nothing."
         )
         return render_week(request, now, words, typed=typed)
     if len(days) > MOST_EVENINGS:
-        return render_week(request, now, f"At most {MOST_EVENINGS} cooking evenings per week.", typed=typed)
+        return render_week(
+            request, now, f"At most {MOST_EVENINGS} cooking evenings per week.", typed=typed
+        )
     return _replanned(
         request,
         pk,
-        {**now.rules, "cooking_days": days, "most_pots": pots, "different": different, "most_new": new},
+        {
+            **now.rules,
+            "cooking_days": days,
+            "most_pots": pots,
+            "different": different,
+            "most_new": new,
+        },
     )
 
 
@@ -149,7 +188,11 @@ def search(request: HttpRequest, pk: int) -> HttpResponse:
     now = week_or_404(request, pk)
     seconds = min(float(whole(request.POST.get("seconds"), 1) or USUAL_SECONDS), MOST_SECONDS)
     try:
-        return render(request, "weeks/progress.html", week_drawer.progress(search_queue.start_search(now, seconds)))
+        return render(
+            request,
+            "weeks/progress.html",
+            week_drawer.progress(search_queue.start_search(now, seconds)),
+        )
     except DieteticsError as error:
         return render(request, "weeks/explained.html", {"week": now, "problem": str(error)})
 
@@ -166,7 +209,9 @@ def _search_or_404(request: HttpRequest, pk: int, search_pk: int) -> Search:
 @require_safe
 def progress(request: HttpRequest, pk: int, search_pk: int) -> HttpResponse:
     """How far a search is."""
-    return render(request, "weeks/progress.html", week_drawer.progress(_search_or_404(request, pk, search_pk)))
+    return render(
+        request, "weeks/progress.html", week_drawer.progress(_search_or_404(request, pk, search_pk))
+    )
 
 
 @require_POST
@@ -174,7 +219,9 @@ def stop(request: HttpRequest, pk: int, search_pk: int) -> HttpResponse:
     """Stop a search; the best so far is kept."""
     found = _search_or_404(request, pk, search_pk)
     services.stop_search(found)
-    return render(request, "weeks/progress.html", week_drawer.progress(_search_or_404(request, pk, search_pk)))
+    return render(
+        request, "weeks/progress.html", week_drawer.progress(_search_or_404(request, pk, search_pk))
+    )
 
 
 @require_POST
@@ -191,5 +238,7 @@ def take(request: HttpRequest, pk: int, search_pk: int) -> HttpResponse:
     except DieteticsError as error:
         return render_week(request, week_or_404(request, pk), str(error))
     if stored.pk != pk:
-        return HttpResponse(status=204, headers={"HX-Redirect": reverse("weeks:week", args=[stored.pk])})
+        return HttpResponse(
+            status=204, headers={"HX-Redirect": reverse("weeks:week", args=[stored.pk])}
+        )
     return render_week(request, week_or_404(request, pk), said="better plan used")

@@ -37,12 +37,16 @@ from roundpantry.weeks.models import DishChoice, Week, WeekChange
 
 FOOD = "food:"
 _KEPT_DISHES: dict[tuple[Any, ...], tuple[Dish, BowlValue]] = {}
-_KEPT_TARGETS: dict[tuple[int, str], tuple[tuple[Window, ...], tuple[Meal, ...], frozenset[str]]] = {}
+_KEPT_TARGETS: dict[
+    tuple[int, str], tuple[tuple[Window, ...], tuple[Meal, ...], frozenset[str]]
+] = {}
 
 
 @dataclass(frozen=True)
 class AvailableDishes:
-    """What a week is made of: dishes by key, how each is drawn, pots by key, for which meal each bowl was made."""
+    """What a week is made of: dishes by key, how each is drawn, pots by key, for which meal each
+    bowl was made.
+    """
 
     dishes: Mapping[str, Dish]
     drawn: Mapping[str, BowlValue]
@@ -52,8 +56,9 @@ class AvailableDishes:
 
 @dataclass(frozen=True)
 class WeekTargets:
-    """What a week is held against: the client's daily windows, meals with their shares, what the school asks of a day, and
-    which windows a clinician set."""
+    """What a week is held against: the client's daily windows, meals with their shares, what the
+    school asks of a day, and which windows a clinician set.
+    """
 
     windows: tuple[Window, ...]
     meals: tuple[Meal, ...]
@@ -66,12 +71,16 @@ def weeks_of(user: AbstractBaseUser | AnonymousUser) -> QuerySet[Week]:
     """The weeks of a practitioner's clients."""
     if not user.is_authenticated:
         return Week.objects.none()
-    weeks = Week.objects.filter(client__practitioner_id=user.pk).select_related("client__practitioner__preferences")
+    weeks = Week.objects.filter(client__practitioner_id=user.pk).select_related(
+        "client__practitioner__preferences"
+    )
     return weeks.annotate(was_changed=Exists(WeekChange.objects.filter(week=OuterRef("pk"))))
 
 
 class UnreadableWeekError(Exception):
-    """A stored week that cannot be read: its page offers a step back, the stored text, and what can be saved of it."""
+    """A stored week that cannot be read: its page offers a step back, the stored text, and what can
+    be saved of it.
+    """
 
     def __init__(self, week: Week, problem: str) -> None:
         self.week, self.problem = week, problem
@@ -87,13 +96,17 @@ def plan_value(week: Week) -> Plan:
 
 
 def week_targets_of(client: Client, school_key: str = "") -> WeekTargets | None:
-    """What a client's weeks are held against, under their school or another; None without targets."""
+    """What a client's weeks are held against, under their school or another; None without
+    targets.
+    """
     present = newest_version(client)
     if present is None:
         return None
     windows, meals, fixed = _targets_kept(present)
     school = school_or_none(client, school_key)
-    return WeekTargets(windows, meals, school.days if school else (), school.name if school else "", fixed)
+    return WeekTargets(
+        windows, meals, school.days if school else (), school.name if school else "", fixed
+    )
 
 
 def school_or_none(client: Client, school_key: str = "") -> School | None:
@@ -104,18 +117,28 @@ def school_or_none(client: Client, school_key: str = "") -> School | None:
         return None
 
 
-def _targets_kept(present: TargetSet) -> tuple[tuple[Window, ...], tuple[Meal, ...], frozenset[str]]:
+def _targets_kept(
+    present: TargetSet,
+) -> tuple[tuple[Window, ...], tuple[Meal, ...], frozenset[str]]:
     """Windows and meals of a set; a version never changes, so they are kept."""
     key = (present.pk, present.created_at.isoformat())
     if key not in _KEPT_TARGETS:
         if len(_KEPT_TARGETS) > 200:
             _KEPT_TARGETS.clear()
-        _KEPT_TARGETS[key] = (windows_of(present), tuple(present.meals.all()), clinicians_keys(present))
+        _KEPT_TARGETS[key] = (
+            windows_of(present),
+            tuple(present.meals.all()),
+            clinicians_keys(present),
+        )
     return _KEPT_TARGETS[key]
 
 
-def available_dishes(client: Client, plan: Plan | None = None, everything: bool = False) -> AvailableDishes:
-    """The client's bowls as dishes, and whatever else stands in a plan; `everything` adds every batch of the practitioner."""
+def available_dishes(
+    client: Client, plan: Plan | None = None, everything: bool = False
+) -> AvailableDishes:
+    """The client's bowls as dishes, and whatever else stands in a plan; `everything` adds every
+    batch of the practitioner.
+    """
     dishes: dict[str, Dish] = {}
     drawn: dict[str, BowlValue] = {}
     meal_of: dict[str, str] = {}
@@ -150,7 +173,9 @@ def available_dishes(client: Client, plan: Plan | None = None, everything: bool 
         extra = food_dish(client, key) if key.startswith((FOOD, DRINK)) else None
         if extra is not None:
             dishes[key] = extra
-    return AvailableDishes(dishes, drawn, {f"batch-{pk}": _pot(batch) for pk, batch in batches.items()}, meal_of)
+    return AvailableDishes(
+        dishes, drawn, {f"batch-{pk}": _pot(batch) for pk, batch in batches.items()}, meal_of
+    )
 
 
 def _bowl_dish(key: str, parts: list[BowlPart], table: list[BowlPart]) -> tuple[Dish, BowlValue]:
@@ -159,22 +184,37 @@ def _bowl_dish(key: str, parts: list[BowlPart], table: list[BowlPart]) -> tuple[
     if state not in _KEPT_DISHES:
         if len(_KEPT_DISHES) > 600:
             _KEPT_DISHES.clear()
-        value = BowlValue(parts[0].bowl.name, tuple(portion_value(part) for part in parts if _there(part)))
+        value = BowlValue(
+            parts[0].bowl.name, tuple(portion_value(part) for part in parts if _there(part))
+        )
         foods = tuple(pair for item in value.items for pair in foods_of(item))
         dish = Dish(
-            key, value.name, value.total, foods, _taken(parts), _taken(table),
+            key,
+            value.name,
+            value.total,
+            foods,
+            _taken(parts),
+            _taken(table),
             travels_cold(value.name, [food for food, _ in foods]),
-        )  # fmt: skip
+        )
         _KEPT_DISHES[state] = (dish, value)
     return _KEPT_DISHES[state]
 
 
 def _part_state(part: BowlPart) -> tuple[Any, ...]:
-    return part.pk, part.grams, part.food_key, part.batch.changed_at.isoformat() if part.batch else ""
+    return (
+        part.pk,
+        part.grams,
+        part.food_key,
+        part.batch.changed_at.isoformat() if part.batch else "",
+    )
 
 
 def _there(part: BowlPart) -> bool:
-    return part.batch is not None or food_of(part.bowl.client.practitioner_id, part.food_key) is not None
+    return (
+        part.batch is not None
+        or food_of(part.bowl.client.practitioner_id, part.food_key) is not None
+    )
 
 
 def _taken(parts: Iterable[BowlPart]) -> dict[str, float]:
@@ -186,7 +226,9 @@ def _taken(parts: Iterable[BowlPart]) -> dict[str, float]:
 
 
 def _batch_dish(batch: Batch) -> tuple[Dish, BowlValue]:
-    """One serving of a batch as a dish; 100 g of one that does not say how many servings it makes."""
+    """One serving of a batch as a dish; 100 g of one that does not say how many servings it
+    makes.
+    """
     value = batch_kept(batch)
     what, grams, _ = value.shown
     item = Item.exact(value.name, BatchContent(value), grams, what.lower())
@@ -202,11 +244,15 @@ def _batch_dish(batch: Batch) -> tuple[Dish, BowlValue]:
 
 def _pot(batch: Batch) -> WeekBatch:
     value = batch_kept(batch)
-    return WeekBatch(f"batch-{batch.pk}", value.name, value.weight_g, value.shown[1], batch.keeps_days)
+    return WeekBatch(
+        f"batch-{batch.pk}", value.name, value.weight_g, value.shown[1], batch.keeps_days
+    )
 
 
 def food_dish(client: Client, key: str) -> Dish | None:
-    """A food of the shelf at its usual first portion, as a dish or a drink; None when it is not on the shelf."""
+    """A food of the shelf at its usual first portion, as a dish or a drink; None when it is not on
+    the shelf.
+    """
     food = food_of(client.practitioner_id, key.partition(":")[2])
     if food is None:
         return None
@@ -215,14 +261,21 @@ def food_dish(client: Client, key: str) -> Dish | None:
     return Dish(key, f"{food.name}, {first.text}", compose([item]), ((food, first.weight.grams),))
 
 
-def with_free(available: AvailableDishes, week_targets: WeekTargets | None, plan: Plan) -> AvailableDishes:
-    """The kitchen with a free choice for every meal, whose figures stand for the middle of the meal's windows."""
+def with_free(
+    available: AvailableDishes, week_targets: WeekTargets | None, plan: Plan
+) -> AvailableDishes:
+    """The kitchen with a free choice for every meal, whose figures stand for the middle of the
+    meal's windows.
+    """
     if week_targets is None:
         return available
     shares = {meal.name: meal.share_percent / 100 for meal in week_targets.meals}
     free = {
         f"{FREE}-{m}": Dish(
-            f"{FREE}-{m}", "Free choice", assumed_serving(week_targets.windows, shares.get(name, 0.3)), assumed=True
+            f"{FREE}-{m}",
+            "Free choice",
+            assumed_serving(week_targets.windows, shares.get(name, 0.3)),
+            assumed=True,
         )
         for m, name in enumerate(plan.meals)
     }
@@ -234,24 +287,36 @@ def choices_of(client: Client) -> dict[str, DishChoice]:
     return {row.dish: row for row in client.dish_choices.all()}
 
 
-def suits(key: str, available: AvailableDishes, week_targets: WeekTargets, choice: DishChoice | None) -> list[str]:
-    """The meals a dish may be planned for: what was said, or the bowl's own meal, main meals among each other."""
+def suits(
+    key: str, available: AvailableDishes, week_targets: WeekTargets, choice: DishChoice | None
+) -> list[str]:
+    """The meals a dish may be planned for: what was said, or the bowl's own meal, main meals among
+    each other.
+    """
     said = choice.meals if choice is not None else ()
     return meals_suited(
-        available.meal_of.get(key, ""), said, [(meal.name, meal.share_percent) for meal in week_targets.meals]
+        available.meal_of.get(key, ""),
+        said,
+        [(meal.name, meal.share_percent) for meal in week_targets.meals],
     )
 
 
 def earlier_week(week: Week) -> Week | None:
     """The newest version of the week before, as it was handed over; None where there is none."""
-    rows = Week.objects.filter(client_id=week.client_id, start=week.start - timedelta(days=7), frozen_at__isnull=False)
+    rows = Week.objects.filter(
+        client_id=week.client_id, start=week.start - timedelta(days=7), frozen_at__isnull=False
+    )
     return rows.order_by("-version").first()
 
 
 def earlier_uses(week: Week, weeks: int = 4) -> dict[str, int]:
-    """How often each dish was eaten in the client's last weeks before this one, their newest versions."""
+    """How often each dish was eaten in the client's last weeks before this one, their newest
+    versions.
+    """
     seen: dict[Any, Plan] = {}
-    for row in Week.objects.filter(client=week.client, start__lt=week.start).order_by("start", "version"):
+    for row in Week.objects.filter(client=week.client, start__lt=week.start).order_by(
+        "start", "version"
+    ):
         with suppress(
             UnreadableWeekError
         ):  # an earlier week that cannot be read must not keep this one from being shown

@@ -1,6 +1,7 @@
 """Searches for a better week that go on behind the page, each in its turn.
 
-A search runs in a process of its own, tells the database how far it is, and looks there whether to stop.
+A search runs in a process of its own, tells the database how far it is, and looks there whether to
+stop.
 """
 
 from __future__ import annotations
@@ -37,7 +38,8 @@ LEAST_SECONDS = 3.0  # for a proof, when looking further has taken most of the t
 def start_search(week: Week, seconds: float = 20.0, seed: int = 1) -> Search:
     """Ask for a better week, to be looked for behind the page when its turn comes.
 
-    The same week is looked for once, however often it is asked for; a search for an earlier state of it is told to stop.
+    The same week is looked for once, however often it is asked for; a search for an earlier state
+    of it is told to stop.
     """
     question_of(week)
     search = services.queue_search(week, seconds, seed)
@@ -50,10 +52,16 @@ def start_search(week: Week, seconds: float = 20.0, seed: int = 1) -> Search:
 
 
 def look_after_searches() -> None:
-    """Start a process that works through the queue, where one more may run: one core stays free for the pages."""
+    """Start a process that works through the queue, where one more may run: one core stays free for
+    the pages.
+    """
     if services.waiting_searches().exists() and services.searching() < most_searches():
         command = [sys.executable, str(settings.BASE_DIR / "manage.py"), "search_week"]
-        quiet: Any = {"stdin": subprocess.DEVNULL, "stdout": subprocess.DEVNULL, "stderr": subprocess.DEVNULL}
+        quiet: Any = {
+            "stdin": subprocess.DEVNULL,
+            "stdout": subprocess.DEVNULL,
+            "stderr": subprocess.DEVNULL,
+        }
         subprocess.Popen(command, start_new_session=True, **quiet)
 
 
@@ -87,13 +95,24 @@ def run_search(search: Search) -> None:
         return not Search.objects.filter(pk=search.pk, stop=True).exists()
 
     def found(answer: Answer) -> Mapping[str, Any]:
-        return {"points": answer.points, "bound": answer.bound, "plan": plan_json(plan_with(plan, answer, available))}
+        return {
+            "points": answer.points,
+            "bound": answer.bound,
+            "plan": plan_json(plan_with(plan, answer, available)),
+        }
 
     began = time.monotonic()
     answer = good_week(question, search.seed)
-    note(doing="a good plan was found; looking for a better one", first_points=answer.points, **found(answer))
+    note(
+        doing="a good plan was found; looking for a better one",
+        first_points=answer.points,
+        **found(answer),
+    )
     longer = good_week(
-        question, search.seed + 1, LONGER_MOVES, told=lambda points: note(doing="trying other dishes and days")
+        question,
+        search.seed + 1,
+        LONGER_MOVES,
+        told=lambda points: note(doing="trying other dishes and days"),
     )
     answer = min((answer, longer), key=lambda one: one.points)
     going = note(doing="checking the lowest possible score", **found(answer))
@@ -122,7 +141,9 @@ class _Pulse:
 
 
 def state_of(search: Search) -> str:
-    """The state of a search; one that has been silent for long is over. One that waits is looked after."""
+    """The state of a search; one that has been silent for long is over. One that waits is looked
+    after.
+    """
     silent = timezone.now() - search.beat_at > timedelta(seconds=services.SILENT_SECONDS)
     if search.state == Search.RUNNING and silent:
         Search.objects.filter(pk=search.pk, state=Search.RUNNING).update(

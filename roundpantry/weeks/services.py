@@ -1,6 +1,8 @@
-"""Changes of state of this app: one change of a plan at a time, against the revision that was seen; undo; versions.
+"""Changes of state of this app: one change of a plan at a time, against the revision that was seen;
+undo; versions.
 
-A change that was made against an older revision is refused and nothing is lost: the page shows the newer week beside it.
+A change that was made against an older revision is refused and nothing is lost: the page shows the
+newer week beside it.
 """
 
 from __future__ import annotations
@@ -29,11 +31,20 @@ from roundpantry.counter.state_changes import GoneError, one_change
 from roundpantry.counter.typed_numbers import decimal, whole
 from roundpantry.shelf.records import preferences_of
 from roundpantry.weeks.models import DishChoice, Search, Week, WeekChange
-from roundpantry.weeks.records import UnreadableWeekError, available_dishes, plan_value, week_targets_of, with_free
+from roundpantry.weeks.records import (
+    UnreadableWeekError,
+    available_dishes,
+    plan_value,
+    week_targets_of,
+    with_free,
+)
 
 MOST_STEPS_BACK, MOST_NUMBER = 60, 999_999
 SILENT_SECONDS = 15.0  # a search that says nothing for so long is over
-FIRST_DAY, LAST_DAY = date(2000, 1, 1), date(2099, 12, 31)  # calendars and spreadsheets hold these without trouble
+FIRST_DAY, LAST_DAY = (
+    date(2000, 1, 1),
+    date(2099, 12, 31),
+)  # calendars and spreadsheets hold these without trouble
 
 
 class MovedOnError(Exception):
@@ -41,19 +52,26 @@ class MovedOnError(Exception):
 
 
 def week_start(day: date, first_weekday: int = 0) -> date:
-    """The day on which a day's week starts: its Monday, or the weekday the practitioner's weeks start on (6 is Sunday)."""
+    """The day on which a day's week starts: its Monday, or the weekday the practitioner's weeks
+    start on (6 is Sunday).
+    """
     return day - timedelta(days=(day.weekday() - first_weekday) % 7)
 
 
 @one_change
 def add_week(client: Client, start: date, like: Week | None = None) -> Week:
-    """A new week of a client, empty or like an earlier one; what that one leaves in time is carried over.
+    """A new week of a client, empty or like an earlier one; what that one leaves in time is carried
+    over.
 
-    Raises `week-no-meals` for a client without targets, `week-there` when that week is there already.
+    Raises `week-no-meals` for a client without targets, `week-there` when that week is there
+    already.
     """
     if not FIRST_DAY <= start <= LAST_DAY:
         raise DieteticsError(
-            "week-day", start=start.isoformat(), first=FIRST_DAY.isoformat(), last=LAST_DAY.isoformat()
+            "week-day",
+            start=start.isoformat(),
+            first=FIRST_DAY.isoformat(),
+            last=LAST_DAY.isoformat(),
         )
     start = week_start(start, preferences_of(client.practitioner).week_starts)
     week_targets = week_targets_of(client)
@@ -70,7 +88,9 @@ def add_week(client: Client, start: date, like: Week | None = None) -> Week:
             plan = core.Plan(old.meals, old.days, kept)
     if before is not None:
         plan = core.Plan(plan.meals, plan.days, (*left_of(before), *plan.cookings))
-    near = timedelta(days=6)  # weeks of a practitioner who has changed the first weekday must not share days
+    near = timedelta(
+        days=6
+    )  # weeks of a practitioner who has changed the first weekday must not share days
     there = client.weeks.filter(start__range=(start - near, start + near)).first()
     if there is not None:
         raise DieteticsError("week-there", start=day_text(there.start))
@@ -164,40 +184,68 @@ ACTIONS: Mapping[str, tuple[str, Callable[[Plan, Mapping[str, str]], Plan]]] = {
     "skip": ("meal removed or restored", lambda p, g: core.skip(p, *_cell(g))),
     "lock": ("locked or unlocked", lambda p, g: core.lock(p, *_cell(g))),
     "scale": ("portion changed", _step_entry),
-    "copy": ("copied", lambda p, g: core.copy(p, *_cell(g), [(_number(g, "to_day"), _number(g, "to_meal"))])),
+    "copy": (
+        "copied",
+        lambda p, g: core.copy(p, *_cell(g), [(_number(g, "to_day"), _number(g, "to_meal"))]),
+    ),
     "repeat": ("repeated Monday to Friday", lambda p, g: core.repeat(p, *_cell(g), working_days())),
     "fill": ("filled to the end of the week", lambda p, g: core.fill(p, *_cell(g))),
-    "move": ("moved", lambda p, g: core.move(p, _cell(g), (_number(g, "to_day"), _number(g, "to_meal")))),
-    "swap": ("days swapped", lambda p, g: core.swap_days(p, _number(g, "day"), _number(g, "to_day"))),
-    "spend": ("type of day changed", lambda p, g: core.spend(p, _number(g, "day"), g.get("kind", ""))),
+    "move": (
+        "moved",
+        lambda p, g: core.move(p, _cell(g), (_number(g, "to_day"), _number(g, "to_meal"))),
+    ),
+    "swap": (
+        "days swapped",
+        lambda p, g: core.swap_days(p, _number(g, "day"), _number(g, "to_day")),
+    ),
+    "spend": (
+        "type of day changed",
+        lambda p, g: core.spend(p, _number(g, "day"), g.get("kind", "")),
+    ),
     "cook": ("cooking changed", _cook),
 }
 
 
 def act(week: Week, what: str, given: Mapping[str, str], by: str = "") -> Week:
-    """Make one change against the revision that was seen. Raises DieteticsError, or MovedOnError when the week has moved on."""
+    """Make one change against the revision that was seen. Raises DieteticsError, or MovedOnError
+    when the week has moved on.
+    """
     if what not in ACTIONS:
         raise DieteticsError("week-unreadable", problem=f"“{what}” is not a change to a week")
     words, turn = ACTIONS[what]
     made = turn(plan_value(week), given)
     entries = [_entry(given)] if what in ("put", "add") else []
     held = _let_in(week, entries, given.get("because", ""))
-    return _stored_with(week, _number(given, "revision"), made, words, held, given.get("because", ""), by)
+    return _stored_with(
+        week, _number(given, "revision"), made, words, held, given.get("because", ""), by
+    )
 
 
 def take_in(week: Week, revision: int, made: Plan, because: str = "", by: str = "") -> Week:
-    """Store a plan out of a file. What it brings anew of the client's allergens is asked about and recorded like anything else.
+    """Store a plan out of a file. What it brings anew of the client's allergens is asked about and
+    recorded like anything else.
 
     Raises `allergen-blocked` without a reason, MovedOnError.
     """
     there = {entry.dish for _, _, cell in plan_value(week).places() for entry in cell.entries}
-    fresh = {entry.dish: entry for _, _, cell in made.places() for entry in cell.entries if entry.dish not in there}
+    fresh = {
+        entry.dish: entry
+        for _, _, cell in made.places()
+        for entry in cell.entries
+        if entry.dish not in there
+    }
     held = _let_in(week, list(fresh.values()), because, from_file=True)
     return _stored_with(week, revision, made, "read from a file", held, because, by)
 
 
 def _stored_with(
-    week: Week, revision: int, made: Plan, words: str, held: Sequence[Verdict], because: str, by: str
+    week: Week,
+    revision: int,
+    made: Plan,
+    words: str,
+    held: Sequence[Verdict],
+    because: str,
+    by: str,
 ) -> Week:
     """Store a plan together with the reason for every allergen that was let in."""
     with transaction.atomic():
@@ -207,8 +255,11 @@ def _stored_with(
     return stored
 
 
-def _let_in(week: Week, entries: Sequence[Entry], because: str, from_file: bool = False) -> list[Verdict]:
-    """The allergens of batches and foods that the client has, all of them. A bowl was asked about when it was made.
+def _let_in(
+    week: Week, entries: Sequence[Entry], because: str, from_file: bool = False
+) -> list[Verdict]:
+    """The allergens of batches and foods that the client has, all of them. A bowl was asked about
+    when it was made.
 
     What is not on the shelf is refused; a file may name what is gone by now, and shows it as gone.
 
@@ -221,20 +272,32 @@ def _let_in(week: Week, entries: Sequence[Entry], because: str, from_file: bool 
     for n, entry in enumerate(asked):
         plan = core.put(plan, 0, n, entry)
     dishes = available_dishes(week.client, plan).dishes
-    unknown = [entry.name for entry in asked if entry.dish not in dishes and not entry.dish.startswith(FREE)]
+    unknown = [
+        entry.name
+        for entry in asked
+        if entry.dish not in dishes and not entry.dish.startswith(FREE)
+    ]
     if unknown and not from_file:
         raise DieteticsError("week-no-dish", dish=", ".join(unknown)[:200])
-    foods = [food for entry in asked if entry.dish in dishes for food, _ in dishes[entry.dish].foods]
+    foods = [
+        food for entry in asked if entry.dish in dishes for food, _ in dishes[entry.dish].foods
+    ]
     held = blocking_allergies(foods, client_facts_of(week.client))
     if held and not because.strip():
         named = ", ".join(verdict.subject for verdict in held)
         what = ", ".join(entry.name for entry in asked)
-        raise DieteticsError("allergen-blocked", food=what[:200], allergens=named, client=week.client.name)
+        raise DieteticsError(
+            "allergen-blocked", food=what[:200], allergens=named, client=week.client.name
+        )
     return held
 
 
-def store(week: Week, revision: int, made: Plan, what: str, rules: dict[str, Any] | None = None) -> Week:
-    """Store a changed plan; a frozen week gets its next version, which holds the change. Raises MovedOnError."""
+def store(
+    week: Week, revision: int, made: Plan, what: str, rules: dict[str, Any] | None = None
+) -> Week:
+    """Store a changed plan; a frozen week gets its next version, which holds the change. Raises
+    MovedOnError.
+    """
     data = plan_json(core.as_stored(made))
     with transaction.atomic():
         now = _as_it_is(week)
@@ -262,18 +325,26 @@ def _as_it_is(week: Week) -> Week:
 
 
 def version_begun(week: Week) -> Week | None:
-    """The version that was begun from a handed-over week and is still open; None where there is none."""
+    """The version that was begun from a handed-over week and is still open; None where there is
+    none.
+    """
     if week.frozen_at is None:
         return None
-    later = Week.objects.filter(client_id=week.client_id, start=week.start, version__gt=week.version, frozen_at=None)
+    later = Week.objects.filter(
+        client_id=week.client_id, start=week.start, version__gt=week.version, frozen_at=None
+    )
     return later.order_by("-version").first()
 
 
 def _next_version(week: Week) -> Week:
-    """The version that comes after a frozen one. Raises MovedOnError where one was begun already: that one is changed."""
+    """The version that comes after a frozen one. Raises MovedOnError where one was begun already:
+    that one is changed.
+    """
     if version_begun(week) is not None:
         raise MovedOnError
-    newest = Week.objects.filter(client_id=week.client_id, start=week.start).order_by("-version").first()
+    newest = (
+        Week.objects.filter(client_id=week.client_id, start=week.start).order_by("-version").first()
+    )
     return Week.objects.create(
         client_id=week.client_id,
         start=week.start,
@@ -286,7 +357,9 @@ def _next_version(week: Week) -> Week:
 
 @one_change
 def undo(week: Week) -> str:
-    """Take back the last change that can be; return what was passed over because it cannot be read, in words."""
+    """Take back the last change that can be; return what was passed over because it cannot be read,
+    in words.
+    """
     passed = list[str]()
     for last in week.changes.all() if week.frozen_at is None else ():
         last.delete()
@@ -298,12 +371,17 @@ def undo(week: Week) -> str:
         week.plan, week.rules, week.revision = last.plan, last.rules, week.revision + 1
         week.save(update_fields=["plan", "rules", "revision", "changed_at"])
         break
-    return f"{'; '.join(passed)}: can't be undone, because the earlier week can't be read." if passed else ""
+    return (
+        f"{'; '.join(passed)}: can't be undone, because the earlier week can't be read."
+        if passed
+        else ""
+    )
 
 
 @one_change
 def repair(week: Week) -> list[str]:
-    """Store as much of an unreadable week as can be read; return what was left out. The plan as it was stays a step back.
+    """Store as much of an unreadable week as can be read; return what was left out. The plan as it
+    was stays a step back.
 
     Raises `week-unreadable` where not even the meals can be read.
     """
@@ -316,7 +394,9 @@ def repair(week: Week) -> list[str]:
 
 @one_change
 def hand_over(week: Week, revision: int, kept: dict[str, Any], note: str) -> None:
-    """Freeze a week as it is handed over, with the figures it had. Raises MovedOnError where it is no longer that week."""
+    """Freeze a week as it is handed over, with the figures it had. Raises MovedOnError where it is
+    no longer that week.
+    """
     if week.revision != revision:
         raise MovedOnError
     if week.frozen_at is not None:
@@ -339,16 +419,32 @@ def set_choice(client: Client, dish: str, given: Mapping[str, Any]) -> None:
 
 @one_change
 def queue_search(week: Week, seconds: float, seed: int) -> Search:
-    """Put a search at the end of the queue, or return the one for this state of the week that waits or runs already."""
+    """Put a search at the end of the queue, or return the one for this state of the week that waits
+    or runs already.
+    """
     open_ones = Search.objects.filter(week=week, state__in=(Search.WAITING, Search.RUNNING))
-    there = next((one for one in open_ones.filter(revision=week.revision, stop=False) if not _fell_silent(one)), None)
+    there = next(
+        (
+            one
+            for one in open_ones.filter(revision=week.revision, stop=False)
+            if not _fell_silent(one)
+        ),
+        None,
+    )
     if there is not None:
         return there
-    open_ones.filter(state=Search.WAITING).update(state=Search.STOPPED, doing="replaced by a newer search")
+    open_ones.filter(state=Search.WAITING).update(
+        state=Search.STOPPED, doing="replaced by a newer search"
+    )
     open_ones.filter(state=Search.RUNNING).update(stop=True)
     words = "waiting for its turn"
     return Search.objects.create(
-        week=week, revision=week.revision, seconds=seconds, seed=seed, doing=words, state=Search.WAITING
+        week=week,
+        revision=week.revision,
+        seconds=seconds,
+        seed=seed,
+        doing=words,
+        state=Search.WAITING,
     )
 
 
@@ -378,7 +474,9 @@ def stop_search(search: Search) -> None:
 
 @one_change
 def claim_search(most: int) -> Search | None:
-    """Take the first search of the queue to run it; None where nothing waits, or `most` run already."""
+    """Take the first search of the queue to run it; None where nothing waits, or `most` run
+    already.
+    """
     found = waiting_searches().first() if searching() < most else None
     if found is not None:
         found.state, found.doing = Search.RUNNING, "starting"

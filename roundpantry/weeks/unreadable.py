@@ -1,4 +1,6 @@
-"""The page of a week that cannot be read: it says so, and offers a step back, the stored text, and what can be saved."""
+"""The page of a week that cannot be read: it says so, and offers a step back, the stored text, and
+what can be saved.
+"""
 
 from __future__ import annotations
 
@@ -33,7 +35,11 @@ class UnreadableWeeks:
 
 def _page(request: HttpRequest, pk: int, problem: str) -> HttpResponse:
     week = week_or_404(request, pk)
-    context = {"week": week, "problem": problem, "can_undo": week.frozen_at is None and week.was_changed}
+    context = {
+        "week": week,
+        "problem": problem,
+        "can_undo": week.frozen_at is None and week.was_changed,
+    }
     return render(request, "weeks/unreadable.html", context, status=422)
 
 
@@ -41,8 +47,12 @@ def _page(request: HttpRequest, pk: int, problem: str) -> HttpResponse:
 def stored(request: HttpRequest, pk: int) -> HttpResponse:
     """What is stored of a week, as it is."""
     week = week_or_404(request, pk)
-    response = JsonResponse({"start": week.start.isoformat(), "plan": week.plan, "rules": week.rules})
-    response["Content-Disposition"] = f'attachment; filename="week-{week.start.isoformat()}-stored.json"'
+    response = JsonResponse(
+        {"start": week.start.isoformat(), "plan": week.plan, "rules": week.rules}
+    )
+    response["Content-Disposition"] = (
+        f'attachment; filename="week-{week.start.isoformat()}-stored.json"'
+    )
     return response
 
 
@@ -54,5 +64,7 @@ def repair(request: HttpRequest, pk: int) -> HttpResponse:
         lost = services.repair(week)
     except DieteticsError as error:
         return _page(request, pk, f"Nothing of it can be downloaded: {error}")
-    messages.warning(request, f"Kept what could be read. Left out: {', '.join(lost[:40]) or 'nothing'}.")
+    messages.warning(
+        request, f"Kept what could be read. Left out: {', '.join(lost[:40]) or 'nothing'}."
+    )
     return redirect("weeks:week", pk)

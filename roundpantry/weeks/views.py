@@ -27,7 +27,10 @@ from roundpantry.weeks.week_page import week_page
 from roundpantry.weeks.week_snapshot import cautions_of, kept_of, snapshot_of, week_scope
 
 KEPT_FIELDS = ("day", "meal", "dish", "name", "scale")
-MOVED_ON = "Not done: this week was changed in another window. You now see the latest version. Try again: {what}."
+MOVED_ON = (
+    "Not done: this week was changed in another window. You now see the latest version. "
+    "Try again: {what}."
+)
 
 
 def client_or_404(request: HttpRequest, pk: int) -> Client:
@@ -57,20 +60,33 @@ def render_week(
     blocked: dict[str, object] | None = None,
     typed: dict[str, object] | None = None,
 ) -> HttpResponse:
-    """The whole page, or the week alone for a change made on it. `typed` are rules that were refused: they stay."""
+    """The whole page, or the week alone for a change made on it. `typed` are rules that were
+    refused: they stay.
+    """
     can_undo = week.frozen_at is None and week.was_changed
-    context = week_page(week, refused, said) | {"can_undo": can_undo, "blocked": blocked, "typed": typed}
+    context = week_page(week, refused, said) | {
+        "can_undo": can_undo,
+        "blocked": blocked,
+        "typed": typed,
+    }
     context["newer"] = services.version_begun(week)
-    template = "weeks/week_inner.html" if request.htmx and not request.htmx.boosted else "weeks/week.html"
+    template = (
+        "weeks/week_inner.html" if request.htmx and not request.htmx.boosted else "weeks/week.html"
+    )
     return render(request, template, context, status=422 if refused else 200)
 
 
 def moved_on(week: Week, what: str) -> str:
-    """Why a change was not made: the week is another by now, or another version is the one to change."""
+    """Why a change was not made: the week is another by now, or another version is the one to
+    change.
+    """
     newer = services.version_begun(week)
     if newer is None:
         return MOVED_ON.format(what=what)
-    return f"Not done: this week was handed over and version {newer.version} started from it. Change that version."
+    return (
+        f"Not done: this week was handed over and version {newer.version} started from it. "
+        "Change that version."
+    )
 
 
 def render_moved_on(request: HttpRequest, pk: int, what: str) -> HttpResponse:
@@ -94,7 +110,9 @@ def week_list(request: HttpRequest, client_pk: int) -> HttpResponse:
         except ValueError:
             problem = f"“{request.POST.get('start', '')}” is not a date. Write it like 2026-11-23."
     weeks = list(client.weeks.all())
-    following = services.week_start(timezone.localdate(), preferences_of(request.user).week_starts) + timedelta(days=7)
+    following = services.week_start(
+        timezone.localdate(), preferences_of(request.user).week_starts
+    ) + timedelta(days=7)
     context = {
         "client": client,
         "weeks": weeks,
@@ -117,13 +135,20 @@ def act(request: HttpRequest, pk: int, what: str) -> HttpResponse:
     """One change of the week."""
     now = week_or_404(request, pk)
     try:
-        made = services.act(now, what, request.POST, request.user.get_full_name() or request.user.get_username())
+        made = services.act(
+            now, what, request.POST, request.user.get_full_name() or request.user.get_username()
+        )
     except services.MovedOnError:
         words = services.ACTIONS[what][0]
         return render_moved_on(request, pk, words)
     except DieteticsError as error:
-        again = {"what": what, "fields": [(k, v) for k, v in request.POST.items() if k in KEPT_FIELDS]}
-        return render_week(request, now, str(error), blocked=again if error.code == "allergen-blocked" else None)
+        again = {
+            "what": what,
+            "fields": [(k, v) for k, v in request.POST.items() if k in KEPT_FIELDS],
+        }
+        return render_week(
+            request, now, str(error), blocked=again if error.code == "allergen-blocked" else None
+        )
     if made.pk != pk:
         response = HttpResponse(status=204)
         response["HX-Redirect"] = reverse("weeks:week", args=[made.pk])
@@ -137,14 +162,20 @@ def act(request: HttpRequest, pk: int, what: str) -> HttpResponse:
 def note(request: HttpRequest, pk: int) -> HttpResponse:
     """Take note of a caution of the week, with a reason and a name."""
     now = week_or_404(request, pk)
-    caution = next((c for c, _ in cautions_of(snapshot_of(now)) if c.key == request.POST.get("key")), None)
+    caution = next(
+        (c for c, _ in cautions_of(snapshot_of(now)) if c.key == request.POST.get("key")), None
+    )
     reason = request.POST.get("reason", "").strip()[:400]
     if caution is None:
         raise Http404("no such caution")
     if not reason:
         return render_week(request, now, "Not saved: give a reason for proceeding.")
     acknowledge(
-        now.client, week_scope(now), caution, reason, request.user.get_full_name() or request.user.get_username()
+        now.client,
+        week_scope(now),
+        caution,
+        reason,
+        request.user.get_full_name() or request.user.get_username(),
     )
     return render_week(request, now, said="noted")
 
@@ -153,14 +184,20 @@ def note(request: HttpRequest, pk: int) -> HttpResponse:
 def undo(request: HttpRequest, pk: int) -> HttpResponse:
     """Take the last change back."""
     passed = services.undo(week_or_404(request, pk))
-    return render_week(request, week_or_404(request, pk), refused=passed, said="" if passed else "undone")
+    return render_week(
+        request, week_or_404(request, pk), refused=passed, said="" if passed else "undone"
+    )
 
 
 @require_safe
 def cell(request: HttpRequest, pk: int, day: int, meal: int) -> HttpResponse:
     """One cell beside the week."""
     try:
-        return render(request, "weeks/cell_panel.html", week_drawer.cell_panel(week_or_404(request, pk), day, meal))
+        return render(
+            request,
+            "weeks/cell_panel.html",
+            week_drawer.cell_panel(week_or_404(request, pk), day, meal),
+        )
     except DieteticsError as error:
         raise Http404(str(error)) from None
 
@@ -178,7 +215,9 @@ def foods(request: HttpRequest, pk: int, day: int, meal: int) -> HttpResponse:
 def pot(request: HttpRequest, pk: int, key: str) -> HttpResponse:
     """One batch beside the week."""
     try:
-        return render(request, "weeks/pot_panel.html", week_drawer.pot_panel(week_or_404(request, pk), key))
+        return render(
+            request, "weeks/pot_panel.html", week_drawer.pot_panel(week_or_404(request, pk), key)
+        )
     except DieteticsError as error:
         raise Http404(str(error)) from None
 
@@ -187,14 +226,18 @@ def pot(request: HttpRequest, pk: int, key: str) -> HttpResponse:
 def pots(request: HttpRequest, pk: int) -> HttpResponse:
     """Every batch that could be cooked."""
     now = week_or_404(request, pk)
-    return render(request, "weeks/pots_panel.html", {"week": now, "pots": week_drawer.pots_offered(now)})
+    return render(
+        request, "weeks/pots_panel.html", {"week": now, "pots": week_drawer.pots_offered(now)}
+    )
 
 
 @require_safe
 def day(request: HttpRequest, pk: int, number: int) -> HttpResponse:
     """One day on a page of its own."""
     try:
-        return render(request, "weeks/day.html", day_page.day_page(week_or_404(request, pk), number))
+        return render(
+            request, "weeks/day.html", day_page.day_page(week_or_404(request, pk), number)
+        )
     except DieteticsError as error:
         raise Http404(str(error)) from None
 
@@ -214,15 +257,21 @@ def favourites(request: HttpRequest, client_pk: int) -> HttpResponse:
     client = client_or_404(request, client_pk)
     week_targets = week_targets_of(client)
     if week_targets is None:
-        return render(request, "weeks/favourites.html", {"client": client, "rows": [], "no_targets": True})
+        return render(
+            request, "weeks/favourites.html", {"client": client, "rows": [], "no_targets": True}
+        )
     available = available_dishes(client, everything=True)
     problem = ""
     if request.method == "POST":
-        problem = _choose(client, request, set(available.dishes), [meal.name for meal in week_targets.meals])
+        problem = _choose(
+            client, request, set(available.dishes), [meal.name for meal in week_targets.meals]
+        )
         if not problem:
             return redirect("weeks:favourites", client.pk)
     newest = client.weeks.first()
-    seen = earlier_uses(Week(client=client, start=newest.start + timedelta(days=1))) if newest else {}
+    seen = (
+        earlier_uses(Week(client=client, start=newest.start + timedelta(days=1))) if newest else {}
+    )
     rows = week_drawer.favourites(client, available, week_targets, seen)
     if problem:
         _keep_typed(rows, request)
@@ -241,9 +290,15 @@ def _keep_typed(rows: list[dict[str, object]], request: HttpRequest) -> None:
     given = request.POST
     for row in rows:
         if row["key"] == given.get("dish"):
-            row |= {"most": given.get("most_uses", ""), "apart": given.get("apart", ""), "meals": given.getlist("meals"),
-                    "travels": given.get("travels") == "on"}  # fmt: skip
-            row["liking"] = read if (read := whole(given.get("liking"))) is not None else row["liking"]
+            row |= {
+                "most": given.get("most_uses", ""),
+                "apart": given.get("apart", ""),
+                "meals": given.getlist("meals"),
+                "travels": given.get("travels") == "on",
+            }
+            row["liking"] = (
+                read if (read := whole(given.get("liking"))) is not None else row["liking"]
+            )
 
 
 def _choose(client: Client, request: HttpRequest, keys: set[str], meals: list[str]) -> str:
@@ -264,7 +319,12 @@ def _choose(client: Client, request: HttpRequest, keys: set[str], meals: list[st
     services.set_choice(
         client,
         given["dish"],
-        {**numbers, "travels": given.get("travels") == "on", "meals": chosen, "left_out": not chosen},
+        {
+            **numbers,
+            "travels": given.get("travels") == "on",
+            "meals": chosen,
+            "left_out": not chosen,
+        },
     )
     return ""
 

@@ -1,4 +1,6 @@
-"""What stands beside the week, formatted: one cell with what may be put there, one batch with its evenings, a week explained."""
+"""What stands beside the week, formatted: one cell with what may be put there, one batch with its
+evenings, a week explained.
+"""
 
 from __future__ import annotations
 
@@ -40,7 +42,9 @@ PAGES = {"bowl": "bowls:bench", "batch": "batches:detail"}
 EVENINGS = (-1, 0, 1, 2, 3, 4, 5, 6)
 
 
-def _row(number: int, dish: Dish, seen: int, week_uses: int, said: DishChoice | None, against: str) -> dict[str, Any]:
+def _row(
+    number: int, dish: Dish, seen: int, week_uses: int, said: DishChoice | None, against: str
+) -> dict[str, Any]:
     serving = dish.serving
     words = [LIKING_WORDS[said.liking]] if said is not None and said.liking != 1 else []
     words += [f"{week_uses} × this week"] if week_uses else []
@@ -59,7 +63,9 @@ def _row(number: int, dish: Dish, seen: int, week_uses: int, said: DishChoice | 
 
 
 def dish_rows(week: Week, found: WeekSnapshot, day: int, meal: int) -> list[dict[str, Any]]:
-    """What may be put into a cell: what suits the meal first, the best liked before, then everything else."""
+    """What may be put into a cell: what suits the meal first, the best liked before, then
+    everything else.
+    """
     plan, week_targets, name = found.plan, found.week_targets, found.plan.meals[meal]
     available = with_free(available_dishes(week.client, plan, everything=True), week_targets, plan)
     said, seen = choices_of(week.client), earlier_uses(week)
@@ -73,13 +79,24 @@ def dish_rows(week: Week, found: WeekSnapshot, day: int, meal: int) -> list[dict
         if key.startswith(FREE) and key != f"{FREE}-{meal}":
             continue
         fits = (
-            week_targets is not None and name in suits(key, available, week_targets, row) and not (row and row.left_out)
+            week_targets is not None
+            and name in suits(key, available, week_targets, row)
+            and not (row and row.left_out)
         )
         liking = row.liking if row else liked_under(dish, facts)
         (fitting if fits else rest).append((-liking, dish.name, dish))
     return [
-        _row(n, dish, seen.get(dish.key, 0), used.get(dish.key, 0), said.get(dish.key), against_words(dish, facts))
-        for n, (_, _, dish) in enumerate([*sorted(fitting, key=lambda p: p[:2]), *sorted(rest, key=lambda p: p[:2])], 1)
+        _row(
+            n,
+            dish,
+            seen.get(dish.key, 0),
+            used.get(dish.key, 0),
+            said.get(dish.key),
+            against_words(dish, facts),
+        )
+        for n, (_, _, dish) in enumerate(
+            [*sorted(fitting, key=lambda p: p[:2]), *sorted(rest, key=lambda p: p[:2])], 1
+        )
     ]
 
 
@@ -120,7 +137,10 @@ def _entry_figures(dish: Dish | None, scale: float) -> str:
     if dish is None:
         return "no longer available"
     serving = dish.serving.scaled(scale)
-    return f"{serving.grams:,.0f} g · {serving['energy_kcal'].shown()} · {serving['protein_g'].shown()} protein"
+    return (
+        f"{serving.grams:,.0f} g · {serving['energy_kcal'].shown()} · "
+        f"{serving['protein_g'].shown()} protein"
+    )
 
 
 def _href(key: str) -> str:
@@ -132,7 +152,13 @@ def _href(key: str) -> str:
 def _beside(found: WeekSnapshot, day: int, meal: int) -> list[str]:
     """The bowls of the day's other meals, by their numbers."""
     cells = found.plan.days[day].cells
-    return [e.dish[5:] for m, c in enumerate(cells) if m != meal for e in c.entries if e.dish.startswith("bowl-")]
+    return [
+        e.dish[5:]
+        for m, c in enumerate(cells)
+        if m != meal
+        for e in c.entries
+        if e.dish.startswith("bowl-")
+    ]
 
 
 def rest_words(found: WeekSnapshot, day: int, meal: int) -> list[str]:
@@ -149,7 +175,9 @@ def rest_words(found: WeekSnapshot, day: int, meal: int) -> list[str]:
         here = found.days[day].meals[meal][window.key].amount or 0.0
         if figure.amount is None:
             continue
-        left = window.less(type(figure)(figure.key, figure.amount - here, None, None, figure.coverage))
+        left = window.less(
+            type(figure)(figure.key, figure.amount - here, None, None, figure.coverage)
+        )
         words.append(f"{nutrient(window.key).name} {left.text()} {nutrient(window.key).unit}")
     return words
 
@@ -158,7 +186,9 @@ def pot_panel(week: Week, key: str) -> dict[str, Any]:
     """One batch: its evenings with pots, what is eaten when, what is left."""
     found = snapshot_of(week)
     available = (
-        found.available if key in found.available.pots else available_dishes(week.client, found.plan, everything=True)
+        found.available
+        if key in found.available.pots
+        else available_dishes(week.client, found.plan, everything=True)
     )
     if key not in available.pots:
         raise DieteticsError("week-unreadable", problem="that batch no longer exists")
@@ -171,7 +201,9 @@ def pot_panel(week: Week, key: str) -> dict[str, Any]:
             "day": day,
             "name": DAY_NAMES[day] if day >= 0 else evening_before(),
             "pots": amount_text(cooked[day].pots) if day in cooked else "",
-            "end": DAY_NAMES[min(day + pot.keeps_days, 6)] if day + pot.keeps_days <= 6 else "after the week",
+            "end": DAY_NAMES[min(day + pot.keeps_days, 6)]
+            if day + pot.keeps_days <= 6
+            else "after the week",
             "frozen": day in cooked and cooked[day].frozen > 0,
         }
         for n, day in enumerate(EVENINGS, 1)
@@ -223,7 +255,9 @@ def explained(week: Week, answer: Answer, planned: bool = False) -> dict[str, An
         "watched": sum(one.importance == "watch" for one in rows),
         "binding": binding(answer),
         "warnings": answer.question.warnings(),
-        "parts": [(name, f"{answer.parts[key]:.0f}") for key, name in PARTS if answer.parts.get(key)],
+        "parts": [
+            (name, f"{answer.parts[key]:.0f}") for key, name in PARTS if answer.parts.get(key)
+        ],
         "planned_for": ", ".join(
             nutrient(w.key).name.lower() for w in answer.question.windows if w.importance != "watch"
         ),
@@ -294,7 +328,9 @@ def progress(search: Search) -> dict[str, Any]:
         "week": search.week,
         "state": state,
         "running": state in (Search.RUNNING, Search.WAITING),
-        "before": waiting_searches().filter(pk__lt=search.pk).count() if state == Search.WAITING else None,
+        "before": waiting_searches().filter(pk__lt=search.pk).count()
+        if state == Search.WAITING
+        else None,
         "points": "" if search.points is None else f"{search.points:,.0f}",
         "bound": "" if search.bound is None else f"{search.bound:,.0f}",
         "first": "" if search.first_points is None else f"{search.first_points:,.0f}",

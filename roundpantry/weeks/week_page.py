@@ -1,4 +1,6 @@
-"""The week formatted for its page: cells, threads, what each day gives, and the mean of the week."""
+"""The week formatted for its page: cells, threads, what each day gives, and the mean of the
+week.
+"""
 
 from __future__ import annotations
 
@@ -43,7 +45,8 @@ LANE = 100.0
 def _symbol(key: str, name: str, slices: tuple[tuple[str, str], ...]) -> SafeString:
     """A small dish as an SVG symbol, drawn from its real parts."""
     paths = "".join(
-        f'<path d="{path}" fill="url(#glaze-{glaze})" stroke="#1b2430" stroke-width="3"/>' for path, glaze in slices
+        f'<path d="{path}" fill="url(#glaze-{glaze})" stroke="#1b2430" stroke-width="3"/>'
+        for path, glaze in slices
     )
     rim = '<circle cx="240" cy="240" r="222" fill="#fbfcf9" stroke="#1b2430" stroke-width="7"/>'
     return mark_safe(
@@ -106,13 +109,18 @@ def _cell(found: WeekSnapshot, d: int, m: int, first: bool) -> str:
 def _figures(total: Composition) -> str:
     energy, protein, density = (total[key] for key in FOOT_KEYS)
     parts = [one.shown() for one in (energy, protein)]
-    return " · ".join([*parts, density.shown().split(" ")[0] if density.amount is not None else ""]).rstrip(" ·")
+    return " · ".join(
+        [*parts, density.shown().split(" ")[0] if density.amount is not None else ""]
+    ).rstrip(" ·")
 
 
 def rows_of(found: WeekSnapshot) -> list[dict[str, Any]]:
     """The meals with their cells."""
     return [
-        {"name": name, "cells": [_cell(found, d, m, d == m == 0) for d in range(len(found.plan.days))]}
+        {
+            "name": name,
+            "cells": [_cell(found, d, m, d == m == 0) for d in range(len(found.plan.days))],
+        }
         for m, name in enumerate(found.plan.meals)
     ]
 
@@ -134,7 +142,14 @@ def heads_of(found: WeekSnapshot) -> list[dict[str, Any]]:
 @lru_cache(maxsize=4096)
 def _mini(value: str, place: str, left: str, width: str, state: str, words: str) -> str:
     return get_template("weeks/mini.html").render(
-        {"value": value, "place": place, "left": left, "width": width, "state": state, "words": words}
+        {
+            "value": value,
+            "place": place,
+            "left": left,
+            "width": width,
+            "state": state,
+            "words": words,
+        }
     )
 
 
@@ -151,7 +166,9 @@ def _mini_level(level: Level) -> str:
 
 
 def foot_of(found: WeekSnapshot) -> list[dict[str, Any]]:
-    """Below each day: energy, protein and density as small levels, then what else is out, in words."""
+    """Below each day: energy, protein and density as small levels, then what else is out, in
+    words.
+    """
     if found.week_targets is None:
         return []
     windows = {w.key: w for w in found.week_targets.windows}
@@ -185,9 +202,13 @@ def outs_of(found: WeekSnapshot) -> list[list[str]]:
     )
     told = []
     for d, day in enumerate(found.days):
-        words = [out_words(level) for level in day_levels(rest, day) if level.state in ("short", "over")]
+        words = [
+            out_words(level) for level in day_levels(rest, day) if level.state in ("short", "over")
+        ]
         words += [
-            f"{one.rule.name} {one.grams:,.0f} g" for one in day.asked if not one.met and one.rule.importance != "watch"
+            f"{one.rule.name} {one.grams:,.0f} g"
+            for one in day.asked
+            if not one.met and one.rule.importance != "watch"
         ]
         told.append(words if d in found.counted else [])
     return told
@@ -200,7 +221,9 @@ def out_words(level: Level) -> str:
 
 
 def lanes_of(found: WeekSnapshot) -> list[dict[str, Any]]:
-    """Every batch as a line through the week: where it runs, what is eaten, what is left, where its time ends."""
+    """Every batch as a line through the week: where it runs, what is eaten, what is left, where its
+    time ends.
+    """
     return [_lane(found, one) for one in found.supplies]
 
 
@@ -208,13 +231,20 @@ def _lane(found: WeekSnapshot, one: BatchSupply) -> dict[str, Any]:
     cells = [_lane_cell(found, one, d) for d in range(len(found.plan.days))]
     serving = one.pot.serving_g or 1.0
     return {
-        "key": one.pot.key, "name": one.pot.name, "cells": cells, "bad": any(cell["bad"] for cell in cells),
-        "frozen": f"{one.frozen_left_g / serving:.0f} frozen" if one.frozen_left_g > 0.5 * serving else "",
-    }  # fmt: skip
+        "key": one.pot.key,
+        "name": one.pot.name,
+        "cells": cells,
+        "bad": any(cell["bad"] for cell in cells),
+        "frozen": f"{one.frozen_left_g / serving:.0f} frozen"
+        if one.frozen_left_g > 0.5 * serving
+        else "",
+    }
 
 
 def _lane_cell(found: WeekSnapshot, one: BatchSupply, d: int) -> dict[str, Any]:
-    """A batch on one day: where its line begins, a mark for each meal that eats of it, what is left, what goes off."""
+    """A batch on one day: where its line begins, a mark for each meal that eats of it, what is
+    left, what goes off.
+    """
     meals, serving = len(found.plan.meals), one.pot.serving_g or 1.0
     eaten = [t for t in one.taken if t.use.day == d]
     starts = [
@@ -224,19 +254,26 @@ def _lane_cell(found: WeekSnapshot, one: BatchSupply, d: int) -> dict[str, Any]:
     ]
     bad = any(t.missing_g for t in eaten)
     words = [
-        f"cooked {_before_words(c.day)} {amount_text(round(c.pots, 2))}" for c in one.cookings if c.day < 0 and d == 0
+        f"cooked {_before_words(c.day)} {amount_text(round(c.pots, 2))}"
+        for c in one.cookings
+        if c.day < 0 and d == 0
     ]
     words += [f"cook {amount_text(c.pots)}" for c in one.cookings if c.day == d]
     if eaten:
         words.append(_left_words(eaten[-1].left_g / serving, bad))
     last = len(found.plan.days) - 1
-    over = [g for day, g, frozen in one.left if not frozen and min(day + one.pot.keeps_days, last) == d]
+    over = [
+        g for day, g, frozen in one.left if not frozen and min(day + one.pot.keeps_days, last) == d
+    ]
     wasted = sum(over) / serving
     return {
-        "x": f"{min(starts) * LANE:.0f}" if starts else "", "end": d in one.ends, "words": " · ".join(words), "bad": bad,
+        "x": f"{min(starts) * LANE:.0f}" if starts else "",
+        "end": d in one.ends,
+        "words": " · ".join(words),
+        "bad": bad,
         "marks": [f"{(t.use.meal + 0.3) / meals * LANE:.0f}" for t in eaten],
         "over": f"{wasted:.1f} over".replace(".0", "") if wasted > 0.25 else "",
-    }  # fmt: skip
+    }
 
 
 def _before_words(day: int) -> str:
@@ -254,7 +291,9 @@ def mean_levels(found: WeekSnapshot) -> list[str]:
     mean = mean_of([found.days[d] for d in found.counted])
     if mean is None or found.week_targets is None:
         return []
-    docked = tuple(w for w in found.week_targets.windows if w.key in PLATE_KEYS and w.importance != "watch")
+    docked = tuple(
+        w for w in found.week_targets.windows if w.key in PLATE_KEYS and w.importance != "watch"
+    )
     return levels_html(levels_of(docked, mean))
 
 
@@ -262,8 +301,13 @@ def mean_title(found: WeekSnapshot) -> str:
     """What the docked levels show, with the span between days."""
     days = [found.days[d] for d in found.counted]
     spans = [(key, one) for key in FOOT_KEYS if (one := spread(key, days)) is not None]
-    words = [f"{nutrient(k).name.lower()} {nutrient(k).number(s.least)}–{nutrient(k).number(s.most)}" for k, s in spans]
-    return "Average day of this week" + (f"; range across days: {', '.join(words)}" if words else "")
+    words = [
+        f"{nutrient(k).name.lower()} {nutrient(k).number(s.least)}–{nutrient(k).number(s.most)}"
+        for k, s in spans
+    ]
+    return "Average day of this week" + (
+        f"; range across days: {', '.join(words)}" if words else ""
+    )
 
 
 def week_page(week: Week, refused: str = "", said: str = "") -> dict[str, Any]:
@@ -284,7 +328,9 @@ def week_page(week: Week, refused: str = "", said: str = "") -> dict[str, Any]:
         "cautions": cautions_of(found),
         "phosphorus": phosphorus_of_week(found),
         "refused": refused,
-        "symbols": [symbol_of(key, bowl) for key, bowl in found.available.drawn.items() if key in used],
+        "symbols": [
+            symbol_of(key, bowl) for key, bowl in found.available.drawn.items() if key in used
+        ],
         "said": said,
         "levels": mean_levels(found),
         "levels_title": mean_title(found),

@@ -1,4 +1,6 @@
-"""A week with everything that is computed of it once, and what that shows: problems, leftovers, cautions, kept figures."""
+"""A week with everything that is computed of it once, and what that shows: problems, leftovers,
+cautions, kept figures.
+"""
 
 from __future__ import annotations
 
@@ -11,7 +13,14 @@ from dietetics.cautions.registry import week_cautions
 from dietetics.cautions.verdict import Verdict
 from dietetics.targets.windows import Window
 from dietetics.week.batch_supply import BatchSupply
-from dietetics.week.day_totals import DaySum, Dish, batch_supplies, counted_days, day_sum, plan_problems
+from dietetics.week.day_totals import (
+    DaySum,
+    Dish,
+    batch_supplies,
+    counted_days,
+    day_sum,
+    plan_problems,
+)
 from dietetics.week.daynames import DAY_NAMES
 from dietetics.week.plan import Cell, Plan
 from roundpantry.clients.models import Acknowledgement
@@ -30,7 +39,9 @@ from roundpantry.weeks.records import (
 
 @dataclass(frozen=True)
 class WeekSnapshot:
-    """A week with everything that is computed of it once: plan, kitchen, aims, a sum for each day, threads."""
+    """A week with everything that is computed of it once: plan, kitchen, aims, a sum for each day,
+    threads.
+    """
 
     week: Week
     plan: Plan
@@ -50,9 +61,17 @@ def snapshot_of(week: Week, school_key: str = "") -> WeekSnapshot:
     plan = plan_value(week)
     week_targets = week_targets_of(week.client, school_key)
     available = with_free(available_dishes(week.client, plan), week_targets, plan)
-    days = tuple(day_sum(day.cells, available.dishes, week_targets.asks if week_targets else ()) for day in plan.days)
+    days = tuple(
+        day_sum(day.cells, available.dishes, week_targets.asks if week_targets else ())
+        for day in plan.days
+    )
     return WeekSnapshot(
-        week, plan, available, week_targets, days, batch_supplies(plan, available.dishes, available.pots)
+        week,
+        plan,
+        available,
+        week_targets,
+        days,
+        batch_supplies(plan, available.dishes, available.pots),
     )
 
 
@@ -71,7 +90,9 @@ def left_overs(found: WeekSnapshot) -> str:
 
 
 def cautions_of(found: WeekSnapshot) -> list[tuple[Verdict, Acknowledgement | None]]:
-    """The cautions that the week as a whole shows, each with its acknowledgement where that still holds."""
+    """The cautions that the week as a whole shows, each with its acknowledgement where that still
+    holds.
+    """
     client = client_facts_of(found.week.client)
     ceiling = _ceiling(found.week_targets.windows if found.week_targets else (), "potassium_mg")
     days = tuple(_day_facts(found, client, d) for d in found.counted)
@@ -80,7 +101,9 @@ def cautions_of(found: WeekSnapshot) -> list[tuple[Verdict, Acknowledgement | No
 
 
 def phosphorus_of_week(found: WeekSnapshot) -> str:
-    """For a kidney client: the phosphorus of a mean day, and how much of it is likely to be absorbed; "" for others."""
+    """For a kidney client: the phosphorus of a mean day, and how much of it is likely to be
+    absorbed; "" for others.
+    """
     days = len(found.counted)
     foods = [(food, grams / days) for d in found.counted for food, grams in found.days[d].foods]
     words = phosphorus_words(found.week.client, foods)
@@ -94,7 +117,10 @@ def week_scope(week: Week) -> str:
 
 def _day_facts(found: WeekSnapshot, client: ClientFacts, d: int) -> DayFacts:
     plan_day, total = found.plan.days[d], found.days[d]
-    per_meal = [(found.plan.meals[m], _eaten(cell, found.available.dishes)) for m, cell in enumerate(plan_day.cells)]
+    per_meal = [
+        (found.plan.meals[m], _eaten(cell, found.available.dishes))
+        for m, cell in enumerate(plan_day.cells)
+    ]
     eaten = tuple(Eaten(food, grams) for food, grams in total.foods)
     meals = sum(bool(cell.entries) for cell in plan_day.cells)
     soy = tuple(name for name, foods in per_meal if holds_soy(foods))
@@ -102,14 +128,21 @@ def _day_facts(found: WeekSnapshot, client: ClientFacts, d: int) -> DayFacts:
 
 
 def fibre_before(week: Week) -> float | None:
-    """The fibre of a usual day before this week, in g: of the week handed over before it, or what the client said."""
+    """The fibre of a usual day before this week, in g: of the week handed over before it, or what
+    the client said.
+    """
     days = (earlier_week(week) or Week(kept={})).kept.get("days", [])
     known = [day["fibre_g"] for day in days if day.get("fibre_g")]
     return sum(known) / len(known) if known else week.client.fibre_now_g
 
 
 def _eaten(cell: Cell, dishes: Mapping[str, Dish]) -> list[Eaten]:
-    return [Eaten(f, g * e.scale) for e in cell.entries if e.dish in dishes for f, g in dishes[e.dish].foods]
+    return [
+        Eaten(f, g * e.scale)
+        for e in cell.entries
+        if e.dish in dishes
+        for f, g in dishes[e.dish].foods
+    ]
 
 
 def _ceiling(windows: Sequence[Window], key: str) -> float | None:
@@ -120,7 +153,9 @@ def kept_of(week: Week) -> dict[str, object]:
     """The figures of a week as they are handed over."""
     found = snapshot_of(week)
     return {
-        "days": [{key: figure.amount for key, figure in one.total.figures.items()} for one in found.days],
+        "days": [
+            {key: figure.amount for key, figure in one.total.figures.items()} for one in found.days
+        ],
         "meals": [[meal["energy_kcal"].amount for meal in one.meals] for one in found.days],
         "problems": problems_of(found),
     }

@@ -1,4 +1,6 @@
-"""A dish as a line of another dish: read by its name, summed, taken apart, changed, refused in circles."""
+"""A dish as a line of another dish: read by its name, summed, taken apart, changed, refused in
+circles.
+"""
 
 from __future__ import annotations
 
@@ -37,9 +39,13 @@ class DishesInDishes(WithDemo):
         sauce, plate = batch_value(self.fresh(self.sauce)), batch_value(self.fresh(self.plate))
         chickpeas = plate.items[0].content.known_per_100g("protein_g")[0] * 3
         self.assertAlmostEqual(
-            plate.total["protein_g"].amount, chickpeas + sauce.total["protein_g"].amount / 2, places=6
+            plate.total["protein_g"].amount,
+            chickpeas + sauce.total["protein_g"].amount / 2,
+            places=6,
         )
-        tahini = sum(grams for item in plate.items for food, grams in foods_of(item) if food.key == "tahini")
+        tahini = sum(
+            grams for item in plate.items for food, grams in foods_of(item) if food.key == "tahini"
+        )
         self.assertAlmostEqual(tahini, 50)
         self.assertIn("sesame", batch_allergens(plate).contains)
 
@@ -48,7 +54,10 @@ class DishesInDishes(WithDemo):
         self.assertAlmostEqual(bowl.lines.first().grams, 118, delta=1)
 
     def test_what_is_changed_in_the_sauce_counts_in_the_plate(self) -> None:
-        before, stamp = batch_value(self.fresh(self.plate)).total["fat_g"].amount, self.fresh(self.plate).changed_at
+        before, stamp = (
+            batch_value(self.fresh(self.plate)).total["fat_g"].amount,
+            self.fresh(self.plate).changed_at,
+        )
         add_line(self.fresh(self.sauce), "50 g olive oil")
         self.assertGreater(batch_value(self.fresh(self.plate)).total["fat_g"].amount, before + 15)
         self.assertGreater(self.fresh(self.plate).changed_at, stamp)
@@ -69,8 +78,9 @@ class DishesInDishes(WithDemo):
         self.assertIn("already part of Kestrel plate", line.reason)
         answer = self.client.post(
             reverse("batches:line", args=[self.sauce.pk, line.pk]),
-            {"text": line.text, "food": "Kestrel plate", "grams": "100"}, **HTMX,
-        )  # fmt: skip
+            {"text": line.text, "food": "Kestrel plate", "grams": "100"},
+            **HTMX,
+        )
         self.assertContains(answer, "already part of Kestrel plate", status_code=422)
         add_line(self.fresh(self.sauce), "20 g Kestrel sauce")
         self.assertIn("can't be added to", self.sauce.lines.get(text="20 g Kestrel sauce").reason)
@@ -83,12 +93,20 @@ class DishesInDishes(WithDemo):
     def test_pages_of_both(self) -> None:
         page = self.client.get(reverse("batches:detail", args=[self.plate.pk])).content.decode()
         self.assertIn(reverse("batches:detail", args=[self.sauce.pk]), page)
-        self.assertContains(self.client.get(reverse("batches:detail", args=[self.sauce.pk])), "Used in")
+        self.assertContains(
+            self.client.get(reverse("batches:detail", args=[self.sauce.pk])), "Used in"
+        )
         for name in ("portions", "fit", "label"):
-            self.assertEqual(self.client.get(reverse(f"batches:{name}", args=[self.plate.pk])).status_code, 200, name)
+            self.assertEqual(
+                self.client.get(reverse(f"batches:{name}", args=[self.plate.pk])).status_code,
+                200,
+                name,
+            )
         for kind in ("pdf", "txt", "csv", "jsonld"):
             self.assertEqual(
-                self.client.get(reverse("batches:export", args=[self.plate.pk, kind])).status_code, 200, kind
+                self.client.get(reverse("batches:export", args=[self.plate.pk, kind])).status_code,
+                200,
+                kind,
             )
         why = self.client.get(
             reverse("batches:why", args=[self.plate.pk, "serving", "protein_g"]), **HTMX
@@ -101,7 +119,9 @@ class DishesInDishes(WithDemo):
         client.save()
         put = reverse("bowls:add", args=[self.bowl.pk])
         parts = self.bowl.parts.count()
-        self.assertContains(self.client.post(put, {"batch": self.plate.pk}, **HTMX), "sesame", status_code=422)
+        self.assertContains(
+            self.client.post(put, {"batch": self.plate.pk}, **HTMX), "sesame", status_code=422
+        )
         self.assertEqual(self.bowl.parts.count(), parts)
         add_line(self.fresh(self.sauce), "2 cups unobtainium")
         self.client.post(put, {"batch": self.plate.pk, "because": "agreed with the clinic"}, **HTMX)
@@ -110,7 +130,9 @@ class DishesInDishes(WithDemo):
 
     def test_a_dish_without_servings_goes_into_a_bowl_by_weight(self) -> None:
         tray = self.paste("# Kestrel tray\n300 g cooked chickpeas")
-        answer = self.client.post(reverse("bowls:add", args=[self.bowl.pk]), {"batch": tray.pk}, **HTMX)
+        answer = self.client.post(
+            reverse("bowls:add", args=[self.bowl.pk]), {"batch": tray.pk}, **HTMX
+        )
         self.assertEqual(answer.status_code, 200)
         part = self.bowl.parts.get(batch=tray)
         self.assertEqual((part.grams, part.amount_text), (100, "100 g"))
@@ -124,7 +146,9 @@ class DishesInDishes(WithDemo):
         line = tray.lines.get()
         self.assertIsNone(line.grams)
         number = next(i for i, c in enumerate(line.choices) if c["food"] == f"dish-{self.sauce.pk}")
-        answer = self.client.post(reverse("batches:choice", args=[tray.pk, line.pk, number]), **HTMX)
+        answer = self.client.post(
+            reverse("batches:choice", args=[tray.pk, line.pk, number]), **HTMX
+        )
         self.assertEqual(answer.status_code, 200)
         line.refresh_from_db()
         self.assertEqual((line.dish_id, line.grams, line.reason), (self.sauce.pk, 100, ""))
@@ -138,6 +162,8 @@ class DishesInDishes(WithDemo):
     def test_another_practitioners_dish_is_not_known(self) -> None:
         other = next(user for user in type(self.petra).objects.exclude(pk=self.petra.pk))
         theirs = add_batch(
-            other, read_pasted(other, "# Osprey pot\nServes 2\n110 g Kestrel sauce\n100 g firm tofu"), ""
+            other,
+            read_pasted(other, "# Osprey pot\nServes 2\n110 g Kestrel sauce\n100 g firm tofu"),
+            "",
         )
         self.assertIsNone(theirs.lines.get(text__contains="Kestrel").dish_id)

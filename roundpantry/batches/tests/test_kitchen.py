@@ -36,13 +36,19 @@ class AvailableDishes(WithDemo):
         return Batch.objects.prefetch_related("lines", "cookings", "shares").get(pk=self.batch.pk)
 
     def test_a_yield_by_pot_and_lid(self) -> None:
-        self.client.post(self.at("yield"), {"yield_g": "3.1 kg less 900 g", "servings": "6", "method": "pot"}, **HTMX)
+        self.client.post(
+            self.at("yield"),
+            {"yield_g": "3.1 kg less 900 g", "servings": "6", "method": "pot"},
+            **HTMX,
+        )
         self.assertEqual(self.now().yield_g, 2200.0)
         self.assertContains(self.client.get(self.at("detail")), "2,200 g measured")
         bad = self.client.post(self.at("yield"), {"yield_g": "a lot", "servings": "6"}, **HTMX)
         self.assertContains(bad, "a lot", status_code=422)
         for impossible in ("0", "-5", "4000 kg"):
-            answer = self.client.post(self.at("yield"), {"yield_g": impossible, "servings": "6"}, **HTMX)
+            answer = self.client.post(
+                self.at("yield"), {"yield_g": impossible, "servings": "6"}, **HTMX
+            )
             self.assertEqual(answer.status_code, 422, impossible)
         self.assertEqual(self.now().yield_g, 2200.0)
         self.client.post(self.at("yield"), {"yield_g": "40 kg", "servings": "6"}, **HTMX)
@@ -59,26 +65,36 @@ class AvailableDishes(WithDemo):
                 self.assertAlmostEqual(a, b, delta=1e-9 * abs(a) + 1e-9, msg=one.key)
         self.assertLess(after.total["kcal_per_g"].amount, before.total["kcal_per_g"].amount)
         for bad in ("-99999", "nan", "x", "inf"):
-            self.assertEqual(self.client.post(self.at("water"), {"grams": bad}, **HTMX).status_code, 422, bad)
+            self.assertEqual(
+                self.client.post(self.at("water"), {"grams": bad}, **HTMX).status_code, 422, bad
+            )
 
     def test_retention_is_off_until_asked_and_named(self) -> None:
         before = batch_value(self.now()).total
         self.client.post(
-            self.at("yield"), {"yield_g": "2350", "servings": "6", "method": "pot", "retention": "on"}, **HTMX
+            self.at("yield"),
+            {"yield_g": "2350", "servings": "6", "method": "pot", "retention": "on"},
+            **HTMX,
         )
         after = batch_value(self.now()).total
         self.assertLess(after["vitamin_c_mg"].amount, before["vitamin_c_mg"].amount)
         self.assertEqual(after["energy_kcal"].amount, before["energy_kcal"].amount)
-        self.assertContains(self.client.get(self.at("detail")), "USDA retention factors (2007), from memory")
+        self.assertContains(
+            self.client.get(self.at("detail")), "USDA retention factors (2007), from memory"
+        )
 
     def test_the_expected_yield_learns_from_the_last_five(self) -> None:
         low, mean, high = learnt_yield(self.now())
         self.assertLess(low, mean)
         self.assertLess(mean, high)
         expected = expected_of(self.now())
-        self.assertAlmostEqual(expected.likely_g, mean * sum(i.grams for i in batch_value(self.now()).items), places=3)
+        self.assertAlmostEqual(
+            expected.likely_g, mean * sum(i.grams for i in batch_value(self.now()).items), places=3
+        )
         self.client.post(
-            self.at("log"), {"day": "2026-11-20", "measured": "1.5 kg", "taste": "3", "notes": "thick"}, **HTMX
+            self.at("log"),
+            {"day": "2026-11-20", "measured": "1.5 kg", "taste": "3", "notes": "thick"},
+            **HTMX,
         )
         self.assertLess(learnt_yield(self.now())[0], low)
         for bad in (
@@ -95,7 +111,8 @@ class AvailableDishes(WithDemo):
         self.assertEqual((share.grams, share.amount_text), (236.0, "2 × ladle"))
         given = sum(s.grams * s.times for s in self.now().shares.all())
         self.assertContains(
-            self.client.get(self.at("portions")), f"{batch_value(self.now()).weight_g - given:,.0f} g left over"
+            self.client.get(self.at("portions")),
+            f"{batch_value(self.now()).weight_g - given:,.0f} g left over",
         )
         self.client.post(self.at("share"), {"who": "Crew", "amount": "9 servings", "times": "1"})
         self.assertContains(self.client.get(self.at("portions")), "g short")
@@ -114,8 +131,13 @@ class AvailableDishes(WithDemo):
         self.client.post(self.at("method", line.pk), {"method": "roasted"}, **HTMX)
         self.now().cookings.all().delete()
         roasted = next(one for one in expected_of(self.now()).lines if "Carrot" in one.label)
-        self.assertAlmostEqual(roasted.likely_g, 0.70 * roasted.before_g, msg="carrots roasted: table of yields")
-        self.assertEqual(self.client.post(self.at("method", line.pk), {"method": "fried"}, **HTMX).status_code, 422)
+        self.assertAlmostEqual(
+            roasted.likely_g, 0.70 * roasted.before_g, msg="carrots roasted: table of yields"
+        )
+        self.assertEqual(
+            self.client.post(self.at("method", line.pk), {"method": "fried"}, **HTMX).status_code,
+            422,
+        )
 
     def test_a_text_and_a_file_together_are_asked_about(self) -> None:
         upload = SimpleUploadedFile("x.txt", b"1 cup cooked quinoa")
@@ -126,21 +148,29 @@ class AvailableDishes(WithDemo):
         page = self.client.get(self.at("label"))
         self.assertContains(page, "use by")
         self.assertContains(page, "celery")
-        self.assertEqual(page.content.decode().count('class="label"'), sum(s.times for s in self.now().shares.all()))
+        self.assertEqual(
+            page.content.decode().count('class="label"'),
+            sum(s.times for s in self.now().shares.all()),
+        )
 
     def test_files_out_and_in_again(self) -> None:
         for kind in ("txt", "csv", "jsonld"):
             answer = self.client.get(self.at("export", kind))
             self.assertIn("ropewalk-lentil-soup", answer["Content-Disposition"])
             upload = SimpleUploadedFile(f"soup.{kind}", answer.content)
-            page = self.client.post(reverse("batches:new"), {"title": "", "text": "", "file": upload})
+            page = self.client.post(
+                reverse("batches:new"), {"title": "", "text": "", "file": upload}
+            )
             text = page.context["form"].initial["text"]
             self.client.post(reverse("batches:new"), {"title": "", "text": text})
             made = Batch.objects.latest("pk")
             a, b = batch_value(self.now()), batch_value(made)
             for key in ("energy_kcal", "protein_g", "sodium_mg"):
                 self.assertAlmostEqual(
-                    a.per_serving[key].amount, b.per_serving[key].amount, delta=0.05, msg=(kind, key)
+                    a.per_serving[key].amount,
+                    b.per_serving[key].amount,
+                    delta=0.05,
+                    msg=(kind, key),
                 )
         card = self.client.get(self.at("export", "pdf"))
         self.assertTrue(card.content.startswith(b"%PDF"))
@@ -156,10 +186,12 @@ class AvailableDishes(WithDemo):
             answer = self.client.post(reverse("batches:new"), {"text": "", "file": upload})
             self.assertContains(answer, words, status_code=422)
         three = [
-            {"@type": "Recipe", "name": n, "recipeIngredient": ["1 cup cooked quinoa"]} for n in ("One", "Two", "Three")
+            {"@type": "Recipe", "name": n, "recipeIngredient": ["1 cup cooked quinoa"]}
+            for n in ("One", "Two", "Three")
         ]
         answer = self.client.post(
-            reverse("batches:new"), {"text": "", "file": SimpleUploadedFile("x.json", json.dumps(three).encode())}
+            reverse("batches:new"),
+            {"text": "", "file": SimpleUploadedFile("x.json", json.dumps(three).encode())},
         )
         self.assertContains(answer, "contains 3 recipes")
 
@@ -196,15 +228,21 @@ class FittedToTheKidneyClient(WithDemo):
         lines = list(original.lines.values_list("text", flat=True))
         salt = original.lines.get(text__contains="tsp salt")
         answer = self.client.post(
-            reverse("batches:substitute", args=[original.pk, salt.pk]), {"key": "no-salt"}, follow=True
+            reverse("batches:substitute", args=[original.pk, salt.pk]),
+            {"key": "no-salt"},
+            follow=True,
         )
         self.assertContains(answer, "What was changed and why")
         self.assertEqual(list(original.lines.values_list("text", flat=True)), lines)
         made = Batch.objects.latest("pk")
         self.assertEqual(made.parent, original)
-        self.assertEqual(made.lines.get(food_key="lemon-juice", instead_of=salt.text).instead_of, salt.text)
         self.assertEqual(
-            self.client.post(reverse("batches:substitute", args=[original.pk, salt.pk]), {"key": "magic"}).status_code,
+            made.lines.get(food_key="lemon-juice", instead_of=salt.text).instead_of, salt.text
+        )
+        self.assertEqual(
+            self.client.post(
+                reverse("batches:substitute", args=[original.pk, salt.pk]), {"key": "magic"}
+            ).status_code,
             404,
         )
 
@@ -216,16 +254,23 @@ class VerbAndScreen(WithDemo):
         checked = 0
         for path in sorted(INPUTS.glob("*.txt")):
             done = subprocess.run(
-                [sys.executable, "-m", "headless", "evaluate", str(path)], capture_output=True, text=True, check=False
+                [sys.executable, "-m", "headless", "evaluate", str(path)],
+                capture_output=True,
+                text=True,
+                check=False,
             )
             answer = json.loads(done.stdout)
-            self.client.post(reverse("batches:new"), {"title": "", "text": path.read_text(encoding="utf-8")})
+            self.client.post(
+                reverse("batches:new"), {"title": "", "text": path.read_text(encoding="utf-8")}
+            )
             batch = batch_value(Batch.objects.latest("pk"))
             self.assertEqual(round(batch.serving_g, 1), answer["serving_g"], path.name)
             for one in NUTRIENTS:
                 mine, theirs = batch.per_serving[one.key].amount, answer["per_serving"][one.key]
                 self.assertEqual(mine is None, theirs is None, (path.name, one.key))
                 if mine is not None:
-                    self.assertAlmostEqual(round(mine, one.decimals + 1), theirs, places=6, msg=(path.name, one.key))
+                    self.assertAlmostEqual(
+                        round(mine, one.decimals + 1), theirs, places=6, msg=(path.name, one.key)
+                    )
                     checked += 1
         self.assertGreater(checked, 80)

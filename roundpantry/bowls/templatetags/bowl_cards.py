@@ -21,4 +21,9 @@ def bowl_cards(user: AbstractBaseUser, client: Client) -> dict[str, Any]:
     bowls = list(bowls_of(user).filter(client=client))
     present = newest_set(client)
     day = day_words(bowls, [meal.name for meal in present.meals.all()] if present else [])
-    return {"rows": list_rows(bowls), "client": client, "swing": vitamin_k_words(client, bowls), "day": day}
+    return {
+        "rows": list_rows(bowls),
+        "client": client,
+        "swing": vitamin_k_words(client, bowls),
+        "day": day,
+    }

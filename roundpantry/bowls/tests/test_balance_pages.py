@@ -1,4 +1,6 @@
-"""Balance through its pages: the answer, ways out, limits, locks, patterns, the table, the scale. No browser."""
+"""Balance through its pages: the answer, ways out, limits, locks, patterns, the table, the scale.
+No browser.
+"""
 
 from __future__ import annotations
 
@@ -34,7 +36,8 @@ class OnTheBench(WithDemo):
         answer = self.post("balance")
         self.assertContains(
             answer,
-            "the food does not fit in the bowl: Volume 1,022 mL, 22 mL over. No other household-measure portions",
+            "the food does not fit in the bowl: Volume 1,022 mL, 22 mL over. No other "
+            "household-measure portions",
         )
         self.assertNotContains(answer, "Every target is met")
         self.assertContains(answer, 'hx-swap-oob="true"')
@@ -66,7 +69,9 @@ class OnTheBench(WithDemo):
 
     def test_limits_are_kept_and_bad_ones_keep_what_was_typed(self) -> None:
         tofu = self.part("tofu-firm")
-        self.assertContains(self.post("limits", tofu.pk, least="200 g", most="220 g"), "200 g to 220 g")
+        self.assertContains(
+            self.post("limits", tofu.pk, least="200 g", most="220 g"), "200 g to 220 g"
+        )
         self.post("balance")
         self.assertGreaterEqual(self.part("tofu-firm").grams, 200.0)
         answer = self.post("limits", tofu.pk, least="plenty", most="")
@@ -77,14 +82,18 @@ class OnTheBench(WithDemo):
     def test_double_move_replace(self) -> None:
         tofu = self.part("tofu-firm")
         self.post("double", tofu.pk)
-        self.assertEqual([k for k, _ in self.amounts()][:3], ["quinoa-cooked", "tofu-firm", "tofu-firm"])
+        self.assertEqual(
+            [k for k, _ in self.amounts()][:3], ["quinoa-cooked", "tofu-firm", "tofu-firm"]
+        )
         self.post("undo")
         self.post("move", tofu.pk, places="-1")
         self.assertEqual([k for k, _ in self.amounts()][:2], ["tofu-firm", "quinoa-cooked"])
         self.post("replace", tofu.pk, q="walnuts")
         self.assertEqual(self.amounts()[0][0], "walnuts")
         self.assertContains(self.post("replace", tofu.pk, q="xyzzy"), "xyzzy", status_code=422)
-        self.assertContains(self.post("replace", tofu.pk, q="peanut butter"), "peanut", status_code=422)
+        self.assertContains(
+            self.post("replace", tofu.pk, q="peanut butter"), "peanut", status_code=422
+        )
         self.assertEqual(self.amounts()[0][0], "walnuts")
 
     def test_nothing_to_balance_is_said(self) -> None:
@@ -108,7 +117,9 @@ class OnTheBench(WithDemo):
         self.assertContains(self.client.get(self.url), "what the rest of the day leaves")
 
     def test_protein_in_detail_adds_up(self) -> None:
-        answer = self.client.get(reverse("bowls:protein", args=[self.bowl.pk]), **HTMX).content.decode()
+        answer = self.client.get(
+            reverse("bowls:protein", args=[self.bowl.pk]), **HTMX
+        ).content.decode()
         table = answer.split("The bowl")[0]
         shown = [float(x) for x in re.findall(r'<td class="num">([\d.]+)</td>', table)]
         total = bowl_value(self.bowl).total["protein_g"]
@@ -147,28 +158,44 @@ class Conflicts(WithDemo):
         bowl = Bowl.objects.get(name="Tideline, too much potassium")
         self.assertTrue(any(rule.fixed for rule in question_of(again(bowl)).rules))
         self.assertFalse(
-            [way for way in self.ways(bowl) if way["key"] in ("potassium_mg", "phosphorus_mg", "protein_g")]
+            [
+                way
+                for way in self.ways(bowl)
+                if way["key"] in ("potassium_mg", "phosphorus_mg", "protein_g")
+            ]
         )
 
     def test_what_is_posted_is_not_trusted(self) -> None:
         url = reverse("bowls:take-way", args=[self.bowl.pk])
-        for bad in ({}, {"kind": "magic"}, {"kind": "add", "food": "no-such-food"}, {"kind": "swap", "key": "999999", "food": "tempeh"},
-                    {"kind": "widen", "key": "energy_kcal", "end": "high", "value": "lots"}):  # fmt: skip
+        for bad in ({}, {"kind": "magic"}, {"kind": "add", "food": "no-such-food"}, {"kind": "swap",
+            "key": "999999", "food": "tempeh"},
+                    {"kind": "widen", "key": "energy_kcal", "end": "high",
+                    "value": "lots"}):  # fmt: skip
             self.assertEqual(self.client.post(url, bad, **HTMX).status_code, 422, bad)
 
     def test_moved_windows_are_shown_and_put_back(self) -> None:
         url = reverse("bowls:take-way", args=[self.bowl.pk])
-        self.client.post(url, {"kind": "widen", "key": "protein_g", "end": "low", "value": "15"}, **HTMX)
+        self.client.post(
+            url, {"kind": "widen", "key": "protein_g", "end": "low", "value": "15"}, **HTMX
+        )
         page = reverse("bowls:bench", args=[self.bowl.pk])
-        self.assertContains(self.client.get(page), "Targets changed for this bowl only: Protein at least 15.0 g")
+        self.assertContains(
+            self.client.get(page), "Targets changed for this bowl only: Protein at least 15.0 g"
+        )
         self.client.post(reverse("bowls:settle", args=[self.bowl.pk]), **HTMX)
         self.assertNotContains(self.client.get(page), "Moved for this bowl")
 
     def test_hints_speak_of_the_portions_as_they_are_after_a_balance(self) -> None:
-        """A balance remembers the portions chosen by hand, and stays near them; a hint must not judge those."""
+        """A balance remembers the portions chosen by hand, and stays near them; a hint must not
+        judge those.
+        """
         bowl = Bowl.objects.get(name="Tideline bowl")
         hints = reverse("bowls:hints", args=[bowl.pk])
-        self.client.post(reverse("bowls:portion", args=[bowl.pk, bowl.parts.first().pk]), {"amount": "1/4 cup"}, **HTMX)
+        self.client.post(
+            reverse("bowls:portion", args=[bowl.pk, bowl.parts.first().pk]),
+            {"amount": "1/4 cup"},
+            **HTMX,
+        )
         self.assertContains(self.client.get(hints, **HTMX), "More quinoa")
         self.client.post(reverse("bowls:balance", args=[bowl.pk]), **HTMX)
         after = self.client.get(hints, **HTMX)
@@ -191,22 +218,41 @@ class PatternsAndTable(WithDemo):
         nurse = Client.objects.get(name__startswith="Ines")
         meal = nurse.target_sets.first().meals.first()
         answer = self.client.post(
-            reverse("bowls:draw-pattern", args=[pattern.pk, nurse.pk]), {"meal": meal.pk}, follow=True
+            reverse("bowls:draw-pattern", args=[pattern.pk, nurse.pk]),
+            {"meal": meal.pk},
+            follow=True,
         )
         self.assertContains(answer, "Created and balanced")
         made = Bowl.objects.filter(client=nurse).latest("pk")
-        grain = sum(p.grams for p in made.parts.filter(food_key__in=("brown-rice-cooked", "quinoa-cooked")))
+        grain = sum(
+            p.grams for p in made.parts.filter(food_key__in=("brown-rice-cooked", "quinoa-cooked"))
+        )
         self.assertLessEqual(grain, 140.5, "the school of greens and beans keeps grain small")
 
     def test_an_allergy_passes_an_option_over(self) -> None:
-        pattern = Pattern.objects.create(practitioner=self.petra, name="Nutty", roles=[
-            {"name": "Sauce", "options": [{"what": "peanut-butter", "amount": "1 tbsp"}, {"what": "tahini", "amount": "1 tbsp"}]},
-            {"name": "Topping", "options": [{"what": "peanuts-roasted", "amount": "1 tbsp"}]}])  # fmt: skip
+        pattern = Pattern.objects.create(
+            practitioner=self.petra,
+            name="Nutty",
+            roles=[
+                {
+                    "name": "Sauce",
+                    "options": [
+                        {"what": "peanut-butter", "amount": "1 tbsp"},
+                        {"what": "tahini", "amount": "1 tbsp"},
+                    ],
+                },
+                {"name": "Topping", "options": [{"what": "peanuts-roasted", "amount": "1 tbsp"}]},
+            ],
+        )
         rower = self.bowl.client
-        answer = self.client.post(reverse("bowls:draw-pattern", args=[pattern.pk, rower.pk]), follow=True)
+        answer = self.client.post(
+            reverse("bowls:draw-pattern", args=[pattern.pk, rower.pk]), follow=True
+        )
         self.assertContains(answer, "Skipped: Peanut butter, no salt added: the peanut allergy.")
         self.assertContains(answer, "No suitable food for the role Topping.")
-        self.assertEqual(list(Bowl.objects.latest("pk").parts.values_list("food_key", flat=True)), ["tahini"])
+        self.assertEqual(
+            list(Bowl.objects.latest("pk").parts.values_list("food_key", flat=True)), ["tahini"]
+        )
 
     def test_kept_changed_and_removed(self) -> None:
         self.client.post(reverse("bowls:keep-pattern", args=[self.bowl.pk]))
@@ -214,7 +260,9 @@ class PatternsAndTable(WithDemo):
         change = reverse("bowls:change-pattern", args=[pattern.pk])
         self.client.post(change, {"role": "1", "q": "walnuts"})
         self.assertContains(self.client.get(reverse("bowls:patterns")), "Walnuts")
-        self.assertContains(self.client.post(change, {"role": "1", "q": "xyzzy"}), "xyzzy", status_code=422)
+        self.assertContains(
+            self.client.post(change, {"role": "1", "q": "xyzzy"}), "xyzzy", status_code=422
+        )
         self.client.post(change, {"what": "drop", "role": "1", "option": "0"})
         pattern.refresh_from_db()
         self.assertEqual([o["what"] for o in pattern.roles[1]["options"]], ["walnuts"])
@@ -229,10 +277,14 @@ class PatternsAndTable(WithDemo):
         beans, whole = child.parts.first(), chili.parts.first()
         self.assertAlmostEqual(beans.grams / whole.grams, 0.5, delta=0.2)
         before = beans.grams
-        self.client.post(reverse("bowls:table-step", args=[chili.pk, beans.pk]), {"steps": 1}, **HTMX)
+        self.client.post(
+            reverse("bowls:table-step", args=[chili.pk, beans.pk]), {"steps": 1}, **HTMX
+        )
         self.assertGreater(BowlPart.objects.get(pk=beans.pk).grams, before)
         elsewhere = self.bowl.parts.first().pk
-        answer = self.client.post(reverse("bowls:table-step", args=[chili.pk, elsewhere]), {"steps": 1}, **HTMX)
+        answer = self.client.post(
+            reverse("bowls:table-step", args=[chili.pk, elsewhere]), {"steps": 1}, **HTMX
+        )
         self.assertEqual(answer.status_code, 404)
 
     def test_a_variant_knows_its_parent(self) -> None:
@@ -240,7 +292,9 @@ class PatternsAndTable(WithDemo):
         self.assertContains(answer, "A variant of")
         made = Bowl.objects.latest("pk")
         self.assertEqual(made.parent, self.bowl)
-        self.assertEqual([p.grams for p in made.parts.all()], [p.grams for p in self.bowl.parts.all()])
+        self.assertEqual(
+            [p.grams for p in made.parts.all()], [p.grams for p in self.bowl.parts.all()]
+        )
 
 
 class Weighing(WithDemo):
@@ -248,8 +302,17 @@ class Weighing(WithDemo):
 
     def pan(self, **values: float) -> None:
         """Lay something on the pan long ago, so that it has settled."""
-        ScalePan.objects.update_or_create(practitioner=self.petra, defaults={
-            "load_g": 0.0, "before_g": 0.0, "changed_s": 0.0, "tare_g": 0.0, "started_s": 4e9, **values})  # fmt: skip
+        ScalePan.objects.update_or_create(
+            practitioner=self.petra,
+            defaults={
+                "load_g": 0.0,
+                "before_g": 0.0,
+                "changed_s": 0.0,
+                "tare_g": 0.0,
+                "started_s": 4e9,
+                **values,
+            },
+        )
 
     def test_a_settled_weight_is_recorded_and_tared(self) -> None:
         part = self.bowl.parts.first()
@@ -261,7 +324,9 @@ class Weighing(WithDemo):
         self.assertAlmostEqual(part.served_g, 270.0, delta=1.0)
         self.assertContains(answer, "As served")
         again_ = self.client.post(
-            reverse("bowls:served", args=[self.bowl.pk, self.part("tofu-firm").pk]), {"what": "scale"}, **HTMX
+            reverse("bowls:served", args=[self.bowl.pk, self.part("tofu-firm").pk]),
+            {"what": "scale"},
+            **HTMX,
         )
         self.assertContains(again_, "ut the ingredient on it", status_code=422)
 
@@ -284,7 +349,9 @@ class Weighing(WithDemo):
         self.client.post(reverse("bowls:scale"), {"grams": "50"})
         self.client.post(reverse("bowls:scale"), {"grams": "-80"})
         self.assertEqual(ScalePan.objects.get(practitioner=self.petra).load_g, 0.0)
-        self.assertEqual(self.client.post(reverse("bowls:scale"), {"grams": "nan"}).status_code, 422)
+        self.assertEqual(
+            self.client.post(reverse("bowls:scale"), {"grams": "nan"}).status_code, 422
+        )
         self.assertEqual(self.client.post(reverse("bowls:scale"), {"grams": "x"}).status_code, 422)
 
 

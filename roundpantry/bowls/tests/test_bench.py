@@ -32,12 +32,16 @@ class Bench(WithDemo):
         for _ in range(5):
             self.client.post(reverse("bowls:undo", args=[self.bowl.pk]), **HTMX)
         self.assertEqual(self.state(), start)
-        self.assertEqual(self.client.post(reverse("bowls:undo", args=[self.bowl.pk]), **HTMX).status_code, 200)
+        self.assertEqual(
+            self.client.post(reverse("bowls:undo", args=[self.bowl.pk]), **HTMX).status_code, 200
+        )
 
     def test_amounts_that_cannot_be_read_keep_what_was_typed(self) -> None:
         quinoa = self.part("quinoa-cooked")
         for typed in ("plenty", "-2 cups", "0 g", "30 kg", "3 sheets", "", "1 cup of joy"):
-            answer = self.client.post(f"{self.url}parts/{quinoa.pk}/portion/", {"amount": typed}, **HTMX)
+            answer = self.client.post(
+                f"{self.url}parts/{quinoa.pk}/portion/", {"amount": typed}, **HTMX
+            )
             self.assertEqual(answer.status_code, 422, typed)
             self.assertIn(f'value="{typed}"', answer.content.decode())
             self.assertIn('role="alert"', answer.content.decode())
@@ -57,18 +61,23 @@ class Bench(WithDemo):
         for one in NUTRIENTS:
             self.assertContains(self.client.get(f"{self.url}why/{one.key}/", **HTMX), "Why?")
             self.assertContains(
-                self.client.get(f"{self.url}parts/{self.part('tahini').pk}/why/{one.key}/", **HTMX), "Why?"
+                self.client.get(f"{self.url}parts/{self.part('tahini').pk}/why/{one.key}/", **HTMX),
+                "Why?",
             )
         self.assertContains(self.client.get(f"{self.url}why/protein_g/"), "<html")
 
     def test_nothing_called_so(self) -> None:
-        answer = self.client.post(reverse("bowls:add", args=[self.bowl.pk]), {"q": "unobtainium"}, **HTMX)
+        answer = self.client.post(
+            reverse("bowls:add", args=[self.bowl.pk]), {"q": "unobtainium"}, **HTMX
+        )
         self.assertEqual(answer.status_code, 422)
         self.assertIn("unobtainium", answer.content.decode())
 
     def test_forty_parts_are_the_most(self) -> None:
         for _ in range(45):
-            last = self.client.post(reverse("bowls:add", args=[self.bowl.pk]), {"food": "kale-raw"}, **HTMX)
+            last = self.client.post(
+                reverse("bowls:add", args=[self.bowl.pk]), {"food": "kale-raw"}, **HTMX
+            )
         self.assertEqual(last.status_code, 422)
         self.assertEqual(self.bowl.parts.count(), 40)
 
@@ -77,13 +86,21 @@ class Bench(WithDemo):
         with self.assertNumQueries(4):
             self.client.get(self.url, **HTMX)
         for _ in range(10):
-            self.client.post(reverse("bowls:add", args=[self.bowl.pk]), {"food": "kale-raw"}, **HTMX)
+            self.client.post(
+                reverse("bowls:add", args=[self.bowl.pk]), {"food": "kale-raw"}, **HTMX
+            )
         with self.assertNumQueries(4):
             self.client.get(self.url, **HTMX)
 
     def test_print(self) -> None:
         page = self.client.get(reverse("bowls:print", args=[self.bowl.pk])).content.decode()
-        for words in ("for Maren Okafor", "Peanut allergy", "1½ cups", "does not treat disease", "USDA"):
+        for words in (
+            "for Maren Okafor",
+            "Peanut allergy",
+            "1½ cups",
+            "does not treat disease",
+            "USDA",
+        ):
             self.assertIn(words, page)
 
     def test_area_is_volume(self) -> None:
@@ -98,7 +115,9 @@ class Bench(WithDemo):
         dish = draw(value)
         self.assertFalse(dish.overflows)
         area = math.pi * float(dish.food_radius) ** 2
-        self.assertAlmostEqual(area / (math.pi * CAPACITY_RADIUS**2), value.volume_ml / BOWL_ML, delta=0.002)
+        self.assertAlmostEqual(
+            area / (math.pi * CAPACITY_RADIUS**2), value.volume_ml / BOWL_ML, delta=0.002
+        )
         self.assertEqual(len(dish.slices), len(value.portions))
 
     def test_a_sauce_alone_in_the_well_is_drawn(self) -> None:
@@ -110,6 +129,7 @@ class Bench(WithDemo):
             path = sector_path(inner, outer, 0.0, 360.0)
             places = re.findall(r"[MA](?:[\d.]+ [\d.]+ 0 [01] [01] )?([\d.]+ [\d.]+)", path)
             self.assertTrue(
-                all(a != b for a, b in zip(places, places[1:], strict=False)), "an arc to itself is nothing"
+                all(a != b for a, b in zip(places, places[1:], strict=False)),
+                "an arc to itself is nothing",
             )
             self.assertEqual(path.count("M"), 2 if inner else 1)

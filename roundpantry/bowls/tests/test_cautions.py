@@ -29,16 +29,22 @@ class Cautions(WithDemo):
         self.client.post(address, {"key": "warfarin", "reason": " "})
         self.assertFalse(Acknowledgement.objects.exists())
         self.client.post(address, {"key": "warfarin", "reason": "Clinic informed on Monday."})
-        self.assertContains(self.client.get(reverse("clients:detail", args=[client.pk])), "Noted by Petra Nwosu")
+        self.assertContains(
+            self.client.get(reverse("clients:detail", args=[client.pk])), "Noted by Petra Nwosu"
+        )
         bowl = client.bowls.first()
-        self.assertContains(self.client.get(reverse("bowls:print", args=[bowl.pk])), "Clinic informed on Monday.")
+        self.assertContains(
+            self.client.get(reverse("bowls:print", args=[bowl.pk])), "Clinic informed on Monday."
+        )
         self.assertEqual(self.client.post(address, {"key": "moon", "reason": "x"}).status_code, 404)
 
     def test_potassium_is_marked_in_the_bowl_and_comes_back_when_it_gets_worse(self) -> None:
         bowl = Bowl.objects.get(name="Tideline, too much potassium")
         url = reverse("bowls:bench", args=[bowl.pk])
         self.assertContains(self.client.get(url), "Potassium 3,")
-        self.client.post(f"{url}cautions/", {"key": "potassium-foods", "reason": "For teaching only."}, **HTMX)
+        self.client.post(
+            f"{url}cautions/", {"key": "potassium-foods", "reason": "For teaching only."}, **HTMX
+        )
         self.assertContains(self.client.get(url), "For teaching only.")
         potato = bowl.parts.get(food_key="potato-baked")
         self.client.post(f"{url}parts/{potato.pk}/portion/", {"amount": "2 large"}, **HTMX)
@@ -51,21 +57,31 @@ class Cautions(WithDemo):
         answer = self.client.post(add, {"food": "peanut-butter"}, **HTMX)
         self.assertContains(answer, "is allergic to it", status_code=422)
         self.assertFalse(self.bowl.parts.filter(food_key="peanut-butter").exists())
-        self.client.post(add, {"food": "peanut-butter", "because": "Desensitised, letter of June."}, **HTMX)
+        self.client.post(
+            add, {"food": "peanut-butter", "because": "Desensitised, letter of June."}, **HTMX
+        )
         self.assertTrue(self.bowl.parts.filter(food_key="peanut-butter").exists())
         self.assertContains(self.client.get(self.url), "Desensitised, letter of June.")
 
     def test_warfarin_swings_between_bowls_and_a_fibre_jump_are_seen(self) -> None:
         ines = Client.objects.get(name="Ines Bergström-Vale")
-        self.assertContains(self.client.get(reverse("clients:detail", args=[ines.pk])), "Vitamin K changes from")
+        self.assertContains(
+            self.client.get(reverse("clients:detail", args=[ines.pk])), "Vitamin K changes from"
+        )
         Client.objects.filter(pk=ines.pk).update(fibre_now_g=12)
-        self.assertContains(self.client.get(reverse("clients:detail", args=[ines.pk])), "Fibre would rise from 12")
+        self.assertContains(
+            self.client.get(reverse("clients:detail", args=[ines.pk])), "Fibre would rise from 12"
+        )
         other = Client.objects.get(name="Sunniva Castellanos")
-        self.assertNotContains(self.client.get(reverse("clients:detail", args=[other.pk])), "Vitamin K changes from")
+        self.assertNotContains(
+            self.client.get(reverse("clients:detail", args=[other.pk])), "Vitamin K changes from"
+        )
 
     def test_an_allergen_hidden_in_a_batch_is_found(self) -> None:
         family = Bowl.objects.get(name="Pier wrap")
-        self.client.post(reverse("batches:new"), {"text": "# Sauce\nServes 2\n2 tbsp tahini\n2 tbsp water"})
+        self.client.post(
+            reverse("batches:new"), {"text": "# Sauce\nServes 2\n2 tbsp tahini\n2 tbsp water"}
+        )
         from roundpantry.batches.models import Batch
 
         add = reverse("bowls:add", args=[family.pk])
@@ -76,7 +92,10 @@ class Cautions(WithDemo):
         from roundpantry.batches.models import Batch
 
         kofi = Client.objects.get(name__startswith="Kofi")
-        self.client.post(reverse("batches:new"), {"text": "# Dip\nServes 2\n2 tbsp tahini\n1/4 cup raw onion, chopped"})
+        self.client.post(
+            reverse("batches:new"),
+            {"text": "# Dip\nServes 2\n2 tbsp tahini\n1/4 cup raw onion, chopped"},
+        )
         page = reverse("batches:detail", args=[Batch.objects.latest("pk").pk])
         self.client.get(reverse("clients:detail", args=[kofi.pk]))
         self.assertContains(self.client.get(page), "sesame allergy: Tahini")

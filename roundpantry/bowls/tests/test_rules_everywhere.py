@@ -1,4 +1,6 @@
-"""One label with oil, phosphate and peanuts: the same three verdicts on shelf, bench, balance, dish and week."""
+"""One label with oil, phosphate and peanuts: the same three verdicts on shelf, bench, balance, dish
+and week.
+"""
 
 from __future__ import annotations
 
@@ -20,9 +22,11 @@ from roundpantry.targets.models import TargetSet
 from roundpantry.weeks.models import Week
 
 MIX = {
-    "name": "Pier mix", "group": "nut", "basis": "100 g", "energy_kcal": "602", "fat_g": "50", "carbohydrate_g": "16",
+    "name": "Pier mix", "group": "nut", "basis": "100 g", "energy_kcal": "602", "fat_g": "50",
+    "carbohydrate_g": "16",
     "protein_g": "25", "salt_g": "0.03",
-    "ingredients": "no salt added peanuts, sunflower oil, stabiliser (sodium phosphate), spices. May contain sesame.",
+    "ingredients": ("no salt added peanuts, sunflower oil, stabiliser (sodium phosphate), spices. "
+                   "May contain sesame."),
 }  # fmt: skip
 THREE = ("peanut allergy: Pier mix", "Made with oil", "Contains a phosphate additive: Pier mix")
 
@@ -47,13 +51,17 @@ class OneLabel(WithDemo):
 
     def put_in(self, **more: str) -> object:
         """Put the mix into the bowl."""
-        return self.client.post(reverse("bowls:add", args=[self.bowl.pk]), {"food": self.key, **more}, **HTMX)
+        return self.client.post(
+            reverse("bowls:add", args=[self.bowl.pk]), {"food": self.key, **more}, **HTMX
+        )
 
     def test_on_the_shelf(self) -> None:
         page = self.client.get(self.label_page)
         for words in (*THREE, "may contain traces"):
             self.assertContains(page, words)
-        self.assertContains(self.client.get(reverse("shelf:food", args=["hummus-commercial"])), "Made with oil")
+        self.assertContains(
+            self.client.get(reverse("shelf:food", args=["hummus-commercial"])), "Made with oil"
+        )
 
     def test_on_the_bench_in_a_balance_and_as_a_replacement(self) -> None:
         self.assertContains(self.put_in(), "peanut", status_code=422)
@@ -63,7 +71,11 @@ class OneLabel(WithDemo):
         for words in THREE:
             self.assertContains(page, words)
         self.assertEqual(
-            set(Acknowledgement.objects.filter(scope=f"bowl-{self.bowl.pk}").values_list("key", flat=True)),
+            set(
+                Acknowledgement.objects.filter(scope=f"bowl-{self.bowl.pk}").values_list(
+                    "key", flat=True
+                )
+            ),
             {"allergen-peanut"},
         )
         part = next(p for p in question_of(again(self.bowl)).parts if p.name == "Pier mix")
@@ -73,7 +85,8 @@ class OneLabel(WithDemo):
 
     def test_in_a_dish_that_is_fitted(self) -> None:
         self.client.post(
-            reverse("batches:new"), {"text": "# Harbour mix\nServes 2\n100 g pier mix\n200 g cooked brown rice"}
+            reverse("batches:new"),
+            {"text": "# Harbour mix\nServes 2\n100 g pier mix\n200 g cooked brown rice"},
         )
         dish = Batch.objects.latest("pk")
         page = self.client.get(reverse("batches:detail", args=[dish.pk]))
@@ -82,7 +95,13 @@ class OneLabel(WithDemo):
 
     def test_in_a_week(self) -> None:
         week = Week.objects.filter(client=self.maren).first()
-        put = {"day": 0, "meal": 1, "dish": f"food:{self.key}", "name": "Pier mix", "revision": week.revision}
+        put = {
+            "day": 0,
+            "meal": 1,
+            "dish": f"food:{self.key}",
+            "name": "Pier mix",
+            "revision": week.revision,
+        }
         address = reverse("weeks:act", args=[week.pk, "put"])
         self.assertContains(self.client.post(address, put, **HTMX), "peanut", status_code=422)
         page = self.client.post(address, {**put, "because": "Ruled out."}, **HTMX)
@@ -102,16 +121,18 @@ class OneLabel(WithDemo):
             "because": "Ruled out.",
         }
         self.client.post(reverse("weeks:act", args=[week.pk, "put"]), put, **HTMX)
-        kept = Acknowledgement.objects.filter(scope=f"week-{week.pk}", reason="Ruled out.").values_list(
-            "key", flat=True
-        )
+        kept = Acknowledgement.objects.filter(
+            scope=f"week-{week.pk}", reason="Ruled out."
+        ).values_list("key", flat=True)
         self.assertEqual(set(kept), {"allergen-soy", "allergen-wheat"})
 
     def test_a_newer_label_with_an_allergen_is_asked_about(self) -> None:
         label = Label.objects.get(versions__name="Pier mix")
         edit = reverse("shelf:label-edit", args=[label.pk])
         self.client.post(edit, {**MIX, "ingredients": "sunflower seeds, salt"})
-        self.client.post(reverse("bowls:add", args=[self.bowl.pk]), {"food": f"own-{label.pk}-2"}, **HTMX)
+        self.client.post(
+            reverse("bowls:add", args=[self.bowl.pk]), {"food": f"own-{label.pk}-2"}, **HTMX
+        )
         part = self.bowl.parts.get(food_key=f"own-{label.pk}-2")
         self.client.post(edit, MIX)
         renew = reverse("bowls:renew", args=[self.bowl.pk, part.pk])
@@ -121,12 +142,15 @@ class OneLabel(WithDemo):
         self.client.post(renew, {"because": "Ruled out."}, **HTMX)
         part.refresh_from_db()
         self.assertEqual(part.food_key, f"own-{label.pk}-3")
-        self.assertTrue(Acknowledgement.objects.filter(key="allergen-peanut", reason="Ruled out.").exists())
+        self.assertTrue(
+            Acknowledgement.objects.filter(key="allergen-peanut", reason="Ruled out.").exists()
+        )
 
     def test_a_substitution_that_may_not_come_in_is_not_taken(self) -> None:
         """Silken tofu stands in for cashews, and not for somebody allergic to soy."""
         self.client.post(
-            reverse("batches:new"), {"text": "# Cream\nServes 2\n100 g raw cashews\n200 g cooked brown rice"}
+            reverse("batches:new"),
+            {"text": "# Cream\nServes 2\n100 g raw cashews\n200 g cooked brown rice"},
         )
         dish = Batch.objects.latest("pk")
         line, fit = dish.lines.get(text__contains="cashews"), reverse("batches:fit", args=[dish.pk])
@@ -157,16 +181,23 @@ class Ceilings(WithDemo):
     def test_absorbed_phosphorus_stands_beside_the_total_for_kidney_clients_alone(self) -> None:
         keeper = Bowl.objects.filter(client__name="Tobias Lindqvist").first()
         for name in ("bowls:bench", "bowls:print"):
-            self.assertContains(self.client.get(reverse(name, args=[keeper.pk])), "likely to be absorbed")
-            self.assertNotContains(self.client.get(reverse(name, args=[self.bowl.pk])), "likely to be absorbed")
+            self.assertContains(
+                self.client.get(reverse(name, args=[keeper.pk])), "likely to be absorbed"
+            )
+            self.assertNotContains(
+                self.client.get(reverse(name, args=[self.bowl.pk])), "likely to be absorbed"
+            )
         week = Client.objects.get(name="Tobias Lindqvist").weeks.first()
-        for address in (reverse("weeks:week", args=[week.pk]), reverse("weeks:day", args=[week.pk, 0]),
+        for address in (reverse("weeks:week", args=[week.pk]), reverse("weeks:day", args=[week.pk,
+            0]),
                         reverse("weeks:print", args=[week.pk])):  # fmt: skip
             self.assertContains(self.client.get(address), "likely to be absorbed")
 
 
 class BrokenAnswers(WithDemo):
-    """A balance that broke these rules is an internal error: logged, said, and nothing is stored."""
+    """A balance that broke these rules is an internal error: logged, said, and nothing is
+    stored.
+    """
 
     def test_it_is_refused_logged_and_said(self) -> None:
         before = list(self.bowl.parts.values_list("food_key", "grams"))
@@ -177,7 +208,11 @@ class BrokenAnswers(WithDemo):
                 self.assertLogs("dietetics.balance.answer", "ERROR"),
             ):
                 address = reverse(f"bowls:{name}", args=[self.bowl.pk])
-                said = self.client.post(address, **HTMX) if name == "balance" else self.client.get(address, **HTMX)
+                said = (
+                    self.client.post(address, **HTMX)
+                    if name == "balance"
+                    else self.client.get(address, **HTMX)
+                )
                 self.assertIn("broke these rules", said.content.decode())
                 self.assertEqual(list(self.bowl.parts.values_list("food_key", "grams")), before)
 
@@ -196,7 +231,9 @@ class Ladder(WithDemo):
         self.assertContains(page, "come before white potato")
         maren.school = "balanced-bowl"
         maren.save()
-        self.assertNotContains(self.client.get(reverse("bowls:hints", args=[bowl.pk]), **HTMX), "stand before")
+        self.assertNotContains(
+            self.client.get(reverse("bowls:hints", args=[bowl.pk]), **HTMX), "stand before"
+        )
         self.assertGreater(bowl_value(again(bowl)).total.grams, 0)
         self.assertFalse(OwnSchool.objects.exists())
         self.assertTrue(TargetSet.objects.exists())

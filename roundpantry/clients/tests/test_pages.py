@@ -76,7 +76,12 @@ class Clients(WithDemo):
         old = self.bowl.meal.target_set
         self.client.post(
             reverse("targets:edit", args=[client.pk]),
-            {"energy_kcal-high": "1000", "meal0-name": "All", "meal0-share": "100", "reason": "Trial"},
+            {
+                "energy_kcal-high": "1000",
+                "meal0-name": "All",
+                "meal0-share": "100",
+                "reason": "Trial",
+            },
         )
         self.assertEqual(client.target_sets.count(), 2)
         self.bowl.refresh_from_db()

@@ -10,7 +10,8 @@ from roundpantry.clients.models import Client
 from roundpantry.demo.tests.support import WithDemo
 
 FACTS = {
-    "name": "Edda Rosenkilde", "sex": "female", "age_years": "34", "height_cm": "165", "weight_kg": "70", "activity": "low-active",
+    "name": "Edda Rosenkilde", "sex": "female", "age_years": "34", "height_cm": "165",
+    "weight_kg": "70", "activity": "low-active",
     "goal": "lose", "pace_kg_per_week": "0.5", "school": "balanced-bowl",
 }  # fmt: skip
 
@@ -44,7 +45,9 @@ class Record(WithDemo):
         self.assertFalse(Client.objects.filter(name="Edda Rosenkilde").exists())
 
     def test_height_and_weight_in_us_words(self) -> None:
-        self.client.post(reverse("clients:new"), {**FACTS, "height_cm": "5 ft 5", "weight_kg": "154 lb"})
+        self.client.post(
+            reverse("clients:new"), {**FACTS, "height_cm": "5 ft 5", "weight_kg": "154 lb"}
+        )
         made = Client.objects.get(name="Edda Rosenkilde")
         self.assertEqual((float(made.height_cm), float(made.weight_kg)), (165.1, 69.9))
         answer = self.client.post(reverse("clients:new"), {**FACTS, "weight_kg": "heavy"})
@@ -52,19 +55,27 @@ class Record(WithDemo):
         self.assertContains(answer, 'value="heavy"', status_code=422)
 
     def test_age_from_the_date_of_birth(self) -> None:
-        self.client.post(reverse("clients:new"), {**FACTS, "age_years": "", "birth_date": "1990-01-01"})
+        self.client.post(
+            reverse("clients:new"), {**FACTS, "age_years": "", "birth_date": "1990-01-01"}
+        )
         self.assertGreaterEqual(Client.objects.get(name="Edda Rosenkilde").age_years, 36)
 
     def test_archive_export_and_delete(self) -> None:
         client = Client.objects.get(name="Maren Okafor")
         exported = json.loads(self.client.get(reverse("clients:export", args=[client.pk])).content)
         self.assertEqual(
-            (exported["name"], len(exported["tables"]["bowls.bowl"]), len(exported["tables"]["targets.targetset"])),
+            (
+                exported["name"],
+                len(exported["tables"]["bowls.bowl"]),
+                len(exported["tables"]["targets.targetset"]),
+            ),
             ("Maren Okafor", 6, 1),
         )
         self.client.post(reverse("clients:archive", args=[client.pk]))
         self.assertNotContains(self.client.get(reverse("today:today")), ">Maren Okafor</a>")
-        self.assertContains(self.client.get(reverse("today:today"), {"archived": ""}), ">Maren Okafor</a>")
+        self.assertContains(
+            self.client.get(reverse("today:today"), {"archived": ""}), ">Maren Okafor</a>"
+        )
         self.client.post(reverse("clients:delete", args=[client.pk]), {"name": "somebody"})
         self.assertTrue(Client.objects.filter(pk=client.pk).exists())
         self.client.post(reverse("clients:delete", args=[client.pk]), {"name": "Maren Okafor"})

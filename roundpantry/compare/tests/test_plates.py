@@ -20,19 +20,28 @@ class TwoPlatesPage(WithDemo):
         )
         url = reverse("compare:plates")
         for by in ("served", "energy", "protein", "nonsense"):
-            page = self.client.get(url, {"a": f"bowl-{a}", "b": f"batch-{b}", "by": by, "whence": "fat_g"})
+            page = self.client.get(
+                url, {"a": f"bowl-{a}", "b": f"batch-{b}", "by": by, "whence": "fat_g"}
+            )
             self.assertContains(page, "Tideline bowl against Lamplighter beans")
             self.assertContains(page, "Where the fat comes from")
         self.assertContains(
-            self.client.get(url, {"a": f"bowl-{a}", "b": "bowl-999999", "c": "x", "d": "batch-9" * 9}), "Not found"
+            self.client.get(
+                url, {"a": f"bowl-{a}", "b": "bowl-999999", "c": "x", "d": "batch-9" * 9}
+            ),
+            "Not found",
         )
         self.assertEqual(self.client.get(url).status_code, 200)
 
     def test_another_clients_bowl_says_whose_it_is_and_stays_chosen(self) -> None:
-        mine, other = Client.objects.get(name="Tobias Lindqvist"), Bowl.objects.get(name="Tideline bowl")
+        mine, other = (
+            Client.objects.get(name="Tobias Lindqvist"),
+            Bowl.objects.get(name="Tideline bowl"),
+        )
         self.client.get(reverse("clients:detail", args=[mine.pk]))
         page = self.client.get(
-            reverse("compare:plates"), {"a": f"bowl-{other.pk}", "b": f"bowl-{mine.bowls.first().pk}"}
+            reverse("compare:plates"),
+            {"a": f"bowl-{other.pk}", "b": f"bowl-{mine.bowls.first().pk}"},
         )
         self.assertContains(page, "Tideline bowl, of Maren Okafor")
         self.assertContains(page, f'<option value="bowl-{other.pk}" selected>')

@@ -59,9 +59,13 @@ MIDDLEWARE = [
     "roundpantry.config.middleware.FormsSentOnce",
 ]
 
-# Guesses at a password are counted by account and address together: a stranger elsewhere cannot lock a practitioner out, and
-# one wrong name behind a practice's shared address does not lock the others out.
-AUTHENTICATION_BACKENDS = ["axes.backends.AxesStandaloneBackend", "django.contrib.auth.backends.ModelBackend"]
+# Guesses at a password are counted by account and address together: a stranger elsewhere cannot
+# lock a practitioner out, and one wrong name behind a practice's shared address does not lock the
+# others out.
+AUTHENTICATION_BACKENDS = [
+    "axes.backends.AxesStandaloneBackend",
+    "django.contrib.auth.backends.ModelBackend",
+]
 AXES_FAILURE_LIMIT = 8
 AXES_COOLOFF_TIME = timedelta(minutes=15)
 AXES_LOCKOUT_PARAMETERS = [["username", "ip_address"]]
@@ -89,9 +93,10 @@ TEMPLATES = [
     },
 ]
 
-# WAL and IMMEDIATE transactions: eight writers that read and then write never see "database is locked".
-# synchronous=FULL: what a page said was stored is on the disk, and outlives a power cut; with NORMAL the last changes may go.
-# secure_delete=ON: what is deleted is overwritten; a client who was erased is not found in the free pages of the file.
+# WAL and IMMEDIATE transactions: eight writers that read and then write never see "database is
+# locked". synchronous=FULL: what a page said was stored is on the disk, and outlives a power cut;
+# with NORMAL the last changes may go. secure_delete=ON: what is deleted is overwritten; a client
+# who was erased is not found in the free pages of the file.
 DATABASES = {
     "default": {
         "ENGINE": "django.db.backends.sqlite3",
@@ -100,14 +105,20 @@ DATABASES = {
         "OPTIONS": {
             "timeout": 20,
             "transaction_mode": "IMMEDIATE",
-            "init_command": "PRAGMA journal_mode=WAL; PRAGMA synchronous=FULL; PRAGMA secure_delete=ON; PRAGMA foreign_keys=ON;",
+            "init_command": (
+                "PRAGMA journal_mode=WAL; PRAGMA synchronous=FULL; PRAGMA "
+                "secure_delete=ON; PRAGMA foreign_keys=ON;"
+            ),
         },
     }
 }
 DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
 
 AUTH_PASSWORD_VALIDATORS = [
-    {"NAME": "django.contrib.auth.password_validation.MinimumLengthValidator", "OPTIONS": {"min_length": 10}},
+    {
+        "NAME": "django.contrib.auth.password_validation.MinimumLengthValidator",
+        "OPTIONS": {"min_length": 10},
+    },
     {"NAME": "django.contrib.auth.password_validation.CommonPasswordValidator"},
     {"NAME": "django.contrib.auth.password_validation.NumericPasswordValidator"},
     {"NAME": "django.contrib.auth.password_validation.UserAttributeSimilarityValidator"},
@@ -151,7 +162,9 @@ DATA_UPLOAD_MAX_MEMORY_SIZE = 1_000_000
 
 
 def secret_key() -> str:
-    """The key of this machine, from the environment or the file that `./pantry` made in the home folder."""
+    """The key of this machine, from the environment or the file that `./pantry` made in the home
+    folder.
+    """
     given = os.environ.get("PANTRY_SECRET_KEY")
     return given if given else (HOME / "secret_key").read_text(encoding="utf-8").strip()
 
@@ -162,17 +175,21 @@ LOGGING = {
     "disable_existing_loggers": False,
     "formatters": {"without-words": {"()": "roundpantry.config.logs.WithoutWords"}},
     "handlers": {
-        "terminal": {"class": "logging.StreamHandler", "formatter": "without-words", "level": "WARNING"},
+        "terminal": {"class": "logging.StreamHandler", "formatter": "without-words",
+        "level": "WARNING"},
         "file": {
-            "class": "logging.handlers.RotatingFileHandler", "formatter": "without-words", "level": "WARNING",
-            "filename": HOME / "pantry.log", "maxBytes": 2_000_000, "backupCount": 3, "delay": True, "encoding": "utf-8",
+            "class": "logging.handlers.RotatingFileHandler", "formatter": "without-words",
+            "level": "WARNING",
+            "filename": HOME / "pantry.log", "maxBytes": 2_000_000, "backupCount": 3, "delay": True,
+            "encoding": "utf-8",
         },
     },
     "root": {"handlers": ["terminal", "file"], "level": "WARNING"},
     "loggers": {
         "django": {"handlers": [], "level": "WARNING", "propagate": True},
         "django.request": {"level": "ERROR"},  # a page not found is nobody's fault
-        "django.security": {"level": "CRITICAL"},  # a bad request is refused, and is no fault of the program
+        # a bad request is refused, and is no fault of the program
+        "django.security": {"level": "CRITICAL"},
         "axes": {"level": "ERROR"},  # guesses are recorded in its own table, by account and address
     },
 }  # fmt: skip

@@ -1,7 +1,8 @@
 """For the tests and the benchmark: quick password hashing, no manifest of static files.
 
-The tests run on a file, as a practice does, and not in memory: threads of a live server would share the one connection of a
-database in memory, and so one transaction, which no practice ever does. The benchmark stays in memory.
+The tests run on a file, as a practice does, and not in memory: threads of a live server would share
+the one connection of a database in memory, and so one transaction, which no practice ever does. The
+benchmark stays in memory.
 """
 
 import atexit
@@ -18,8 +19,11 @@ DATABASES["default"]["CONN_MAX_AGE"] = 0
 _folder = tempfile.TemporaryDirectory(prefix="pantry-tests-")
 atexit.register(_folder.cleanup)
 DATABASES["default"]["TEST"] = {"NAME": f"{_folder.name}/tests.sqlite3"}
-# Parallel tests copy the file, so nothing may be left waiting in the log beside it; a power cut ends a test run anyway.
-DATABASES["default"]["OPTIONS"]["init_command"] += "PRAGMA wal_autocheckpoint=1; PRAGMA synchronous=OFF;"
+# Parallel tests copy the file, so nothing may be left waiting in the log beside it; a power cut
+# ends a test run anyway.
+DATABASES["default"]["OPTIONS"]["init_command"] += (
+    "PRAGMA wal_autocheckpoint=1; PRAGMA synchronous=OFF;"
+)
 STORAGES["staticfiles"] = {"BACKEND": "django.contrib.staticfiles.storage.StaticFilesStorage"}
 SEARCH_IN = "here"
 LOGGING["root"]["handlers"] = ["terminal"]

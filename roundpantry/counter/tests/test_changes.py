@@ -1,4 +1,6 @@
-"""How state is changed, for every app: each service reads anew and holds the pen; a form is answered once."""
+"""How state is changed, for every app: each service reads anew and holds the pen; a form is
+answered once.
+"""
 
 from __future__ import annotations
 
@@ -15,14 +17,30 @@ from roundpantry.counter.models import SentForm
 from roundpantry.counter.state_changes import MARK, GoneError
 from roundpantry.demo.tests.support import HTMX, WithDemo
 
-MODULES = [f"roundpantry.{app}.services" for app in ("clients", "targets", "shelf", "batches", "bowls", "weeks")]
+MODULES = [
+    f"roundpantry.{app}.services"
+    for app in ("clients", "targets", "shelf", "batches", "bowls", "weeks")
+]
 CHANGE_NOTHING = {  # what reads, or turns values into values
     "roundpantry.targets.services": {"same", "overridden", "plan_or_none"},
     "roundpantry.batches.services": {"read_pasted", "food_named"},
-    "roundpantry.bowls.services": {"read_amount", "remember"},  # remember: only ever a part of another change
-    "roundpantry.weeks.services": {"week_start", "left_of", "waiting_searches", "searching", "version_begun"},
+    "roundpantry.bowls.services": {
+        "read_amount",
+        "remember",
+    },  # remember: only ever a part of another change
+    "roundpantry.weeks.services": {
+        "week_start",
+        "left_of",
+        "waiting_searches",
+        "searching",
+        "version_begun",
+    },
 }
-AGAINST_A_REVISION = {"act", "take_in", "store"}  # of a week: refused where the week is no longer the one that was seen
+AGAINST_A_REVISION = {
+    "act",
+    "take_in",
+    "store",
+}  # of a week: refused where the week is no longer the one that was seen
 
 
 class EveryService(SimpleTestCase):
@@ -80,9 +98,12 @@ class OldRows(WithDemo):
         client = Client.objects.filter(practitioner=self.petra).first()
         batch = self.petra.batches.first()
         for where in (
-            reverse("clients:new"), reverse("clients:schools"), reverse("batches:new"), reverse("bowls:list", args=[client.pk]),
-            reverse("weeks:list", args=[client.pk]), reverse("shelf:label-new"), reverse("batches:detail", args=[batch.pk]),
-            reverse("batches:portions", args=[batch.pk]), reverse("batches:fit", args=[batch.pk]), self.url,
+            reverse("clients:new"), reverse("clients:schools"), reverse("batches:new"),
+            reverse("bowls:list", args=[client.pk]),
+            reverse("weeks:list", args=[client.pk]), reverse("shelf:label-new"),
+            reverse("batches:detail", args=[batch.pk]),
+            reverse("batches:portions", args=[batch.pk]), reverse("batches:fit", args=[batch.pk]),
+            self.url,
             reverse("targets:edit", args=[client.pk]),
         ):  # fmt: skip
             self.assertContains(self.client.get(where), 'name="once"', msg_prefix=where)
@@ -92,7 +113,9 @@ class OldRows(WithDemo):
         lines = batch.lines.count()
         for _ in range(2):
             self.client.post(
-                reverse("batches:add-line", args=[batch.pk]), {"text": "30 g kale", "once": "line"}, **HTMX
+                reverse("batches:add-line", args=[batch.pk]),
+                {"text": "30 g kale", "once": "line"},
+                **HTMX,
             )
         self.assertEqual(batch.lines.count(), lines + 1)
 
@@ -101,7 +124,9 @@ class Undo(WithDemo):
     """Steps back that cannot be taken are said, and passed over."""
 
     def test_a_step_that_held_a_removed_batch_is_passed_over(self) -> None:
-        batch = self.petra.batches.filter(servings__isnull=False, bowl_parts__isnull=True, used_in__isnull=True).first()
+        batch = self.petra.batches.filter(
+            servings__isnull=False, bowl_parts__isnull=True, used_in__isnull=True
+        ).first()
         kale = self.bowl.parts.filter(batch__isnull=True).first()
         bowl_services.step_portion(self.bowl, kale, 1)
         put_in = bowl_services.add_batch(self.bowl, batch)
@@ -109,7 +134,9 @@ class Undo(WithDemo):
         batch.delete()
         amount = BowlPart.objects.get(pk=kale.pk).amount
         answer = self.client.post(reverse("bowls:undo", args=[self.bowl.pk]), **HTMX)
-        self.assertContains(answer, "can&#x27;t be undone, because a batch in it has been removed", status_code=422)
+        self.assertContains(
+            answer, "can&#x27;t be undone, because a batch in it has been removed", status_code=422
+        )
         self.assertFalse(self.bowl.parts.filter(batch_id=put_in.batch_id).exists())
         self.client.post(reverse("bowls:undo", args=[self.bowl.pk]), **HTMX)
         self.assertNotEqual(BowlPart.objects.get(pk=kale.pk).amount, amount)
@@ -162,7 +189,10 @@ class Requests(WithDemo):
     def test_a_form_in_another_character_set_is_refused(self) -> None:
         for kind in ("utf-7", "utf-16", "nonsense"):
             answer = self.client.generic(
-                "POST", self.url, b"a=b", content_type=f"application/x-www-form-urlencoded; charset={kind}"
+                "POST",
+                self.url,
+                b"a=b",
+                content_type=f"application/x-www-form-urlencoded; charset={kind}",
             )
             self.assertEqual(answer.status_code, 400, kind)
         self.assertEqual(RequestFactory().get("/").content_params, {})

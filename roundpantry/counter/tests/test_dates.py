@@ -33,7 +33,9 @@ class Written(SimpleTestCase):
         ):
             write_dates(order)
             with self.subTest(order):
-                self.assertEqual((day_text(day), short_day_text(day), moment_text(moment)), (long, short, time))
+                self.assertEqual(
+                    (day_text(day), short_day_text(day), moment_text(moment)), (long, short, time)
+                )
 
     def test_a_moment_is_told_in_the_practitioners_zone(self) -> None:
         late = datetime(2026, 11, 3, 23, 30, tzinfo=UTC)
@@ -43,7 +45,11 @@ class Written(SimpleTestCase):
 
     def test_the_day_a_week_starts(self) -> None:
         wednesday = date(2026, 11, 25)
-        for first, wanted in ((0, date(2026, 11, 23)), (5, date(2026, 11, 21)), (6, date(2026, 11, 22))):
+        for first, wanted in (
+            (0, date(2026, 11, 23)),
+            (5, date(2026, 11, 21)),
+            (6, date(2026, 11, 22)),
+        ):
             self.assertEqual(week_start(wednesday, first), wanted)
             self.assertEqual(week_start(wanted, first), wanted)
 
@@ -53,14 +59,20 @@ class Chosen(WithDemo):
 
     def choose(self, **more: object) -> None:
         """Save the settings with some changed."""
-        self.assertEqual(self.client.post(reverse("shelf:preferences"), {**SETTINGS, **more}).status_code, 302)
+        self.assertEqual(
+            self.client.post(reverse("shelf:preferences"), {**SETTINGS, **more}).status_code, 302
+        )
 
     def test_dates_on_pages_follow(self) -> None:
         client = Client.objects.get(name="Maren Okafor")
         week = add_week(client, date(2026, 12, 14))
-        self.assertContains(self.client.get(reverse("weeks:week", args=[week.pk])), "Week of 14 Dec 2026")
+        self.assertContains(
+            self.client.get(reverse("weeks:week", args=[week.pk])), "Week of 14 Dec 2026"
+        )
         self.choose(dates="mdy")
-        self.assertContains(self.client.get(reverse("weeks:week", args=[week.pk])), "Week of Dec 14, 2026")
+        self.assertContains(
+            self.client.get(reverse("weeks:week", args=[week.pk])), "Week of Dec 14, 2026"
+        )
 
     def test_a_week_from_sunday_names_its_days_by_their_dates(self) -> None:
         self.choose(week_starts="6")
@@ -73,17 +85,26 @@ class Chosen(WithDemo):
         self.assertIn("13 Dec", page)
         old = client.weeks.filter(start__lt=date(2026, 12, 1)).first()
         older = self.client.get(reverse("weeks:week", args=[old.pk])).content.decode()
-        self.assertLess(older.index(">Mon <"), older.index(">Sun <"), "a week that was there keeps its days")
+        self.assertLess(
+            older.index(">Mon <"), older.index(">Sun <"), "a week that was there keeps its days"
+        )
 
     def test_weeks_never_share_days_after_the_first_weekday_was_changed(self) -> None:
         client = Client.objects.get(name="Maren Okafor")
         add_week(client, date(2026, 12, 14))
         self.choose(week_starts="6")
         for day in (date(2026, 12, 13), date(2026, 12, 20)):
-            with self.subTest(day), self.assertRaisesMessage(DieteticsError, "a week from 14 Dec 2026"):
+            with (
+                self.subTest(day),
+                self.assertRaisesMessage(DieteticsError, "a week from 14 Dec 2026"),
+            ):
                 add_week(Client.objects.get(pk=client.pk), day)
-        self.assertEqual(add_week(Client.objects.get(pk=client.pk), date(2026, 12, 27)).start, date(2026, 12, 27))
+        self.assertEqual(
+            add_week(Client.objects.get(pk=client.pk), date(2026, 12, 27)).start, date(2026, 12, 27)
+        )
 
     def test_a_zone_that_is_none_is_refused(self) -> None:
-        answer = self.client.post(reverse("shelf:preferences"), {**SETTINGS, "time_zone": "Moon/Sea"})
+        answer = self.client.post(
+            reverse("shelf:preferences"), {**SETTINGS, "time_zone": "Moon/Sea"}
+        )
         self.assertEqual(answer.status_code, 422)

@@ -14,7 +14,8 @@ from roundpantry.counter import views
 from roundpantry.counter.first_run import add_first_practitioner, first_run_code
 
 GOOD = {
-    "username": "ines", "first_name": "Ines Abara", "password1": "tideline-and-kale", "password2": "tideline-and-kale",
+    "username": "ines", "first_name": "Ines Abara", "password1": "tideline-and-kale",
+    "password2": "tideline-and-kale",
 }  # fmt: skip
 
 
@@ -32,11 +33,15 @@ class FirstRun(TestCase):
     def test_the_right_code_makes_a_plain_practitioner_and_logs_in(self) -> None:
         self.assertRedirects(self.send(), reverse("today:today"))
         person = get_user_model().objects.get()
-        self.assertEqual((person.is_staff, person.is_superuser, person.first_name), (False, False, "Ines Abara"))
+        self.assertEqual(
+            (person.is_staff, person.is_superuser, person.first_name), (False, False, "Ines Abara")
+        )
         self.assertContains(self.client.get(reverse("today:today")), "Add the starter pantry")
 
     def test_the_code_is_read_in_any_case_and_spacing(self) -> None:
-        self.assertEqual(self.send(code=f" {first_run_code().lower().replace('-', ' ')} ").status_code, 302)
+        self.assertEqual(
+            self.send(code=f" {first_run_code().lower().replace('-', ' ')} ").status_code, 302
+        )
 
     def test_a_wrong_code_or_a_weak_password_makes_nobody_and_keeps_what_was_typed(self) -> None:
         for changes, words in (
@@ -44,7 +49,10 @@ class FirstRun(TestCase):
             ({"code": ""}, "required"),
             ({"password1": "abc", "password2": "abc"}, "too short"),
             ({"password2": "another-one-entirely"}, "didn’t match"),
-            ({"username": "tideline", "password1": "tideline-1", "password2": "tideline-1"}, "too similar"),
+            (
+                {"username": "tideline", "password1": "tideline-1", "password2": "tideline-1"},
+                "too similar",
+            ),
         ):
             with self.subTest(words):
                 answer = self.send(**changes)

@@ -1,4 +1,6 @@
-"""Guessing a password: eight tries for a name from an address, then a 15 minutes; nobody else is locked out."""
+"""Guessing a password: eight tries for a name from an address, then a 15 minutes; nobody else is
+locked out.
+"""
 
 from __future__ import annotations
 
@@ -20,7 +22,9 @@ class LockOut(TestCase):
 
     def tried(self, name: str, password: str, **meta: str) -> int:
         """The status of one try."""
-        return self.client.post(reverse("login"), {"username": name, "password": password}, **meta).status_code
+        return self.client.post(
+            reverse("login"), {"username": name, "password": password}, **meta
+        ).status_code
 
     def test_eight_wrong_ones_lock_the_name_for_that_address_alone(self) -> None:
         self.assertEqual([self.tried("wren", f"guess {n}") for n in range(8)], [200] * 7 + [429])
@@ -34,7 +38,9 @@ class LockOut(TestCase):
             self.assertEqual(self.tried("wren", PASSWORD), 302)
 
     def test_without_a_proxy_a_claimed_address_is_not_believed(self) -> None:
-        found = [self.tried("wren", f"guess {n}", HTTP_X_FORWARDED_FOR=f"192.0.2.{n}") for n in range(8)]
+        found = [
+            self.tried("wren", f"guess {n}", HTTP_X_FORWARDED_FOR=f"192.0.2.{n}") for n in range(8)
+        ]
         self.assertEqual(found[-1], 429)
 
     @override_settings(PROXIES=1)
@@ -44,7 +50,10 @@ class LockOut(TestCase):
             "198.51.100.{n}, 192.0.2.1",
         ):  # the proxy wrote the last; what stands before it was claimed
             AccessAttempt.objects.all().delete()
-            found = [self.tried("wren", f"guess {n}", HTTP_X_FORWARDED_FOR=told.format(n=n)) for n in range(8)]
+            found = [
+                self.tried("wren", f"guess {n}", HTTP_X_FORWARDED_FOR=told.format(n=n))
+                for n in range(8)
+            ]
             self.assertEqual(found[-1], 429, told)
             self.assertEqual(self.tried("wren", PASSWORD, HTTP_X_FORWARDED_FOR="192.0.2.2"), 302)
 

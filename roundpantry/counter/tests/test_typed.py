@@ -49,9 +49,30 @@ class Typed(SimpleTestCase):
     def test_what_is_no_number(self) -> None:
         for text in NO_NUMBERS:
             self.assertIsNone(whole(text, -(10**13), 10**13), text)
-        for text in ("", ".", ",", "--5", "1,5,2", "1.5.2", "nan", "inf", "1e999", "½", "²", "1,234", ",5", None):
+        for text in (
+            "",
+            ".",
+            ",",
+            "--5",
+            "1,5,2",
+            "1.5.2",
+            "nan",
+            "inf",
+            "1e999",
+            "½",
+            "²",
+            "1,234",
+            ",5",
+            None,
+        ):
             self.assertIsNone(decimal(text), text)
 
     def test_bounds_and_the_printed_minus(self) -> None:
-        self.assertEqual((whole("−7", -10), whole("-7"), whole("12", 1, 12), whole("13", 1, 12)), (-7, None, 12, None))
-        self.assertEqual((decimal("−2,5"), decimal(".5"), decimal("5."), decimal("3", most=2)), (-2.5, 0.5, 5.0, None))
+        self.assertEqual(
+            (whole("−7", -10), whole("-7"), whole("12", 1, 12), whole("13", 1, 12)),
+            (-7, None, 12, None),
+        )
+        self.assertEqual(
+            (decimal("−2,5"), decimal(".5"), decimal("5."), decimal("3", most=2)),
+            (-2.5, 0.5, 5.0, None),
+        )

@@ -1,1 +1,3 @@
-"""The whole program through its pages, on the made-up practice; and what the apps share in their tests."""
+"""The whole program through its pages, on the made-up practice; and what the apps share in their
+tests.
+"""

@@ -71,15 +71,21 @@ def arguments(owner: object) -> dict[str, object]:
         "scope": "serving",
         "kind": "txt",
         "shelf:label": Label.objects.filter(practitioner=owner).first().pk,
-        "shelf:forget": Correction.objects.get_or_create(practitioner=owner, phrase="x", unit="", food_key="kale-raw")[
-            0
-        ].pk,
-        "shelf:upload-confirm": ImportDraft.objects.get_or_create(practitioner=owner, defaults={"rows": []})[0].pk,
-        "bowls:change-pattern": Pattern.objects.get_or_create(practitioner=owner, defaults={"roles": []})[0].pk,
+        "shelf:forget": Correction.objects.get_or_create(
+            practitioner=owner, phrase="x", unit="", food_key="kale-raw"
+        )[0].pk,
+        "shelf:upload-confirm": ImportDraft.objects.get_or_create(
+            practitioner=owner, defaults={"rows": []}
+        )[0].pk,
+        "bowls:change-pattern": Pattern.objects.get_or_create(
+            practitioner=owner, defaults={"roles": []}
+        )[0].pk,
         "bowls:draw-pattern": Pattern.objects.filter(practitioner=owner).first().pk,
         "key": "protein_g",
         "week": week_of(client).pk,
-        "search_pk": Search.objects.get_or_create(week=week_of(client), defaults={"revision": 1})[0].pk,
+        "search_pk": Search.objects.get_or_create(week=week_of(client), defaults={"revision": 1})[
+            0
+        ].pk,
         "day": 0,
         "meal": 0,
         "what": "clear",

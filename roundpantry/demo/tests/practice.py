@@ -1,4 +1,6 @@
-"""The made-up practice for tests: built once by the demo command, then copied row by row, which is many times faster."""
+"""The made-up practice for tests: built once by the demo command, then copied row by row, which is
+many times faster.
+"""
 
 from __future__ import annotations
 
@@ -21,7 +23,10 @@ def load_practice() -> None:
             return
         with connection.cursor() as cursor:
             for table, (columns, rows) in _kept.items():
-                names, marks = ", ".join(f'"{name}"' for name in columns), ", ".join("?" for _ in columns)
+                names, marks = (
+                    ", ".join(f'"{name}"' for name in columns),
+                    ", ".join("?" for _ in columns),
+                )
                 cursor.cursor.executemany(f'INSERT INTO "{table}" ({names}) VALUES ({marks})', rows)
 
 

@@ -1,4 +1,6 @@
-"""What tests of pages share: the practice loaded once a class, logged in as Petra, and the headers of htmx."""
+"""What tests of pages share: the practice loaded once a class, logged in as Petra, and the headers
+of htmx.
+"""
 
 from __future__ import annotations
 
@@ -13,8 +15,12 @@ from roundpantry.demo.tests.practice import load_practice
 
 mind_the_clock(False)  # no search of a test ends because the processor was taken away
 HASTY = {  # searches made short, where what is asked is whether they answer
-    "roundpantry.weeks.planning.good_week": lambda question, seed=1, *_, **__: good_week(question, seed, 200),
-    "roundpantry.weeks.search_queue.good_week": lambda question, seed=1, *_, **__: good_week(question, seed, 200),
+    "roundpantry.weeks.planning.good_week": lambda question, seed=1, *_, **__: good_week(
+        question, seed, 200
+    ),
+    "roundpantry.weeks.search_queue.good_week": lambda question, seed=1, *_, **__: good_week(
+        question, seed, 200
+    ),
     "roundpantry.weeks.search_queue.improve": lambda question, start, *_: start,
     "dietetics.week.explanation.WAY_MOVES": 50,
 }

@@ -1,4 +1,6 @@
-"""Whatever is sent to any address is answered: every field a page reads is found by watching it, then filled with rubbish."""
+"""Whatever is sent to any address is answered: every field a page reads is found by watching it,
+then filled with rubbish.
+"""
 
 from __future__ import annotations
 
@@ -20,13 +22,16 @@ from roundpantry.weeks.models import Week
 from roundpantry.weeks.services import ACTIONS
 
 RUBBISH = (
-    "", " ", "--5", "-0", "²", "nan", "inf", "-1e400", "1e308", "9" * 400, "1.5.2", "½", "\x00", "x" * 3000, "🙂", "<b>", "-1", "٣",
+    "", " ", "--5", "-0", "²", "nan", "inf", "-1e400", "1e308", "9" * 400, "1.5.2", "½", "\x00",
+    "x" * 3000, "🙂", "<b>", "-1", "٣",
     "2026-13-45", "1e-320", "bowl-x", "batch-²", "batch-99999999999999999999",
 )  # fmt: skip
 A_FIELD = 2  # values tried in one field alone; the values rotate over the fields
 SENSIBLE = {
-    "day": "0", "meal": "0", "to_day": "1", "to_meal": "1", "dish": "food:kale-raw", "name": "Kale", "steps": "1", "position": "0",
-    "scale": "1", "batch": "batch-1", "pots": "1", "frozen": "0.5", "cooking_days": "-1", "most_pots": "4", "different": "4",
+    "day": "0", "meal": "0", "to_day": "1", "to_meal": "1", "dish": "food:kale-raw", "name": "Kale",
+    "steps": "1", "position": "0",
+    "scale": "1", "batch": "batch-1", "pots": "1", "frozen": "0.5", "cooking_days": "-1",
+    "most_pots": "4", "different": "4",
 }  # fmt: skip
 
 
@@ -94,7 +99,9 @@ class HostileInput(TestCase):
         for method in ("get", "post"):
             names = self.fields_of(where, method)
             every = [dict.fromkeys(names, value) for value in self.rotated(A_FIELD)]
-            single = [{**base, name: value} for name in sorted(names) for value in self.rotated(A_FIELD)]
+            single = [
+                {**base, name: value} for name in sorted(names) for value in self.rotated(A_FIELD)
+            ]
             for given in [*every, *single] if names else []:
                 self.answered(method, where, given)
                 count += 1
@@ -120,6 +127,8 @@ class HostileInput(TestCase):
     def test_a_week_is_shown_after_whatever_was_done_to_it(self) -> None:
         week = Week.objects.filter(client__practitioner=self.petra, frozen_at=None).first()
         base = {**SENSIBLE, "revision": str(week.revision)}
-        count = sum(self.tried(reverse("weeks:act", args=[week.pk, what]), base) for what in ACTIONS)
+        count = sum(
+            self.tried(reverse("weeks:act", args=[week.pk, what]), base) for what in ACTIONS
+        )
         self.assertEqual(self.broken, [])
         self.assertGreater(count, 100)

@@ -30,7 +30,12 @@ class Permissions(WithDemo):
         self.assertGreater(checked, 25)
 
     def test_another_practitioners_things_are_not_found(self) -> None:
-        before = (Bowl.objects.count(), BowlPart.objects.count(), BatchLine.objects.count(), TargetSet.objects.count())
+        before = (
+            Bowl.objects.count(),
+            BowlPart.objects.count(),
+            BatchLine.objects.count(),
+            TargetSet.objects.count(),
+        )
         checked = 0
         for name, pattern in all_urls():
             if name in OPEN_TO_ALL | OF_NOBODY:
@@ -44,18 +49,27 @@ class Permissions(WithDemo):
             self.assertLessEqual(set(answers), {404, 405}, name)
             checked += 1
         self.assertGreater(checked, 20)
-        after = (Bowl.objects.count(), BowlPart.objects.count(), BatchLine.objects.count(), TargetSet.objects.count())
+        after = (
+            Bowl.objects.count(),
+            BowlPart.objects.count(),
+            BatchLine.objects.count(),
+            TargetSet.objects.count(),
+        )
         self.assertEqual(before, after)
 
     def test_another_practitioners_batch_cannot_be_put_into_my_bowl(self) -> None:
         other = Batch.objects.filter(practitioner=self.joon).first()
-        answer = self.client.post(reverse("bowls:add", args=[self.bowl.pk]), {"batch": other.pk}, **HTMX)
+        answer = self.client.post(
+            reverse("bowls:add", args=[self.bowl.pk]), {"batch": other.pk}, **HTMX
+        )
         self.assertEqual(answer.status_code, 404)
 
     def test_another_clients_meal_is_refused_for_a_new_bowl(self) -> None:
         mine = Client.objects.filter(practitioner=self.petra).first()
         theirs = TargetSet.objects.get(client__practitioner=self.joon).meals.first()
-        answer = self.client.post(reverse("bowls:list", args=[mine.pk]), {"name": "x", "meal": theirs.pk})
+        answer = self.client.post(
+            reverse("bowls:list", args=[mine.pk]), {"name": "x", "meal": theirs.pk}
+        )
         self.assertEqual(answer.status_code, 422)
 
     def test_forms_need_their_token(self) -> None:
@@ -80,10 +94,14 @@ class NoPageBreaks(WithDemo):
         addresses = ["/", "/today/", "/clients/new/", "/batches/", "/batches/new/", "/shelf/"]
         for client in Client.objects.filter(practitioner=self.petra):
             addresses += [
-                reverse(n, args=[client.pk]) for n in ("clients:detail", "clients:change", "targets:edit", "bowls:list")
+                reverse(n, args=[client.pk])
+                for n in ("clients:detail", "clients:change", "targets:edit", "bowls:list")
             ]
         for bowl in Bowl.objects.filter(client__practitioner=self.petra):
-            addresses += [reverse(f"bowls:{n}", args=[bowl.pk]) for n in ("bench", "print", "search", "figures")]
+            addresses += [
+                reverse(f"bowls:{n}", args=[bowl.pk])
+                for n in ("bench", "print", "search", "figures")
+            ]
         for batch in Batch.objects.filter(practitioner=self.petra):
             addresses.append(reverse("batches:detail", args=[batch.pk]))
         for one in addresses:

@@ -15,9 +15,12 @@ class Shelf(WithDemo):
 
         for food in list(load_shelf())[::7]:
             self.assertContains(
-                self.client.get(reverse("shelf:food", args=[food.key])), food.source_row.split('"')[0][:12]
+                self.client.get(reverse("shelf:food", args=[food.key])),
+                food.source_row.split('"')[0][:12],
             )
-        self.assertEqual(self.client.get(reverse("shelf:food", args=["no-such-food"])).status_code, 404)
+        self.assertEqual(
+            self.client.get(reverse("shelf:food", args=["no-such-food"])).status_code, 404
+        )
 
     def test_search(self) -> None:
         page = self.client.get(reverse("shelf:list"), {"q": "chikpea"}, **HTMX).content.decode()

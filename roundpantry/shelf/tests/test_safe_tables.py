@@ -1,4 +1,6 @@
-"""Tables that leave the program run nothing, and what came in is bounded; labels of any energy are shown."""
+"""Tables that leave the program run nothing, and what came in is bounded; labels of any energy are
+shown.
+"""
 
 from __future__ import annotations
 
@@ -35,31 +37,54 @@ class SafeTables(WithDemo):
     def cells(self, where: str) -> list[str]:
         """The cells of a CSV export."""
         return [
-            cell for row in csv.reader(io.StringIO(self.client.get(where).content.decode("utf-8-sig"))) for cell in row
+            cell
+            for row in csv.reader(io.StringIO(self.client.get(where).content.decode("utf-8-sig")))
+            for cell in row
         ]
 
     def running(self, cells: list[str]) -> list[str]:
         """Those that a spreadsheet would run; a negative number is none."""
         return [
-            cell for cell in cells if cell.startswith(STARTS) and not cell.removeprefix("-").replace(".", "").isdigit()
+            cell
+            for cell in cells
+            if cell.startswith(STARTS) and not cell.removeprefix("-").replace(".", "").isdigit()
         ]
 
     def test_a_batch(self) -> None:
         recipe = batch_services.read_pasted(
-            self.petra, f"# {FORMULA}\n100 g kale\nMethod:\n{WIDE} is said while it cooks for long.\n"
+            self.petra,
+            f"# {FORMULA}\n100 g kale\nMethod:\n{WIDE} is said while it cooks for long.\n",
         )
         batch = batch_services.add_batch(self.petra, recipe, "")
         cells = self.cells(reverse("batches:export", args=[batch.pk, "csv"]))
         self.assertIn(f"'{FORMULA}", cells)
         self.assertEqual(self.running(cells), [])
-        again = self.client.post(reverse("batches:new"), {"file": io.BytesIO("\n".join(
-            self.client.get(reverse("batches:export", args=[batch.pk, "csv"])).content.decode().splitlines()).encode()), "text": "", "title": ""})  # fmt: skip
+        again = self.client.post(
+            reverse("batches:new"),
+            {
+                "file": io.BytesIO(
+                    "\n".join(
+                        self.client.get(reverse("batches:export", args=[batch.pk, "csv"]))
+                        .content.decode()
+                        .splitlines()
+                    ).encode()
+                ),
+                "text": "",
+                "title": "",
+            },
+        )
         self.assertContains(again, FORMULA)
         self.assertNotContains(again, f"'{FORMULA}")
 
     def test_a_week(self) -> None:
         week = Week.objects.filter(client__practitioner=self.petra, frozen_at=None).first()
-        given = {"day": "0", "meal": "0", "dish": "food:kale-raw", "name": FORMULA, "revision": str(week.revision)}
+        given = {
+            "day": "0",
+            "meal": "0",
+            "dish": "food:kale-raw",
+            "name": FORMULA,
+            "revision": str(week.revision),
+        }
         act(week, "put", given)
         week.refresh_from_db()
         act(week, "add", {**given, "name": WIDE, "revision": str(week.revision)})
@@ -73,7 +98,12 @@ class SafeTables(WithDemo):
         self.assertEqual([cell.value for cell in values if cell.data_type == "f"], [])
 
     def test_own_foods(self) -> None:
-        keep_label(self.petra, LabelFacts(name=FORMULA, basis="100 g", values={"energy_kcal": 100.0}, ingredients=WIDE))
+        keep_label(
+            self.petra,
+            LabelFacts(
+                name=FORMULA, basis="100 g", values={"energy_kcal": 100.0}, ingredients=WIDE
+            ),
+        )
         cells = self.cells(reverse("shelf:export-csv"))
         self.assertEqual({f"'{FORMULA}", f"'{WIDE}"} - set(cells), set())
         self.assertEqual(self.running(cells), [])
@@ -113,8 +143,15 @@ class SafeTables(WithDemo):
         for energy in (884, 910, 920, 3700):
             version, _ = keep_label(
                 self.petra,
-                LabelFacts(name="Oil", basis="100 g", values={"energy_kcal": energy, "fat_g": 100.0}, group="oil"),
+                LabelFacts(
+                    name="Oil",
+                    basis="100 g",
+                    values={"energy_kcal": energy, "fat_g": 100.0},
+                    group="oil",
+                ),
             )
             page = self.client.get(reverse("shelf:label", args=[version.label_id]))
             self.assertEqual(page.status_code, 200, energy)
-        self.assertContains(self.client.get(reverse("shelf:food", args=[f"own-{version.label_id}-1"])), "high")
+        self.assertContains(
+            self.client.get(reverse("shelf:food", args=[f"own-{version.label_id}-1"])), "high"
+        )

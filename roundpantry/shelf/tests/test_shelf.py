@@ -19,9 +19,12 @@ from roundpantry.shelf.models import Correction, FoodUse, ImportDraft, Label, La
 from roundpantry.shelf.records import food_of, version_food
 
 TYPED = {
-    "name": "Beacon spread", "group": "nut-butter", "basis": "serving", "serving_text": "2 tbsp", "serving_g": "30",
-    "servings_per_package": "8", "net_g": "240", "energy_kcal": "180", "fat_g": "15", "saturated_fat_g": "2",
-    "carbohydrate_g": "6", "fibre_g": "2", "protein_g": "7", "salt_g": "0.3", "ingredients": "sunflower seeds, soya, palm oil, sugar, salt",
+    "name": "Beacon spread", "group": "nut-butter", "basis": "serving", "serving_text": "2 tbsp",
+    "serving_g": "30",
+    "servings_per_package": "8", "net_g": "240", "energy_kcal": "180", "fat_g": "15",
+    "saturated_fat_g": "2",
+    "carbohydrate_g": "6", "fibre_g": "2", "protein_g": "7", "salt_g": "0.3",
+    "ingredients": "sunflower seeds, soya, palm oil, sugar, salt",
 }  # fmt: skip
 
 
@@ -53,13 +56,17 @@ class Labels(WithDemo):
 
     def test_what_is_used_often_comes_higher(self) -> None:
         before = [h.food.key for h in find(self.petra, "rice", 12)]
-        FoodUse.objects.update_or_create(practitioner=self.petra, food_key=before[5], defaults={"times": 9})
+        FoodUse.objects.update_or_create(
+            practitioner=self.petra, food_key=before[5], defaults={"times": 9}
+        )
         self.assertEqual(find(self.petra, "rice", 12)[0].food.key, before[5])
 
     def test_contradicting_label_is_kept_as_a_draft_and_not_found(self) -> None:
         version = self.store(energy_kcal="900")
         self.assertTrue(version.draft)
-        page = self.client.get(reverse("shelf:label-edit", args=[version.label_id])).content.decode()
+        page = self.client.get(
+            reverse("shelf:label-edit", args=[version.label_id])
+        ).content.decode()
         self.assertIn("900 kcal is stated", page)
         self.assertNotIn("Beacon spread", [h.food.name for h in find(self.petra, "spread", 5)])
         self.assertFalse(self.store(version.label_id).draft)
@@ -74,8 +81,13 @@ class Labels(WithDemo):
 
     def test_pasting_fills_the_fields_and_stores_nothing(self) -> None:
         before = LabelVersion.objects.count()
-        text = "Quay bar. Per serving (40 g): 160 kcal, fat 5 g, carbohydrate 20 g, protein 6 g, moon dust 3 g."
-        page = self.client.post(reverse("shelf:label-new"), {"text": text, "read": "1"}).content.decode()
+        text = (
+            "Quay bar. Per serving (40 g): 160 kcal, fat 5 g, carbohydrate 20 g, protein 6 g, "
+            "moon dust 3 g."
+        )
+        page = self.client.post(
+            reverse("shelf:label-new"), {"text": text, "read": "1"}
+        ).content.decode()
         self.assertIn('value="160"', page)
         self.assertIn("moon dust 3 g", page)
         self.assertEqual(LabelVersion.objects.count(), before)
@@ -99,7 +111,9 @@ class Labels(WithDemo):
 
     def test_retired_is_found_no_more_and_kept_where_used(self) -> None:
         version = self.store()
-        self.client.post(reverse("bowls:add", args=[self.bowl.pk]), {"food": version_food(version).key}, **HTMX)
+        self.client.post(
+            reverse("bowls:add", args=[self.bowl.pk]), {"food": version_food(version).key}, **HTMX
+        )
         self.client.post(reverse("shelf:label-retire", args=[version.label_id]))
         self.assertNotIn("Beacon spread", [h.food.name for h in find(self.petra, "spread", 5)])
         self.assertContains(self.client.get(self.url), "Beacon spread")
@@ -110,12 +124,18 @@ class Labels(WithDemo):
         self.assertIsNone(food_of(self.petra.pk, key))
         self.assertEqual(self.client.get(reverse("shelf:food", args=[key])).status_code, 404)
         self.assertEqual(
-            self.client.post(reverse("bowls:add", args=[self.bowl.pk]), {"food": key}, **HTMX).status_code, 422
+            self.client.post(
+                reverse("bowls:add", args=[self.bowl.pk]), {"food": key}, **HTMX
+            ).status_code,
+            422,
         )
 
     def test_a_label_is_read_in_a_recipe_by_its_name(self) -> None:
         self.store()
-        self.client.post(reverse("batches:new"), {"text": "# T\n2 tbsp beacon spread\nhalf the package beacon spread"})
+        self.client.post(
+            reverse("batches:new"),
+            {"text": "# T\n2 tbsp beacon spread\nhalf the package beacon spread"},
+        )
         from roundpantry.batches.models import Batch
 
         lines = list(Batch.objects.latest("pk").lines.all())
@@ -148,7 +168,11 @@ class Corrections(WithDemo):
 
     def test_another_practitioner_is_not_taught(self) -> None:
         Correction.objects.create(
-            practitioner=self.joon, phrase="spinach", unit="handful", grams_per_unit=25, food_key="spinach-raw"
+            practitioner=self.joon,
+            phrase="spinach",
+            unit="handful",
+            grams_per_unit=25,
+            food_key="spinach-raw",
         )
         from roundpantry.shelf.records import reader_of
 
@@ -161,7 +185,13 @@ class Units(WithDemo):
 
     def choose(self, **changes: str) -> None:
         """Store units."""
-        usual = {"energy": "kcal", "density": "g", "cup": "us", "portions": "household", "salt": "plain"}
+        usual = {
+            "energy": "kcal",
+            "density": "g",
+            "cup": "us",
+            "portions": "household",
+            "salt": "plain",
+        }
         self.client.post(reverse("shelf:preferences"), {**usual, **changes})
 
     def test_kilojoules_and_pounds_everywhere(self) -> None:
@@ -172,7 +202,9 @@ class Units(WithDemo):
         page = self.client.get(reverse("bowls:bench", args=[snack.pk])).content.decode()
         self.assertIn("kJ/lb", page)
         self.assertNotIn(" kcal", page)
-        why = self.client.get(reverse("bowls:why", args=[snack.pk, "energy_kcal"]), **HTMX).content.decode()
+        why = self.client.get(
+            reverse("bowls:why", args=[snack.pk, "energy_kcal"]), **HTMX
+        ).content.decode()
         self.assertIn("kJ per 100 g", why)
 
     def test_windows_are_typed_and_shown_in_the_chosen_unit_and_kept_in_kcal(self) -> None:
@@ -182,7 +214,12 @@ class Units(WithDemo):
         self.assertIn('value="11296.8"', page)  # 2,700 kcal × 4.184
         self.client.post(
             reverse("targets:edit", args=[client.pk]),
-            {"energy_kcal-high": "8368", "meal0-name": "All", "meal0-share": "100", "reason": "Trial"},
+            {
+                "energy_kcal-high": "8368",
+                "meal0-name": "All",
+                "meal0-share": "100",
+                "reason": "Trial",
+            },
         )
         self.assertAlmostEqual(client.target_sets.first().windows.get(key="energy_kcal").high, 2000)
 
@@ -205,7 +242,9 @@ class Units(WithDemo):
 
     def test_first_portions_in_grams(self) -> None:
         self.choose(portions="metric")
-        self.client.post(reverse("bowls:add", args=[self.bowl.pk]), {"food": "millet-cooked"}, **HTMX)
+        self.client.post(
+            reverse("bowls:add", args=[self.bowl.pk]), {"food": "millet-cooked"}, **HTMX
+        )
         self.assertEqual(self.bowl.parts.get(food_key="millet-cooked").amount_text, "85 g")
 
 
@@ -214,14 +253,26 @@ class Exchange(WithDemo):
 
     def upload(self, content: bytes, name: str = "foods.csv") -> str:
         """Upload a file and return the page."""
-        self.answer = self.client.post(reverse("shelf:upload"), {"file": SimpleUploadedFile(name, content)})
+        self.answer = self.client.post(
+            reverse("shelf:upload"), {"file": SimpleUploadedFile(name, content)}
+        )
         return self.answer.content.decode()
 
     def csv(self, *rows: dict[str, str]) -> bytes:
         """Rows as CSV."""
         buffer = io.StringIO()
         writer = csv.DictWriter(
-            buffer, ["label", "name", "group", "basis", "energy_kcal", "protein_g", "fat_g", "carbohydrate_g"]
+            buffer,
+            [
+                "label",
+                "name",
+                "group",
+                "basis",
+                "energy_kcal",
+                "protein_g",
+                "fat_g",
+                "carbohydrate_g",
+            ],
         )
         writer.writeheader()
         writer.writerows(rows)
@@ -257,15 +308,23 @@ class Exchange(WithDemo):
     def test_a_change_is_a_new_version(self) -> None:
         label = Label.objects.filter(practitioner=self.petra).first()
         self.upload(self.csv({**self.GOOD, "label": str(label.pk)}))
-        self.client.post(reverse("shelf:upload-confirm", args=[ImportDraft.objects.get(practitioner=self.petra).pk]))
+        self.client.post(
+            reverse(
+                "shelf:upload-confirm", args=[ImportDraft.objects.get(practitioner=self.petra).pk]
+            )
+        )
         self.assertEqual(label.versions.first().number, 2)
 
     def test_bad_rows_are_refused_one_by_one(self) -> None:
         rows = [
-            {**self.GOOD, "name": "=cmd|' /C calc'!A0"}, {**self.GOOD, "protein_g": "-3", "name": "B"}, {**self.GOOD, "name": ""},
-            {**self.GOOD, "protein_g": "many", "name": "C"}, {**self.GOOD, "group": "rocket", "name": "D"},
-            {**self.GOOD, "energy_kcal": "900", "name": "E"}, {**self.GOOD, "label": "99999", "name": "F"}, self.GOOD, self.GOOD,
-            {**self.GOOD, "name": "Comma paste", "protein_g": "9,5"}, {**self.GOOD, "name": "G", "protein_g": "nan"},
+            {**self.GOOD, "name": "=cmd|' /C calc'!A0"}, {**self.GOOD, "protein_g": "-3",
+            "name": "B"}, {**self.GOOD, "name": ""},
+            {**self.GOOD, "protein_g": "many", "name": "C"}, {**self.GOOD, "group": "rocket",
+            "name": "D"},
+            {**self.GOOD, "energy_kcal": "900", "name": "E"}, {**self.GOOD, "label": "99999",
+            "name": "F"}, self.GOOD, self.GOOD,
+            {**self.GOOD, "name": "Comma paste", "protein_g": "9,5"}, {**self.GOOD, "name": "G",
+            "protein_g": "nan"},
         ]  # fmt: skip
         page = self.upload(self.csv(*rows))
         self.assertIn("2 added, 0 changed, 0 the same, 9 refused", page)
@@ -284,9 +343,12 @@ class Exchange(WithDemo):
     def test_files_that_are_no_table(self) -> None:
         huge = b"name\n" + b"x\n" * 1_200_000
         for content, name, words in (
-            (b"", "a.csv", "empty"), (b"\xff\xfe\x00\xd8\x00", "a.csv", "not"), ("name;é".encode("latin-1"), "a.csv", "UTF-8"),
-            (b"PK\x03\x04 broken", "a.xlsx", "workbook"), (huge, "a.csv", "is the most"), (b"name\n" + b"x\n" * 3000, "a.csv", "more than"),
-            (b"who,what\n1,2\n", "a.csv", "name the columns"), (b"name,calories\nx,1\n", "a.csv", "Columns not known"),
+            (b"", "a.csv", "empty"), (b"\xff\xfe\x00\xd8\x00", "a.csv", "not"),
+            ("name;é".encode("latin-1"), "a.csv", "UTF-8"),
+            (b"PK\x03\x04 broken", "a.xlsx", "workbook"), (huge, "a.csv", "is the most"),
+            (b"name\n" + b"x\n" * 3000, "a.csv", "more than"),
+            (b"who,what\n1,2\n", "a.csv", "name the columns"), (b"name,calories\nx,1\n", "a.csv",
+            "Columns not known"),
             (b"\x00\x01\x02", "a.csv", "not text"),
         ):  # fmt: skip
             page = self.upload(content, name)
@@ -305,10 +367,14 @@ class Exchange(WithDemo):
 
     def test_a_name_that_looks_like_a_formula_is_written_harmlessly(self) -> None:
         label = Label.objects.filter(practitioner=self.petra).first()
-        LabelVersion.objects.filter(label=label).update(facts={**label.versions.first().facts, "name": "+SUM(A1)"})
+        LabelVersion.objects.filter(label=label).update(
+            facts={**label.versions.first().facts, "name": "+SUM(A1)"}
+        )
         text = self.client.get(reverse("shelf:export-csv")).content.decode("utf-8-sig")
         self.assertIn("'+SUM(A1)", text)
-        sheet = load_workbook(io.BytesIO(self.client.get(reverse("shelf:export-xlsx")).content)).active
+        sheet = load_workbook(
+            io.BytesIO(self.client.get(reverse("shelf:export-xlsx")).content)
+        ).active
         self.assertEqual([cell.value for cell in sheet[1]], list(COLUMNS))
 
 
@@ -324,7 +390,10 @@ class Pictures(WithDemo):
         self.assertEqual(page.count("data-rung"), placed + own)
         oils = sum(1 for food in load_shelf() if food.group == "oil")
         self.assertEqual(
-            self.client.get(reverse("bowls:ladder"), {"group": "oil"}).content.decode().count("data-rung"), oils
+            self.client.get(reverse("bowls:ladder"), {"group": "oil"})
+            .content.decode()
+            .count("data-rung"),
+            oils,
         )
 
     def test_ladder_scale_is_logarithmic(self) -> None:
@@ -334,8 +403,13 @@ class Pictures(WithDemo):
 
     def test_a_food_goes_from_the_ladder_into_a_bowl(self) -> None:
         self.client.get(self.url)
-        self.assertContains(self.client.get(reverse("bowls:ladder-food", args=["kale-raw"]), **HTMX), "Tideline bowl")
-        answer = self.client.post(reverse("bowls:add", args=[self.bowl.pk]), {"food": "millet-cooked", "then": "bench"})
+        self.assertContains(
+            self.client.get(reverse("bowls:ladder-food", args=["kale-raw"]), **HTMX),
+            "Tideline bowl",
+        )
+        answer = self.client.post(
+            reverse("bowls:add", args=[self.bowl.pk]), {"food": "millet-cooked", "then": "bench"}
+        )
         self.assertRedirects(answer, self.url)
 
     def test_side_by_side(self) -> None:
@@ -345,12 +419,20 @@ class Pictures(WithDemo):
         self.assertIn("Quinoa, cooked instead of Brown rice, cooked", page)
         self.assertIn("Celeriac, raw", page)
         many = self.client.get(
-            reverse("shelf:compare"), {"f": ["kale-raw", "tempeh", "apple-raw", "tahini", "almonds"]}
+            reverse("shelf:compare"),
+            {"f": ["kale-raw", "tempeh", "apple-raw", "tahini", "almonds"]},
         ).content.decode()
         self.assertNotIn("almonds", many.lower())
-        self.assertEqual(self.client.get(reverse("shelf:compare"), {"f": "nothing-such"}).status_code, 200)
+        self.assertEqual(
+            self.client.get(reverse("shelf:compare"), {"f": "nothing-such"}).status_code, 200
+        )
 
     def test_food_page_tells_twins_amino_acids_and_the_other_table(self) -> None:
         page = self.client.get(reverse("shelf:food", args=["lentils-dry"])).content.decode()
-        for words in ("100 g dry gives about 300 g", "Limited by methionine + cysteine", "Second source", "Phytate"):
+        for words in (
+            "100 g dry gives about 300 g",
+            "Limited by methionine + cysteine",
+            "Second source",
+            "Phytate",
+        ):
             self.assertIn(words, page)

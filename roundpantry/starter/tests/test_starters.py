@@ -1,4 +1,6 @@
-"""The starter pantry: read without a doubt, drawn for every approach, taken once, and removed again."""
+"""The starter pantry: read without a doubt, drawn for every approach, taken once, and removed
+again.
+"""
 
 from __future__ import annotations
 
@@ -44,7 +46,9 @@ class Starters(TestCase):
         self.assertEqual(Batch.objects.filter(starter=True).count(), 24)
 
     def test_every_line_is_read_and_every_recipe_has_servings_and_a_method(self) -> None:
-        self.assertEqual(list(BatchLine.objects.exclude(reason="").values_list("text", flat=True)), [])
+        self.assertEqual(
+            list(BatchLine.objects.exclude(reason="").values_list("text", flat=True)), []
+        )
         for batch in batches_of(self.user):
             with self.subTest(batch.title):
                 self.assertTrue(batch.steps)
@@ -56,7 +60,8 @@ class Starters(TestCase):
         lines = BatchLine.objects.exclude(dish=None)
         self.assertEqual(lines.values("batch").distinct().count(), 6)
         self.assertEqual(
-            set(lines.values_list("dish__title", flat=True)), {"White bean dressing base", "Sunflower dressing base"}
+            set(lines.values_list("dish__title", flat=True)),
+            {"White bean dressing base", "Sunflower dressing base"},
         )
 
     def test_no_starter_is_salty_oily_or_without_known_allergens(self) -> None:
@@ -121,8 +126,10 @@ class Starters(TestCase):
 
     def test_the_buttons_lead_back_and_to_no_other_site(self) -> None:
         self.client.force_login(self.user)
-        for then, wanted in (("/today/", "/today/"), ("https://elsewhere.example/", reverse("batches:list")),
-                             ("//elsewhere.example", reverse("batches:list")), ("", reverse("batches:list"))):  # fmt: skip
+        for then, wanted in (("/today/", "/today/"), ("https://elsewhere.example/",
+            reverse("batches:list")),
+                             ("//elsewhere.example", reverse("batches:list")), ("",
+                             reverse("batches:list"))):  # fmt: skip
             answer = self.client.post(reverse("starter:add"), {"then": then})
             self.assertEqual(answer["Location"], wanted, then)
         self.assertContains(self.client.get(reverse("batches:list")), "Remove starters")

@@ -39,4 +39,9 @@ def caution_card(context: dict[str, Any], client: Client) -> dict[str, Any]:
         cautions, problem = client_cautions_of(client), ""
     except DieteticsError as error:
         cautions, problem = [], str(error)
-    return {"client": client, "cautions": cautions, "problem": problem, "csrf_token": context["csrf_token"]}
+    return {
+        "client": client,
+        "cautions": cautions,
+        "problem": problem,
+        "csrf_token": context["csrf_token"],
+    }

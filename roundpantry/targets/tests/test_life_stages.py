@@ -1,4 +1,6 @@
-"""Pregnancy, childhood, kidneys and supplements through the pages: what is typed, what is held back, what is asked."""
+"""Pregnancy, childhood, kidneys and supplements through the pages: what is typed, what is held
+back, what is asked.
+"""
 
 from __future__ import annotations
 
@@ -11,11 +13,13 @@ from roundpantry.targets.records import newest_set
 from roundpantry.targets.services import set_targets
 
 FACTS = {
-    "name": "Runa Castellane", "sex": "female", "age_years": "30", "height_cm": "165", "weight_kg": "70", "activity": "low-active",
+    "name": "Runa Castellane", "sex": "female", "age_years": "30", "height_cm": "165",
+    "weight_kg": "70", "activity": "low-active",
     "goal": "lose", "pace_kg_per_week": "0.5", "school": "balanced-bowl",
 }  # fmt: skip
 PREGNANT = {**FACTS, "pregnant": "on", "pregnancy_week": "24", "weight_before_kg": "64"}
-# NASEM 2023, low active: 693.35 - 2.04*30 + 5.73*165 + 10.20*70 + 9.16*24 + 200 = 2,711 kcal; 5 % less, in tens: 2,580
+# NASEM 2023, low active: 693.35 - 2.04*30 + 5.73*165 + 10.20*70 + 9.16*24 + 200 = 2,711 kcal; 5 %
+# less, in tens: 2,580
 LEAST_KCAL = "2580"
 
 
@@ -45,22 +49,33 @@ class Stages(WithDemo):
         runa = self.made({**PREGNANT, "deficit_by": "Dr M. Example", "deficit_on": "2026-11-02"})
         page = self.client.get(reverse("targets:edit", args=[runa.pk]))
         self.assertContains(page, 'value="2050"')  # 2,711 - 550 = 2,161, less 5 %, in tens
-        self.assertContains(self.client.get(reverse("clients:detail", args=[runa.pk])), "Dr M. Example, 2026-11-02")
+        self.assertContains(
+            self.client.get(reverse("clients:detail", args=[runa.pk])), "Dr M. Example, 2026-11-02"
+        )
 
     def test_weeks_belong_to_their_stage(self) -> None:
-        runa = self.made({**PREGNANT, "pregnant": "", "breastfeeding": "on", "breastfeeding_month": "3"})
-        self.assertEqual((runa.pregnancy_week, runa.weight_before_kg, runa.breastfeeding_month), (None, None, 3))
-        answer = self.client.post(reverse("clients:new"), {**PREGNANT, "name": "Other", "pregnancy_week": "60"})
+        runa = self.made(
+            {**PREGNANT, "pregnant": "", "breastfeeding": "on", "breastfeeding_month": "3"}
+        )
+        self.assertEqual(
+            (runa.pregnancy_week, runa.weight_before_kg, runa.breastfeeding_month), (None, None, 3)
+        )
+        answer = self.client.post(
+            reverse("clients:new"), {**PREGNANT, "name": "Other", "pregnancy_week": "60"}
+        )
         self.assertContains(answer, "pregnancy", status_code=422)
 
     def test_a_window_below_what_is_needed_asks_for_a_clinician(self) -> None:
         runa = self.made(PREGNANT)
         typed = {
-            "energy_kcal-low": "1700", "energy_kcal-high": "1900", "energy_kcal-importance": "must", "meal0-name": "Lunch",
+            "energy_kcal-low": "1700", "energy_kcal-high": "1900", "energy_kcal-importance": "must",
+            "meal0-name": "Lunch",
             "meal0-share": "100", "reason": "She asked for it.",
         }  # fmt: skip
         address = reverse("targets:edit", args=[runa.pk])
-        self.assertContains(self.client.post(address, typed), "is a deficit, which is held back", status_code=422)
+        self.assertContains(
+            self.client.post(address, typed), "is a deficit, which is held back", status_code=422
+        )
         signed = {**typed, "clinician": "Dr M. Example", "clinician_on": "2026-11-02"}
         self.assertEqual(self.client.post(address, signed).status_code, 302)
 
@@ -70,38 +85,57 @@ class Stages(WithDemo):
         self.assertIsNone(plan)
         from dietetics.targets.windows import Window
 
-        set_targets(runa, [Window("energy_kcal", 1400, 1500, "must")], [("Lunch", "", 100, 100)], "as she asked")
+        set_targets(
+            runa,
+            [Window("energy_kcal", 1400, 1500, "must")],
+            [("Lunch", "", 100, 100)],
+            "as she asked",
+        )
         change_client(runa, pregnant=True, pregnancy_week=24, weight_before_kg=64.0)
         self.assertEqual(newest_set(runa).windows.get(key="energy_kcal").low, float(LEAST_KCAL))
 
     def test_nothing_of_a_kidney_client_is_a_must_before_a_clinician_is_named(self) -> None:
-        runa = self.made({**FACTS, "goal": "hold", "conditions": ["dialysis"], "school": "kidney-aware"})
+        runa = self.made(
+            {**FACTS, "goal": "hold", "conditions": ["dialysis"], "school": "kidney-aware"}
+        )
         typed = {
-            "protein_g-low": "70", "protein_g-high": "84", "protein_g-importance": "must", "meal0-name": "Lunch", "meal0-share": "100",
+            "protein_g-low": "70", "protein_g-high": "84", "protein_g-importance": "must",
+            "meal0-name": "Lunch", "meal0-share": "100",
         }  # fmt: skip
         address = reverse("targets:edit", args=[runa.pk])
         self.assertContains(self.client.post(address, typed), "Enter who and when", status_code=422)
         self.client.post(address, {**typed, "protein_g-importance": "should"})
         stored = newest_set(runa).windows.get(key="protein_g")
         self.assertEqual((stored.importance, stored.needs_clinician), ("should", True))
-        self.client.post(address, {**typed, "clinician": "Dr M. Example", "clinician_on": "2026-11-02"})
+        self.client.post(
+            address, {**typed, "clinician": "Dr M. Example", "clinician_on": "2026-11-02"}
+        )
         self.assertEqual(newest_set(runa).windows.get(key="protein_g").importance, "must")
 
     def test_what_a_school_leaves_out_is_said_in_words(self) -> None:
         maren = self.bowl.client
-        page = self.client.get(reverse("targets:schools", args=[maren.pk]) + "?with=greens-and-beans")
+        page = self.client.get(
+            reverse("targets:schools", args=[maren.pk]) + "?with=greens-and-beans"
+        )
         self.assertContains(page, "Excludes oil, foods made with oil, sweetener.")
         self.assertContains(page, "Limits grain, added salt, heavily processed food.")
         kidney = self.client.get(reverse("targets:schools", args=[maren.pk]) + "?with=kidney-aware")
         self.assertContains(kidney, "Excludes phosphate additives, potassium chloride.")
-        self.assertContains(self.client.get(reverse("clients:schools")), "Excludes oil, foods made with oil.")
+        self.assertContains(
+            self.client.get(reverse("clients:schools")), "Excludes oil, foods made with oil."
+        )
 
     def test_supplements_are_read_or_refused_with_what_was_typed(self) -> None:
-        answer = self.client.post(reverse("clients:new"), {**FACTS, "supplements": "B12 50 µg daily, moon dust 5 mg"})
+        answer = self.client.post(
+            reverse("clients:new"), {**FACTS, "supplements": "B12 50 µg daily, moon dust 5 mg"}
+        )
         self.assertContains(answer, "moon dust", status_code=422)
         self.assertContains(answer, "B12 50 µg daily, moon dust 5 mg", status_code=422)
         runa = self.made({**FACTS, "supplements": "B12 50 µg daily"})
-        self.assertContains(self.client.get(reverse("clients:detail", args=[runa.pk])), "Supplements: B12 50 µg daily")
+        self.assertContains(
+            self.client.get(reverse("clients:detail", args=[runa.pk])),
+            "Supplements: B12 50 µg daily",
+        )
 
     def test_a_supplement_counts_in_the_day_and_against_the_upper_level(self) -> None:
         maren = self.bowl.client
@@ -112,4 +146,7 @@ class Stages(WithDemo):
         maren.supplements = "iodine 1200 µg daily"
         maren.save()
         self.assertContains(self.client.get(day), "above the upper level of 1,100 µg")
-        self.assertContains(self.client.get(reverse("weeks:week", args=[week.pk])), "above the upper level of 1,100 µg")
+        self.assertContains(
+            self.client.get(reverse("weeks:week", args=[week.pk])),
+            "above the upper level of 1,100 µg",
+        )

@@ -44,7 +44,9 @@ class Clients(WithDemo):
         self.assertEqual(self.names(q=theirs.name), [])
 
     def test_sorted_by_name_by_last_opened_and_by_need(self) -> None:
-        names = sorted(Client.objects.filter(practitioner=self.petra).values_list("name", flat=True))
+        names = sorted(
+            Client.objects.filter(practitioner=self.petra).values_list("name", flat=True)
+        )
         self.assertEqual(self.names(), names)
         last = Client.objects.get(name=names[-1])
         self.client.get(reverse("clients:detail", args=[last.pk]))
@@ -73,11 +75,17 @@ class Clients(WithDemo):
 
     def test_a_weigh_in_is_recorded_though_the_weight_stayed_the_same(self) -> None:
         client = Client.objects.get(name="Maren Okafor")
-        Measurement.objects.filter(client=client).update(day=timezone.localdate() - timedelta(days=20))
+        Measurement.objects.filter(client=client).update(
+            day=timezone.localdate() - timedelta(days=20)
+        )
         where, count = reverse("clients:weigh", args=[client.pk]), client.measurements.count()
-        self.client.post(where, {"weight_kg": str(client.weight_kg), "day": timezone.localdate().isoformat()})
+        self.client.post(
+            where, {"weight_kg": str(client.weight_kg), "day": timezone.localdate().isoformat()}
+        )
         self.assertEqual(client.measurements.count(), count + 1)
-        self.assertNotContains(self.client.get(reverse("today:today"), {"q": "maren"}), "weigh-in due")
+        self.assertNotContains(
+            self.client.get(reverse("today:today"), {"q": "maren"}), "weigh-in due"
+        )
 
     def test_the_latest_weigh_in_is_the_clients_weight_and_an_older_one_is_not(self) -> None:
         client = Client.objects.get(name="Maren Okafor")
@@ -95,7 +103,8 @@ class Clients(WithDemo):
         client = Client.objects.get(name="Maren Okafor")
         tomorrow = (timezone.localdate() + timedelta(days=1)).isoformat()
         for given, words in (
-            ({"weight_kg": "7000", "day": "2026-01-01"}, "outside the possible range"), ({"weight_kg": "heavy", "day": "2026-01-01"}, "heavy"),
+            ({"weight_kg": "7000", "day": "2026-01-01"}, "outside the possible range"),
+            ({"weight_kg": "heavy", "day": "2026-01-01"}, "heavy"),
             ({"weight_kg": "70", "day": tomorrow}, "in the future"),
         ):  # fmt: skip
             answer = self.client.post(reverse("clients:weigh", args=[client.pk]), given)
@@ -107,24 +116,36 @@ class Clients(WithDemo):
         before = self.client.get(reverse("today:today"), {"q": "tobias"})
         self.assertContains(before, "cautions to review")
         where = reverse("targets:acknowledge", args=[tobias.pk])
-        for caution, known in self.client.get(reverse("clients:detail", args=[tobias.pk])).context["cautions"]:
+        for caution, known in self.client.get(reverse("clients:detail", args=[tobias.pk])).context[
+            "cautions"
+        ]:
             if known is None:
                 self.client.post(where, {"key": caution.key, "reason": "agreed with the clinic"})
-        self.assertNotContains(self.client.get(reverse("today:today"), {"q": "tobias"}), "to review")
+        self.assertNotContains(
+            self.client.get(reverse("today:today"), {"q": "tobias"}), "to review"
+        )
 
-    def test_a_record_that_cannot_be_worked_with_is_something_to_review_and_breaks_no_page(self) -> None:
+    def test_a_record_that_cannot_be_worked_with_is_something_to_review_and_breaks_no_page(
+        self,
+    ) -> None:
         for changes in ({"school": "own-999999"}, {"conditions": ["ckd-3", "ckd-4"]}):
             with self.subTest(changes):
-                Client.objects.filter(name="Maren Okafor").update(school="balanced-bowl", conditions=[])
+                Client.objects.filter(name="Maren Okafor").update(
+                    school="balanced-bowl", conditions=[]
+                )
                 Client.objects.filter(name="Maren Okafor").update(**changes)
-                self.assertContains(self.client.get(reverse("today:today"), {"q": "maren"}), "1 caution to review")
+                self.assertContains(
+                    self.client.get(reverse("today:today"), {"q": "maren"}), "1 caution to review"
+                )
                 detail = reverse("clients:detail", args=[self.bowl.client_id])
                 self.assertContains(self.client.get(detail), "No targets are calculated from it.")
                 compared = self.client.get(reverse("targets:schools", args=[self.bowl.client_id]))
                 self.assertRedirects(compared, detail)
 
     def test_drafts_of_labels_are_told(self) -> None:
-        self.assertContains(self.client.get(reverse("today:today")), "of your labels has figures that contradict")
+        self.assertContains(
+            self.client.get(reverse("today:today")), "of your labels has figures that contradict"
+        )
 
 
 class Many(TestCase):
@@ -133,21 +154,27 @@ class Many(TestCase):
     def test_pages_of_fifty(self) -> None:
         user = get_user_model().objects.create_user("many", password="x")
         self.client.force_login(user)
-        Client.objects.bulk_create(Client(practitioner=user, name=f"Client {n:03}", **FACTS) for n in range(120))
+        Client.objects.bulk_create(
+            Client(practitioner=user, name=f"Client {n:03}", **FACTS) for n in range(120)
+        )
         first = self.client.get(reverse("today:today"))
         self.assertEqual(len(first.context["rows"]), 50)
         self.assertContains(first, "Page 1 of 3, 120 clients")
         last = self.client.get(reverse("today:today"), {"page": "3"})
         self.assertEqual([row.name for row in last.context["rows"]][-1], "Client 119")
         for wrong in ("99", "0", "x"):
-            self.assertEqual(self.client.get(reverse("today:today"), {"page": wrong}).status_code, 200)
+            self.assertEqual(
+                self.client.get(reverse("today:today"), {"page": wrong}).status_code, 200
+            )
 
     def test_a_page_asks_the_database_as_often_for_fifty_as_for_five(self) -> None:
         counts = []
         for size in (5, 50):
             user = get_user_model().objects.create_user(f"size{size}", password="x")
             self.client.force_login(user)
-            Client.objects.bulk_create(Client(practitioner=user, name=f"Client {n:03}", **FACTS) for n in range(size))
+            Client.objects.bulk_create(
+                Client(practitioner=user, name=f"Client {n:03}", **FACTS) for n in range(size)
+            )
             self.client.get(reverse("today:today"))  # what is kept between pages is kept now
             with CaptureQueriesContext(connection) as asked:
                 self.client.get(reverse("today:today"))

@@ -1,4 +1,6 @@
-"""Searches wait their turn: one for each state of a week, as many at once as may be, first come first."""
+"""Searches wait their turn: one for each state of a week, as many at once as may be, first come
+first.
+"""
 
 from __future__ import annotations
 
@@ -10,7 +12,7 @@ from django.urls import reverse
 from django.utils import timezone
 
 from roundpantry.demo.tests.support import HTMX, WithDemo
-from roundpantry.weeks import planning, search_queue, services
+from roundpantry.weeks import search_queue, services
 from roundpantry.weeks.models import Search, Week
 
 
@@ -20,7 +22,10 @@ class Queue(WithDemo):
     def setUp(self) -> None:
         super().setUp()
         first = Week.objects.filter(client__practitioner=self.petra, frozen_at=None).first()
-        later = [services.add_week(first.client, date(2027, 1, 4) + timedelta(days=7 * n)) for n in range(2)]
+        later = [
+            services.add_week(first.client, date(2027, 1, 4) + timedelta(days=7 * n))
+            for n in range(2)
+        ]
         self.weeks = [first, *later]
 
     def test_the_same_week_is_looked_for_once(self) -> None:
@@ -32,7 +37,11 @@ class Queue(WithDemo):
 
     def test_a_changed_week_takes_its_own_place_and_the_old_search_goes(self) -> None:
         waiting = services.queue_search(self.weeks[0], 20.0, 1)
-        services.act(self.weeks[0], "skip", {"day": "0", "meal": "0", "revision": str(self.weeks[0].revision)})
+        services.act(
+            self.weeks[0],
+            "skip",
+            {"day": "0", "meal": "0", "revision": str(self.weeks[0].revision)},
+        )
         fresh = services.queue_search(self.weeks[0], 20.0, 1)
         waiting.refresh_from_db()
         self.assertEqual((waiting.state, fresh.state), (Search.STOPPED, Search.WAITING))
@@ -40,7 +49,11 @@ class Queue(WithDemo):
         services.act(
             self.weeks[0],
             "skip",
-            {"day": "1", "meal": "0", "revision": str(Week.objects.get(pk=self.weeks[0].pk).revision)},
+            {
+                "day": "1",
+                "meal": "0",
+                "revision": str(Week.objects.get(pk=self.weeks[0].pk).revision),
+            },
         )
         services.queue_search(self.weeks[0], 20.0, 1)
         fresh.refresh_from_db()
@@ -81,7 +94,10 @@ class Queue(WithDemo):
 
     @override_settings(SEARCH_IN="process")
     def test_a_process_is_started_where_one_more_may_run_and_not_else(self) -> None:
-        with mock.patch("subprocess.Popen") as started, mock.patch.object(search_queue, "most_searches", return_value=1):
+        with (
+            mock.patch("subprocess.Popen") as started,
+            mock.patch.object(search_queue, "most_searches", return_value=1),
+        ):
             search_queue.start_search(self.weeks[0])
             self.assertEqual(started.call_count, 1)
             services.claim_search(1)
@@ -98,9 +114,10 @@ class Queue(WithDemo):
             Search.objects.filter(pk=search.pk).update(state=Search.DONE)
 
         with (
-            mock.patch.object(search_queue, "run_search", run), override_settings(SEARCH_IN="process"),
-            self.assertLogs("roundpantry.weeks.planning", "ERROR"),
-        ):  # fmt: skip
+            mock.patch.object(search_queue, "run_search", run),
+            override_settings(SEARCH_IN="process"),
+            self.assertLogs("roundpantry.weeks.search_queue", "ERROR"),
+        ):
             search_queue.run_searches()
         for search in queued:
             search.refresh_from_db()

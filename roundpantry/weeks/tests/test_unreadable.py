@@ -1,4 +1,6 @@
-"""A week that cannot be read says so, and can be taken back, saved and mended; and none is stored that would be one."""
+"""A week that cannot be read says so, and can be taken back, saved and mended; and none is stored
+that would be one.
+"""
 
 from __future__ import annotations
 
@@ -33,7 +35,9 @@ class Unreadable(WithDemo):
         Week.objects.filter(pk=self.week.pk).update(plan={**self.week.plan, "days": days})
 
     def test_its_page_offers_three_ways_on(self) -> None:
-        services.act(self.week, "skip", {"day": "0", "meal": "0", "revision": str(self.week.revision)})
+        services.act(
+            self.week, "skip", {"day": "0", "meal": "0", "revision": str(self.week.revision)}
+        )
         self.week.refresh_from_db()
         self.spoil(kind="Home")
         for where in (
@@ -44,7 +48,9 @@ class Unreadable(WithDemo):
             page = self.client.get(where)
             self.assertContains(page, "cannot be read", status_code=422)
             for name in ("undo", "repair", "stored"):
-                self.assertContains(page, reverse(f"weeks:{name}", args=[self.week.pk]), status_code=422)
+                self.assertContains(
+                    page, reverse(f"weeks:{name}", args=[self.week.pk]), status_code=422
+                )
         stored = self.client.get(reverse("weeks:stored", args=[self.week.pk])).json()
         self.assertEqual(stored["plan"]["days"][2]["kind"], "Home")
         self.client.post(reverse("weeks:undo", args=[self.week.pk]), **HTMX)
@@ -68,8 +74,12 @@ class Unreadable(WithDemo):
         self.spoil(kind="Home")
         other = services.add_week(self.week.client, date(2026, 12, 28))
         self.assertEqual(self.client.get(reverse("weeks:week", args=[other.pk])).status_code, 200)
-        self.assertEqual(self.client.get(reverse("weeks:list", args=[self.week.client_id])).status_code, 200)
-        self.assertEqual(self.client.get(reverse("weeks:cell", args=[other.pk, 0, 0])).status_code, 200)
+        self.assertEqual(
+            self.client.get(reverse("weeks:list", args=[self.week.client_id])).status_code, 200
+        )
+        self.assertEqual(
+            self.client.get(reverse("weeks:cell", args=[other.pk, 0, 0])).status_code, 200
+        )
 
     def test_undo_passes_over_a_step_that_cannot_be_read(self) -> None:
         good = self.week.plan
@@ -90,15 +100,19 @@ class Unreadable(WithDemo):
 
         entry = Entry("food:kale-raw", "Kale", 1.0)
         for spoiled in (
-            with_cell(Cell(), "Home"), with_cell(Cell((entry,) * 9)), with_cell(Cell((Entry("food:kale-raw", "\ud800", 1.0),))),
-            with_cell(Cell((Entry("food:kale-raw", "  ", 1.0),))), with_cell(Cell((Entry("food:kale-raw", "Kale", 1e300),))),
+            with_cell(Cell(), "Home"), with_cell(Cell((entry,) * 9)),
+            with_cell(Cell((Entry("food:kale-raw", "\ud800", 1.0),))),
+            with_cell(Cell((Entry("food:kale-raw", "  ", 1.0),))),
+            with_cell(Cell((Entry("food:kale-raw", "Kale", 1e300),))),
         ):  # fmt: skip
             with self.assertRaises(DieteticsError) as caught:
                 services.store(self.week, self.week.revision, spoiled, "spoiled")
             self.assertEqual(caught.exception.code, "week-unreadable")
         self.assertEqual(Week.objects.get(pk=self.week.pk).plan, self.week.plan)
         self.assertEqual(
-            services.store(self.week, self.week.revision, with_cell(Cell((entry,))), "kale").revision,
+            services.store(
+                self.week, self.week.revision, with_cell(Cell((entry,))), "kale"
+            ).revision,
             self.week.revision + 1,
         )
 
@@ -117,7 +131,10 @@ class Unreadable(WithDemo):
     def test_a_file_that_reads_but_cannot_be_shown_is_not_kept(self) -> None:
         csv = self.client.get(reverse("weeks:export", args=[self.week.pk, "csv"])).content.decode()
         changed = csv.replace(",home,", ",travel,")
-        given = {"file": SimpleUploadedFile("week.csv", changed.encode()), "revision": str(self.week.revision)}
+        given = {
+            "file": SimpleUploadedFile("week.csv", changed.encode()),
+            "revision": str(self.week.revision),
+        }
         with (
             mock.patch("roundpantry.weeks.handover_views.week_page", side_effect=ValueError("no")),
             self.assertLogs("roundpantry.weeks", "ERROR"),
@@ -126,7 +143,9 @@ class Unreadable(WithDemo):
         self.assertContains(answer, "was not saved", status_code=422)
         self.assertEqual(Week.objects.get(pk=self.week.pk).plan, self.week.plan)
         given["file"] = SimpleUploadedFile("week.csv", changed.encode())
-        self.assertEqual(self.client.post(reverse("weeks:take-in", args=[self.week.pk]), given).status_code, 302)
+        self.assertEqual(
+            self.client.post(reverse("weeks:take-in", args=[self.week.pk]), given).status_code, 302
+        )
 
     def test_a_week_lies_in_years_that_calendars_know(self) -> None:
         client = Client.objects.filter(practitioner=self.petra, weeks__isnull=False).first()
@@ -134,7 +153,10 @@ class Unreadable(WithDemo):
             answer = self.client.post(reverse("weeks:list", args=[client.pk]), {"start": start})
             self.assertContains(answer, "start on", status_code=422)
         self.assertEqual(
-            self.client.post(reverse("weeks:list", args=[client.pk]), {"start": "2099-12-31"}).status_code, 302
+            self.client.post(
+                reverse("weeks:list", args=[client.pk]), {"start": "2099-12-31"}
+            ).status_code,
+            302,
         )
 
     def test_a_handed_over_week_leads_to_the_version_that_was_begun_from_it(self) -> None:
@@ -160,8 +182,12 @@ class Unreadable(WithDemo):
         own = self.petra.labels.first()
         given |= {"dish": f"food:own-{own.pk}-1", "because": "for a test"}
         self.assertEqual(
-            self.client.post(reverse("weeks:act", args=[self.week.pk, "put"]), given, **HTMX).status_code, 200
+            self.client.post(
+                reverse("weeks:act", args=[self.week.pk, "put"]), given, **HTMX
+            ).status_code,
+            200,
         )
         self.assertEqual(
-            plan_of(Week.objects.get(pk=self.week.pk).plan).cell(0, 0).entries[0].dish, f"food:own-{own.pk}-1"
+            plan_of(Week.objects.get(pk=self.week.pk).plan).cell(0, 0).entries[0].dish,
+            f"food:own-{own.pk}-1",
         )

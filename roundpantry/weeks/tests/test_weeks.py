@@ -1,4 +1,6 @@
-"""Weeks through their pages: changes, two windows at once, threads, the solver, versions, files, bad input, few queries."""
+"""Weeks through their pages: changes, two windows at once, threads, the solver, versions, files,
+bad input, few queries.
+"""
 
 from __future__ import annotations
 
@@ -41,7 +43,9 @@ class Weeks(TestCase):
         """One change, against the revision that is stored."""
         now = Week.objects.get(pk=self.week.pk)
         return self.client.post(
-            reverse("weeks:act", args=[self.week.pk, what]), {"revision": now.revision, **given}, **HTMX
+            reverse("weeks:act", args=[self.week.pk, what]),
+            {"revision": now.revision, **given},
+            **HTMX,
         )
 
     def plan(self):
@@ -53,19 +57,27 @@ class ByHand(Weeks):
         page = self.client.get(reverse("weeks:week", args=[self.week.pk])).content.decode()
         self.assertEqual(page.count('role="gridcell"'), 28)
         bowl = self.rower.bowls.get(name="Slipway snack")
-        energy = snapshot_of(self.week).available.dishes[f"bowl-{bowl.pk}"].serving["energy_kcal"].text()
+        energy = (
+            snapshot_of(self.week).available.dishes[f"bowl-{bowl.pk}"].serving["energy_kcal"].text()
+        )
         self.assertGreaterEqual(page.count(energy), 7)
 
     def test_every_change_and_its_undo(self) -> None:
         start = self.plan()
         bowl = self.rower.bowls.get(name="Tideline bowl")
         changes = [
-            ("put", {"day": 0, "meal": 0, "dish": f"bowl-{bowl.pk}", "name": "Tideline bowl"}), ("repeat", {"day": 0, "meal": 0}),
-            ("fill", {"day": 2, "meal": 1}), ("copy", {"day": 0, "meal": 0, "to_day": 6, "to_meal": 3}), ("lock", {"day": 0, "meal": 0}),
-            ("scale", {"day": 3, "meal": 1, "steps": 1}), ("skip", {"day": 6, "meal": 2}), ("swap", {"day": 4, "to_day": 5}),
-            ("move", {"day": 1, "meal": 1, "to_day": 2, "to_meal": 3}), ("spend", {"day": 5, "kind": "travel"}),
-            ("add", {"day": 5, "meal": 0, "dish": "drink:orange-raw", "name": "Orange juice"}), ("remove", {"day": 5, "meal": 0, "position": 1}),
-            ("clear", {"day": 4, "meal": 0}), ("cook", {"batch": self.plan().cookings[0].batch, "day": 4, "steps": 2}),
+            ("put", {"day": 0, "meal": 0, "dish": f"bowl-{bowl.pk}", "name": "Tideline bowl"}),
+            ("repeat", {"day": 0, "meal": 0}),
+            ("fill", {"day": 2, "meal": 1}), ("copy", {"day": 0, "meal": 0, "to_day": 6,
+            "to_meal": 3}), ("lock", {"day": 0, "meal": 0}),
+            ("scale", {"day": 3, "meal": 1, "steps": 1}), ("skip", {"day": 6, "meal": 2}), ("swap",
+            {"day": 4, "to_day": 5}),
+            ("move", {"day": 1, "meal": 1, "to_day": 2, "to_meal": 3}), ("spend", {"day": 5,
+            "kind": "travel"}),
+            ("add", {"day": 5, "meal": 0, "dish": "drink:orange-raw", "name": "Orange juice"}),
+            ("remove", {"day": 5, "meal": 0, "position": 1}),
+            ("clear", {"day": 4, "meal": 0}), ("cook", {"batch": self.plan().cookings[0].batch,
+            "day": 4, "steps": 2}),
         ]  # fmt: skip
         for what, given in changes:
             with self.subTest(what):
@@ -80,16 +92,21 @@ class ByHand(Weeks):
         seen = self.week.revision
         self.act("clear", day=0, meal=0)
         late = self.client.post(
-            reverse("weeks:act", args=[self.week.pk, "clear"]), {"revision": seen, "day": 1, "meal": 1}, **HTMX
+            reverse("weeks:act", args=[self.week.pk, "clear"]),
+            {"revision": seen, "day": 1, "meal": 1},
+            **HTMX,
         )
         self.assertContains(late, "changed in another window", status_code=422)
         self.assertEqual(self.plan().cell(0, 0).entries, ())
         self.assertTrue(self.plan().cell(1, 1).entries)
 
     def test_what_cannot_be_read_is_refused_with_words(self) -> None:
-        for what, given in (("put", {"day": 0, "meal": 0}), ("put", {"day": 9, "meal": 0, "dish": "x"}), ("clear", {"day": "x", "meal": 0}),
-                            ("scale", {"day": 0, "meal": 0, "steps": "lots"}), ("spend", {"day": 0, "kind": "at sea"}),
-                            ("cook", {"batch": "b", "day": 99}), ("cook", {"batch": "b", "day": 1, "pots": "many"}), ("dance", {})):  # fmt: skip
+        for what, given in (("put", {"day": 0, "meal": 0}), ("put", {"day": 9, "meal": 0,
+            "dish": "x"}), ("clear", {"day": "x", "meal": 0}),
+                            ("scale", {"day": 0, "meal": 0, "steps": "lots"}), ("spend", {"day": 0,
+                            "kind": "at sea"}),
+                            ("cook", {"batch": "b", "day": 99}), ("cook", {"batch": "b", "day": 1,
+                            "pots": "many"}), ("dance", {})):  # fmt: skip
             with self.subTest(what, **given):
                 self.assertEqual(self.act(what, **given).status_code, 422)
 
@@ -104,13 +121,20 @@ class ByHand(Weeks):
             200,
         )
         for kind in ("csv", "json", "xlsx", "ics"):
-            self.assertEqual(self.client.get(reverse("weeks:export", args=[self.week.pk, kind])).status_code, 200)
+            self.assertEqual(
+                self.client.get(reverse("weeks:export", args=[self.week.pk, kind])).status_code, 200
+            )
 
     def test_a_thread_that_runs_out_is_seen_and_mended(self) -> None:
         first = next(c for c in self.plan().cookings if c.day == -1)
-        services.store(self.week, self.week.revision, cook(self.plan(), first.batch, -1, 0), "taken off")
+        services.store(
+            self.week, self.week.revision, cook(self.plan(), first.batch, -1, 0), "taken off"
+        )
         self.assertTrue(
-            any("more servings eaten" in words for words in problems_of(snapshot_of(Week.objects.get(pk=self.week.pk))))
+            any(
+                "more servings eaten" in words
+                for words in problems_of(snapshot_of(Week.objects.get(pk=self.week.pk)))
+            )
         )
         panel = self.client.get(reverse("weeks:pot", args=[self.week.pk, first.batch]), **HTMX)
         self.assertContains(panel, "missing")
@@ -119,11 +143,18 @@ class ByHand(Weeks):
 
     def test_every_page_of_a_week_opens(self) -> None:
         pk = self.week.pk
-        for name, args in (("list", [self.rower.pk]), ("favourites", [self.rower.pk]), ("day", [pk, 3]), ("cell", [pk, 2, 1]), ("pots", [pk]),
-                           ("explain", [pk]), ("why", [pk, 2, 1]), ("under", [pk]), ("versions", [pk]), ("files", [pk]), ("print", [pk]),
+        for name, args in (("list", [self.rower.pk]), ("favourites", [self.rower.pk]), ("day", [pk,
+            3]), ("cell", [pk, 2, 1]), ("pots", [pk]),
+                           ("explain", [pk]), ("why", [pk, 2, 1]), ("under", [pk]), ("versions",
+                           [pk]), ("files", [pk]), ("print", [pk]),
                            ("foods", [pk, 0, 0])):  # fmt: skip
             with self.subTest(name):
-                self.assertEqual(self.client.get(reverse(f"weeks:{name}", args=args), {"q": "juice"}).status_code, 200)
+                self.assertEqual(
+                    self.client.get(
+                        reverse(f"weeks:{name}", args=args), {"q": "juice"}
+                    ).status_code,
+                    200,
+                )
         for name, args in (
             ("cell", [pk, 9, 0]),
             ("day", [pk, 7]),
@@ -156,9 +187,14 @@ class ByHand(Weeks):
             found = why_day(Week.objects.get(pk=self.week.pk), 2, key)
             total = snapshot_of(Week.objects.get(pk=self.week.pk)).days[2].total[key].amount
             self.assertAlmostEqual(found.value if found.value is not None else 0.0, total, places=6)
-        page = self.client.get(reverse("weeks:why-day", args=[self.week.pk, 2, "protein_g"]), **HTMX)
+        page = self.client.get(
+            reverse("weeks:why-day", args=[self.week.pk, 2, "protein_g"]), **HTMX
+        )
         self.assertContains(page, "Lunch:")
-        self.assertEqual(self.client.get(reverse("weeks:why-day", args=[self.week.pk, 2, "joy"])).status_code, 404)
+        self.assertEqual(
+            self.client.get(reverse("weeks:why-day", args=[self.week.pk, 2, "joy"])).status_code,
+            404,
+        )
 
     def test_queries_do_not_grow_with_the_weeks_that_are_stored(self) -> None:
         address = reverse("weeks:week", args=[self.week.pk])
@@ -166,7 +202,11 @@ class ByHand(Weeks):
         with self.assertNumQueries(self._queries(address)):
             self.client.get(address)
         for n in range(1, 51):
-            Week.objects.create(client=self.rower, start=date(2024, 1, 1) + timedelta(days=7 * n), plan=self.week.plan)
+            Week.objects.create(
+                client=self.rower,
+                start=date(2024, 1, 1) + timedelta(days=7 * n),
+                plan=self.week.plan,
+            )
         self.assertLessEqual(self._queries(address), self.first)
 
     def _queries(self, address: str) -> int:
@@ -189,7 +229,12 @@ class Cautions(Weeks):
         self.assertEqual(self.plan(), before)
         self.assertEqual(
             self.act(
-                "add", day=0, meal=0, dish="food:peanuts-raw", name="Peanuts", because="For a challenge at the clinic."
+                "add",
+                day=0,
+                meal=0,
+                dish="food:peanuts-raw",
+                name="Peanuts",
+                because="For a challenge at the clinic.",
             ).status_code,
             200,
         )
@@ -199,15 +244,24 @@ class Cautions(Weeks):
 
     def test_a_caution_of_the_week_is_noted_with_a_reason_and_printed(self) -> None:
         address = reverse("weeks:note", args=[self.week.pk])
-        self.assertEqual(self.client.post(address, {"key": "b12", "reason": "x"}, **HTMX).status_code, 404)
+        self.assertEqual(
+            self.client.post(address, {"key": "b12", "reason": "x"}, **HTMX).status_code, 404
+        )
         self.rower.supplements = ""  # without the supplement the caution is there again
         self.rower.save()
-        self.assertEqual(self.client.post(address, {"key": "b12", "reason": ""}, **HTMX).status_code, 422)
-        self.assertEqual(self.client.post(address, {"key": "moon", "reason": "x"}, **HTMX).status_code, 404)
-        self.assertContains(
-            self.client.post(address, {"key": "b12", "reason": "Takes a supplement."}, **HTMX), "Takes a supplement."
+        self.assertEqual(
+            self.client.post(address, {"key": "b12", "reason": ""}, **HTMX).status_code, 422
         )
-        self.assertContains(self.client.get(reverse("weeks:print", args=[self.week.pk])), "Takes a supplement.")
+        self.assertEqual(
+            self.client.post(address, {"key": "moon", "reason": "x"}, **HTMX).status_code, 404
+        )
+        self.assertContains(
+            self.client.post(address, {"key": "b12", "reason": "Takes a supplement."}, **HTMX),
+            "Takes a supplement.",
+        )
+        self.assertContains(
+            self.client.get(reverse("weeks:print", args=[self.week.pk])), "Takes a supplement."
+        )
 
     def test_a_file_with_an_allergen_is_asked_about_and_recorded(self) -> None:
         self.rower.allergies = ["soy", "wheat"]
@@ -216,7 +270,9 @@ class Cautions(Weeks):
         address, name = reverse("weeks:take-in", args=[self.week.pk]), "week.json"
 
         def sent(**more: str) -> object:
-            data = json.dumps({"format": files.FORMAT, "start": "2026-11-23", **plan_json(plan)}).encode()
+            data = json.dumps(
+                {"format": files.FORMAT, "start": "2026-11-23", **plan_json(plan)}
+            ).encode()
             given = {"file": SimpleUploadedFile(name, data), "revision": self.week.revision, **more}
             return self.client.post(address, given)
 
@@ -262,20 +318,31 @@ class BySolver(Weeks):
 
     def test_without_dishes_without_targets_without_favourites(self) -> None:
         self.rower.bowls.all().delete()
-        answer = self.client.post(reverse("weeks:plan", args=[self.week.pk]), {"revision": self.week.revision}, **HTMX)
+        answer = self.client.post(
+            reverse("weeks:plan", args=[self.week.pk]), {"revision": self.week.revision}, **HTMX
+        )
         self.assertContains(answer, "no dishes to plan with", status_code=422)
         self.rower.target_sets.all().delete()
-        answer = self.client.post(reverse("weeks:plan", args=[self.week.pk]), {"revision": self.week.revision}, **HTMX)
-        self.assertContains(answer, "at least one meal", status_code=422)
-        self.assertEqual(self.client.get(reverse("weeks:week", args=[self.week.pk])).status_code, 200)
-        self.assertContains(
-            self.client.get(reverse("weeks:list", args=[self.rower.pk])), "Set targets before planning a week"
+        answer = self.client.post(
+            reverse("weeks:plan", args=[self.week.pk]), {"revision": self.week.revision}, **HTMX
         )
-        made = self.client.post(reverse("weeks:list", args=[self.rower.pk]), {"start": "2027-03-01"})
+        self.assertContains(answer, "at least one meal", status_code=422)
+        self.assertEqual(
+            self.client.get(reverse("weeks:week", args=[self.week.pk])).status_code, 200
+        )
+        self.assertContains(
+            self.client.get(reverse("weeks:list", args=[self.rower.pk])),
+            "Set targets before planning a week",
+        )
+        made = self.client.post(
+            reverse("weeks:list", args=[self.rower.pk]), {"start": "2027-03-01"}
+        )
         self.assertEqual(made.status_code, 422)
 
     def test_a_search_finds_no_worse_proves_and_is_taken(self) -> None:
-        answer = self.client.post(reverse("weeks:search", args=[self.week.pk]), {"seconds": "8"}, **HTMX)
+        answer = self.client.post(
+            reverse("weeks:search", args=[self.week.pk]), {"seconds": "8"}, **HTMX
+        )
         search = Search.objects.get(week=self.week)
         self.assertContains(answer, "Search finished")
         self.assertLessEqual(search.points, search.first_points + 1e-6)
@@ -286,7 +353,9 @@ class BySolver(Weeks):
         self.assertEqual(self.plan(), plan_of(search.plan))
 
     def test_a_week_spoiled_between_search_and_store_is_refused_logged_and_said(self) -> None:
-        """Each way to spoil it: a locked cell, a dish of another meal, a dish that is gone, a pot nobody cooked."""
+        """Each way to spoil it: a locked cell, a dish of another meal, a dish that is gone, a pot
+        nobody cooked.
+        """
         self.act("lock", day=2, meal=1)
         self.week = Week.objects.get(pk=self.week.pk)
         search = search_queue.start_search(self.week, 1)
@@ -306,9 +375,13 @@ class BySolver(Weeks):
         before = self.plan()
         for word, spoiled in spoils.items():
             with self.subTest(word):
-                Search.objects.filter(pk=search.pk).update(plan=plan_json(spoiled), revision=self.week.revision)
+                Search.objects.filter(pk=search.pk).update(
+                    plan=plan_json(spoiled), revision=self.week.revision
+                )
                 with self.assertLogs("roundpantry.weeks.planning", "ERROR") as logged:
-                    answer = self.client.post(reverse("weeks:take", args=[self.week.pk, search.pk]), **HTMX)
+                    answer = self.client.post(
+                        reverse("weeks:take", args=[self.week.pk, search.pk]), **HTMX
+                    )
                 self.assertContains(answer, "was not saved", status_code=422)
                 self.assertIn(word, answer.content.decode())
                 self.assertIn(word, logged.output[0])
@@ -346,7 +419,9 @@ class BySolver(Weeks):
 
     def test_a_search_that_fell_silent_is_over(self) -> None:
         search = Search.objects.create(week=self.week, revision=1)
-        Search.objects.filter(pk=search.pk).update(beat_at=datetime.fromisoformat("2026-01-01T00:00:00+00:00"))
+        Search.objects.filter(pk=search.pk).update(
+            beat_at=datetime.fromisoformat("2026-01-01T00:00:00+00:00")
+        )
         page = self.client.get(reverse("weeks:progress", args=[self.week.pk, search.pk]))
         self.assertContains(page, "The search failed")
 
@@ -359,22 +434,37 @@ class BySolver(Weeks):
             {"most_pots": "3", "cooking_days": [0, 1, 2, 3, 4]},
         ):
             self.assertEqual(
-                self.client.post(rules, {"revision": self.week.revision, **wrong}, **HTMX).status_code, 422
+                self.client.post(
+                    rules, {"revision": self.week.revision, **wrong}, **HTMX
+                ).status_code,
+                422,
             )
-        kept = self.client.post(rules, {"revision": self.week.revision, "most_pots": "lots", "different": "7"}, **HTMX)
+        kept = self.client.post(
+            rules, {"revision": self.week.revision, "most_pots": "lots", "different": "7"}, **HTMX
+        )
         self.assertContains(kept, 'value="lots"', status_code=422)
         self.assertContains(kept, 'value="7"', status_code=422)
-        good = {"revision": self.week.revision, "most_pots": "2", "different": "3", "cooking_days": ["-1", "3"]}
+        good = {
+            "revision": self.week.revision,
+            "most_pots": "2",
+            "different": "3",
+            "cooking_days": ["-1", "3"],
+        }
         self.assertEqual(self.client.post(rules, good, **HTMX).status_code, 200)
         now = Week.objects.get(pk=self.week.pk)
         self.assertEqual(planning.rules_of(now).cooking_days, (-1, 3))
         way = {"revision": now.revision, "kind": "evening", "value": "5", "plan": "yes"}
-        self.assertContains(self.client.post(reverse("weeks:take-way", args=[now.pk]), way, **HTMX), "Week planned")
+        self.assertContains(
+            self.client.post(reverse("weeks:take-way", args=[now.pk]), way, **HTMX), "Week planned"
+        )
         self.assertEqual(planning.rules_of(Week.objects.get(pk=now.pk)).cooking_days, (-1, 3, 5))
         self.assertEqual(self.client.get(reverse("weeks:ways", args=[now.pk])).status_code, 200)
         for evening, code in (("4", 200), ("1", 422)):  # four evenings are the most
             way = {**way, "revision": Week.objects.get(pk=now.pk).revision, "value": evening}
-            self.assertEqual(self.client.post(reverse("weeks:take-way", args=[now.pk]), way, **HTMX).status_code, code)
+            self.assertEqual(
+                self.client.post(reverse("weeks:take-way", args=[now.pk]), way, **HTMX).status_code,
+                code,
+            )
 
     def test_another_dish_is_taken_as_a_way_out(self) -> None:
         bowl = self.rower.bowls.get(name="Regatta lentils")
@@ -384,22 +474,45 @@ class BySolver(Weeks):
         spare = {offer.key for offer, _ in planning.spare_dishes(self.week, question, available)}
         self.assertIn(f"bowl-{bowl.pk}", spare)
         self.assertTrue(any(key.startswith("batch-") for key in spare))
-        way = {"revision": self.week.revision, "kind": "dish", "value": f"bowl-{bowl.pk}", "plan": "yes"}
+        way = {
+            "revision": self.week.revision,
+            "kind": "dish",
+            "value": f"bowl-{bowl.pk}",
+            "plan": "yes",
+        }
         address = reverse("weeks:take-way", args=[self.week.pk])
         self.assertContains(self.client.post(address, way, **HTMX), "Week planned")
         question, _ = planning.question_of(Week.objects.get(pk=self.week.pk))
         self.assertIn(meal.name, question.offers[question.by_key[f"bowl-{bowl.pk}"]].meals)
-        for wrong in ({"value": "bowl-0"}, {"kind": "watch", "value": "sodium_mg"}, {"kind": "uses", "value": "x"}):
+        for wrong in (
+            {"value": "bowl-0"},
+            {"kind": "watch", "value": "sodium_mg"},
+            {"kind": "uses", "value": "x"},
+        ):
             self.assertEqual(self.client.post(address, {**way, **wrong}, **HTMX).status_code, 422)
 
     def test_new_dishes_are_those_not_eaten_lately(self) -> None:
         question, _ = planning.question_of(self.week)
         earlier = [plan_of(row.plan) for row in self.rower.weeks.filter(start__lt=self.week.start)]
-        eaten = {entry.dish for plan in earlier for _, _, cell in plan.places() for entry in cell.entries}
+        eaten = {
+            entry.dish for plan in earlier for _, _, cell in plan.places() for entry in cell.entries
+        }
         self.assertTrue(eaten)
-        self.assertEqual({o.key for o in question.offers if not o.new}, {o.key for o in question.offers} & eaten)
-        rules = {"revision": self.week.revision, "most_pots": "4", "cooking_days": ["-1", "2"], "most_new": "0"}
-        self.assertEqual(self.client.post(reverse("weeks:rules", args=[self.week.pk]), rules, **HTMX).status_code, 200)
+        self.assertEqual(
+            {o.key for o in question.offers if not o.new}, {o.key for o in question.offers} & eaten
+        )
+        rules = {
+            "revision": self.week.revision,
+            "most_pots": "4",
+            "cooking_days": ["-1", "2"],
+            "most_new": "0",
+        }
+        self.assertEqual(
+            self.client.post(
+                reverse("weeks:rules", args=[self.week.pk]), rules, **HTMX
+            ).status_code,
+            200,
+        )
         self.assertEqual(planning.rules_of(Week.objects.get(pk=self.week.pk)).most_new, 0)
 
     def test_the_clinicians_windows_of_the_kidney_client_are_fixed(self) -> None:
@@ -455,25 +568,37 @@ class GivenOn(Weeks):
                 file.name = f"week.{kind}"
                 now = Week.objects.get(pk=self.week.pk)
                 answer = self.client.post(
-                    reverse("weeks:take-in", args=[now.pk]), {"revision": now.revision, "file": file}
+                    reverse("weeks:take-in", args=[now.pk]),
+                    {"revision": now.revision, "file": file},
                 )
                 self.assertEqual(answer.status_code, 302)
                 self.assertEqual(self.plan(), before)
 
     def test_files_that_cannot_be_read_say_so_and_change_nothing(self) -> None:
         before = self.plan()
-        other = json.dumps({"format": "round-pantry-plan/1", "meals": ["Tea"], "days": [{"cells": [{"entries": []}]}]})
-        for name, data in (("a.json", b"{}"), ("a.json", b"nonsense"), ("a.csv", b"a,b\n1,2"), ("a.xlsx", b"PK nonsense"), ("a.json", other.encode()),
+        other = json.dumps(
+            {
+                "format": "round-pantry-plan/1",
+                "meals": ["Tea"],
+                "days": [{"cells": [{"entries": []}]}],
+            }
+        )
+        for name, data in (("a.json", b"{}"), ("a.json", b"nonsense"), ("a.csv", b"a,b\n1,2"),
+            ("a.xlsx", b"PK nonsense"), ("a.json", other.encode()),
                            ("a.json", b"\xff\xfe\x00"), ("a.json", b"[]")):  # fmt: skip
             with self.subTest(name):
                 file = io.BytesIO(data)
                 file.name = name
                 answer = self.client.post(
-                    reverse("weeks:take-in", args=[self.week.pk]), {"revision": self.week.revision, "file": file}
+                    reverse("weeks:take-in", args=[self.week.pk]),
+                    {"revision": self.week.revision, "file": file},
                 )
                 self.assertContains(answer, "cannot be read", status_code=422)
         self.assertEqual(
-            self.client.post(reverse("weeks:take-in", args=[self.week.pk]), {"revision": 1}).status_code, 422
+            self.client.post(
+                reverse("weeks:take-in", args=[self.week.pk]), {"revision": 1}
+            ).status_code,
+            422,
         )
         self.assertEqual(self.plan(), before)
 
@@ -489,7 +614,8 @@ class GivenOn(Weeks):
         self.assertEqual(len(meals), 28)
         first = min(meals, key=lambda e: e.decoded("DTSTART"))
         self.assertEqual(
-            first.decoded("DTSTART"), datetime.combine(self.week.start, datetime.strptime("06:30", "%H:%M").time())
+            first.decoded("DTSTART"),
+            datetime.combine(self.week.start, datetime.strptime("06:30", "%H:%M").time()),
         )
         self.assertIn("Bow-wave breakfast", str(first["SUMMARY"]))
         self.assertEqual(len({str(e["UID"]) for e in events}), len(events))
@@ -501,14 +627,21 @@ class GivenOn(Weeks):
         made = add_week(self.rower, self.week.start + timedelta(days=7))
         carried = [c for c in plan_of(made.plan).cookings if c.day < 0]
         self.assertIn((batch, -1), [(c.batch, c.day) for c in carried])
-        again = self.client.post(reverse("weeks:list", args=[self.rower.pk]), {"start": made.start.isoformat()})
+        again = self.client.post(
+            reverse("weeks:list", args=[self.rower.pk]), {"start": made.start.isoformat()}
+        )
         self.assertContains(again, "There is a week from", status_code=422)
         self.assertEqual(
-            self.client.post(reverse("weeks:list", args=[self.rower.pk]), {"start": "soon"}).status_code, 422
+            self.client.post(
+                reverse("weeks:list", args=[self.rower.pk]), {"start": "soon"}
+            ).status_code,
+            422,
         )
 
     def test_the_same_week_under_another_school(self) -> None:
-        page = self.client.get(reverse("weeks:under", args=[self.week.pk]), {"school": "greens-and-beans"})
+        page = self.client.get(
+            reverse("weeks:under", args=[self.week.pk]), {"school": "greens-and-beans"}
+        )
         for words in ("Greens and beans", "Training", "Raw salad", "of 7 days"):
             self.assertContains(page, words)
 

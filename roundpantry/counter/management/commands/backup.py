@@ -18,7 +18,9 @@ class Command(BaseCommand):
     def add_arguments(self, parser: CommandParser) -> None:
         """Where to, or whether it is the copy of the day."""
         parser.add_argument("file", nargs="?", type=Path)
-        parser.add_argument("--daily", action="store_true", help="only if none was made today; deletes old ones")
+        parser.add_argument(
+            "--daily", action="store_true", help="only if none was made today; deletes old ones"
+        )
 
     def handle(self, *args: Any, **options: Any) -> None:
         """Take it."""

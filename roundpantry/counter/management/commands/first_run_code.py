@@ -17,4 +17,7 @@ class Command(BaseCommand):
     def handle(self, *args: Any, **options: Any) -> None:
         """Print it, where it is needed."""
         if is_first_run():
-            self.stdout.write(f"No login exists yet. Open the address below and enter this code:  {first_run_code()}")
+            self.stdout.write(
+                "No login exists yet. Open the address below and enter this code:  "
+                f"{first_run_code()}"
+            )

@@ -1,4 +1,6 @@
-"""Django's migrate, which copies the database first where it is about to change one that holds something."""
+"""Django's migrate, which copies the database first where it is about to change one that holds
+something.
+"""
 
 from __future__ import annotations
 
@@ -18,7 +20,11 @@ class Command(DjangosCommand):
     def handle(self, *args: Any, **options: Any) -> Any:
         """Copy where anything is to be done, and do it."""
         file = database_file()
-        if file is not None and file.exists() and "clients_client" in connection.introspection.table_names():
+        if (
+            file is not None
+            and file.exists()
+            and "clients_client" in connection.introspection.table_names()
+        ):
             executor = MigrationExecutor(connection)
             if executor.migration_plan(executor.loader.graph.leaf_nodes()):
                 try:

@@ -1,4 +1,6 @@
-"""Make a login for a practitioner. The password follows the rules, and there is no way around them."""
+"""Make a login for a practitioner. The password follows the rules, and there is no way around
+them.
+"""
 
 from __future__ import annotations
 
@@ -29,9 +31,15 @@ class Command(BaseCommand):
         users = get_user_model()
         name = (options["name"] or (input("Username: ") if sys.stdin.isatty() else "")).strip()
         if not name or users.objects.filter(username__iexact=name).exists():
-            raise CommandError("Give a username." if not name else f"A login called {name} already exists.")
-        person = users(username=name, first_name=options["first_name"], last_name=options["last_name"])
-        password = os.environ.get("PANTRY_PASSWORD") or (_asked_password() if sys.stdin.isatty() else "")
+            raise CommandError(
+                "Give a username." if not name else f"A login called {name} already exists."
+            )
+        person = users(
+            username=name, first_name=options["first_name"], last_name=options["last_name"]
+        )
+        password = os.environ.get("PANTRY_PASSWORD") or (
+            _asked_password() if sys.stdin.isatty() else ""
+        )
         try:
             person.full_clean(exclude=["password"])
             validate_password(password, person)

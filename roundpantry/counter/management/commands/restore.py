@@ -30,5 +30,6 @@ class Command(BaseCommand):
         if kept is not None:
             self.stdout.write(f"The previous database is kept at {kept}.")
         self.stdout.write(
-            f"Restored: {counts['clients_client']} clients, {sum(counts.values()):,} rows. Restart the server."
+            f"Restored: {counts['clients_client']} clients, {sum(counts.values()):,} rows. "
+            "Restart the server."
         )

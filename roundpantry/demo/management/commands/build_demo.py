@@ -1,4 +1,5 @@
-"""Build the database with the made-up practice beside its place, and move it there when it is complete.
+"""Build the database with the made-up practice beside its place, and move it there when it is
+complete.
 
 Whatever stops it half-way leaves nothing behind that a later start would take for the whole.
 """
@@ -46,7 +47,9 @@ class Command(BaseCommand):
 
 
 def _complete(place: Path) -> bool:
-    """True for a database with people in it: the demo stores everybody and everything in one transaction."""
+    """True for a database with people in it: the demo stores everybody and everything in one
+    transaction.
+    """
     if not place.exists():
         return False
     try:

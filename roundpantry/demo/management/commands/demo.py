@@ -1,4 +1,6 @@
-"""Fill an empty database with the invented practice; a database that holds users already is left alone."""
+"""Fill an empty database with the invented practice; a database that holds users already is left
+alone.
+"""
 
 from __future__ import annotations
 
@@ -35,7 +37,16 @@ from roundpantry.bowls.services import add_bowl, add_food, copy_bowl
 from roundpantry.clients.models import Client
 from roundpantry.clients.services import add_client
 from roundpantry.demo.labels import LABELS
-from roundpantry.demo.people import CLIENTS, COOKED, FITTED, LEFT_AS_TYPED, PASSWORD, PRACTITIONERS, SHARES, DemoClient
+from roundpantry.demo.people import (
+    CLIENTS,
+    COOKED,
+    FITTED,
+    LEFT_AS_TYPED,
+    PASSWORD,
+    PRACTITIONERS,
+    SHARES,
+    DemoClient,
+)
 from roundpantry.shelf.services import keep_label
 from roundpantry.targets.services import set_targets
 from roundpantry.weeks.models import Week
@@ -44,7 +55,10 @@ from roundpantry.weeks.week_snapshot import kept_of
 
 WEEKS = Path(__file__).resolve().parents[2] / "weeks.json"
 LEFT_OUT_OF_WEEKS = ("too much", "swing")  # bowls made to be compared, not eaten
-WEIGHED_DAYS_AGO = {"Amina Farouk-Hale": 16, "Sunniva Castellanos": 30}  # so that Today has weigh-ins that are due
+WEIGHED_DAYS_AGO = {
+    "Amina Farouk-Hale": 16,
+    "Sunniva Castellanos": 30,
+}  # so that Today has weigh-ins that are due
 RECIPES = Path(__file__).resolve().parents[2] / "recipes"
 
 
@@ -60,7 +74,9 @@ class Command(BaseCommand):
             return
         with transaction.atomic():
             people = {
-                name: users.objects.create_user(name, password=PASSWORD, first_name=first, last_name=last)
+                name: users.objects.create_user(
+                    name, password=PASSWORD, first_name=first, last_name=last
+                )
                 for name, first, last in PRACTITIONERS
             }
             for person in people.values():
@@ -99,13 +115,19 @@ def load_kitchen(batches: list[Batch]) -> None:
 def load_client(practitioner: Any, demo: DemoClient, batches: list[Batch]) -> None:
     """Store a client with targets and bowls."""
     client = add_client(practitioner, **demo.facts)
-    client.measurements.update(day=timezone.localdate() - timedelta(days=WEIGHED_DAYS_AGO.get(client.name, 6)))
+    client.measurements.update(
+        day=timezone.localdate() - timedelta(days=WEIGHED_DAYS_AGO.get(client.name, 6))
+    )
     meals_of_day = [(name, "", share, share) for name, share in demo.meals]
     kidney = bool({"ckd-3"} & set(client.conditions))
     targets = set_targets(
-        client, [Window(*window) for window in demo.windows], meals_of_day, reason="Agreed at the first talk.",
-        clinician="Dr Eilidh Varga, kidney clinic" if kidney else "", clinician_on=date(2026, 5, 3) if kidney else None,
-    )  # fmt: skip
+        client,
+        [Window(*window) for window in demo.windows],
+        meals_of_day,
+        reason="Agreed at the first talk.",
+        clinician="Dr Eilidh Varga, kidney clinic" if kidney else "",
+        clinician_on=date(2026, 5, 3) if kidney else None,
+    )
     meals = {meal.name: meal for meal in targets.meals.all()}
     for name, meal, parts in demo.bowls:
         bowl = add_bowl(client, name, meals[meal])
@@ -124,7 +146,9 @@ def load_client(practitioner: Any, demo: DemoClient, batches: list[Batch]) -> No
 
 
 def load_weeks(batches: list[Batch]) -> None:
-    """This week and the last one of every client, as they were planned: few favourites, two cooking evenings."""
+    """This week and the last one of every client, as they were planned: few favourites, two cooking
+    evenings.
+    """
     titles = {batch.title: f"batch-{batch.pk}" for batch in batches}
     this_week = week_start(timezone.localdate())
     for name, laid_out in json.loads(WEEKS.read_text(encoding="utf-8")).items():
@@ -139,7 +163,9 @@ def load_weeks(batches: list[Batch]) -> None:
                 plan = put(plan, day, meal, Entry(keys[title], title, scale))
         for title, day, pots in laid_out["cook"]:
             plan = cook(plan, titles[title], day, pots)
-        before = Week.objects.create(client=client, start=this_week - timedelta(days=7), plan=plan_json(plan))
+        before = Week.objects.create(
+            client=client, start=this_week - timedelta(days=7), plan=plan_json(plan)
+        )
         hand_over(before, before.revision, kept_of(before), "")
         Week.objects.create(client=client, start=this_week, plan=plan_json(plan))
 

@@ -1,4 +1,6 @@
-"""Work through the queue of searches for better weeks; the pages read from the database how far each is."""
+"""Work through the queue of searches for better weeks; the pages read from the database how far
+each is.
+"""
 
 from __future__ import annotations
 
