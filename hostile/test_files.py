@@ -252,7 +252,12 @@ FILES = [*bad_workbooks(), *bad_tables(), *bad_json(), *bad_recipes()]
 class HostileFiles(Attacked):
     """Each file, everywhere."""
 
-    def test_a_bad_file_is_refused_with_a_reason_or_stored_so_that_it_can_be_shown(self) -> None:
+    def failed(self, address: str) -> bool:
+        """True where a page answers with an error of the program."""
+        return self.client.get(address).status_code >= 500
+
+    def send_everywhere(self) -> list[str]:
+        """Send each file to every address that takes one; what broke."""
         broken: list[str] = []
         for name, data in FILES:
             week = Week.objects.filter(client__practitioner=self.petra, frozen_at=None).first()
@@ -280,22 +285,26 @@ class HostileFiles(Attacked):
                 reverse("weeks:week", args=[week.pk]),
                 reverse("weeks:export", args=[week.pk, "xlsx"]),
             ):
-                if self.client.get(page).status_code >= 500:
+                if self.failed(page):
                     broken.append(f"{name}, afterwards {page}")
                     Week.objects.filter(pk=week.pk).update(plan=week.plan)
+        return broken
+
+    def use_what_was_stored(self) -> list[str]:
+        """Confirm what was uploaded last, and download every batch; what broke."""
+        broken: list[str] = []
         for draft in ImportDraft.objects.filter(practitioner=self.petra):
-            if (
-                self.client.post(reverse("shelf:upload-confirm", args=[draft.pk])).status_code
-                >= 500
-            ):
+            answer = self.client.post(reverse("shelf:upload-confirm", args=[draft.pk]))
+            if answer.status_code >= 500:
                 broken.append("confirming what was uploaded last")
         for batch in Batch.objects.filter(practitioner=self.petra):
             for kind in ("txt", "csv", "jsonld", "pdf"):
-                if (
-                    self.client.get(reverse("batches:export", args=[batch.pk, kind])).status_code
-                    >= 500
-                ):
+                if self.failed(reverse("batches:export", args=[batch.pk, kind])):
                     broken.append(f"{kind} of a batch called {batch.title[:30]!r}")
+        return broken
+
+    def test_a_bad_file_is_refused_with_a_reason_or_stored_so_that_it_can_be_shown(self) -> None:
+        broken = [*self.send_everywhere(), *self.use_what_was_stored()]
         unreadable, leaking = self.unreadable()
         print(
             f"\nhostile files: {len(FILES)} files, {len(broken)} broken, {len(unreadable)} pages "

@@ -69,16 +69,29 @@ class Person:
     deficit_note: ClinicianNote | None = None
 
     def __post_init__(self) -> None:
+        self._check_measurements()
+        self._check_words()
+        self._check_contradictions()
+        self._check_goal_weight()
+
+    def _check_measurements(self) -> None:
+        """Refuse a height, a weight, an age or a stage that no person has."""
         for name, value, low, high, unit in (
             ("height", self.height_cm, 50, 250, "cm"),
             ("weight", self.weight_kg, 2, 400, "kg"),
             ("age", self.age_years, 1, 120, "years"),
             ("pace", self.pace_kg_per_week, 0, 5, "kg a week"),
+            ("week of pregnancy", self.pregnancy_week, 1, LAST_WEEK, "weeks"),
+            ("month of breastfeeding", self.breastfeeding_month, 1, LAST_MONTH, "months"),
+            ("weight before pregnancy", self.weight_before_kg, 2, 400, "kg"),
         ):
-            if not low <= value <= high:
+            if value is not None and not low <= value <= high:
                 raise DieteticsError(
                     "person-impossible", name=name, value=value, low=low, high=high, unit=unit
                 )
+
+    def _check_words(self) -> None:
+        """Refuse a word that no list of this program holds."""
         for name, word, known in (
             ("sex", self.sex, (FEMALE, MALE)),
             ("activity", self.activity, tuple(ACTIVITIES)),
@@ -96,6 +109,9 @@ class Person:
                 value=unknown[0],
                 known=", ".join(CONDITIONS),
             )
+
+    def _check_contradictions(self) -> None:
+        """Refuse facts that nobody can have at once."""
         for group in EXCLUSIVE:
             held = [one for one in group if one in self.conditions]
             if len(held) > 1:
@@ -110,15 +126,9 @@ class Person:
             raise DieteticsError(
                 "person-contradiction", one="male", other=CONDITIONS["gestational-diabetes"]
             )
-        for name, given, low, high, unit in (
-            ("week of pregnancy", self.pregnancy_week, 1, LAST_WEEK, "weeks"),
-            ("month of breastfeeding", self.breastfeeding_month, 1, LAST_MONTH, "months"),
-            ("weight before pregnancy", self.weight_before_kg, 2, 400, "kg"),
-        ):
-            if given is not None and not low <= given <= high:
-                raise DieteticsError(
-                    "person-impossible", name=name, value=given, low=low, high=high, unit=unit
-                )
+
+    def _check_goal_weight(self) -> None:
+        """Refuse a goal that would leave the person underweight."""
         if self.goal_weight_kg is not None and self.bmi_at(self.goal_weight_kg) < self.bmi_least:
             raise DieteticsError(
                 "goal-too-light",

@@ -40,6 +40,8 @@ from dietetics.week.question import (
 )
 from dietetics.week.recheck import checked_week
 
+# The cells where a dish may stand, each with the variables of its portions there.
+Places = list[tuple[Slot, list[int]]]
 Told = Callable[[float, float, float], bool]  # (seconds, points, bound) → go on?
 MANY_NODES = 2_000_000_000
 
@@ -250,10 +252,9 @@ def _room(most_uses: int, apart: int, slots: set[Slot]) -> int:
     return min(most_uses, count)
 
 
-def _dishes(question: Question, model: Model) -> None:
-    """How often and how close a dish may come, and how many different main dishes there are."""
-    program = model.program
-    placed: dict[int, list[tuple[Slot, list[int]]]] = {}
+def _places_of_dishes(model: Model) -> dict[int, Places]:
+    """For each dish the cells where it may stand, each with the variables of its portions."""
+    placed: dict[int, Places] = {}
     for slot, options in model.choices.items():
         here: dict[int, list[int]] = {}
         for n, choice in enumerate(options):
@@ -261,32 +262,50 @@ def _dishes(question: Question, model: Model) -> None:
                 here.setdefault(choice.dish, []).append(model.cells[slot, n])
         for dish, cells in here.items():
             placed.setdefault(dish, []).append((slot, cells))
+    return placed
+
+
+def _within(where: Places, span: range) -> list[int]:
+    """The variables of a dish on the days of a span."""
+    return [c for (day, _), cells in where if day in span for c in cells]
+
+
+def _uses_of_dish(question: Question, program: Program, dish: int, where: Places) -> int:
+    """How often and how close one dish may come; what was locked by hand is allowed. The most."""
+    offer = question.offers[dish]
+    locked = [day for (day, _), (key, _) in question.locks.items() if key == offer.key]
+    most = max(offer.most_uses, len(locked))
+    program.row({c: 1.0 for _, cells in where for c in cells}, upper=most)
+    for start in range(len(question.kinds)) if offer.apart else ():
+        span = range(start, start + offer.apart)
+        near = _within(where, span)
+        if near:
+            program.row(dict.fromkeys(near, 1.0), upper=max(1, sum(day in span for day in locked)))
+    return most
+
+
+def _runs_of_dish(question: Question, program: Program, where: Places) -> None:
+    """What it costs when a main dish comes more than RUN_MOST times within RUN_DAYS days."""
+    for start in range(len(question.kinds) - RUN_DAYS + 1):
+        dull = program.variable(0, INFINITY, RUN)
+        near = _within(where, range(start, start + RUN_DAYS))
+        program.row({**dict.fromkeys(near, 1.0), dull: -1.0}, upper=RUN_MOST)
+
+
+def _dishes(question: Question, model: Model) -> None:
+    """How often and how close a dish may come, and how many different main dishes there are."""
+    program = model.program
     used, new = [], []
-    for dish, where in placed.items():
+    for dish, where in _places_of_dishes(model).items():
         offer = question.offers[dish]
         if offer.new and question.rules.most_new is not None:
             new.append(_used(program, where, max(offer.most_uses, len(where))))
-        locked = [day for (day, _), (key, _) in question.locks.items() if key == offer.key]
-        program.row(
-            {c: 1.0 for _, cells in where for c in cells}, upper=max(offer.most_uses, len(locked))
-        )
-        for start in range(len(question.kinds)) if offer.apart else ():
-            span = range(start, start + offer.apart)
-            near = [c for (day, _), cells in where if day in span for c in cells]
-            if near:
-                program.row(
-                    dict.fromkeys(near, 1.0), upper=max(1, sum(day in span for day in locked))
-                )
-        for start in (
-            range(len(question.kinds) - RUN_DAYS + 1) if dish in question.main_dishes else ()
-        ):
-            span = range(start, start + RUN_DAYS)
-            dull = program.variable(0, INFINITY, RUN)
-            near = [c for (day, _), cells in where if day in span for c in cells]
-            program.row({**dict.fromkeys(near, 1.0), dull: -1.0}, upper=RUN_MOST)
+        most = _uses_of_dish(question, program, dish, where)
+        if dish in question.main_dishes:
+            _runs_of_dish(question, program, where)
         mains = [(slot, cells) for slot, cells in where if question.meals[slot[1]].main]
         if mains and question.rules.different is not None:
-            used.append(_used(program, mains, max(offer.most_uses, len(locked))))
+            used.append(_used(program, mains, most))
     if new and question.rules.most_new is not None:
         extra = program.variable(0, INFINITY, NEW)
         program.row({**dict.fromkeys(new, 1.0), extra: -1.0}, upper=question.rules.most_new)
@@ -296,7 +315,7 @@ def _dishes(question: Question, model: Model) -> None:
         program.row({**dict.fromkeys(used, 1.0), off: 1.0}, question.rules.different)
 
 
-def _used(program: Program, mains: list[tuple[Slot, list[int]]], most: int) -> int:
+def _used(program: Program, mains: Places, most: int) -> int:
     """A variable that is 1 exactly when a dish stands in one of these meals, `most` times at the
     most.
     """

@@ -139,6 +139,23 @@ def available_dishes(
     """The client's bowls as dishes, and whatever else stands in a plan; `everything` adds every
     batch of the practitioner.
     """
+    dishes, drawn, meal_of, batches = _bowl_dishes(client)
+    batches |= _further_batches(client, plan, everything, batches)
+    for pk, batch in batches.items():
+        dishes[f"batch-{pk}"], drawn[f"batch-{pk}"] = _batch_dish(batch)
+    for key in _dishes_of_plan(plan) - set(dishes):
+        extra = food_dish(client, key) if key.startswith((FOOD, DRINK)) else None
+        if extra is not None:
+            dishes[key] = extra
+    return AvailableDishes(
+        dishes, drawn, {f"batch-{pk}": _pot(batch) for pk, batch in batches.items()}, meal_of
+    )
+
+
+def _bowl_dishes(
+    client: Client,
+) -> tuple[dict[str, Dish], dict[str, BowlValue], dict[str, str], dict[int, Batch]]:
+    """A client's bowls as dishes, as they are drawn, the meal of each, and the batches in them."""
     dishes: dict[str, Dish] = {}
     drawn: dict[str, BowlValue] = {}
     meal_of: dict[str, str] = {}
@@ -159,23 +176,26 @@ def available_dishes(
         key = f"bowl-{pk}"
         dishes[key], drawn[key] = _bowl_dish(key, parts, others.get(pk, []))
         meal_of[key] = parts[0].bowl.meal.name if parts[0].bowl.meal else ""
-    keys = {e.dish for _, _, cell in plan.places() for e in cell.entries} if plan else set()
-    cooked = {c.batch for c in plan.cookings} if plan else set()
-    named = {whole(key[6:]) for key in keys | cooked if key.startswith("batch-")}
-    wanted = named - {None, *batches}
+    return dishes, drawn, meal_of, batches
+
+
+def _dishes_of_plan(plan: Plan | None) -> set[str]:
+    """The keys of everything that stands in a plan's cells."""
+    return {e.dish for _, _, cell in plan.places() for e in cell.entries} if plan else set()
+
+
+def _further_batches(
+    client: Client, plan: Plan | None, everything: bool, known: Mapping[int, Batch]
+) -> dict[int, Batch]:
+    """The batches that a plan names or cooks beside the known ones; or every batch that knows its
+    servings.
+    """
+    own = batches_of(client.practitioner)
     if everything:
-        batches |= {b.pk: b for b in batches_of(client.practitioner).filter(servings__isnull=False)}
-    elif wanted:
-        batches |= {b.pk: b for b in batches_of(client.practitioner).filter(pk__in=wanted)}
-    for pk, batch in batches.items():
-        dishes[f"batch-{pk}"], drawn[f"batch-{pk}"] = _batch_dish(batch)
-    for key in keys - set(dishes):
-        extra = food_dish(client, key) if key.startswith((FOOD, DRINK)) else None
-        if extra is not None:
-            dishes[key] = extra
-    return AvailableDishes(
-        dishes, drawn, {f"batch-{pk}": _pot(batch) for pk, batch in batches.items()}, meal_of
-    )
+        return {b.pk: b for b in own.filter(servings__isnull=False)}
+    keys = _dishes_of_plan(plan) | ({c.batch for c in plan.cookings} if plan else set())
+    wanted = {whole(key[6:]) for key in keys if key.startswith("batch-")} - {None, *known}
+    return {b.pk: b for b in own.filter(pk__in=wanted)} if wanted else {}
 
 
 def _bowl_dish(key: str, parts: list[BowlPart], table: list[BowlPart]) -> tuple[Dish, BowlValue]:
