@@ -13,7 +13,10 @@ from dataclasses import dataclass
 from dietetics.errors import DieteticsError
 
 KJ_PER_KCAL = 4.184
-LB_G = 453.592
+LB_G, OZ_G = 453.592, 28.3495  # international avoirdupois pound and ounce, rounded
+# Atwater general factors, kcal per g (FAO Food and Nutrition Paper 77, 2003). Labels count the
+# same; carbohydrate without its fibre.
+PROTEIN_KCAL_PER_G, FAT_KCAL_PER_G, CARBOHYDRATE_KCAL_PER_G = 4.0, 9.0, 4.0
 
 
 @dataclass(frozen=True)

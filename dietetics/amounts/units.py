@@ -10,6 +10,8 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass
 
+from dietetics.nutrients import LB_G, OZ_G
+
 ML_PER_US_TSP = 236.588 / 48
 
 
@@ -45,8 +47,8 @@ _UNITS = (
     Unit("g", "mass", "g", "g", 1.0),
     Unit("kg", "mass", "kg", "kg", 1000.0),
     Unit("mg", "mass", "mg", "mg", 0.001),
-    Unit("oz", "mass", "oz", "oz", 28.3495),
-    Unit("lb", "mass", "lb", "lb", 453.592),
+    Unit("oz", "mass", "oz", "oz", OZ_G),
+    Unit("lb", "mass", "lb", "lb", LB_G),
     Unit("ml", "volume", "mL", "mL", 1.0),
     Unit("cl", "volume", "cL", "cL", 10.0),
     Unit("dl", "volume", "dL", "dL", 100.0),

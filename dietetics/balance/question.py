@@ -15,12 +15,11 @@ from functools import cached_property
 from dietetics.composition.foods import Food
 from dietetics.composition.sums import Composed, Item
 from dietetics.errors import DieteticsError
-from dietetics.nutrients import DENSITY, nutrient
+from dietetics.nutrients import DENSITY, FAT_KCAL_PER_G, nutrient
 from dietetics.targets.schools import PlateRule, School
 from dietetics.targets.windows import IMPORTANCES, Window
 
 MOST_PARTS = 60
-FAT_KCAL_PER_G = 9.0
 FAT_SHARE = "fat_share"
 VOLUME = "volume_ml"
 WITHIN = 0.499  # of the last shown digit: what is inside this reads as met

@@ -6,7 +6,12 @@ from dataclasses import dataclass
 
 from dietetics.labels.allergenwords import ANIMAL
 from dietetics.labels.facts import LabelFacts
-from dietetics.nutrients import nutrient
+from dietetics.nutrients import (
+    CARBOHYDRATE_KCAL_PER_G,
+    FAT_KCAL_PER_G,
+    PROTEIN_KCAL_PER_G,
+    nutrient,
+)
 
 ENERGY_SHARE, ENERGY_KCAL = 0.15, 20.0  # both must be passed before energy is doubted
 NET_SHARE = 0.05
@@ -70,12 +75,16 @@ def _energy(facts: LabelFacts) -> list[Check]:
     values = facts.values
     if any(key not in values for key in ("energy_kcal", "protein_g", "fat_g", "carbohydrate_g")):
         return []
-    core = 4 * values["protein_g"] + 9 * values["fat_g"]
+    core = PROTEIN_KCAL_PER_G * values["protein_g"] + FAT_KCAL_PER_G * values["fat_g"]
     fibre = values.get("fibre_g", 0.0)
     # US carbohydrate holds the fibre (4, or 2 for its part); EU carbohydrate does not (2 more for
     # it)
-    low = core + 4 * values["carbohydrate_g"] - 2 * min(fibre, values["carbohydrate_g"])
-    high = core + 4 * values["carbohydrate_g"] + 2 * fibre
+    low = (
+        core
+        + CARBOHYDRATE_KCAL_PER_G * values["carbohydrate_g"]
+        - 2 * min(fibre, values["carbohydrate_g"])
+    )
+    high = core + CARBOHYDRATE_KCAL_PER_G * carbohydrate + 2 * fibre
     energy = values["energy_kcal"]
     gap = max(low - energy, energy - high, 0.0)
     if gap > ENERGY_KCAL and gap > ENERGY_SHARE * max(energy, 1.0):

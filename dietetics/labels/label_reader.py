@@ -21,12 +21,12 @@ from dietetics.labels.label_words import (
     PLAIN_SERVING,
     SERVING_SIZE,
 )
+from dietetics.nutrients import LB_G, OZ_G
 from dietetics.untrusted_input import without_endless_numbers
 
-OZ_G = 28.3495
 _NUMBER = r"(?P<value>\d+(?:[.,]\d+)?)"
 _UNIT = r"(?P<unit>kg|g|ml|cl|l|litres?|liters?|oz|lb)\b"
-_UNITS_G = {"g": 1.0, "ml": 1.0, "cl": 10.0, "kg": 1000.0, "l": 1000.0, "oz": OZ_G, "lb": 453.592}
+_UNITS_G = {"g": 1.0, "ml": 1.0, "cl": 10.0, "kg": 1000.0, "l": 1000.0, "oz": OZ_G, "lb": LB_G}
 _NET = re.compile(
     r"\b(?:net(?:to(?:gewicht|füllmenge)?)?|poids net|peso "
     r"net(?:o|to)|füllmenge|inhalt)\b(?:\s*(?:wt|weight|"

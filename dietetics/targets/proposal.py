@@ -10,6 +10,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 
+from dietetics.nutrients import FAT_KCAL_PER_G
 from dietetics.targets.conditions import NO_SODIUM_CEILING
 from dietetics.targets.deficit_holds import hold_reasons
 from dietetics.targets.energy import Energy, energy_of
@@ -23,7 +24,6 @@ FIBRE_G_PER_1000_KCAL = 14.0
 SODIUM_SOURCE = "NASEM 2019"
 LOSE_DENSITY_HIGH = 1.25
 LOSE_DENSITY_SOURCE = "WCRF/AICR 2007, from memory"
-KCAL_PER_G_FAT = 9.0
 # Reduce-risk ceiling of sodium, mg: up to and not including this age (NASEM 2019).
 SODIUM_BY_AGE = ((4.0, 1200.0), (9.0, 1500.0), (14.0, 1800.0), (200.0, 2300.0))
 HYPERTENSION_SODIUM_MG, KIDNEY_SODIUM_MG = 1500.0, 2000.0
@@ -208,7 +208,7 @@ def _saturated_fat(person: Person, energy: Energy) -> list[Target]:
     """With high LDL: saturated fat at most 6 % of energy, over the day."""
     if "high-ldl" not in person.conditions or energy.target is None:
         return []
-    high = round(energy.target * HIGH_LDL_SATURATED_SHARE / KCAL_PER_G_FAT, 1)
+    high = round(energy.target * HIGH_LDL_SATURATED_SHARE / FAT_KCAL_PER_G, 1)
     how = f"High LDL: at most {HIGH_LDL_SATURATED_SHARE:.0%} of energy."
     return [
         Target(Window("saturated_fat_g", None, high, "should"), how, "AHA/ACC 2013, from memory")
@@ -218,7 +218,7 @@ def _saturated_fat(person: Person, energy: Energy) -> list[Target]:
 def _fat(energy: Energy, rules: School) -> list[Target]:
     if energy.target is None:
         return []
-    low, high = (round(share * energy.target / KCAL_PER_G_FAT) for share in rules.fat_share)
+    low, high = (round(share * energy.target / FAT_KCAL_PER_G) for share in rules.fat_share)
     how = f"{rules.fat_share[0]:.0%}–{rules.fat_share[1]:.0%} of energy, the {rules.name} approach."
     return [
         Target(

@@ -57,14 +57,16 @@ def fitting_page(batch: Batch, client: Client | None) -> dict[str, Any]:
     by_line = {}
     what, share_g, shown = value.shown
     parts = value.weight_g / share_g if share_g and value.weight_g else 1.0
-    for index, ((line, _), cost) in enumerate(
+    for number, ((line, _), price) in enumerate(
         zip(counted_lines(batch), costs(items, parts), strict=True)
     ):
-        by_line[line.pk] = (index, cost)
+        by_line[line.pk] = (number, price)
     shelf = shelf_of(batch.practitioner)
     rows = []
     for line in lines:
-        index, cost = by_line.get(line.pk, (None, None))
+        placed = by_line.get(line.pk)
+        index = placed[0] if placed is not None else None
+        cost = placed[1] if placed is not None else None
         food = food_of(line.batch.practitioner_id, line.food_key) if line.food_key else None
         offered = (
             substitutions(food, line.grams or 0.0, shelf)

@@ -4,7 +4,7 @@ changed.
 
 from __future__ import annotations
 
-from django.http import Http404, HttpRequest, HttpResponse
+from django.http import Http404, HttpResponse
 from django.shortcuts import redirect, render
 from django.views.decorators.http import require_POST, require_safe
 
@@ -12,18 +12,19 @@ from dietetics.errors import DieteticsError
 from roundpantry.batches import adapting_page, services
 from roundpantry.batches.views import batch_or_404, line_or_404, render_batch
 from roundpantry.clients.context import current_client
+from roundpantry.counter.requests import Request
 from roundpantry.counter.typed_numbers import decimal
 
 
 @require_safe
-def fit(request: HttpRequest, pk: int) -> HttpResponse:
+def fit(request: Request, pk: int) -> HttpResponse:
     """What each line costs the client, and what may stand in for it."""
     context = adapting_page.fitting_page(batch_or_404(request, pk), current_client(request))
     return render(request, "batches/fit.html", context)
 
 
 @require_safe
-def changed(request: HttpRequest, pk: int) -> HttpResponse:
+def changed(request: Request, pk: int) -> HttpResponse:
     """What was changed and why, on a page for the client."""
     batch = batch_or_404(request, pk)
     if batch.parent is None:
@@ -34,7 +35,7 @@ def changed(request: HttpRequest, pk: int) -> HttpResponse:
 
 
 @require_POST
-def vary(request: HttpRequest, pk: int) -> HttpResponse:
+def vary(request: Request, pk: int) -> HttpResponse:
     """Copy a batch as a variant to be fitted."""
     batch, client = batch_or_404(request, pk), current_client(request)
     title = f"{batch.title}, for {client.name}" if client else f"{batch.title}, variant"
@@ -42,7 +43,7 @@ def vary(request: HttpRequest, pk: int) -> HttpResponse:
 
 
 @require_POST
-def substitute(request: HttpRequest, pk: int, line_pk: int) -> HttpResponse:
+def substitute(request: Request, pk: int, line_pk: int) -> HttpResponse:
     """Take a substitution for a line: in the variant, or in a fresh variant of an original."""
     batch, client = batch_or_404(request, pk), current_client(request)
     line = line_or_404(request, pk, line_pk)
@@ -66,7 +67,7 @@ def substitute(request: HttpRequest, pk: int, line_pk: int) -> HttpResponse:
 
 
 @require_POST
-def water(request: HttpRequest, pk: int) -> HttpResponse:
+def water(request: Request, pk: int) -> HttpResponse:
     """Thin with water, or boil some away."""
     batch, grams = batch_or_404(request, pk), decimal(request.POST.get("grams", "0"))
     if grams is None:
@@ -85,7 +86,7 @@ def water(request: HttpRequest, pk: int) -> HttpResponse:
 
 
 @require_POST
-def method(request: HttpRequest, pk: int, line_pk: int) -> HttpResponse:
+def method(request: Request, pk: int, line_pk: int) -> HttpResponse:
     """Say how one line is cooked."""
     try:
         services.set_method(line_or_404(request, pk, line_pk), request.POST.get("method", ""))

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from django.http import Http404, HttpRequest, HttpResponse
+from django.http import Http404, HttpResponse
 from django.shortcuts import redirect, render
 from django.utils import timezone
 from django.utils.text import slugify
@@ -12,14 +12,13 @@ from dietetics.errors import DieteticsError
 from roundpantry.batches import files, portions_page, services
 from roundpantry.batches.forms import CookingForm, ShareForm
 from roundpantry.batches.views import batch_or_404, render_batch
+from roundpantry.counter.requests import Request
 from roundpantry.counter.typed_numbers import whole
 
 MOST_LABELS = 24
 
 
-def _portions(
-    request: HttpRequest, pk: int, problem: str = "", typed: object = None
-) -> HttpResponse:
+def _portions(request: Request, pk: int, problem: str = "", typed: object = None) -> HttpResponse:
     context = portions_page.portions_page(batch_or_404(request, pk)) | {
         "problem": problem,
         "typed": typed or {},
@@ -28,13 +27,13 @@ def _portions(
 
 
 @require_safe
-def portions(request: HttpRequest, pk: int) -> HttpResponse:
+def portions(request: Request, pk: int) -> HttpResponse:
     """Who gets what."""
     return _portions(request, pk)
 
 
 @require_POST
-def vessel(request: HttpRequest, pk: int) -> HttpResponse:
+def vessel(request: Request, pk: int) -> HttpResponse:
     """Say what is served with and what it holds, and how long the dish keeps."""
     batch = batch_or_404(request, pk)
     keeps = request.POST.get("keeps", "").strip()
@@ -52,7 +51,7 @@ def vessel(request: HttpRequest, pk: int) -> HttpResponse:
 
 
 @require_POST
-def share(request: HttpRequest, pk: int) -> HttpResponse:
+def share(request: Request, pk: int) -> HttpResponse:
     """Give somebody a portion, or take one back."""
     batch = batch_or_404(request, pk)
     taken_back = whole(request.POST.get("remove"))
@@ -71,7 +70,7 @@ def share(request: HttpRequest, pk: int) -> HttpResponse:
 
 
 @require_POST
-def log(request: HttpRequest, pk: int) -> HttpResponse:
+def log(request: Request, pk: int) -> HttpResponse:
     """Keep one cooking."""
     form = CookingForm(request.POST)
     if not form.is_valid():
@@ -92,7 +91,7 @@ def log(request: HttpRequest, pk: int) -> HttpResponse:
 
 
 @require_safe
-def label(request: HttpRequest, pk: int) -> HttpResponse:
+def label(request: Request, pk: int) -> HttpResponse:
     """Labels to print for the containers."""
     batch = batch_or_404(request, pk)
     context = portions_page.label_page(batch, timezone.localdate(), MOST_LABELS)
@@ -100,7 +99,7 @@ def label(request: HttpRequest, pk: int) -> HttpResponse:
 
 
 @require_safe
-def export(request: HttpRequest, pk: int, kind: str) -> HttpResponse:
+def export(request: Request, pk: int, kind: str) -> HttpResponse:
     """The batch as a file."""
     batch = batch_or_404(request, pk)
     if kind == "pdf":

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterable
 from typing import Any
 
-from django.contrib.auth.models import AbstractBaseUser, AnonymousUser
+from django.contrib.auth.models import User
 from django.db.models import Count, Max, QuerySet
 
 from dietetics.amounts.line_reader import Alternative, LineReader, LineReading
@@ -29,7 +29,7 @@ _DISHES: dict[int, tuple[Any, dict[str, core.Batch]]] = {}
 _DISH_SHELVES: dict[int, tuple[Shelf, dict[str, core.Batch], Shelf]] = {}
 
 
-def batches_of(user: AbstractBaseUser | AnonymousUser) -> QuerySet[Batch]:
+def batches_of(user: User) -> QuerySet[Batch]:
     """The batches of a practitioner, their lines fetched along."""
     if not user.is_authenticated:
         return Batch.objects.none()
@@ -141,7 +141,7 @@ def dishes_in(row: Batch) -> set[int]:
     return found
 
 
-def dishes_of(user: AbstractBaseUser) -> dict[str, core.Batch]:
+def dishes_of(user: User) -> dict[str, core.Batch]:
     """The practitioner's dishes by key, for lines that name one. Made anew when a batch changes."""
     rows = batches_of(user)
     stamp = rows.aggregate(last=Max("changed_at"), count=Count("pk"))
@@ -157,7 +157,7 @@ def dishes_of(user: AbstractBaseUser) -> dict[str, core.Batch]:
     return kept[1]
 
 
-def dish_reader(user: AbstractBaseUser) -> LineReader:
+def dish_reader(user: User) -> LineReader:
     """The practitioner's reader, which knows their own dishes by name."""
     shelf, dishes = shelf_of(user), dishes_of(user)
     kept = _DISH_SHELVES.get(user.pk)

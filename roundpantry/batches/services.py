@@ -6,7 +6,7 @@ import math
 from dataclasses import replace
 from datetime import date
 
-from django.contrib.auth.models import AbstractBaseUser
+from django.contrib.auth.models import User
 from django.db.models import F
 
 from dietetics.amounts.line_reader import LineReading, phrase_and_unit
@@ -36,12 +36,12 @@ from roundpantry.batches.records import (
     line_row,
 )
 from roundpantry.counter.state_changes import one_change
-from roundpantry.counter.typed_numbers import decimal, whole
+from roundpantry.counter.typed_numbers import decimal, row_number, whole
 from roundpantry.shelf.records import food_of, scales_of
 from roundpantry.shelf.services import remember
 
 
-def read_pasted(practitioner: AbstractBaseUser, text: str, title: str = "") -> Recipe:
+def read_pasted(practitioner: User, text: str, title: str = "") -> Recipe:
     """Read a pasted recipe with this practitioner's shelf, cups and corrections.
 
     Raises DieteticsError when it is empty, too long, or its yield cannot be.
@@ -53,9 +53,7 @@ def read_pasted(practitioner: AbstractBaseUser, text: str, title: str = "") -> R
 
 
 @one_change
-def add_batch(
-    practitioner: AbstractBaseUser, recipe: Recipe, written: str, starter: bool = False
-) -> Batch:
+def add_batch(practitioner: User, recipe: Recipe, written: str, starter: bool = False) -> Batch:
     """Store a recipe as a batch, every line with the reading it was given.
 
     A yield in the text that cannot be is left out and remarked, so that nothing typed is lost.
@@ -302,7 +300,7 @@ def _refuse_circle(batch: Batch, food_key: str) -> None:
     """
     if not food_key.startswith(DISH):
         return
-    dish = batches_of(batch.practitioner).filter(pk=whole(food_key.removeprefix(DISH))).first()
+    dish = batches_of(batch.practitioner).filter(pk=row_number(food_key.removeprefix(DISH))).first()
     if dish is not None and batch.pk in dishes_in(dish):
         raise DieteticsError("dish-in-itself", name=dish.title, into=batch.title)
 
@@ -322,7 +320,7 @@ def _read_for(batch: Batch, text: str) -> list[LineReading]:
     return found
 
 
-def food_named(practitioner: AbstractBaseUser, name: str) -> Food:
+def food_named(practitioner: User, name: str) -> Food:
     """The food or dish a practitioner named: its exact name or key, else the best found. Raises
     `unknown-food`.
     """
@@ -370,7 +368,7 @@ def correct_line(line: BatchLine, food_name: str, grams: float | None) -> None:
     _touch(line.batch)
 
 
-def _remember(practitioner: AbstractBaseUser, text: str, food: Food, grams: float | None) -> None:
+def _remember(practitioner: User, text: str, food: Food, grams: float | None) -> None:
     """Keep the correction: the food the phrase means, and the weight of one of its unit where grams
     were typed.
     """
@@ -381,7 +379,7 @@ def _remember(practitioner: AbstractBaseUser, text: str, food: Food, grams: floa
         remember(practitioner, phrase, food.key)
 
 
-def _read_as(practitioner: AbstractBaseUser, text: str, food: Food) -> LineReading:
+def _read_as(practitioner: User, text: str, food: Food) -> LineReading:
     """Weigh the written amount as another food."""
     reading = dish_reader(practitioner).read_as(text, food)
     if reading.grams is None:

@@ -8,7 +8,7 @@ from typing import Any
 from django.contrib import messages
 from django.db.models import RestrictedError
 from django.forms import Form
-from django.http import Http404, HttpRequest, HttpResponse
+from django.http import Http404, HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.views.decorators.http import require_http_methods, require_POST, require_safe
 
@@ -28,12 +28,13 @@ from roundpantry.batches.forms import LineForm, NewLineForm, PasteForm, YieldFor
 from roundpantry.batches.models import Batch, BatchLine
 from roundpantry.batches.records import batch_value, batches_of
 from roundpantry.clients.context import current_client
+from roundpantry.counter.requests import Request
 from roundpantry.counter.typed_numbers import decimal, whole
 from roundpantry.counter.why_drawer import render_why
 
 
 @require_safe
-def batch_list(request: HttpRequest) -> HttpResponse:
+def batch_list(request: Request) -> HttpResponse:
     """All batches of the practitioner."""
     rows = list_rows(batches_of(request.user))
     return render(
@@ -44,7 +45,7 @@ def batch_list(request: HttpRequest) -> HttpResponse:
 
 
 @require_http_methods(["GET", "POST"])
-def paste(request: HttpRequest) -> HttpResponse:
+def paste(request: Request) -> HttpResponse:
     """Paste a recipe; what was typed stays when it cannot be read."""
     title = {"title": request.GET.get("title", "")[:120]}
     form = PasteForm(request.POST or None, request.FILES or None, initial=title)
@@ -61,7 +62,7 @@ def paste(request: HttpRequest) -> HttpResponse:
     return render(request, "batches/paste.html", {"form": form}, status=422 if form.errors else 200)
 
 
-def _from_file(request: HttpRequest, form: PasteForm) -> HttpResponse:
+def _from_file(request: Request, form: PasteForm) -> HttpResponse:
     """The recipe of a file in the field, to be looked at before it is read; of several, each to be
     chosen.
     """
@@ -91,12 +92,12 @@ def _from_file(request: HttpRequest, form: PasteForm) -> HttpResponse:
     )
 
 
-def batch_or_404(request: HttpRequest, pk: int) -> Batch:
+def batch_or_404(request: Request, pk: int) -> Batch:
     """One of the practitioner's batches."""
     return get_object_or_404(batches_of(request.user), pk=pk)
 
 
-def line_or_404(request: HttpRequest, pk: int, line_pk: int) -> BatchLine:
+def line_or_404(request: Request, pk: int, line_pk: int) -> BatchLine:
     """A line of one of the practitioner's batches."""
     return get_object_or_404(
         BatchLine.objects.select_related("batch__practitioner"),
@@ -106,7 +107,7 @@ def line_or_404(request: HttpRequest, pk: int, line_pk: int) -> BatchLine:
 
 
 def render_batch(
-    request: HttpRequest,
+    request: Request,
     pk: int,
     form: Form | None = None,
     editing: int | None = None,
@@ -131,14 +132,14 @@ def render_batch(
 
 
 @require_safe
-def detail(request: HttpRequest, pk: int) -> HttpResponse:
+def detail(request: Request, pk: int) -> HttpResponse:
     """A batch: its lines as read, its yield, its figures."""
     editing = request.GET.get("edit", "")
     return render_batch(request, pk, editing=whole(editing))
 
 
 @require_POST
-def set_yield(request: HttpRequest, pk: int) -> HttpResponse:
+def set_yield(request: Request, pk: int) -> HttpResponse:
     """Store yield and servings."""
     form = YieldForm(request.POST)
     if form.is_valid():
@@ -160,7 +161,7 @@ def set_yield(request: HttpRequest, pk: int) -> HttpResponse:
 
 
 @require_POST
-def set_servings(request: HttpRequest, pk: int) -> HttpResponse:
+def set_servings(request: Request, pk: int) -> HttpResponse:
     """Say how many a batch serves, where its text did not."""
     typed = request.POST.get("servings", "")
     number = decimal(typed)
@@ -178,7 +179,7 @@ def set_servings(request: HttpRequest, pk: int) -> HttpResponse:
 
 
 @require_POST
-def change_line(request: HttpRequest, pk: int, line_pk: int) -> HttpResponse:
+def change_line(request: Request, pk: int, line_pk: int) -> HttpResponse:
     """Correct a line: changed words are read anew, a food or grams typed are taken as they are."""
     line = line_or_404(request, pk, line_pk)
     form = LineForm(request.POST)
@@ -197,7 +198,7 @@ def change_line(request: HttpRequest, pk: int, line_pk: int) -> HttpResponse:
 
 
 @require_POST
-def take_alternative(request: HttpRequest, pk: int, line_pk: int, number: int) -> HttpResponse:
+def take_alternative(request: Request, pk: int, line_pk: int, number: int) -> HttpResponse:
     """Take another meaning of a line."""
     line = line_or_404(request, pk, line_pk)
     if number >= len(line.alternatives):
@@ -210,7 +211,7 @@ def take_alternative(request: HttpRequest, pk: int, line_pk: int, number: int) -
 
 
 @require_POST
-def take_choice(request: HttpRequest, pk: int, line_pk: int, number: int) -> HttpResponse:
+def take_choice(request: Request, pk: int, line_pk: int, number: int) -> HttpResponse:
     """Take one of the foods that are offered for a line that was not read."""
     line = line_or_404(request, pk, line_pk)
     if number >= len(line.choices):
@@ -223,7 +224,7 @@ def take_choice(request: HttpRequest, pk: int, line_pk: int, number: int) -> Htt
 
 
 @require_POST
-def add_line(request: HttpRequest, pk: int) -> HttpResponse:
+def add_line(request: Request, pk: int) -> HttpResponse:
     """Add a line at the end."""
     form = NewLineForm(request.POST)
     if not form.is_valid():
@@ -235,14 +236,14 @@ def add_line(request: HttpRequest, pk: int) -> HttpResponse:
 
 
 @require_POST
-def remove_line(request: HttpRequest, pk: int, line_pk: int) -> HttpResponse:
+def remove_line(request: Request, pk: int, line_pk: int) -> HttpResponse:
     """Take a line out."""
     services.remove_line(line_or_404(request, pk, line_pk))
     return render_batch(request, pk)
 
 
 @require_POST
-def remove(request: HttpRequest, pk: int) -> HttpResponse:
+def remove(request: Request, pk: int) -> HttpResponse:
     """Remove a batch that no bowl holds."""
     try:
         services.remove_batch(batch_or_404(request, pk))
@@ -257,7 +258,7 @@ def remove(request: HttpRequest, pk: int) -> HttpResponse:
 
 
 @require_safe
-def why(request: HttpRequest, pk: int, scope: str, key: str) -> HttpResponse:
+def why(request: Request, pk: int, scope: str, key: str) -> HttpResponse:
     """The way back of a figure: of a serving, of 100 g, or of the whole batch."""
     value = batch_value(batch_or_404(request, pk))
     try:

@@ -4,7 +4,7 @@ panel.
 
 from __future__ import annotations
 
-from django.http import HttpRequest, HttpResponse
+from django.http import HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.views.decorators.http import require_POST, require_safe
 
@@ -16,13 +16,14 @@ from roundpantry.bowls.forms import LimitForm, WayForm
 from roundpantry.bowls.models import Bowl
 from roundpantry.bowls.records import bowls_of
 from roundpantry.bowls.views import bowl_or_404, part_or_404, render_bench
+from roundpantry.counter.requests import Request
 from roundpantry.counter.typed_numbers import whole
 from roundpantry.shelf.food_rows import best_key
 from roundpantry.shelf.records import food_of
 
 
 def _answered(
-    request: HttpRequest, bowl: Bowl, result: Balanced, proving: bool = False
+    request: Request, bowl: Bowl, result: Balanced, proving: bool = False
 ) -> HttpResponse:
     """The drawer with the answer, and the bench beside it as it now stands."""
     if not request.htmx:
@@ -42,7 +43,7 @@ def _told(response: HttpResponse) -> HttpResponse:
 
 
 @require_POST
-def balance(request: HttpRequest, pk: int) -> HttpResponse:
+def balance(request: Request, pk: int) -> HttpResponse:
     """Choose portions: a good answer at once, and its proof where that takes longer."""
     bowl = bowl_or_404(request, pk)
     prove = "prove" in request.POST
@@ -56,13 +57,13 @@ def balance(request: HttpRequest, pk: int) -> HttpResponse:
 
 
 @require_safe
-def ways(request: HttpRequest, pk: int) -> HttpResponse:
+def ways(request: Request, pk: int) -> HttpResponse:
     """Why it cannot be done, and ways out."""
     return render(request, "bowls/ways.html", bench_drawer.ways(bowl_or_404(request, pk)))
 
 
 @require_POST
-def take_way(request: HttpRequest, pk: int) -> HttpResponse:
+def take_way(request: Request, pk: int) -> HttpResponse:
     """Take one way out and balance again."""
     bowl, form = bowl_or_404(request, pk), WayForm(request.POST)
     if not form.is_valid():
@@ -84,19 +85,19 @@ def take_way(request: HttpRequest, pk: int) -> HttpResponse:
 
 
 @require_safe
-def hints(request: HttpRequest, pk: int) -> HttpResponse:
+def hints(request: Request, pk: int) -> HttpResponse:
     """Suggestions while working by hand."""
     return render(request, "bowls/hints.html", bench_drawer.hints(bowl_or_404(request, pk)))
 
 
 @require_safe
-def protein(request: HttpRequest, pk: int) -> HttpResponse:
+def protein(request: Request, pk: int) -> HttpResponse:
     """Protein in detail."""
     return render(request, "bowls/protein.html", bench_drawer.protein(bowl_or_404(request, pk)))
 
 
 @require_safe
-def part_panel(request: HttpRequest, pk: int, part_pk: int) -> HttpResponse:
+def part_panel(request: Request, pk: int, part_pk: int) -> HttpResponse:
     """One part in the drawer."""
     bowl = bowl_or_404(request, pk)
     return render(
@@ -105,7 +106,7 @@ def part_panel(request: HttpRequest, pk: int, part_pk: int) -> HttpResponse:
 
 
 @require_POST
-def lock(request: HttpRequest, pk: int, part_pk: int) -> HttpResponse:
+def lock(request: Request, pk: int, part_pk: int) -> HttpResponse:
     """Lock or unlock a part."""
     bowl = bowl_or_404(request, pk)
     services.lock_part(bowl, part_or_404(bowl, part_pk))
@@ -113,7 +114,7 @@ def lock(request: HttpRequest, pk: int, part_pk: int) -> HttpResponse:
 
 
 @require_POST
-def duplicate(request: HttpRequest, pk: int, part_pk: int) -> HttpResponse:
+def duplicate(request: Request, pk: int, part_pk: int) -> HttpResponse:
     """Put the same portion in once more."""
     bowl = bowl_or_404(request, pk)
     if len(bowl.parts.all()) >= services.MOST_PARTS:
@@ -125,7 +126,7 @@ def duplicate(request: HttpRequest, pk: int, part_pk: int) -> HttpResponse:
 
 
 @require_POST
-def move(request: HttpRequest, pk: int, part_pk: int) -> HttpResponse:
+def move(request: Request, pk: int, part_pk: int) -> HttpResponse:
     """Move a part up or down."""
     bowl = bowl_or_404(request, pk)
     services.move_part(
@@ -135,7 +136,7 @@ def move(request: HttpRequest, pk: int, part_pk: int) -> HttpResponse:
 
 
 @require_POST
-def replace(request: HttpRequest, pk: int, part_pk: int) -> HttpResponse:
+def replace(request: Request, pk: int, part_pk: int) -> HttpResponse:
     """Put another food in a part's place."""
     bowl = bowl_or_404(request, pk)
     part = part_or_404(bowl, part_pk)
@@ -157,7 +158,7 @@ def replace(request: HttpRequest, pk: int, part_pk: int) -> HttpResponse:
 
 
 @require_POST
-def limits(request: HttpRequest, pk: int, part_pk: int) -> HttpResponse:
+def limits(request: Request, pk: int, part_pk: int) -> HttpResponse:
     """Set the least and the most of a part for balancing."""
     bowl = bowl_or_404(request, pk)
     part = part_or_404(bowl, part_pk)
@@ -178,7 +179,7 @@ def limits(request: HttpRequest, pk: int, part_pk: int) -> HttpResponse:
 
 
 @require_POST
-def settle(request: HttpRequest, pk: int) -> HttpResponse:
+def settle(request: Request, pk: int) -> HttpResponse:
     """Put moved windows back."""
     bowl = bowl_or_404(request, pk)
     services.settle_windows(bowl)
@@ -186,7 +187,7 @@ def settle(request: HttpRequest, pk: int) -> HttpResponse:
 
 
 @require_POST
-def beside(request: HttpRequest, pk: int) -> HttpResponse:
+def beside(request: Request, pk: int) -> HttpResponse:
     """Judge the bowl by what other bowls leave of the day."""
     bowl = bowl_or_404(request, pk)
     numbers = [n for text in request.POST.getlist("beside") if (n := whole(text)) is not None]
@@ -197,7 +198,7 @@ def beside(request: HttpRequest, pk: int) -> HttpResponse:
 
 
 @require_POST
-def variant(request: HttpRequest, pk: int) -> HttpResponse:
+def variant(request: Request, pk: int) -> HttpResponse:
     """Copy the bowl as a variant, for this client or somebody else at the table."""
     bowl = get_object_or_404(bowls_of(request.user), pk=pk)
     eater = request.POST.get("eater", "").strip()[:60]

@@ -202,13 +202,9 @@ def bench(bowl: Bowl, refused: Mapping[str, str] | None = None) -> dict[str, Any
     if bowl.beside:
         meal += ", what is left of the day"
     totals = [
-        (
-            key,
-            "unknown"
-            if value.total[key].amount is None
-            else nutrient(key).number(value.total[key].amount),
-        )
+        (key, "unknown" if amount is None else nutrient(key).number(amount))
         for key in SHOWN_PER_PART
+        for amount in [value.total[key].amount]
     ]
     parts = [
         part_row(i, part, portion, bench_url)
@@ -357,7 +353,7 @@ def printed(bowl: Bowl) -> dict[str, Any]:
 
 def pattern_row(pattern: Pattern, name_of: Callable[[str], str]) -> dict[str, Any]:
     """A pattern for the list: roles with their options by name."""
-    roles = [
+    roles: list[dict[str, Any]] = [
         {
             "name": role.name,
             "number": n,

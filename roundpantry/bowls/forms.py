@@ -12,11 +12,14 @@ class BowlForm(forms.Form):
     """A new bowl: its name and the meal it is for."""
 
     name = forms.CharField(max_length=80)
-    meal = forms.ModelChoiceField(queryset=None, required=False, empty_label="no meal yet")
+    meal = forms.ModelChoiceField(
+        queryset=Meal.objects.none(), required=False, empty_label="no meal yet"
+    )
 
     def __init__(self, data: dict[str, str] | None, present: TargetSet | None) -> None:
         super().__init__(data)
         meals = self.fields["meal"]
+        assert isinstance(meals, forms.ModelChoiceField)
         meals.queryset = present.meals.all() if present else Meal.objects.none()
         if present and not data:
             meals.initial = present.meals.last()

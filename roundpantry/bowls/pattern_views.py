@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from django.contrib import messages
-from django.http import HttpRequest, HttpResponse
+from django.http import HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.views.decorators.http import require_POST, require_safe
 
@@ -14,6 +14,7 @@ from roundpantry.bowls.forms import BowlForm
 from roundpantry.bowls.views import bowl_or_404
 from roundpantry.clients.context import current_client
 from roundpantry.clients.records import clients_of
+from roundpantry.counter.requests import Request
 from roundpantry.counter.typed_numbers import whole
 from roundpantry.shelf.food_rows import best_key
 from roundpantry.shelf.records import food_of
@@ -21,13 +22,13 @@ from roundpantry.targets.records import newest_set
 
 
 @require_safe
-def pattern_list(request: HttpRequest) -> HttpResponse:
+def pattern_list(request: Request) -> HttpResponse:
     """The practitioner's patterns, each ready for the client that stands top left."""
     return _patterns(request)
 
 
 def _patterns(
-    request: HttpRequest, problem: str = "", typed: dict[str, object] | None = None
+    request: Request, problem: str = "", typed: dict[str, object] | None = None
 ) -> HttpResponse:
     client = current_client(request)
     present = newest_set(client) if client else None
@@ -52,7 +53,7 @@ def _patterns(
 
 
 @require_POST
-def keep_pattern(request: HttpRequest, pk: int) -> HttpResponse:
+def keep_pattern(request: Request, pk: int) -> HttpResponse:
     """Keep a bowl as a pattern."""
     bowl = bowl_or_404(request, pk)
     try:
@@ -63,7 +64,7 @@ def keep_pattern(request: HttpRequest, pk: int) -> HttpResponse:
 
 
 @require_POST
-def change_pattern(request: HttpRequest, pk: int) -> HttpResponse:
+def change_pattern(request: Request, pk: int) -> HttpResponse:
     """Give a role an option, take one out, or remove the whole pattern."""
     pattern = get_object_or_404(patterns.patterns_of(request.user), pk=pk)
     what, number = request.POST.get("what", ""), request.POST.get("role", "")
@@ -87,7 +88,7 @@ def change_pattern(request: HttpRequest, pk: int) -> HttpResponse:
 
 
 @require_POST
-def draw_pattern(request: HttpRequest, pk: int, client_pk: int) -> HttpResponse:
+def draw_pattern(request: Request, pk: int, client_pk: int) -> HttpResponse:
     """Make a bowl of a client from a pattern, balanced to their windows."""
     pattern = get_object_or_404(patterns.patterns_of(request.user), pk=pk)
     client = get_object_or_404(clients_of(request.user), pk=client_pk)
@@ -101,7 +102,7 @@ def draw_pattern(request: HttpRequest, pk: int, client_pk: int) -> HttpResponse:
 
 
 @require_POST
-def draw_all(request: HttpRequest, client_pk: int) -> HttpResponse:
+def draw_all(request: Request, client_pk: int) -> HttpResponse:
     """Make a bowl of a client from every pattern, each for its usual meal."""
     client = get_object_or_404(clients_of(request.user), pk=client_pk)
     present = newest_set(client)

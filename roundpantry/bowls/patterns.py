@@ -7,7 +7,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from django.contrib.auth.models import AbstractBaseUser, AnonymousUser
+from django.contrib.auth.models import User
 from django.db.models import QuerySet
 
 from dietetics.balance.answer import Answer
@@ -45,7 +45,7 @@ class FromPattern:
     answer: Answer | None
 
 
-def patterns_of(user: AbstractBaseUser | AnonymousUser) -> QuerySet[Pattern]:
+def patterns_of(user: User) -> QuerySet[Pattern]:
     """A practitioner's patterns."""
     return (
         Pattern.objects.filter(practitioner_id=user.pk)
@@ -138,9 +138,7 @@ def usual_meal(pattern: Pattern, meals: Sequence[Meal]) -> Meal | None:
     return meals[0] if pattern.meal_kind == BREAKFAST else mains[-1]
 
 
-def draw_all(
-    practitioner: AbstractBaseUser, client: Client, meals: Sequence[Meal]
-) -> list[FromPattern]:
+def draw_all(practitioner: User, client: Client, meals: Sequence[Meal]) -> list[FromPattern]:
     """Make a bowl of a client from every pattern that they have no bowl of yet."""
     there = set(client.bowls.values_list("name", flat=True))
     return [

@@ -6,7 +6,7 @@ from collections.abc import Iterable
 from dataclasses import replace
 from typing import Any
 
-from django.contrib.auth.models import AbstractBaseUser, AnonymousUser
+from django.contrib.auth.models import User
 from django.db.models import QuerySet
 
 from dietetics.cautions.exclusions import blocking_allergies
@@ -51,7 +51,7 @@ BATCH_GROUP = "batch"
 _KEPT_BATCHES: dict[tuple[int, str], BatchValue] = {}
 
 
-def bowls_of(user: AbstractBaseUser | AnonymousUser) -> QuerySet[Bowl]:
+def bowls_of(user: User) -> QuerySet[Bowl]:
     """The bowls of a practitioner's clients, with all that the bench shows."""
     if not user.is_authenticated:
         return Bowl.objects.none()
@@ -62,7 +62,7 @@ def bowls_of(user: AbstractBaseUser | AnonymousUser) -> QuerySet[Bowl]:
     )
 
 
-def part_of(user: AbstractBaseUser | AnonymousUser, bowl_pk: int, part_pk: int) -> BowlPart | None:
+def part_of(user: User, bowl_pk: int, part_pk: int) -> BowlPart | None:
     """One part of one of the practitioner's bowls, with its bowl, for a change; None where there is
     none.
     """
@@ -105,6 +105,8 @@ def beside_of(bowl: Bowl) -> list[Bowl]:
 def day_rest(bowl: Bowl) -> tuple[Window, ...]:
     """What the bowls beside leave of daily targets for this one."""
     others = compose([item for other in beside_of(bowl) for item in bowl_value(other).items])
+    if bowl.meal is None:
+        return ()
     return tuple(w.less(others[w.key]) for w in windows_of(bowl.meal.target_set) if on_the_plate(w))
 
 

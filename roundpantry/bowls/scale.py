@@ -33,6 +33,9 @@ class Scale(Protocol):
     def reading(self, at_s: float) -> Reading:
         """What it shows at a time on the clock, in seconds."""
 
+    def raw_g(self, at_s: float) -> float:
+        """What lies on it then, before the tare is taken off."""
+
 
 @dataclass(frozen=True)
 class SimulatedScale:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from django.http import Http404, HttpRequest, HttpResponse
+from django.http import Http404, HttpResponse
 from django.shortcuts import render
 from django.views.decorators.http import require_POST, require_safe
 
@@ -11,10 +11,11 @@ from roundpantry.bowls.forms import StepForm
 from roundpantry.bowls.shared_bowl import at_the_table, table_page
 from roundpantry.bowls.views import bowl_or_404
 from roundpantry.clients.context import take_up
+from roundpantry.counter.requests import Request
 
 
 @require_safe
-def table(request: HttpRequest, pk: int) -> HttpResponse:
+def table(request: Request, pk: int) -> HttpResponse:
     """The same bowl for everybody at the table."""
     bowl = bowl_or_404(request, pk)
     take_up(request, bowl.client)
@@ -23,7 +24,7 @@ def table(request: HttpRequest, pk: int) -> HttpResponse:
 
 
 @require_POST
-def table_step(request: HttpRequest, pk: int, part_pk: int) -> HttpResponse:
+def table_step(request: Request, pk: int, part_pk: int) -> HttpResponse:
     """Turn one person's portion; the part belongs to the bowl or to a variant at the same table."""
     bowl, form = bowl_or_404(request, pk), StepForm(request.POST)
     found = [

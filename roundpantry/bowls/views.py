@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from django.http import Http404, HttpRequest, HttpResponse
+from django.http import Http404, HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.views.decorators.http import require_http_methods, require_POST, require_safe
 
@@ -15,6 +15,7 @@ from roundpantry.bowls.models import Bowl, BowlPart
 from roundpantry.bowls.records import bowl_cautions, bowl_value, bowls_of, part_of
 from roundpantry.clients.context import current_client, take_up
 from roundpantry.clients.records import clients_of
+from roundpantry.counter.requests import Request
 from roundpantry.counter.why_drawer import render_why
 from roundpantry.shelf.food_rows import best_key, found_rows
 from roundpantry.shelf.records import food_of, shelf_of
@@ -22,7 +23,7 @@ from roundpantry.targets.records import newest_set, windows_of
 
 
 @require_http_methods(["GET", "POST"])
-def bowl_list(request: HttpRequest, client_pk: int) -> HttpResponse:
+def bowl_list(request: Request, client_pk: int) -> HttpResponse:
     """A client's bowls, and the form for a new one."""
     client = get_object_or_404(clients_of(request.user), pk=client_pk)
     take_up(request, client)
@@ -35,7 +36,7 @@ def bowl_list(request: HttpRequest, client_pk: int) -> HttpResponse:
     return render(request, "bowls/list.html", context, status=422 if form.errors else 200)
 
 
-def bowl_or_404(request: HttpRequest, pk: int) -> Bowl:
+def bowl_or_404(request: Request, pk: int) -> Bowl:
     """One of the practitioner's bowls."""
     return get_object_or_404(bowls_of(request.user), pk=pk)
 
@@ -49,7 +50,7 @@ def part_or_404(bowl: Bowl, part_pk: int) -> BowlPart:
 
 
 def render_bench(
-    request: HttpRequest, bowl: Bowl, refused: dict[str, str] | None = None
+    request: Request, bowl: Bowl, refused: dict[str, str] | None = None
 ) -> HttpResponse:
     """The bench, or its changing parts alone for a real htmx request; 422 with what was typed when
     refused.
@@ -73,13 +74,13 @@ def render_bench(
 
 
 @require_safe
-def bench(request: HttpRequest, pk: int) -> HttpResponse:
+def bench(request: Request, pk: int) -> HttpResponse:
     """The bowl bench."""
     return render_bench(request, bowl_or_404(request, pk))
 
 
 @require_POST
-def add_part(request: HttpRequest, pk: int) -> HttpResponse:
+def add_part(request: Request, pk: int) -> HttpResponse:
     """Put a food, a batch, or the best hit for some words into the bowl."""
     bowl = bowl_or_404(request, pk)
     form = AddForm(request.POST)
@@ -112,7 +113,7 @@ def add_part(request: HttpRequest, pk: int) -> HttpResponse:
 
 
 @require_POST
-def note_caution(request: HttpRequest, pk: int) -> HttpResponse:
+def note_caution(request: Request, pk: int) -> HttpResponse:
     """Take note of a caution of the bowl, with a reason and a name."""
     bowl = bowl_or_404(request, pk)
     caution = next(
@@ -130,7 +131,7 @@ def note_caution(request: HttpRequest, pk: int) -> HttpResponse:
     return render_bench(request, bowl_or_404(request, pk))
 
 
-def _part_to_change(request: HttpRequest, pk: int, part_pk: int) -> BowlPart:
+def _part_to_change(request: Request, pk: int, part_pk: int) -> BowlPart:
     """A part that is about to change, without what only a page shows."""
     part = part_of(request.user, pk, part_pk)
     if part is None:
@@ -139,7 +140,7 @@ def _part_to_change(request: HttpRequest, pk: int, part_pk: int) -> BowlPart:
 
 
 @require_POST
-def set_portion(request: HttpRequest, pk: int, part_pk: int) -> HttpResponse:
+def set_portion(request: Request, pk: int, part_pk: int) -> HttpResponse:
     """Set a part to what was typed."""
     part = _part_to_change(request, pk, part_pk)
     form = PortionForm(request.POST)
@@ -158,7 +159,7 @@ def set_portion(request: HttpRequest, pk: int, part_pk: int) -> HttpResponse:
 
 
 @require_POST
-def step_portion(request: HttpRequest, pk: int, part_pk: int) -> HttpResponse:
+def step_portion(request: Request, pk: int, part_pk: int) -> HttpResponse:
     """Turn a part up or down by its measure's step."""
     part = _part_to_change(request, pk, part_pk)
     form = StepForm(request.POST)
@@ -180,7 +181,7 @@ def step_portion(request: HttpRequest, pk: int, part_pk: int) -> HttpResponse:
 
 
 @require_POST
-def remove_part(request: HttpRequest, pk: int, part_pk: int) -> HttpResponse:
+def remove_part(request: Request, pk: int, part_pk: int) -> HttpResponse:
     """Take a part out."""
     bowl = bowl_or_404(request, pk)
     services.remove_part(bowl, part_or_404(bowl, part_pk))
@@ -188,7 +189,7 @@ def remove_part(request: HttpRequest, pk: int, part_pk: int) -> HttpResponse:
 
 
 @require_POST
-def renew_part(request: HttpRequest, pk: int, part_pk: int) -> HttpResponse:
+def renew_part(request: Request, pk: int, part_pk: int) -> HttpResponse:
     """Take the newer version of a part's label."""
     bowl = bowl_or_404(request, pk)
     try:
@@ -199,14 +200,14 @@ def renew_part(request: HttpRequest, pk: int, part_pk: int) -> HttpResponse:
 
 
 @require_POST
-def undo(request: HttpRequest, pk: int) -> HttpResponse:
+def undo(request: Request, pk: int) -> HttpResponse:
     """Take back the last change."""
     passed = services.undo(bowl_or_404(request, pk))
     return render_bench(request, bowl_or_404(request, pk), {"search": passed} if passed else None)
 
 
 @require_POST
-def remove(request: HttpRequest, pk: int) -> HttpResponse:
+def remove(request: Request, pk: int) -> HttpResponse:
     """Remove the bowl."""
     bowl = bowl_or_404(request, pk)
     services.remove_bowl(bowl)
@@ -214,7 +215,7 @@ def remove(request: HttpRequest, pk: int) -> HttpResponse:
 
 
 @require_safe
-def search(request: HttpRequest, pk: int) -> HttpResponse:
+def search(request: Request, pk: int) -> HttpResponse:
     """What the shelf and the practitioner's batches have for some words."""
     bowl = bowl_or_404(request, pk)
     query = request.GET.get("q", "")[:100]
@@ -230,7 +231,7 @@ def search(request: HttpRequest, pk: int) -> HttpResponse:
 
 
 @require_safe
-def ladder(request: HttpRequest) -> HttpResponse:
+def ladder(request: Request) -> HttpResponse:
     """The shelf on one ladder of energy density, with the client's window as a band."""
     group = request.GET.get("group", "")
     foods = [food for food in shelf_of(request.user) if not group or food.group == group]
@@ -243,7 +244,7 @@ def ladder(request: HttpRequest) -> HttpResponse:
 
 
 @require_safe
-def ladder_food(request: HttpRequest, key: str) -> HttpResponse:
+def ladder_food(request: Request, key: str) -> HttpResponse:
     """One food of the ladder, with the client's bowls it may be put into."""
     food = food_of(request.user.pk, key)
     if food is None:
@@ -254,7 +255,7 @@ def ladder_food(request: HttpRequest, key: str) -> HttpResponse:
 
 
 @require_safe
-def figures(request: HttpRequest, pk: int) -> HttpResponse:
+def figures(request: Request, pk: int) -> HttpResponse:
     """Every figure of the bowl, in the drawer."""
     bowl = bowl_or_404(request, pk)
     return render(
@@ -263,7 +264,7 @@ def figures(request: HttpRequest, pk: int) -> HttpResponse:
 
 
 @require_safe
-def why(request: HttpRequest, pk: int, key: str, part_pk: int | None = None) -> HttpResponse:
+def why(request: Request, pk: int, key: str, part_pk: int | None = None) -> HttpResponse:
     """The way back of a figure of the bowl or of one part."""
     bowl = bowl_or_404(request, pk)
     value = bowl_value(bowl)
@@ -279,7 +280,7 @@ def why(request: HttpRequest, pk: int, key: str, part_pk: int | None = None) -> 
 
 
 @require_safe
-def print_page(request: HttpRequest, pk: int) -> HttpResponse:
+def print_page(request: Request, pk: int) -> HttpResponse:
     """The bowl on paper, for the client."""
     bowl = bowl_or_404(request, pk)
     take_up(request, bowl.client)

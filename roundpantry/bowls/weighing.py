@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import time
 
-from django.contrib.auth.models import AbstractBaseUser
+from django.contrib.auth.models import User
 
 from dietetics.errors import DieteticsError
 from roundpantry.bowls.models import Bowl, BowlPart, ScalePan
@@ -13,19 +13,19 @@ from roundpantry.bowls.services import MOST_SERVED_G, note_served
 from roundpantry.counter.state_changes import one_change
 
 
-def scale_of(user: AbstractBaseUser) -> SimulatedScale:
+def scale_of(user: User) -> SimulatedScale:
     """The practitioner's scale as it stands."""
     pan = _pan(user)
     return SimulatedScale(pan.load_g, pan.before_g, pan.changed_s, pan.tare_g, pan.started_s)
 
 
-def _pan(user: AbstractBaseUser) -> ScalePan:
+def _pan(user: User) -> ScalePan:
     pan = ScalePan.objects.filter(practitioner_id=user.pk).first()
     return pan or ScalePan(practitioner_id=user.pk, started_s=time.time())
 
 
 @one_change
-def pour(user: AbstractBaseUser, grams: float) -> None:
+def pour(user: User, grams: float) -> None:
     """Put more on the pan, or take some off (negative); never below nothing."""
     now, pan = time.time(), _pan(user)
     standing = scale_of(user)
@@ -38,7 +38,7 @@ def pour(user: AbstractBaseUser, grams: float) -> None:
 
 
 @one_change
-def tare(user: AbstractBaseUser) -> None:
+def tare(user: User) -> None:
     """Take what lies on the pan for nothing."""
     pan = _pan(user)
     pan.tare_g = scale_of(user).raw_g(time.time())
@@ -46,7 +46,7 @@ def tare(user: AbstractBaseUser) -> None:
 
 
 @one_change
-def empty(user: AbstractBaseUser) -> None:
+def empty(user: User) -> None:
     """Clear the scale and switch the scale on anew."""
     now = time.time()
     ScalePan.objects.update_or_create(
@@ -62,7 +62,7 @@ def empty(user: AbstractBaseUser) -> None:
 
 
 @one_change
-def take_settled(user: AbstractBaseUser, bowl: Bowl, part: BowlPart) -> int:
+def take_settled(user: User, bowl: Bowl, part: BowlPart) -> int:
     """Record the settled weight for a part and tare for the next. Raises DieteticsError while the
     scale still moves.
     """

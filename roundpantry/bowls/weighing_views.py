@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import time
 
-from django.http import HttpRequest, HttpResponse, JsonResponse
+from django.http import HttpResponse, JsonResponse
 from django.shortcuts import render
 from django.views.decorators.http import require_http_methods, require_POST, require_safe
 
@@ -14,19 +14,18 @@ from roundpantry.bowls.models import Bowl, BowlPart
 from roundpantry.bowls.records import bowl_value
 from roundpantry.bowls.views import bowl_or_404, part_or_404
 from roundpantry.clients.context import take_up
+from roundpantry.counter.requests import Request
 
 
 @require_safe
-def weigh(request: HttpRequest, pk: int) -> HttpResponse:
+def weigh(request: Request, pk: int) -> HttpResponse:
     """Weigh as one serves: part after part against its target."""
     bowl = bowl_or_404(request, pk)
     take_up(request, bowl.client)
     return _weigh(request, bowl, None)
 
 
-def _weigh(
-    request: HttpRequest, bowl: Bowl, part: BowlPart | None, refused: str = ""
-) -> HttpResponse:
+def _weigh(request: Request, bowl: Bowl, part: BowlPart | None, refused: str = "") -> HttpResponse:
     context = bench_page.weigh_page(bowl, bowl_value(bowl), part, refused)
     context |= {
         "whole_page": not request.htmx,
@@ -37,7 +36,7 @@ def _weigh(
 
 
 @require_POST
-def served(request: HttpRequest, pk: int, part_pk: int) -> HttpResponse:
+def served(request: Request, pk: int, part_pk: int) -> HttpResponse:
     """Record the weight of a part: what the scale settled at, what was typed, or nothing again."""
     bowl = bowl_or_404(request, pk)
     part = part_or_404(bowl, part_pk)
@@ -55,7 +54,7 @@ def served(request: HttpRequest, pk: int, part_pk: int) -> HttpResponse:
 
 
 @require_http_methods(["GET", "POST"])
-def scale(request: HttpRequest) -> HttpResponse:
+def scale(request: Request) -> HttpResponse:
     """The scale: what it shows now, or something put on, taken off, tared."""
     if request.method == "GET":
         now = weighing.scale_of(request.user).reading(time.time())

@@ -6,7 +6,6 @@ from dataclasses import dataclass
 from datetime import timedelta
 from typing import Any
 
-from django.http import HttpRequest
 from django.urls import reverse
 from django.utils import timezone
 from django.utils.functional import SimpleLazyObject
@@ -14,6 +13,7 @@ from django.utils.functional import SimpleLazyObject
 from roundpantry.clients.models import Client
 from roundpantry.clients.records import client_in_session
 from roundpantry.clients.services import note_opened
+from roundpantry.counter.requests import Request
 
 SESSION_CLIENT = "client_id"
 OPENED_AGAIN = timedelta(minutes=10)  # a client that is worked with is not written to on every page
@@ -30,7 +30,7 @@ class Step:
     here: bool
 
 
-def take_up(request: HttpRequest, client: Client) -> None:
+def take_up(request: Request, client: Client) -> None:
     """From now on this client stands at the top left."""
     request.whose = client
     if client.opened_at is None or timezone.now() - client.opened_at > OPENED_AGAIN:
@@ -39,11 +39,12 @@ def take_up(request: HttpRequest, client: Client) -> None:
         request.session[SESSION_CLIENT] = client.pk
 
 
-def current_client(request: HttpRequest) -> Client | None:
+def current_client(request: Request) -> Client | None:
     """The client that stands at the top left, or None."""
     if not hasattr(request, "whose"):
         request.whose = client_in_session(request.user, request.session.get(SESSION_CLIENT))
-    return request.whose
+    client: Client | None = request.whose
+    return client
 
 
 def rail_of(app: str, client: Client | None) -> list[Step]:
@@ -66,7 +67,7 @@ def rail_of(app: str, client: Client | None) -> list[Step]:
     return [Step(key, name, address, letter, key == app) for key, name, address, letter in entries]
 
 
-def counter(request: HttpRequest) -> dict[str, Any]:
+def counter(request: Request) -> dict[str, Any]:
     """Template variables, looked up only where a template asks for them."""
     if not request.user.is_authenticated:
         return {}

@@ -8,7 +8,7 @@ from decimal import Decimal
 from typing import Any
 
 from django import forms
-from django.contrib.auth.models import AbstractBaseUser
+from django.contrib.auth.models import User
 from django.core.exceptions import ValidationError
 from django.utils import timezone
 
@@ -51,7 +51,7 @@ class MeasurementField(forms.CharField):
             raise ValidationError(str(error)) from None
 
 
-class ClientForm(forms.ModelForm):
+class ClientForm(forms.ModelForm):  # type: ignore[type-arg]  # no generic when run
     """A client in the order of a first talk."""
 
     conditions = forms.MultipleChoiceField(
@@ -125,10 +125,10 @@ class ClientForm(forms.ModelForm):
             "weight_before_kg": "Used for the planned weight gain.",
         }
 
-    def __init__(self, user: AbstractBaseUser, *args: Any, **kwargs: Any) -> None:
+    def __init__(self, user: User, *args: Any, **kwargs: Any) -> None:
         super().__init__(*args, **kwargs)
         usual = schools()[DEFAULT_SCHOOL]
-        self.fields["school"].choices = school_choices(user)
+        _offer(self.fields["school"], school_choices(user))
         self.fields["school"].help_text = f"{usual.name}. {usual.why}"
         for name, read, label in (
             ("height_cm", read_height_cm, "Height (cm)"),
@@ -141,7 +141,7 @@ class ClientForm(forms.ModelForm):
         for name in ("activity", "goal", "pace_kg_per_week", "household"):
             self.fields[name].required = False
         for name, key in (("activity", ACTIVITIES), ("goal", GOALS)):
-            self.fields[name].choices = list(key.items())
+            _offer(self.fields[name], list(key.items()))
 
     def clean(self) -> dict[str, Any]:
         """Refuse what no person has and what contradicts itself, at the field; nothing is computed
@@ -178,11 +178,11 @@ class ClientForm(forms.ModelForm):
             try:
                 person_of(cleaned)
             except DieteticsError as error:
-                field = {
+                at = {
                     "goal-too-light": "goal_weight_kg",
                     "person-contradiction": "conditions",
                 }.get(error.code)
-                self.add_error(field, str(error))
+                self.add_error(at, str(error))
         return cleaned
 
     def _clean_stage(self, cleaned: dict[str, Any]) -> None:
@@ -235,7 +235,13 @@ class WeighInForm(forms.Form):
         return weight
 
 
-class OwnSchoolForm(forms.ModelForm):
+def _offer(field: forms.Field, choices: list[tuple[str, str]]) -> None:
+    """Set what may be chosen in a field."""
+    assert isinstance(field, forms.ChoiceField)
+    field.choices = choices
+
+
+class OwnSchoolForm(forms.ModelForm):  # type: ignore[type-arg]  # no generic when run
     """A school derived from another: only what differs is typed."""
 
     base = forms.ChoiceField()
@@ -255,7 +261,7 @@ class OwnSchoolForm(forms.ModelForm):
 
     def __init__(self, *args: Any, **kwargs: Any) -> None:
         super().__init__(*args, **kwargs)
-        self.fields["base"].choices = [(s.key, s.name) for s in schools().values()]
+        _offer(self.fields["base"], [(s.key, s.name) for s in schools().values()])
 
     def clean(self) -> dict[str, Any]:
         """Numbers must be possible, and a protein window needs both ends in order."""

@@ -7,7 +7,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import replace
 from typing import Any
 
-from django.contrib.auth.models import AbstractBaseUser, AnonymousUser
+from django.contrib.auth.models import User
 from django.db.models import QuerySet
 
 from dietetics.cautions.facts import ClientFacts, client_facts
@@ -21,7 +21,7 @@ from dietetics.targets.schools import DEFAULT_SCHOOL, School, school, schools
 from dietetics.targets.supplements import amounts_a_day, read_supplements
 from roundpantry.clients.models import Acknowledgement, Client, OwnSchool
 from roundpantry.clients.stored_data import client_tables, mentions_of
-from roundpantry.counter.typed_numbers import whole
+from roundpantry.counter.typed_numbers import row_number
 
 
 def client_mark(client: Client) -> str:
@@ -36,7 +36,7 @@ def client_mark(client: Client) -> str:
     return hashlib.sha256(repr(shown).encode()).hexdigest()[:16]
 
 
-def clients_of(user: AbstractBaseUser | AnonymousUser) -> QuerySet[Client]:
+def clients_of(user: User) -> QuerySet[Client]:
     """The clients of a practitioner; an anonymous user has none."""
     return (
         Client.objects.filter(practitioner_id=user.pk)
@@ -45,16 +45,21 @@ def clients_of(user: AbstractBaseUser | AnonymousUser) -> QuerySet[Client]:
     )
 
 
-def client_in_session(user: AbstractBaseUser | AnonymousUser, pk: int | None) -> Client | None:
+def client_in_session(user: User, pk: int | None) -> Client | None:
     """The client last worked with, if it is still this practitioner's."""
     return clients_of(user).filter(pk=pk).first() if pk else None
+
+
+def _number_of(facts: Mapping[str, Any], name: str) -> float | None:
+    given = facts.get(name)
+    return None if given is None else float(given)
 
 
 def person_of(facts: Mapping[str, Any]) -> Person:
     """The person of stored or typed facts. Raises DieteticsError where they contradict
     themselves.
     """
-    goal_weight, meals = facts.get("goal_weight_kg"), facts.get("meals_a_day")
+    meals = facts.get("meals_a_day")
     return Person(
         facts["sex"],
         float(facts["age_years"]),
@@ -67,12 +72,11 @@ def person_of(facts: Mapping[str, Any]) -> Person:
         frozenset(facts["conditions"]),
         bool(facts["pregnant"]),
         bool(facts["breastfeeding"]),
-        None if goal_weight is None else float(goal_weight),
+        _number_of(facts, "goal_weight_kg"),
         None if meals is None else int(meals),
-        *(
-            None if (given := facts.get(name)) is None else float(given)
-            for name in ("pregnancy_week", "weight_before_kg", "breastfeeding_month")
-        ),
+        _number_of(facts, "pregnancy_week"),
+        _number_of(facts, "weight_before_kg"),
+        _number_of(facts, "breastfeeding_month"),
         note_of(facts.get("deficit_by", ""), facts.get("deficit_on")),
     )
 
@@ -173,19 +177,19 @@ def client_json(client: Client) -> dict[str, Any]:
     return {**plain, "tables": client_tables(client), "named_elsewhere": named}
 
 
-def own_schools_of(user: AbstractBaseUser | AnonymousUser) -> QuerySet[OwnSchool]:
+def own_schools_of(user: User) -> QuerySet[OwnSchool]:
     """The schools a practitioner derived."""
     return OwnSchool.objects.filter(practitioner_id=user.pk)
 
 
-def school_of(client_or_user: Client | AbstractBaseUser, key: str) -> School:
+def school_of(client_or_user: Client | User, key: str) -> School:
     """A school by its key, one of the practitioner's own where the key says so. Raises
     DieteticsError when there is none.
     """
     if not key.startswith("own-"):
         return school(key)
     pk = client_or_user.practitioner_id if isinstance(client_or_user, Client) else client_or_user.pk
-    row = OwnSchool.objects.filter(practitioner_id=pk, pk=whole(key[4:])).first()
+    row = OwnSchool.objects.filter(practitioner_id=pk, pk=row_number(key[4:])).first()
     if row is None:
         raise DieteticsError(
             "person-unknown-word", name="school", value=key, known="the approaches listed"
@@ -205,7 +209,7 @@ def school_of(client_or_user: Client | AbstractBaseUser, key: str) -> School:
     )
 
 
-def school_choices(user: AbstractBaseUser) -> list[tuple[str, str]]:
+def school_choices(user: User) -> list[tuple[str, str]]:
     """The schools a client may follow: the default first, the practitioner's own last."""
     common = sorted(schools().values(), key=lambda s: s.key != DEFAULT_SCHOOL)
     return [(s.key, s.name) for s in common] + [

@@ -5,7 +5,7 @@ from __future__ import annotations
 from datetime import date
 from decimal import Decimal
 
-from django.contrib.auth.models import AbstractBaseUser
+from django.contrib.auth.models import User
 from django.db import connection, transaction
 from django.dispatch import Signal
 from django.utils import timezone
@@ -22,7 +22,7 @@ person_changed = Signal()
 
 
 @one_change
-def add_client(practitioner: AbstractBaseUser, **facts: object) -> Client:
+def add_client(practitioner: User, **facts: object) -> Client:
     """Store a new client of a practitioner, with the first measurement."""
     client = Client.objects.create(practitioner_id=practitioner.pk, **facts)
     _measure(client)
@@ -125,6 +125,6 @@ def acknowledge(
 
 
 @one_change
-def add_school(practitioner: AbstractBaseUser, **numbers: object) -> OwnSchool:
+def add_school(practitioner: User, **numbers: object) -> OwnSchool:
     """Store a school derived from another."""
     return OwnSchool.objects.create(practitioner_id=practitioner.pk, **numbers)

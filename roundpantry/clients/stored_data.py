@@ -57,7 +57,9 @@ def client_tables(client: Client) -> dict[str, list[dict[str, Any]]]:
     for model in _tables():
         path = path_to(model, Client._meta.label)
         rows = (
-            list(model.objects.filter(**{path: client.pk}).order_by("pk").values()) if path else []
+            list(model._default_manager.filter(**{path: client.pk}).order_by("pk").values())
+            if path
+            else []
         )
         if rows:
             found[model._meta.label_lower] = rows
@@ -73,7 +75,7 @@ def mentions_of(client: Client) -> Iterator[tuple[models.Model, str, str]]:
         if not path or path_to(model, Client._meta.label) or model is Client:
             continue
         for column in _words_of(model):
-            for row in model.objects.filter(
+            for row in model._default_manager.filter(
                 **{path: client.practitioner_id, f"{column}__contains": client.name}
             ):
                 text = getattr(row, column)
@@ -87,7 +89,7 @@ def erase_mentions(client: Client) -> int:
     """
     count = 0
     for row, column, text in list(mentions_of(client)):
-        most = row._meta.get_field(column).max_length
+        most = getattr(row._meta.get_field(column), "max_length", None)
         setattr(row, column, _whole_name(client.name).sub(FORMER, text)[:most])
         row.save(update_fields=[column])
         count += 1

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from django.contrib import messages
-from django.http import HttpRequest, HttpResponse, JsonResponse
+from django.http import HttpResponse, JsonResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.utils import timezone
 from django.views.decorators.http import require_http_methods, require_POST, require_safe
@@ -15,10 +15,11 @@ from roundpantry.clients.context import take_up
 from roundpantry.clients.forms import ClientForm, OwnSchoolForm, WeighInForm
 from roundpantry.clients.models import Client
 from roundpantry.clients.records import client_json, client_mark, clients_of, own_schools_of
+from roundpantry.counter.requests import Request
 
 
 @require_http_methods(["GET", "POST"])
-def client_new(request: HttpRequest) -> HttpResponse:
+def client_new(request: Request) -> HttpResponse:
     """Add a client, then go on to the targets."""
     request.whose = None  # nobody else's name and allergies stand above a new client
     form = ClientForm(request.user, request.POST or None)
@@ -29,7 +30,7 @@ def client_new(request: HttpRequest) -> HttpResponse:
 
 
 @require_http_methods(["GET", "POST"])
-def client_change(request: HttpRequest, pk: int) -> HttpResponse:
+def client_change(request: Request, pk: int) -> HttpResponse:
     """Change a client's facts."""
     client = get_object_or_404(clients_of(request.user), pk=pk)
     take_up(request, client)
@@ -47,14 +48,14 @@ def client_change(request: HttpRequest, pk: int) -> HttpResponse:
 
 
 @require_safe
-def client_detail(request: HttpRequest, pk: int) -> HttpResponse:
+def client_detail(request: Request, pk: int) -> HttpResponse:
     """A client's page; the steps of their work each add a card to it."""
     client = get_object_or_404(clients_of(request.user), pk=pk)
     take_up(request, client)
     return _detail(request, client, WeighInForm(initial={"day": timezone.localdate()}))
 
 
-def _detail(request: HttpRequest, client: Client, weigh_in: WeighInForm) -> HttpResponse:
+def _detail(request: Request, client: Client, weigh_in: WeighInForm) -> HttpResponse:
     status = 422 if weigh_in.errors else 200
     return render(
         request, "clients/detail.html", {"client": client, "weigh_in": weigh_in}, status=status
@@ -62,7 +63,7 @@ def _detail(request: HttpRequest, client: Client, weigh_in: WeighInForm) -> Http
 
 
 @require_POST
-def client_weigh(request: HttpRequest, pk: int) -> HttpResponse:
+def client_weigh(request: Request, pk: int) -> HttpResponse:
     """Record a weigh-in."""
     client = get_object_or_404(clients_of(request.user), pk=pk)
     take_up(request, client)
@@ -75,7 +76,7 @@ def client_weigh(request: HttpRequest, pk: int) -> HttpResponse:
 
 
 @require_POST
-def client_archive(request: HttpRequest, pk: int) -> HttpResponse:
+def client_archive(request: Request, pk: int) -> HttpResponse:
     """Put a client away, or take them up again."""
     client = get_object_or_404(clients_of(request.user), pk=pk)
     services.archive_client(client, not client.archived)
@@ -86,7 +87,7 @@ def client_archive(request: HttpRequest, pk: int) -> HttpResponse:
 
 
 @require_POST
-def client_delete(request: HttpRequest, pk: int) -> HttpResponse:
+def client_delete(request: Request, pk: int) -> HttpResponse:
     """Delete a client for good; the name must be typed."""
     client = get_object_or_404(clients_of(request.user), pk=pk)
     if request.POST.get("name", "").strip() != client.name:
@@ -100,7 +101,7 @@ def client_delete(request: HttpRequest, pk: int) -> HttpResponse:
 
 
 @require_safe
-def client_export(request: HttpRequest, pk: int) -> HttpResponse:
+def client_export(request: Request, pk: int) -> HttpResponse:
     """Everything stored about a client, as JSON."""
     client = get_object_or_404(clients_of(request.user), pk=pk)
     answer = JsonResponse(
@@ -111,7 +112,7 @@ def client_export(request: HttpRequest, pk: int) -> HttpResponse:
 
 
 @require_http_methods(["GET", "POST"])
-def own_schools(request: HttpRequest) -> HttpResponse:
+def own_schools(request: Request) -> HttpResponse:
     """The common schools, and those the practitioner derived."""
     form = OwnSchoolForm(request.POST or None)
     if request.method == "POST" and form.is_valid():

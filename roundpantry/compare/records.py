@@ -7,7 +7,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from django.contrib.auth.models import AbstractBaseUser
+from django.contrib.auth.models import User
 
 from dietetics.composition.sums import Item
 from dietetics.dishes.batches import BatchContent
@@ -31,7 +31,7 @@ class Side:
 
 
 def choices(
-    user: AbstractBaseUser, client: Client | None, sides: Sequence[Side] = ()
+    user: User, client: Client | None, sides: Sequence[Side] = ()
 ) -> list[tuple[str, list[tuple[str, str]]]]:
     """Everything that can be chosen, in groups; what is chosen already and is another client's
     stands apart.
@@ -49,7 +49,7 @@ def choices(
     return [*found, ("Chosen, of another client", others)] if others else found
 
 
-def side_of(user: AbstractBaseUser, word: str, client: Client | None = None) -> Side | None:
+def side_of(user: User, word: str, client: Client | None = None) -> Side | None:
     """A bowl ("bowl-3") or a serving of a batch ("batch-5") of this practitioner; None for anything
     else.
 

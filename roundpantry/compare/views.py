@@ -2,17 +2,18 @@
 
 from __future__ import annotations
 
-from django.http import HttpRequest, HttpResponse
+from django.http import HttpResponse
 from django.shortcuts import render
 from django.views.decorators.http import require_safe
 
 from roundpantry.clients.context import current_client
 from roundpantry.compare.page import BY, WHENCE, plates_page
 from roundpantry.compare.records import choices, side_of
+from roundpantry.counter.requests import Request
 
 
 @require_safe
-def plates(request: HttpRequest) -> HttpResponse:
+def plates(request: Request) -> HttpResponse:
     """Up to four things side by side; the first two are drawn and told apart."""
     words = [request.GET.get(name, "") for name in "abcd"]
     client = current_client(request)

@@ -5,6 +5,7 @@ of a request.
 from __future__ import annotations
 
 from collections.abc import Callable
+from typing import cast
 from zoneinfo import ZoneInfo
 
 from django.http import HttpRequest, HttpResponse
@@ -37,10 +38,13 @@ class PractitionersUnits:
             chosen = request.session[SESSION_DISPLAY] = kept_in_session(
                 preferences_of(request.user)
             )
-        kilojoules, per_pound, dates, zone, numbers = chosen
+        kilojoules, per_pound, dates, zone, numbers = cast(Chosen, chosen)
         write_dates(dates)
         with shown_in(Display(kilojoules, per_pound)), timezone.override(ZoneInfo(zone)):
             return _marked(self.get_response(request), numbers)
+
+
+Chosen = tuple[bool, bool, str, str, str]  # kilojoules, per pound, dates, time zone, numbers
 
 
 def _marked(response: HttpResponse, numbers: str) -> HttpResponse:

@@ -16,6 +16,7 @@ from django.shortcuts import render
 from django.utils.cache import patch_vary_headers
 
 from dietetics.untrusted_input import plain_text
+from roundpantry.counter.requests import Request
 from roundpantry.counter.sent_forms import is_sent_once, only_once
 from roundpantry.counter.state_changes import GoneError
 
@@ -45,14 +46,15 @@ class NamedRequests:
         self.get_response = get_response
 
     def __call__(self, request: HttpRequest) -> HttpResponse:
-        request.name = secrets.token_hex(4)
+        name = secrets.token_hex(4)
+        request.name = name  # type: ignore[attr-defined]  # typed for views in counter/requests
         began = time.monotonic()
         response = self.get_response(request)
         taken = time.monotonic() - began
-        response["X-Request-Id"] = request.name
+        response["X-Request-Id"] = name
         if taken > SLOW_S:
             REQUESTS.warning(
-                "slow: %s %s took %.1f s [%s]", request.method, request.path, taken, request.name
+                "slow: %s %s took %.1f s [%s]", request.method, request.path, taken, name
             )
         return response
 
@@ -70,12 +72,12 @@ class ReadableRequests:
         self.get_response = get_response
 
     def __call__(self, request: HttpRequest) -> HttpResponse:
-        if request.content_params.get("charset", "utf-8").lower() not in ("utf-8", "utf8"):
+        if (request.content_params or {}).get("charset", "utf-8").lower() not in ("utf-8", "utf8"):
             return HttpResponse("Send forms in UTF-8.", status=400, content_type="text/plain")
         try:
-            request.GET = cleaned(request.GET)
+            request.GET = cleaned(request.GET)  # type: ignore[assignment]  # mutable before a view
             if request.method == "POST":
-                request.POST = cleaned(request.POST)
+                request.POST = cleaned(request.POST)  # type: ignore[assignment]
         except (MultiPartParserError, UnicodeError):
             return HttpResponse(
                 "The form could not be read.", status=400, content_type="text/plain"
@@ -121,7 +123,7 @@ class FormsSentOnce:
 
     def process_view(
         self,
-        request: HttpRequest,
+        request: Request,
         view: Callable[..., HttpResponse],
         args: tuple[Any, ...],
         kwargs: dict[str, Any],

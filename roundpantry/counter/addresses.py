@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 from django.conf import settings
-from django.http import HttpRequest
+
+from roundpantry.counter.requests import Request
 
 
-def client_address(request: HttpRequest) -> str:
+def client_address(request: Request) -> str:
     """The address of whoever sent a request.
 
     Every proxy writes the address it was asked from behind what it was told (X-Forwarded-For). Of

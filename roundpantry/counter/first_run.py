@@ -10,7 +10,7 @@ from __future__ import annotations
 import base64
 
 from django.contrib.auth import get_user_model
-from django.contrib.auth.models import AbstractBaseUser
+from django.contrib.auth.models import User
 from django.utils.crypto import constant_time_compare, salted_hmac
 
 from roundpantry.counter.state_changes import GoneError, one_change
@@ -42,7 +42,7 @@ def is_the_code(typed: str) -> bool:
 
 
 @one_change
-def add_first_practitioner(person: AbstractBaseUser) -> AbstractBaseUser:
+def add_first_practitioner(person: User) -> User:
     """Store the first practitioner. Raises GoneError where another browser was first."""
     if not is_first_run():
         raise GoneError("first run")

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Any, ClassVar
+from typing import Any
 
 from django import forms
 from django.contrib.auth import get_user_model
@@ -17,18 +17,18 @@ class NumberField(forms.FloatField):
     thousands is refused.
     """
 
-    default_error_messages: ClassVar[dict[str, str]] = {
+    default_error_messages = {
         "invalid": "Not understood. Enter a number, for example 1740 or 65.1.",
     }
 
-    def to_python(self, value: Any) -> float | None:
+    def to_python(self, value: Any) -> Any:
         """Read what was typed."""
         text = str(value or "").strip()
         read = decimal(text)
         return super().to_python(text if read is None else read)
 
 
-class FirstLoginForm(UserCreationForm):
+class FirstLoginForm(UserCreationForm):  # type: ignore[type-arg]  # no generic when run
     """A name and a password of one's own, and the code from the server's terminal."""
 
     code = forms.CharField(

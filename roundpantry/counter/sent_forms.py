@@ -8,17 +8,18 @@ from collections.abc import Callable
 from datetime import timedelta
 
 from django.db import transaction
-from django.http import HttpRequest, HttpResponse
+from django.http import HttpResponse
 from django.shortcuts import redirect
 from django.utils import timezone
 
 from roundpantry.counter.models import SentForm
+from roundpantry.counter.requests import Request
 
 FIELD, MOST_LENGTH = "once", 40
 KEPT = timedelta(days=2)  # nobody presses Back after two days and sends a form again
 
 
-def answered_before(request: HttpRequest) -> HttpResponse | None:
+def answered_before(request: Request) -> HttpResponse | None:
     """The answer that a form with this token was given; None where it is the first. Asked inside
     the transaction.
     """
@@ -34,7 +35,7 @@ def answered_before(request: HttpRequest) -> HttpResponse | None:
     return redirect(found.led_to or request.path)
 
 
-def remember_answer(request: HttpRequest, response: HttpResponse) -> None:
+def remember_answer(request: Request, response: HttpResponse) -> None:
     """Keep where the answer leads; "" for a fragment, which was shown already. A refused form may
     be mended and sent again.
     """
@@ -49,14 +50,14 @@ def remember_answer(request: HttpRequest, response: HttpResponse) -> None:
         )
 
 
-def is_sent_once(request: HttpRequest) -> bool:
+def is_sent_once(request: Request) -> bool:
     """True for a form that carries a token."""
     return (
         request.method == "POST" and request.user.is_authenticated and bool(request.POST.get(FIELD))
     )
 
 
-def only_once(request: HttpRequest, make: Callable[[], HttpResponse]) -> HttpResponse:
+def only_once(request: Request, make: Callable[[], HttpResponse]) -> HttpResponse:
     """Run a view for a form with a token: the first time it makes something, every other time it
     leads there.
     """

@@ -13,7 +13,7 @@ from collections.abc import Callable
 from functools import wraps
 from typing import ParamSpec, TypeVar
 
-from django.contrib.auth.base_user import AbstractBaseUser
+from django.contrib.auth.models import User
 from django.core.exceptions import ObjectDoesNotExist
 from django.db import models, transaction
 
@@ -40,7 +40,7 @@ def one_change(service: Callable[Given, Made]) -> Callable[Given, Made]:
                 if (
                     isinstance(value, models.Model)
                     and value.pk is not None
-                    and not isinstance(value, AbstractBaseUser)
+                    and not isinstance(value, User)
                 ):
                     _read_anew(value)
             return service(*args, **kwargs)

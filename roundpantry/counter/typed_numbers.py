@@ -19,6 +19,11 @@ def whole(text: str | None, least: int = 0, most: int = MOST_KEY) -> int | None:
     return value if least <= value <= most else None
 
 
+def row_number(text: str | None) -> int:
+    """The number of a stored row as a page sends it; 0, which no row has, where it is none."""
+    return whole(text) or 0
+
+
 def decimal(text: str | None, least: float = -math.inf, most: float = math.inf) -> float | None:
     """The number that was typed, with a point, or a comma before one or two figures; None where it
     is none or lies outside.

@@ -18,6 +18,7 @@ from django.views.decorators.http import require_http_methods, require_safe
 from roundpantry.counter.first_run import add_first_practitioner, is_first_run
 from roundpantry.counter.forms import FirstLoginForm
 from roundpantry.counter.glossary import GLOSSARY
+from roundpantry.counter.requests import Request
 from roundpantry.counter.state_changes import GoneError
 
 
@@ -36,7 +37,7 @@ class LoginPage(LoginView):
 
 @login_not_required
 @require_http_methods(["GET", "POST"])
-def first_run(request: HttpRequest) -> HttpResponse:
+def first_run(request: Request) -> HttpResponse:
     """Make the first login, with the code from the terminal; only while nobody can log in."""
     if not is_first_run():
         return redirect("login")
@@ -53,12 +54,12 @@ def first_run(request: HttpRequest) -> HttpResponse:
     )
 
 
-def not_found(request: HttpRequest, exception: Exception) -> HttpResponse:
+def not_found(request: Request, exception: Exception) -> HttpResponse:
     """The page for an address that leads nowhere, or to somebody else's client."""
     return render(request, "counter/404.html", status=404)
 
 
-def failed(request: HttpRequest) -> HttpResponse:
+def failed(request: Request) -> HttpResponse:
     """The page for an error of the program, with the number under which the log speaks of it."""
     stylesheet = ""
     with suppress(ValueError):  # a missing list of static files may be what failed
@@ -70,7 +71,7 @@ def failed(request: HttpRequest) -> HttpResponse:
 
 
 @require_safe
-def glossary(request: HttpRequest) -> HttpResponse:
+def glossary(request: Request) -> HttpResponse:
     """What the words on the screens mean."""
     return render(
         request,

@@ -4,10 +4,11 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from django.http import HttpRequest, HttpResponse
+from django.http import HttpResponse
 from django.shortcuts import render
 
 from dietetics.composition.derivation import Derivation
+from roundpantry.counter.requests import Request
 
 
 @dataclass(frozen=True)
@@ -28,7 +29,7 @@ def outline(step: Derivation, depth: int = 0) -> OutlineStep:
     return OutlineStep(step.title, step.figure, step.sentence, step.source, parts, depth >= 1)
 
 
-def render_why(request: HttpRequest, derivation: Derivation) -> HttpResponse:
+def render_why(request: Request, derivation: Derivation) -> HttpResponse:
     """Answer "Why?" with the drawer, or with a page of its own where the script did not ask."""
     template = (
         "counter/why.html" if request.htmx and not request.htmx.boosted else "counter/why_page.html"

@@ -190,7 +190,8 @@ def differences(foods: list[Food]) -> list[str]:
     first, *others = foods
     sentences = []
     for other in others:
-        gained, lost = [], []
+        gained: list[str] = []
+        lost: list[str] = []
         for key in (
             "protein_g",
             "fibre_g",

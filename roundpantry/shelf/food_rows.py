@@ -6,7 +6,7 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 from typing import Any
 
-from django.contrib.auth.models import AbstractBaseUser
+from django.contrib.auth.models import User
 
 from dietetics.composition.foods import Food, load_shelf
 from dietetics.composition.search import Found, index_of
@@ -68,7 +68,7 @@ def food_row(food: Food, matched: str = "") -> FoodRow:
     )
 
 
-def find(user: AbstractBaseUser, query: str, limit: int) -> list[Found]:
+def find(user: User, query: str, limit: int) -> list[Found]:
     """What a practitioner finds: own labels first, then what they use often, then the rest by how
     well it fits.
 
@@ -88,12 +88,12 @@ def find(user: AbstractBaseUser, query: str, limit: int) -> list[Found]:
     return [hits[i] for i in best][:limit]
 
 
-def found_rows(user: AbstractBaseUser, query: str, limit: int) -> list[FoodRow]:
+def found_rows(user: User, query: str, limit: int) -> list[FoodRow]:
     """What a search finds, as lines of a list."""
     return [food_row(hit.food, hit.matched) for hit in find(user, query, limit)]
 
 
-def best_key(user: AbstractBaseUser, words: str) -> str:
+def best_key(user: User, words: str) -> str:
     """The key of the best hit, or nothing."""
     found = find(user, words, 1)
     return found[0].food.key if found else ""

@@ -6,7 +6,7 @@ from __future__ import annotations
 
 from typing import Any
 
-from django.contrib.auth.models import AbstractBaseUser, AnonymousUser
+from django.contrib.auth.models import User
 from django.db.models import Max, QuerySet
 
 from dietetics.amounts.line_reader import LineReader, Remembered
@@ -16,7 +16,7 @@ from dietetics.composition.foods import Food, Shelf, load_shelf
 from dietetics.labels.facts import LabelFacts, label_food
 from dietetics.nutrients import Display
 from roundpantry.counter.dates import day_text
-from roundpantry.counter.typed_numbers import whole
+from roundpantry.counter.typed_numbers import row_number
 from roundpantry.shelf.models import Correction, FoodUse, Label, LabelVersion, Preferences
 
 OWN = "own-"
@@ -26,7 +26,7 @@ _SHELVES: dict[int, tuple[Any, Shelf]] = {}
 _HOUSEHOLDS = {"us": US_HOUSEHOLD, "metric": Household.metric()}
 
 
-def labels_of(user: AbstractBaseUser | AnonymousUser) -> QuerySet[Label]:
+def labels_of(user: User) -> QuerySet[Label]:
     """The labels of a practitioner, versions fetched along, newest first in each."""
     if not user.is_authenticated:
         return Label.objects.none()
@@ -74,7 +74,7 @@ def version_food(version: LabelVersion) -> Food:
 def _version(practitioner_pk: int, key: str) -> LabelVersion | None:
     label, _, number = key.removeprefix(OWN).partition("-")
     found = LabelVersion.objects.filter(label__practitioner_id=practitioner_pk)
-    return found.filter(label_id=whole(label), number=whole(number)).first()
+    return found.filter(label_id=row_number(label), number=row_number(number)).first()
 
 
 def food_of(practitioner_pk: int, key: str) -> Food | None:
@@ -105,7 +105,7 @@ def newer_key(practitioner_pk: int, key: str) -> str:
     return version_key(newest) if newest is not None and newest.number > version.number else ""
 
 
-def usable_versions(user: AbstractBaseUser) -> list[LabelVersion]:
+def usable_versions(user: User) -> list[LabelVersion]:
     """The newest version of each label that is neither a draft nor retired."""
     newest = (
         label.versions.all()[0]
@@ -115,7 +115,7 @@ def usable_versions(user: AbstractBaseUser) -> list[LabelVersion]:
     return [version for version in newest if not version.draft]
 
 
-def shelf_of(user: AbstractBaseUser) -> Shelf:
+def shelf_of(user: User) -> Shelf:
     """The common shelf with the practitioner's own labels in front; made anew when a label
     changes.
     """
@@ -132,7 +132,7 @@ def shelf_of(user: AbstractBaseUser) -> Shelf:
     return kept[1]
 
 
-def preferences_of(user: AbstractBaseUser) -> Preferences:
+def preferences_of(user: User) -> Preferences:
     """The practitioner's units; the usual ones until they choose. No query where they were fetched
     along.
     """
@@ -161,12 +161,12 @@ def kept_in_session(preferences: Preferences) -> list[object]:
     ]
 
 
-def scales_of(user: AbstractBaseUser) -> Scales:
+def scales_of(user: User) -> Scales:
     """The kitchen scales of a practitioner, with their cups and spoons."""
     return Scales(load_shelf(), _HOUSEHOLDS[preferences_of(user).cup])
 
 
-def reader_of(user: AbstractBaseUser, shelf: Shelf | None = None) -> LineReader:
+def reader_of(user: User, shelf: Shelf | None = None) -> LineReader:
     """The reader of written lines for a practitioner: their shelf (or the given one), cups, usual
     salt and corrections.
     """
@@ -180,6 +180,6 @@ def reader_of(user: AbstractBaseUser, shelf: Shelf | None = None) -> LineReader:
     return LineReader(shelf or shelf_of(user), _HOUSEHOLDS[preferences.cup], remembered, usual)
 
 
-def often_used(user: AbstractBaseUser) -> dict[str, int]:
+def often_used(user: User) -> dict[str, int]:
     """How often the practitioner took each food."""
     return dict(FoodUse.objects.filter(practitioner_id=user.pk).values_list("food_key", "times"))

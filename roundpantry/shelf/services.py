@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from django.contrib.auth.models import AbstractBaseUser
+from django.contrib.auth.models import User
 from django.db.models import F
 
 from dietetics.amounts.line_reader import phrase_key
@@ -24,7 +24,7 @@ from roundpantry.shelf.records import facts_json
 
 @one_change
 def keep_label(
-    practitioner: AbstractBaseUser, facts: LabelFacts, label: Label | None = None
+    practitioner: User, facts: LabelFacts, label: Label | None = None
 ) -> tuple[LabelVersion, list[Check]]:
     """Store a label as a new version. One that contradicts itself is stored as a draft, with its
     contradictions.
@@ -46,9 +46,7 @@ def keep_label(
 
 
 @one_change
-def keep_labels(
-    practitioner: AbstractBaseUser, many: Sequence[tuple[LabelFacts, int | None]]
-) -> int:
+def keep_labels(practitioner: User, many: Sequence[tuple[LabelFacts, int | None]]) -> int:
     """Store many labels, new or as versions of labels given by number, all or none."""
     own = {label.pk: label for label in Label.objects.filter(practitioner_id=practitioner.pk)}
     for facts, number in many:
@@ -65,7 +63,7 @@ def retire_label(label: Label, retired: bool) -> None:
 
 @one_change
 def remember(
-    practitioner: AbstractBaseUser,
+    practitioner: User,
     phrase: str,
     food_key: str,
     unit: str = "",
@@ -83,7 +81,7 @@ def remember(
 
 
 @one_change
-def forget(practitioner: AbstractBaseUser, pk: int) -> None:
+def forget(practitioner: User, pk: int) -> None:
     """Drop a remembered correction."""
     Correction.objects.filter(practitioner_id=practitioner.pk, pk=pk).delete()
 
@@ -99,16 +97,14 @@ def note_use(practitioner_pk: int, food_key: str) -> None:
 
 
 @one_change
-def set_preferences(practitioner: AbstractBaseUser, **chosen: str) -> Preferences:
+def set_preferences(practitioner: User, **chosen: str) -> Preferences:
     """Store a practitioner's units."""
     row, _ = Preferences.objects.update_or_create(practitioner_id=practitioner.pk, defaults=chosen)
     return row
 
 
 @one_change
-def keep_import(
-    practitioner: AbstractBaseUser, file_name: str, rows: list[dict[str, object]]
-) -> ImportDraft:
+def keep_import(practitioner: User, file_name: str, rows: list[dict[str, object]]) -> ImportDraft:
     """Keep the readable rows of an upload until they are confirmed; an earlier upload gives way."""
     ImportDraft.objects.filter(practitioner_id=practitioner.pk).delete()
     return ImportDraft.objects.create(
@@ -117,7 +113,7 @@ def keep_import(
 
 
 @one_change
-def confirm_import(practitioner: AbstractBaseUser, draft: ImportDraft) -> int:
+def confirm_import(practitioner: User, draft: ImportDraft) -> int:
     """Store the rows of a confirmed upload; return how many."""
     many = []
     for row in draft.rows:

@@ -7,7 +7,7 @@ from __future__ import annotations
 from typing import Any
 
 from django.contrib import messages
-from django.http import Http404, HttpRequest, HttpResponse
+from django.http import Http404, HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.views.decorators.http import require_http_methods, require_POST, require_safe
 
@@ -15,6 +15,7 @@ from dietetics.labels.checks import check_label
 from dietetics.labels.label_reader import read_label
 from roundpantry.clients.context import current_client
 from roundpantry.counter.levels import figure_rows
+from roundpantry.counter.requests import Request
 from roundpantry.shelf import food_upload, services
 from roundpantry.shelf.food_page import against_client, columns_of, differences, food_page, of_grams
 from roundpantry.shelf.food_rows import found_rows, group_rows, heads, label_rows
@@ -41,7 +42,7 @@ MOST_COMPARED = 4
 
 
 @require_safe
-def shelf_list(request: HttpRequest) -> HttpResponse:
+def shelf_list(request: Request) -> HttpResponse:
     """All groups, or what a search finds; the fragment alone while one types."""
     query = request.GET.get("q", "")[:100]
     found = found_rows(request.user, query, MOST_FOUND) if query.strip() else None
@@ -53,7 +54,7 @@ def shelf_list(request: HttpRequest) -> HttpResponse:
 
 
 @require_safe
-def food(request: HttpRequest, key: str) -> HttpResponse:
+def food(request: Request, key: str) -> HttpResponse:
     """One food: figures side by side, measures, yields, twins, amino acids, source and the other
     table.
     """
@@ -68,7 +69,7 @@ def food(request: HttpRequest, key: str) -> HttpResponse:
 
 
 @require_safe
-def compare(request: HttpRequest) -> HttpResponse:
+def compare(request: Request) -> HttpResponse:
     """Up to four foods side by side, per 100 g and per 100 kcal, and what is gained and lost."""
     keys = list(dict.fromkeys(request.GET.getlist("f")))[:MOST_COMPARED]
     words = request.GET.get("q", "").strip()[:100]
@@ -76,11 +77,9 @@ def compare(request: HttpRequest) -> HttpResponse:
         keys += [row.key for row in found_rows(request.user, words, 1) if row.key not in keys]
     foods = [found for key in keys if (found := food_of(request.user.pk, key)) is not None]
     per_100g = figure_rows([of_grams(f, 100) for f in foods]) if foods else []
-    energetic = [f for f in foods if f.per_100g["energy_kcal"]]
+    energetic = [(f, energy) for f in foods if (energy := f.per_100g["energy_kcal"])]
     per_energy = (
-        figure_rows([of_grams(f, 10_000 / f.per_100g["energy_kcal"]) for f in energetic])
-        if energetic
-        else []
+        figure_rows([of_grams(f, 10_000 / energy) for f, energy in energetic]) if energetic else []
     )
     context = {
         "foods": foods,
@@ -98,12 +97,12 @@ def compare(request: HttpRequest) -> HttpResponse:
 ALLERGEN_MARKS = ("allergens", "may contain")  # shown as marks of the food, not among the notes
 
 
-def _label(request: HttpRequest, pk: int) -> Label:
+def _label(request: Request, pk: int) -> Label:
     return get_object_or_404(labels_of(request.user), pk=pk)
 
 
 @require_http_methods(["GET", "POST"])
-def label_edit(request: HttpRequest, pk: int | None = None) -> HttpResponse:
+def label_edit(request: Request, pk: int | None = None) -> HttpResponse:
     """Type a label, or paste it to have the fields filled; storing makes a version (or a draft)."""
     label = _label(request, pk) if pk is not None else None
     newest = label.versions.all()[0] if label else None
@@ -132,7 +131,7 @@ def label_edit(request: HttpRequest, pk: int | None = None) -> HttpResponse:
     else:
         form = LabelForm(initial=initial_of(facts_of(newest)) if newest else None)
         checks = check_label(facts_of(newest)) if newest else []
-    context = {
+    context: dict[str, Any] = {
         "form": form,
         "paste": paste,
         "label": label,
@@ -145,7 +144,7 @@ def label_edit(request: HttpRequest, pk: int | None = None) -> HttpResponse:
 
 
 @require_safe
-def label_page(request: HttpRequest, pk: int) -> HttpResponse:
+def label_page(request: Request, pk: int) -> HttpResponse:
     """A label: its newest version, its checks and marks, and its earlier versions."""
     label = _label(request, pk)
     newest = label.versions.all()[0]
@@ -169,7 +168,7 @@ def label_page(request: HttpRequest, pk: int) -> HttpResponse:
 
 
 @require_POST
-def label_retire(request: HttpRequest, pk: int) -> HttpResponse:
+def label_retire(request: Request, pk: int) -> HttpResponse:
     """Take a label off the shelf, or put it back."""
     label = _label(request, pk)
     services.retire_label(label, not label.retired)
@@ -177,7 +176,7 @@ def label_retire(request: HttpRequest, pk: int) -> HttpResponse:
 
 
 @require_http_methods(["GET", "POST"])
-def preferences(request: HttpRequest) -> HttpResponse:
+def preferences(request: Request) -> HttpResponse:
     """Units, and what was remembered from corrections."""
     row = preferences_of(request.user)
     names = (
@@ -209,14 +208,14 @@ def preferences(request: HttpRequest) -> HttpResponse:
 
 
 @require_POST
-def forget(request: HttpRequest, pk: int) -> HttpResponse:
+def forget(request: Request, pk: int) -> HttpResponse:
     """Drop a remembered correction."""
     services.forget(request.user, pk)
     return redirect("shelf:preferences")
 
 
 @require_safe
-def export(request: HttpRequest, kind: str) -> HttpResponse:
+def export(request: Request, kind: str) -> HttpResponse:
     """Own foods as a file."""
     versions = [
         label.versions.all()[0] for label in labels_of(request.user) if label.versions.all()
@@ -232,7 +231,7 @@ def export(request: HttpRequest, kind: str) -> HttpResponse:
 
 
 @require_http_methods(["GET", "POST"])
-def upload(request: HttpRequest) -> HttpResponse:
+def upload(request: Request) -> HttpResponse:
     """Upload own foods: a dry run says row by row what would happen; nothing is stored before it is
     confirmed.
     """
@@ -268,7 +267,7 @@ def upload(request: HttpRequest) -> HttpResponse:
 
 
 @require_POST
-def upload_confirm(request: HttpRequest, pk: int) -> HttpResponse:
+def upload_confirm(request: Request, pk: int) -> HttpResponse:
     """Store what the dry run showed."""
     draft = get_object_or_404(ImportDraft, pk=pk, practitioner_id=request.user.pk)
     count = services.confirm_import(request.user, draft)

@@ -12,7 +12,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from pathlib import Path
 
-from django.contrib.auth.models import AbstractBaseUser
+from django.contrib.auth.models import User
 from django.db.models import RestrictedError
 
 from dietetics.dishes.patterns import Option, Role, roles_json
@@ -53,14 +53,14 @@ def _title(text: str) -> str:
     return text.splitlines()[0].lstrip("# ").strip()
 
 
-def has_starters(practitioner: AbstractBaseUser) -> bool:
+def has_starters(practitioner: User) -> bool:
     """Whether any starter is in this practice."""
     batches = batches_of(practitioner).filter(starter=True).exists()
     return batches or patterns_of(practitioner).filter(starter=True).exists()
 
 
 @one_change
-def add_starters(practitioner: AbstractBaseUser) -> tuple[int, int]:
+def add_starters(practitioner: User) -> tuple[int, int]:
     """Add every starter batch and pattern that is not there yet; return how many batches and
     patterns were added.
     """
@@ -109,7 +109,7 @@ def _option(text: str, batch_pks: dict[str, int]) -> Option:
 
 
 @one_change
-def remove_starters(practitioner: AbstractBaseUser) -> Removed:
+def remove_starters(practitioner: User) -> Removed:
     """Remove every starter pattern, and every starter batch that no bowl and no other batch
     uses.
     """
@@ -127,7 +127,7 @@ def remove_starters(practitioner: AbstractBaseUser) -> Removed:
     return Removed(removed, pattern_count, tuple(in_use))
 
 
-def _starters(practitioner: AbstractBaseUser) -> list[Batch]:
+def _starters(practitioner: User) -> list[Batch]:
     return list(batches_of(practitioner).filter(starter=True))
 
 

@@ -3,16 +3,17 @@
 from __future__ import annotations
 
 from django.contrib import messages
-from django.http import HttpRequest, HttpResponse
+from django.http import HttpResponse
 from django.shortcuts import redirect
 from django.utils.http import url_has_allowed_host_and_scheme
 from django.views.decorators.http import require_POST
 
+from roundpantry.counter.requests import Request
 from roundpantry.starter import services
 
 
 @require_POST
-def add(request: HttpRequest) -> HttpResponse:
+def add(request: Request) -> HttpResponse:
     """Add every starter that is missing."""
     batches, patterns = services.add_starters(request.user)
     messages.success(request, f"Added {batches} starter batches and {patterns} starter patterns.")
@@ -20,7 +21,7 @@ def add(request: HttpRequest) -> HttpResponse:
 
 
 @require_POST
-def remove(request: HttpRequest) -> HttpResponse:
+def remove(request: Request) -> HttpResponse:
     """Remove the starters that nothing uses."""
     removed = services.remove_starters(request.user)
     words = f"Removed {removed.batches} starter batches and {removed.patterns} starter patterns."
@@ -30,7 +31,7 @@ def remove(request: HttpRequest) -> HttpResponse:
     return _back(request)
 
 
-def _back(request: HttpRequest) -> HttpResponse:
+def _back(request: Request) -> HttpResponse:
     """To the page the button stood on, where that is one of ours."""
     then = request.POST.get("then", "")
     ours = url_has_allowed_host_and_scheme(then, allowed_hosts=None) and then.startswith("/")

@@ -102,8 +102,12 @@ class TargetsForm(forms.Form):
                 raise forms.ValidationError(
                     "Enter at least one target: a minimum, a maximum or both."
                 )
-            for column, name in ((2, "energy"), (3, "protein")):
-                total = sum(meal[column] for meal in self.meals())
+            meals = self.meals()
+            for name, shares in (
+                ("energy", [energy for _, _, energy, _ in meals]),
+                ("protein", [protein for _, _, _, protein in meals]),
+            ):
+                total = sum(shares)
                 if total != 100:
                     raise forms.ValidationError(
                         f"The meals' shares of {name} add up to {total} %; they must come to 100 %."

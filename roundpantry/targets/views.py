@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from django.contrib import messages
-from django.http import Http404, HttpRequest, HttpResponse
+from django.http import Http404, HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.views.decorators.http import require_http_methods, require_POST, require_safe
 
@@ -11,6 +11,7 @@ from dietetics.errors import DieteticsError
 from roundpantry.clients.context import take_up
 from roundpantry.clients.records import clients_of, school_choices
 from roundpantry.clients.services import acknowledge as record_acknowledgement
+from roundpantry.counter.requests import Request
 from roundpantry.targets import services
 from roundpantry.targets.forms import TargetsForm
 from roundpantry.targets.page import clinician_context, two_schools_page, watched_rows
@@ -18,7 +19,7 @@ from roundpantry.targets.records import client_cautions_of, newest_set
 
 
 @require_http_methods(["GET", "POST"])
-def edit(request: HttpRequest, client_pk: int) -> HttpResponse:
+def edit(request: Request, client_pk: int) -> HttpResponse:
     """Type the windows and meals; saving makes a new version."""
     client = get_object_or_404(clients_of(request.user), pk=client_pk)
     take_up(request, client)
@@ -50,7 +51,7 @@ def edit(request: HttpRequest, client_pk: int) -> HttpResponse:
 
 
 @require_safe
-def two_schools(request: HttpRequest, client_pk: int) -> HttpResponse:
+def two_schools(request: Request, client_pk: int) -> HttpResponse:
     """The same client under their school and another, side by side."""
     client = get_object_or_404(clients_of(request.user), pk=client_pk)
     take_up(request, client)
@@ -67,7 +68,7 @@ def two_schools(request: HttpRequest, client_pk: int) -> HttpResponse:
 
 
 @require_POST
-def acknowledge(request: HttpRequest, client_pk: int) -> HttpResponse:
+def acknowledge(request: Request, client_pk: int) -> HttpResponse:
     """Take note of a caution of the client, with a reason and a name."""
     client = get_object_or_404(clients_of(request.user), pk=client_pk)
     caution = next(

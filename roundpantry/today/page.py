@@ -8,7 +8,7 @@ from datetime import date
 from functools import lru_cache
 from typing import Any
 
-from django.contrib.auth.models import AbstractBaseUser
+from django.contrib.auth.models import User
 from django.core.paginator import Paginator
 from django.template.loader import get_template
 from django.urls import reverse
@@ -43,17 +43,22 @@ def _plural(count: object, one: str, more: str) -> str:
 def need_words(need: Need) -> str:
     """A need in a few words."""
     p: Mapping[str, Any] = need.params
-    return {
-        "targets-missing": lambda: "set targets",
-        "cautions-open": lambda: _plural(p["count"], "1 caution to review", "cautions to review"),
-        "targets-conflict": lambda: _plural(p["count"], "1 target conflict", "target conflicts"),
-        "week-missing": lambda: "no week planned",
-        "week-over": lambda: f"week ended {_day(p['on'])}",
-        "week-ends": lambda: f"week ends {_day(p['on'])}",
-        "weigh-in-due": lambda: (
-            "weigh-in due" if p["days"] is None else f"weigh-in due ({p['days']} days)"
-        ),
-    }[need.code]()
+    match need.code:
+        case "targets-missing":
+            return "set targets"
+        case "cautions-open":
+            return _plural(p["count"], "1 caution to review", "cautions to review")
+        case "targets-conflict":
+            return _plural(p["count"], "1 target conflict", "target conflicts")
+        case "week-missing":
+            return "no week planned"
+        case "week-over":
+            return f"week ended {_day(p['on'])}"
+        case "week-ends":
+            return f"week ends {_day(p['on'])}"
+        case "weigh-in-due":
+            return "weigh-in due" if p["days"] is None else f"weigh-in due ({p['days']} days)"
+    raise KeyError(need.code)
 
 
 def need_address(need: Need, client: Client) -> str:
@@ -95,7 +100,7 @@ def row_html(row: ClientRow) -> str:
     return get_template("today/row.html").render({"row": row})
 
 
-def today_page(user: AbstractBaseUser, given: Mapping[str, str]) -> dict[str, Any]:
+def today_page(user: User, given: Mapping[str, str]) -> dict[str, Any]:
     """One page of clients: the words searched for, the order, and each row with what the client
     needs.
     """

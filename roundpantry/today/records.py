@@ -7,8 +7,9 @@ from __future__ import annotations
 import unicodedata
 from collections.abc import Sequence
 from datetime import date, timedelta
+from typing import Any
 
-from django.contrib.auth.models import AbstractBaseUser
+from django.contrib.auth.models import User
 from django.db.models import F, Max, OuterRef, QuerySet, Subquery
 
 from dietetics.errors import DieteticsError
@@ -32,9 +33,7 @@ def plain_name(text: str) -> str:
     return "".join(letter for letter in split if not unicodedata.combining(letter))
 
 
-def clients_found(
-    user: AbstractBaseUser, words: str, archived: bool, order: str
-) -> QuerySet[Client]:
+def clients_found(user: User, words: str, archived: bool, order: str) -> QuerySet[Client]:
     """The practitioner's clients whose name holds every typed word, in the order asked for."""
     rows = clients_of(user).filter(archived=archived)
     wanted = plain_name(words).split()
@@ -56,7 +55,7 @@ def clients_found(
     return rows.order_by("name", "pk")
 
 
-def _with_dates(rows: QuerySet[Client]) -> QuerySet[Client]:
+def _with_dates(rows: QuerySet[Client]) -> QuerySet[Any]:
     """Each client with whether there are targets, when the last week starts, and when weight was
     last taken.
     """
@@ -90,7 +89,7 @@ def clients_with_states(pks: Sequence[int]) -> list[tuple[Client, ClientState]]:
     return [(rows[pk], _state(rows[pk])) for pk in pks if pk in rows]
 
 
-def _state(client: Client) -> ClientState:
+def _state(client: Any) -> ClientState:
     week: date | None = client.last_week
     ends = week + WEEK_DAYS if week else None
     return ClientState(
@@ -98,7 +97,7 @@ def _state(client: Client) -> ClientState:
     )
 
 
-def _kept_counts(client: Client) -> tuple[int, int]:
+def _kept_counts(client: Any) -> tuple[int, int]:
     """The counts of a client, worked out once for each state of their record, targets and
     acknowledgements.
     """
@@ -127,7 +126,7 @@ def open_counts(client: Client) -> tuple[int, int]:
         return 1, 0
 
 
-def drafts_of(user: AbstractBaseUser) -> int:
+def drafts_of(user: User) -> int:
     """How many of the practitioner's labels are drafts: their figures contradict each other."""
     newest = (
         LabelVersion.objects.filter(label=OuterRef("label")).order_by("-number").values("pk")[:1]

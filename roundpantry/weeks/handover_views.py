@@ -6,7 +6,7 @@ import logging
 from typing import Any
 
 from django.db import transaction
-from django.http import Http404, HttpRequest, HttpResponse
+from django.http import Http404, HttpResponse
 from django.shortcuts import redirect, render
 from django.views.decorators.http import require_POST, require_safe
 
@@ -20,11 +20,12 @@ from dietetics.week.daynames import DAY_NAMES
 from dietetics.week.plan import Plan, plan_of
 from roundpantry.clients.records import school_choices
 from roundpantry.counter.levels import levels_html
+from roundpantry.counter.requests import Request
 from roundpantry.counter.typed_numbers import whole
 from roundpantry.targets.records import proposal_of
 from roundpantry.weeks import files, services
 from roundpantry.weeks.models import Week
-from roundpantry.weeks.records import weeks_of
+from roundpantry.weeks.records import plan_value, weeks_of
 from roundpantry.weeks.views import moved_on, week_or_404
 from roundpantry.weeks.week_page import heads_of, lanes_of, out_words, week_page
 from roundpantry.weeks.week_snapshot import (
@@ -40,7 +41,7 @@ LOG = logging.getLogger(__name__)
 
 
 @require_safe
-def export(request: HttpRequest, pk: int, kind: str) -> HttpResponse:
+def export(request: Request, pk: int, kind: str) -> HttpResponse:
     """The week as a file."""
     week = week_or_404(request, pk)
     if kind not in files.WRITERS:
@@ -52,7 +53,7 @@ def export(request: HttpRequest, pk: int, kind: str) -> HttpResponse:
 
 
 @require_POST
-def take_in(request: HttpRequest, pk: int) -> HttpResponse:
+def take_in(request: Request, pk: int) -> HttpResponse:
     """Put a plan from a file in the place of this week's."""
     week = week_or_404(request, pk)
     given = request.FILES.get("file")
@@ -60,7 +61,7 @@ def take_in(request: HttpRequest, pk: int) -> HttpResponse:
         if given is None:
             raise DieteticsError("week-unreadable", problem="no file was chosen")
         plan, _ = files.read_plan(given.name or "", given.read(files.MOST_BYTES + 1))
-        _same_shape(services.plan_value(week), plan)
+        _same_shape(plan_value(week), plan)
         made = _stored_and_shown(request, week, plan)
     except services.MovedOnError:
         return _files(request, week, moved_on(week, "read from a file"))
@@ -69,7 +70,7 @@ def take_in(request: HttpRequest, pk: int) -> HttpResponse:
     return redirect("weeks:week", made.pk)
 
 
-def _stored_and_shown(request: HttpRequest, week: Week, plan: Plan) -> Week:
+def _stored_and_shown(request: Request, week: Week, plan: Plan) -> Week:
     """Store a plan out of a file; one that cannot be shown is not kept. Raises
     `week-unreadable`.
     """
@@ -93,7 +94,7 @@ def _same_shape(now: Plan, new: Plan) -> None:
         raise DieteticsError("week-unreadable", problem=problem)
 
 
-def _files(request: HttpRequest, week: Week, problem: str = "") -> HttpResponse:
+def _files(request: Request, week: Week, problem: str = "") -> HttpResponse:
     return render(
         request,
         "weeks/files.html",
@@ -103,13 +104,13 @@ def _files(request: HttpRequest, week: Week, problem: str = "") -> HttpResponse:
 
 
 @require_safe
-def files_page(request: HttpRequest, pk: int) -> HttpResponse:
+def files_page(request: Request, pk: int) -> HttpResponse:
     """Files to take along, and one to read."""
     return _files(request, week_or_404(request, pk))
 
 
 @require_safe
-def print_page(request: HttpRequest, pk: int) -> HttpResponse:
+def print_page(request: Request, pk: int) -> HttpResponse:
     """The week on paper, with whose it is and what is to be minded."""
     week = week_or_404(request, pk)
     found = snapshot_of(week)
@@ -178,7 +179,7 @@ def _cookings(found: WeekSnapshot) -> list[tuple[str, list[str]]]:
 
 
 @require_safe
-def under(request: HttpRequest, pk: int) -> HttpResponse:
+def under(request: Request, pk: int) -> HttpResponse:
     """The same week held against another school, beside the client's own."""
     week = week_or_404(request, pk)
     choices = school_choices(request.user)
@@ -235,7 +236,7 @@ def _side(week: Week, key: str, names: dict[str, str], own: bool) -> dict[str, A
 
 
 @require_safe
-def versions(request: HttpRequest, pk: int) -> HttpResponse:
+def versions(request: Request, pk: int) -> HttpResponse:
     """Every version of a week, and what differs between two."""
     week = week_or_404(request, pk)
     rows = list(Week.objects.filter(client=week.client, start=week.start).order_by("version"))

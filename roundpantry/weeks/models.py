@@ -34,6 +34,11 @@ class Week(models.Model):
             )
         ]
 
+    @property
+    def was_changed(self) -> bool:
+        """There is a change to undo; `records.weeks_of` looks for one."""
+        return bool(getattr(self, "has_change", False))
+
     def __str__(self) -> str:
         return f"Week of {day_text(self.start)}" + (
             f", version {self.version}" if self.version > 1 else ""

@@ -4,16 +4,18 @@ from __future__ import annotations
 
 from typing import Any
 
-from django.http import Http404, HttpRequest, HttpResponse
+from django.http import Http404, HttpResponse
 from django.shortcuts import render
 from django.urls import reverse
 from django.views.decorators.http import require_POST, require_safe
 
 from dietetics.errors import DieteticsError
 from dietetics.week.question import MOST_BATCHES_AN_EVENING, MOST_EVENINGS
+from roundpantry.counter.requests import Request
 from roundpantry.counter.typed_numbers import whole
 from roundpantry.weeks import planning, search_queue, services, week_drawer
-from roundpantry.weeks.models import Search
+from roundpantry.weeks.models import Search, Week
+from roundpantry.weeks.records import plan_value
 from roundpantry.weeks.views import render_moved_on, render_week, week_or_404
 from roundpantry.weeks.week_page import week_page
 
@@ -21,12 +23,12 @@ USUAL_SECONDS, MOST_SECONDS = 20, 120.0
 MOST_MAINS = 28
 
 
-def _seen(request: HttpRequest) -> int:
+def _seen(request: Request) -> int:
     return whole(request.POST.get("revision")) or 0
 
 
 def _with_panel(
-    request: HttpRequest, pk: int, template: str, panel: dict[str, Any], said: str
+    request: Request, pk: int, template: str, panel: dict[str, Any], said: str
 ) -> HttpResponse:
     """The week and, out of band, what stands beside it."""
     now = week_or_404(request, pk)
@@ -40,13 +42,17 @@ def _with_panel(
 
 
 @require_POST
-def plan(request: HttpRequest, pk: int) -> HttpResponse:
+def plan(request: Request, pk: int) -> HttpResponse:
     """A good week within a budget of moves; locked cells stay."""
-    now = week_or_404(request, pk)
-    seed = whole(request.POST.get("seed"), 1, 999_999) or 1
+    return _planned(request, week_or_404(request, pk), _seen(request))
+
+
+def _planned(request: Request, now: Week, revision: int) -> HttpResponse:
+    """Plan a week that was seen at this revision, store it and show it explained."""
+    pk, seed = now.pk, whole(request.POST.get("seed"), 1, 999_999) or 1
     try:
         answer, made = planning.answer_for(now, seed)
-        stored = planning.store_found(now, _seen(request), made, "planned")
+        stored = planning.store_found(now, revision, made, "planned")
     except services.MovedOnError:
         return render_moved_on(request, pk, "a week planned")
     except DieteticsError as error:
@@ -70,7 +76,7 @@ def plan(request: HttpRequest, pk: int) -> HttpResponse:
 
 
 @require_safe
-def explain(request: HttpRequest, pk: int) -> HttpResponse:
+def explain(request: Request, pk: int) -> HttpResponse:
     """The week as it stands: what binds, what is missed."""
     now = week_or_404(request, pk)
     try:
@@ -87,7 +93,7 @@ def explain(request: HttpRequest, pk: int) -> HttpResponse:
 
 
 @require_safe
-def why(request: HttpRequest, pk: int, day: int, meal: int) -> HttpResponse:
+def why(request: Request, pk: int, day: int, meal: int) -> HttpResponse:
     """Why a dish stands where it stands."""
     now = week_or_404(request, pk)
     try:
@@ -97,7 +103,7 @@ def why(request: HttpRequest, pk: int, day: int, meal: int) -> HttpResponse:
 
 
 @require_safe
-def ways(request: HttpRequest, pk: int) -> HttpResponse:
+def ways(request: Request, pk: int) -> HttpResponse:
     """The cheapest ways to a better week."""
     now = week_or_404(request, pk)
     try:
@@ -107,7 +113,7 @@ def ways(request: HttpRequest, pk: int) -> HttpResponse:
 
 
 @require_POST
-def take_way(request: HttpRequest, pk: int) -> HttpResponse:
+def take_way(request: Request, pk: int) -> HttpResponse:
     """Take a way out that is a rule of the week, or another dish, or one oftener, and plan
     again.
     """
@@ -125,7 +131,7 @@ def take_way(request: HttpRequest, pk: int) -> HttpResponse:
 
 
 @require_POST
-def set_rules(request: HttpRequest, pk: int) -> HttpResponse:
+def set_rules(request: Request, pk: int) -> HttpResponse:
     """Cooking rules for this week: evenings, pots an evening, different mains."""
     now = week_or_404(request, pk)
     days = sorted(
@@ -168,22 +174,21 @@ def set_rules(request: HttpRequest, pk: int) -> HttpResponse:
     )
 
 
-def _replanned(request: HttpRequest, pk: int, rules: dict[str, Any]) -> HttpResponse:
+def _replanned(request: Request, pk: int, rules: dict[str, Any]) -> HttpResponse:
     """Store rules; the plan stays until it is asked for again."""
     now = week_or_404(request, pk)
     try:
-        services.store(now, _seen(request), services.plan_value(now), "rules of the week", rules)
+        services.store(now, _seen(request), plan_value(now), "rules of the week", rules)
     except services.MovedOnError:
         return render_moved_on(request, pk, "rules of the week")
     if request.POST.get("plan") == "yes":
-        request.POST = request.POST.copy()
-        request.POST["revision"] = str(week_or_404(request, pk).revision)
-        return plan(request, pk)
+        now = week_or_404(request, pk)
+        return _planned(request, now, now.revision)
     return render_week(request, week_or_404(request, pk), said="rules of the week changed")
 
 
 @require_POST
-def search(request: HttpRequest, pk: int) -> HttpResponse:
+def search(request: Request, pk: int) -> HttpResponse:
     """Begin to look for a better week."""
     now = week_or_404(request, pk)
     seconds = min(float(whole(request.POST.get("seconds"), 1) or USUAL_SECONDS), MOST_SECONDS)
@@ -197,7 +202,7 @@ def search(request: HttpRequest, pk: int) -> HttpResponse:
         return render(request, "weeks/explained.html", {"week": now, "problem": str(error)})
 
 
-def _search_or_404(request: HttpRequest, pk: int, search_pk: int) -> Search:
+def _search_or_404(request: Request, pk: int, search_pk: int) -> Search:
     now = week_or_404(request, pk)
     found = Search.objects.filter(week=now, pk=search_pk).first()
     if found is None:
@@ -207,7 +212,7 @@ def _search_or_404(request: HttpRequest, pk: int, search_pk: int) -> Search:
 
 
 @require_safe
-def progress(request: HttpRequest, pk: int, search_pk: int) -> HttpResponse:
+def progress(request: Request, pk: int, search_pk: int) -> HttpResponse:
     """How far a search is."""
     return render(
         request, "weeks/progress.html", week_drawer.progress(_search_or_404(request, pk, search_pk))
@@ -215,7 +220,7 @@ def progress(request: HttpRequest, pk: int, search_pk: int) -> HttpResponse:
 
 
 @require_POST
-def stop(request: HttpRequest, pk: int, search_pk: int) -> HttpResponse:
+def stop(request: Request, pk: int, search_pk: int) -> HttpResponse:
     """Stop a search; the best so far is kept."""
     found = _search_or_404(request, pk, search_pk)
     services.stop_search(found)
@@ -225,7 +230,7 @@ def stop(request: HttpRequest, pk: int, search_pk: int) -> HttpResponse:
 
 
 @require_POST
-def take(request: HttpRequest, pk: int, search_pk: int) -> HttpResponse:
+def take(request: Request, pk: int, search_pk: int) -> HttpResponse:
     """Put the best week a search has found in the place of the one that is there."""
     found = _search_or_404(request, pk, search_pk)
     made = search_queue.found_plan(found)

@@ -8,7 +8,7 @@ from dataclasses import dataclass, replace
 from datetime import timedelta
 from typing import Any
 
-from django.contrib.auth.models import AbstractBaseUser, AnonymousUser
+from django.contrib.auth.models import User
 from django.db.models import Exists, OuterRef, QuerySet
 
 from dietetics.composition.sums import FoodContent, Item, compose
@@ -29,7 +29,7 @@ from roundpantry.bowls.models import BowlPart
 from roundpantry.bowls.records import BATCH_GROUP, batch_kept, portion_value
 from roundpantry.clients.models import Client
 from roundpantry.clients.records import school_of
-from roundpantry.counter.typed_numbers import whole
+from roundpantry.counter.typed_numbers import row_number
 from roundpantry.shelf.records import food_of, scales_of
 from roundpantry.targets.models import Meal, TargetSet
 from roundpantry.targets.records import clinicians_keys, newest_version, windows_of
@@ -67,14 +67,14 @@ class WeekTargets:
     fixed: frozenset[str] = frozenset()
 
 
-def weeks_of(user: AbstractBaseUser | AnonymousUser) -> QuerySet[Week]:
+def weeks_of(user: User) -> QuerySet[Week]:
     """The weeks of a practitioner's clients."""
     if not user.is_authenticated:
         return Week.objects.none()
     weeks = Week.objects.filter(client__practitioner_id=user.pk).select_related(
         "client__practitioner__preferences"
     )
-    return weeks.annotate(was_changed=Exists(WeekChange.objects.filter(week=OuterRef("pk"))))
+    return weeks.annotate(has_change=Exists(WeekChange.objects.filter(week=OuterRef("pk"))))
 
 
 class UnreadableWeekError(Exception):
@@ -164,7 +164,7 @@ def _bowl_dishes(
     for part in BowlPart.objects.filter(bowl__client=client).select_related("bowl__meal", "batch"):
         rows.setdefault(part.bowl_id, []).append(part)
         if part.batch is not None:
-            batches[part.batch_id] = part.batch
+            batches[part.batch.pk] = part.batch
     others: dict[int, list[BowlPart]] = {}
     for parts in rows.values():
         bowl = parts[0].bowl
@@ -194,7 +194,7 @@ def _further_batches(
     if everything:
         return {b.pk: b for b in own.filter(servings__isnull=False)}
     keys = _dishes_of_plan(plan) | ({c.batch for c in plan.cookings} if plan else set())
-    wanted = {whole(key[6:]) for key in keys if key.startswith("batch-")} - {None, *known}
+    wanted = {row_number(key[6:]) for key in keys if key.startswith("batch-")} - {0, *known}
     return {b.pk: b for b in own.filter(pk__in=wanted)} if wanted else {}
 
 

@@ -7,11 +7,12 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from django.contrib import messages
-from django.http import HttpRequest, HttpResponse, JsonResponse
+from django.http import HttpResponse, JsonResponse
 from django.shortcuts import redirect, render
 from django.views.decorators.http import require_POST, require_safe
 
 from dietetics.errors import DieteticsError
+from roundpantry.counter.requests import Request
 from roundpantry.weeks import services
 from roundpantry.weeks.records import UnreadableWeekError
 from roundpantry.weeks.views import week_or_404
@@ -20,20 +21,20 @@ from roundpantry.weeks.views import week_or_404
 class UnreadableWeeks:
     """Whatever page meets such a week shows this one."""
 
-    def __init__(self, get_response: Callable[[HttpRequest], HttpResponse]) -> None:
+    def __init__(self, get_response: Callable[[Request], HttpResponse]) -> None:
         self.get_response = get_response
 
-    def __call__(self, request: HttpRequest) -> HttpResponse:
+    def __call__(self, request: Request) -> HttpResponse:
         return self.get_response(request)
 
-    def process_exception(self, request: HttpRequest, exception: Exception) -> HttpResponse | None:
+    def process_exception(self, request: Request, exception: Exception) -> HttpResponse | None:
         """The page, for this one kind of error."""
         if isinstance(exception, UnreadableWeekError):
             return _page(request, exception.week.pk, exception.problem)
         return None
 
 
-def _page(request: HttpRequest, pk: int, problem: str) -> HttpResponse:
+def _page(request: Request, pk: int, problem: str) -> HttpResponse:
     week = week_or_404(request, pk)
     context = {
         "week": week,
@@ -44,7 +45,7 @@ def _page(request: HttpRequest, pk: int, problem: str) -> HttpResponse:
 
 
 @require_safe
-def stored(request: HttpRequest, pk: int) -> HttpResponse:
+def stored(request: Request, pk: int) -> HttpResponse:
     """What is stored of a week, as it is."""
     week = week_or_404(request, pk)
     response = JsonResponse(
@@ -57,7 +58,7 @@ def stored(request: HttpRequest, pk: int) -> HttpResponse:
 
 
 @require_POST
-def repair(request: HttpRequest, pk: int) -> HttpResponse:
+def repair(request: Request, pk: int) -> HttpResponse:
     """Keep what can be read of a week, and say what was left out."""
     week = week_or_404(request, pk)
     try:

@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from datetime import date, timedelta
 
-from django.http import Http404, HttpRequest, HttpResponse
+from django.http import Http404, HttpResponse
 from django.shortcuts import redirect, render
 from django.urls import reverse
 from django.utils import timezone
@@ -13,11 +14,13 @@ from django.views.decorators.http import require_http_methods, require_POST, req
 from dietetics.composition.search import index_of
 from dietetics.errors import DieteticsError
 from dietetics.week.daynames import WEEKDAYS, start_days_on
+from dietetics.week.question import LIKING_WORDS
 from roundpantry.clients.context import take_up
 from roundpantry.clients.models import Client
 from roundpantry.clients.records import clients_of
 from roundpantry.clients.services import acknowledge
-from roundpantry.counter.typed_numbers import whole
+from roundpantry.counter.requests import Request
+from roundpantry.counter.typed_numbers import row_number, whole
 from roundpantry.counter.why_drawer import render_why
 from roundpantry.shelf.records import preferences_of, shelf_of
 from roundpantry.weeks import day_page, services, week_drawer
@@ -33,7 +36,7 @@ MOVED_ON = (
 )
 
 
-def client_or_404(request: HttpRequest, pk: int) -> Client:
+def client_or_404(request: Request, pk: int) -> Client:
     """A client of this practitioner, taken up."""
     client = clients_of(request.user).filter(pk=pk).first()
     if client is None:
@@ -42,7 +45,7 @@ def client_or_404(request: HttpRequest, pk: int) -> Client:
     return client
 
 
-def week_or_404(request: HttpRequest, pk: int) -> Week:
+def week_or_404(request: Request, pk: int) -> Week:
     """A week of this practitioner's clients, its client taken up."""
     week = weeks_of(request.user).filter(pk=pk).first()
     if week is None:
@@ -53,12 +56,12 @@ def week_or_404(request: HttpRequest, pk: int) -> Week:
 
 
 def render_week(
-    request: HttpRequest,
+    request: Request,
     week: Week,
     refused: str = "",
     said: str = "",
-    blocked: dict[str, object] | None = None,
-    typed: dict[str, object] | None = None,
+    blocked: Mapping[str, object] | None = None,
+    typed: Mapping[str, object] | None = None,
 ) -> HttpResponse:
     """The whole page, or the week alone for a change made on it. `typed` are rules that were
     refused: they stay.
@@ -89,21 +92,21 @@ def moved_on(week: Week, what: str) -> str:
     )
 
 
-def render_moved_on(request: HttpRequest, pk: int, what: str) -> HttpResponse:
+def render_moved_on(request: Request, pk: int, what: str) -> HttpResponse:
     """The newest week, and what was not done."""
     week = week_or_404(request, pk)
     return render_week(request, week, moved_on(week, what))
 
 
 @require_http_methods(["GET", "HEAD", "POST"])
-def week_list(request: HttpRequest, client_pk: int) -> HttpResponse:
+def week_list(request: Request, client_pk: int) -> HttpResponse:
     """The client's weeks, and a new one."""
     client = client_or_404(request, client_pk)
     problem = ""
     if request.method == "POST":
         try:
             start = date.fromisoformat(request.POST.get("start", ""))
-            like = client.weeks.filter(pk=whole(request.POST.get("like"))).first()
+            like = client.weeks.filter(pk=row_number(request.POST.get("like"))).first()
             return redirect("weeks:week", services.add_week(client, start, like).pk)
         except DieteticsError as error:
             problem = str(error)
@@ -125,13 +128,13 @@ def week_list(request: HttpRequest, client_pk: int) -> HttpResponse:
 
 
 @require_safe
-def week(request: HttpRequest, pk: int) -> HttpResponse:
+def week(request: Request, pk: int) -> HttpResponse:
     """Seven days by meals."""
     return render_week(request, week_or_404(request, pk))
 
 
 @require_POST
-def act(request: HttpRequest, pk: int, what: str) -> HttpResponse:
+def act(request: Request, pk: int, what: str) -> HttpResponse:
     """One change of the week."""
     now = week_or_404(request, pk)
     try:
@@ -159,7 +162,7 @@ def act(request: HttpRequest, pk: int, what: str) -> HttpResponse:
 
 
 @require_POST
-def note(request: HttpRequest, pk: int) -> HttpResponse:
+def note(request: Request, pk: int) -> HttpResponse:
     """Take note of a caution of the week, with a reason and a name."""
     now = week_or_404(request, pk)
     caution = next(
@@ -181,7 +184,7 @@ def note(request: HttpRequest, pk: int) -> HttpResponse:
 
 
 @require_POST
-def undo(request: HttpRequest, pk: int) -> HttpResponse:
+def undo(request: Request, pk: int) -> HttpResponse:
     """Take the last change back."""
     passed = services.undo(week_or_404(request, pk))
     return render_week(
@@ -190,7 +193,7 @@ def undo(request: HttpRequest, pk: int) -> HttpResponse:
 
 
 @require_safe
-def cell(request: HttpRequest, pk: int, day: int, meal: int) -> HttpResponse:
+def cell(request: Request, pk: int, day: int, meal: int) -> HttpResponse:
     """One cell beside the week."""
     try:
         return render(
@@ -203,7 +206,7 @@ def cell(request: HttpRequest, pk: int, day: int, meal: int) -> HttpResponse:
 
 
 @require_safe
-def foods(request: HttpRequest, pk: int, day: int, meal: int) -> HttpResponse:
+def foods(request: Request, pk: int, day: int, meal: int) -> HttpResponse:
     """Foods of the shelf by what was typed, to be put beside."""
     week_or_404(request, pk)
     words = request.GET.get("q", "").strip()[:60]
@@ -212,7 +215,7 @@ def foods(request: HttpRequest, pk: int, day: int, meal: int) -> HttpResponse:
 
 
 @require_safe
-def pot(request: HttpRequest, pk: int, key: str) -> HttpResponse:
+def pot(request: Request, pk: int, key: str) -> HttpResponse:
     """One batch beside the week."""
     try:
         return render(
@@ -223,7 +226,7 @@ def pot(request: HttpRequest, pk: int, key: str) -> HttpResponse:
 
 
 @require_safe
-def pots(request: HttpRequest, pk: int) -> HttpResponse:
+def pots(request: Request, pk: int) -> HttpResponse:
     """Every batch that could be cooked."""
     now = week_or_404(request, pk)
     return render(
@@ -232,7 +235,7 @@ def pots(request: HttpRequest, pk: int) -> HttpResponse:
 
 
 @require_safe
-def day(request: HttpRequest, pk: int, number: int) -> HttpResponse:
+def day(request: Request, pk: int, number: int) -> HttpResponse:
     """One day on a page of its own."""
     try:
         return render(
@@ -243,7 +246,7 @@ def day(request: HttpRequest, pk: int, number: int) -> HttpResponse:
 
 
 @require_safe
-def why_day(request: HttpRequest, pk: int, number: int, key: str) -> HttpResponse:
+def why_day(request: Request, pk: int, number: int, key: str) -> HttpResponse:
     """How a figure of a day was found."""
     try:
         return render_why(request, day_page.why_day(week_or_404(request, pk), number, key))
@@ -252,7 +255,7 @@ def why_day(request: HttpRequest, pk: int, number: int, key: str) -> HttpRespons
 
 
 @require_http_methods(["GET", "HEAD", "POST"])
-def favourites(request: HttpRequest, client_pk: int) -> HttpResponse:
+def favourites(request: Request, client_pk: int) -> HttpResponse:
     """What the client likes, and how often it may come."""
     client = client_or_404(request, client_pk)
     week_targets = week_targets_of(client)
@@ -279,13 +282,13 @@ def favourites(request: HttpRequest, client_pk: int) -> HttpResponse:
         "client": client,
         "rows": rows,
         "problem": problem,
-        "likings": week_drawer.LIKING_WORDS.items(),
+        "likings": LIKING_WORDS.items(),
         "meals": [meal.name for meal in week_targets.meals],
     }
     return render(request, "weeks/favourites.html", context, status=422 if problem else 200)
 
 
-def _keep_typed(rows: list[dict[str, object]], request: HttpRequest) -> None:
+def _keep_typed(rows: list[dict[str, object]], request: Request) -> None:
     """Put what was typed and refused back into its row."""
     given = request.POST
     for row in rows:
@@ -301,12 +304,12 @@ def _keep_typed(rows: list[dict[str, object]], request: HttpRequest) -> None:
             )
 
 
-def _choose(client: Client, request: HttpRequest, keys: set[str], meals: list[str]) -> str:
+def _choose(client: Client, request: Request, keys: set[str], meals: list[str]) -> str:
     """Store one row of favourites; the problem in words, or nothing."""
     given = request.POST
     if given.get("dish") not in keys:
         return "That dish doesn't exist."
-    numbers = {}
+    numbers: dict[str, int | None] = {}
     for name, least, most in (("liking", 0, 3), ("apart", 0, 7), ("most_uses", 0, 28)):
         text = given.get(name, "").strip()
         if name == "most_uses" and not text:
@@ -330,7 +333,7 @@ def _choose(client: Client, request: HttpRequest, keys: set[str], meals: list[st
 
 
 @require_POST
-def hand_over(request: HttpRequest, pk: int) -> HttpResponse:
+def hand_over(request: Request, pk: int) -> HttpResponse:
     """Freeze the week as it is given to the client."""
     now = week_or_404(request, pk)
     try:
@@ -341,7 +344,7 @@ def hand_over(request: HttpRequest, pk: int) -> HttpResponse:
 
 
 @require_POST
-def remove(request: HttpRequest, pk: int) -> HttpResponse:
+def remove(request: Request, pk: int) -> HttpResponse:
     """Remove a week for good."""
     now = week_or_404(request, pk)
     client_pk = now.client_id

@@ -73,7 +73,9 @@ def dish_rows(week: Week, found: WeekSnapshot, day: int, meal: int) -> list[dict
     for _, _, cell in plan.places():
         for entry in cell.entries:
             used[entry.dish] = used.get(entry.dish, 0) + 1
-    fitting, rest, facts = [], [], client_facts_of(week.client)
+    facts = client_facts_of(week.client)
+    fitting: list[tuple[int, str, Dish]] = []
+    rest: list[tuple[int, str, Dish]] = []
     for key, dish in available.dishes.items():
         row = said.get(key)
         if key.startswith(FREE) and key != f"{FREE}-{meal}":

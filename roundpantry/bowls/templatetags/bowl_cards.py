@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from django import template
-from django.contrib.auth.models import AbstractBaseUser
+from django.contrib.auth.models import User
 
 from roundpantry.bowls.bench_page import day_words, list_rows, vitamin_k_words
 from roundpantry.bowls.records import bowls_of
@@ -16,7 +16,7 @@ register = template.Library()
 
 
 @register.inclusion_tag("bowls/cards.html")
-def bowl_cards(user: AbstractBaseUser, client: Client) -> dict[str, Any]:
+def bowl_cards(user: User, client: Client) -> dict[str, Any]:
     """The client's bowls as small dishes."""
     bowls = list(bowls_of(user).filter(client=client))
     present = newest_set(client)

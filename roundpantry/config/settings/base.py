@@ -5,6 +5,7 @@ from __future__ import annotations
 import os
 from datetime import timedelta
 from pathlib import Path
+from typing import Any
 
 from csp.constants import NONE, SELF
 
@@ -97,7 +98,7 @@ TEMPLATES = [
 # locked". synchronous=FULL: what a page said was stored is on the disk, and outlives a power cut;
 # with NORMAL the last changes may go. secure_delete=ON: what is deleted is overwritten; a client
 # who was erased is not found in the free pages of the file.
-DATABASES = {
+DATABASES: dict[str, Any] = {
     "default": {
         "ENGINE": "django.db.backends.sqlite3",
         "NAME": HOME / os.environ.get("PANTRY_DATABASE", "pantry.sqlite3"),
@@ -170,7 +171,7 @@ def secret_key() -> str:
 
 
 # To the terminal, and to a file that is cut at two megabytes. No personal data: see logs.py.
-LOGGING = {
+LOGGING: dict[str, Any] = {
     "version": 1,
     "disable_existing_loggers": False,
     "formatters": {"without-words": {"()": "roundpantry.config.logs.WithoutWords"}},

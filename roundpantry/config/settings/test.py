@@ -7,6 +7,7 @@ benchmark stays in memory.
 
 import atexit
 import tempfile
+from typing import Any
 
 from roundpantry.config.settings.base import *  # noqa: F403
 from roundpantry.config.settings.base import DATABASES, LOGGING, STORAGES
@@ -14,16 +15,15 @@ from roundpantry.config.settings.base import DATABASES, LOGGING, STORAGES
 SECRET_KEY = "for tests only, never served"
 ALLOWED_HOSTS = ["testserver", "127.0.0.1", "localhost"]
 PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
-DATABASES["default"]["NAME"] = ":memory:"
-DATABASES["default"]["CONN_MAX_AGE"] = 0
+default: dict[str, Any] = DATABASES["default"]
+default["NAME"] = ":memory:"
+default["CONN_MAX_AGE"] = 0
 _folder = tempfile.TemporaryDirectory(prefix="pantry-tests-")
 atexit.register(_folder.cleanup)
-DATABASES["default"]["TEST"] = {"NAME": f"{_folder.name}/tests.sqlite3"}
+default["TEST"] = {"NAME": f"{_folder.name}/tests.sqlite3"}
 # Parallel tests copy the file, so nothing may be left waiting in the log beside it; a power cut
 # ends a test run anyway.
-DATABASES["default"]["OPTIONS"]["init_command"] += (
-    "PRAGMA wal_autocheckpoint=1; PRAGMA synchronous=OFF;"
-)
+default["OPTIONS"]["init_command"] += "PRAGMA wal_autocheckpoint=1; PRAGMA synchronous=OFF;"
 STORAGES["staticfiles"] = {"BACKEND": "django.contrib.staticfiles.storage.StaticFilesStorage"}
 SEARCH_IN = "here"
 LOGGING["root"]["handlers"] = ["terminal"]

@@ -1,0 +1,21 @@
+"""A request as it reaches a view: logged in, and marked by the middleware."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django.contrib.auth.models import User
+from django.http import HttpRequest
+from django_htmx.middleware import HtmxDetails
+
+
+class Request(HttpRequest):
+    """What the views are given. The middleware sets these; none is ever made of this class.
+
+    `name` is the number of the request in the log; `whose` the client of the page, once found.
+    """
+
+    user: User
+    htmx: HtmxDetails
+    name: str
+    whose: Any
