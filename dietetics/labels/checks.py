@@ -79,11 +79,8 @@ def _energy(facts: LabelFacts) -> list[Check]:
     fibre = values.get("fibre_g", 0.0)
     # US carbohydrate holds the fibre (4, or 2 for its part); EU carbohydrate does not (2 more for
     # it)
-    low = (
-        core
-        + CARBOHYDRATE_KCAL_PER_G * values["carbohydrate_g"]
-        - 2 * min(fibre, values["carbohydrate_g"])
-    )
+    carbohydrate = values["carbohydrate_g"]
+    low = core + CARBOHYDRATE_KCAL_PER_G * carbohydrate - 2 * min(fibre, carbohydrate)
     high = core + CARBOHYDRATE_KCAL_PER_G * carbohydrate + 2 * fibre
     energy = values["energy_kcal"]
     gap = max(low - energy, energy - high, 0.0)
