@@ -69,7 +69,7 @@ def twin_lines(food: Food, shelf: Shelf) -> list[tuple[Food, str]]:
     lines = []
     yields = shelf.yields_of(food.family)
     for twin in shelf.families[food.family]:
-        if twin is food:
+        if twin.key == food.key:
             continue
         text = ""
         cooked = next((f for f in (food, twin) if f.state in ("cooked", "roasted")), None)

@@ -7,11 +7,11 @@ from unittest import mock
 
 from django.contrib.auth import get_user_model
 from django.core.management import call_command
-from django.test import TestCase
 from django.urls import reverse
 
 from roundpantry.counter import views
 from roundpantry.counter.first_run import add_first_practitioner, first_run_code
+from roundpantry.demo.tests.support import ReadsWords
 
 GOOD = {
     "username": "ines", "first_name": "Ines Abara", "password1": "tideline-and-kale",
@@ -19,7 +19,7 @@ GOOD = {
 }  # fmt: skip
 
 
-class FirstRun(TestCase):
+class FirstRun(ReadsWords):
     """An empty database."""
 
     def send(self, **changes: str):

@@ -4,7 +4,11 @@ of htmx.
 
 from __future__ import annotations
 
+from copy import copy
+from typing import Any
+
 from django.contrib.auth import get_user_model
+from django.http import HttpResponse
 from django.test import TestCase
 from django.urls import reverse
 
@@ -27,7 +31,31 @@ HASTY = {  # searches made short, where what is asked is whether they answer
 HTMX = {"headers": {"HX-Request": "true"}}
 
 
-class WithDemo(TestCase):
+def words_of(response: HttpResponse) -> str:
+    """What a page says, whatever lines its template is laid out in."""
+    return " ".join(response.content.decode(response.charset).split())
+
+
+class ReadsWords(TestCase):
+    """Tests that look for words on a page, and not for how the lines of its template break."""
+
+    def assertContains(self, response: Any, text: object, *args: Any, **kwargs: Any) -> None:  # noqa: N802
+        """As Django's, on the words of the page."""
+        super().assertContains(self._in_words(response), text, *args, **kwargs)
+
+    def assertNotContains(self, response: Any, text: object, *args: Any, **kwargs: Any) -> None:  # noqa: N802
+        """As Django's, on the words of the page."""
+        super().assertNotContains(self._in_words(response), text, *args, **kwargs)
+
+    def _in_words(self, response: Any) -> Any:
+        if response.streaming or not response["Content-Type"].startswith("text/html"):
+            return response
+        read = copy(response)
+        read.content = words_of(response)
+        return read
+
+
+class WithDemo(ReadsWords):
     """A database with the invented practice; logged in as Petra."""
 
     @classmethod

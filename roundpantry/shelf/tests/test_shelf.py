@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import csv
 import io
+from dataclasses import replace
 
 from django.contrib.auth import get_user_model
 from django.core.files.uploadedfile import SimpleUploadedFile
@@ -12,7 +13,8 @@ from openpyxl import Workbook, load_workbook
 
 from dietetics.composition.foods import load_shelf
 from roundpantry.bowls.models import Bowl
-from roundpantry.demo.tests.support import HTMX, WithDemo
+from roundpantry.demo.tests.support import HTMX, WithDemo, words_of
+from roundpantry.shelf.food_page import twin_lines
 from roundpantry.shelf.food_rows import find
 from roundpantry.shelf.food_upload import COLUMNS
 from roundpantry.shelf.models import Correction, FoodUse, ImportDraft, Label, LabelVersion
@@ -256,7 +258,7 @@ class Exchange(WithDemo):
         self.answer = self.client.post(
             reverse("shelf:upload"), {"file": SimpleUploadedFile(name, content)}
         )
-        return self.answer.content.decode()
+        return words_of(self.answer)
 
     def csv(self, *rows: dict[str, str]) -> bytes:
         """Rows as CSV."""
@@ -426,6 +428,11 @@ class Pictures(WithDemo):
         self.assertEqual(
             self.client.get(reverse("shelf:compare"), {"f": "nothing-such"}).status_code, 200
         )
+
+    def test_a_food_is_no_other_state_of_itself(self) -> None:
+        shelf = load_shelf()
+        again = replace(shelf["tofu-firm"])  # read a second time, as two threads may at once
+        self.assertNotIn("tofu-firm", [twin.key for twin, _ in twin_lines(again, shelf)])
 
     def test_food_page_tells_twins_amino_acids_and_the_other_table(self) -> None:
         page = self.client.get(reverse("shelf:food", args=["lentils-dry"])).content.decode()

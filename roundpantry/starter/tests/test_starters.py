@@ -7,7 +7,6 @@ from __future__ import annotations
 from datetime import date
 
 from django.contrib.auth import get_user_model
-from django.test import TestCase
 from django.urls import reverse
 
 from dietetics.balance.answer import BALANCED
@@ -21,6 +20,7 @@ from roundpantry.bowls.models import Bowl, Pattern
 from roundpantry.bowls.patterns import draw_all, draw_pattern, patterns_of, usual_meal
 from roundpantry.clients.models import Client
 from roundpantry.clients.services import add_client
+from roundpantry.demo.tests.support import ReadsWords
 from roundpantry.starter.services import add_starters, remove_starters
 from roundpantry.targets.models import Meal
 from roundpantry.targets.records import proposal_of
@@ -32,7 +32,7 @@ FACTS = {"sex": "female", "age_years": 42, "height_cm": 168, "weight_kg": 74}
 MOST_SODIUM_MG = 400  # of a serving: a sixth of the strictest daily limit of any approach
 
 
-class Starters(TestCase):
+class Starters(ReadsWords):
     """An empty practice that takes them."""
 
     @classmethod

@@ -6,14 +6,13 @@ from datetime import timedelta
 
 from django.contrib.auth import get_user_model
 from django.db import connection
-from django.test import TestCase
 from django.test.utils import CaptureQueriesContext
 from django.urls import reverse
 from django.utils import timezone
 
 from roundpantry.clients.models import Client, Measurement
 from roundpantry.clients.services import add_client
-from roundpantry.demo.tests.support import HTMX, WithDemo
+from roundpantry.demo.tests.support import HTMX, ReadsWords, WithDemo
 from roundpantry.weeks.models import Week
 
 FACTS = {"sex": "female", "age_years": 40, "height_cm": 165, "weight_kg": 65}
@@ -148,7 +147,7 @@ class Clients(WithDemo):
         )
 
 
-class Many(TestCase):
+class Many(ReadsWords):
     """More clients than fit a page."""
 
     def test_pages_of_fifty(self) -> None:

@@ -13,12 +13,12 @@ from unittest import mock
 import icalendar
 import openpyxl
 from django.core.files.uploadedfile import SimpleUploadedFile
-from django.test import TestCase
 from django.urls import reverse
 
 from dietetics.week.plan import Entry, cook, plan_json, plan_of, put
 from roundpantry.clients.models import Acknowledgement, Client
 from roundpantry.demo.tests.practice import load_practice
+from roundpantry.demo.tests.support import ReadsWords
 from roundpantry.weeks import files, planning, search_queue, services
 from roundpantry.weeks.day_page import why_day
 from roundpantry.weeks.models import DishChoice, Search, Week
@@ -28,7 +28,7 @@ from roundpantry.weeks.week_snapshot import kept_of, problems_of, snapshot_of
 HTMX = {"headers": {"HX-Request": "true"}}
 
 
-class Weeks(TestCase):
+class Weeks(ReadsWords):
     @classmethod
     def setUpTestData(cls) -> None:
         load_practice()
