@@ -431,7 +431,7 @@ class Pictures(WithDemo):
 
     def test_a_food_is_no_other_state_of_itself(self) -> None:
         shelf = load_shelf()
-        again = replace(shelf["tofu-firm"])  # read a second time, as two threads may at once
+        again = replace(shelf.foods["tofu-firm"])  # read a second time, as two threads may at once
         self.assertNotIn("tofu-firm", [twin.key for twin, _ in twin_lines(again, shelf)])
 
     def test_food_page_tells_twins_amino_acids_and_the_other_table(self) -> None:
