@@ -330,7 +330,7 @@ class RangesOfTheTable(unittest.TestCase):
         )
 
     def test_spoons_and_cups_of_one_food_agree(self) -> None:
-        """A cup is 16 tablespoons and 48 teaspoons; printed housemaintain weights round, so within
+        """A cup is 16 tablespoons and 48 teaspoons; printed household weights round, so within
         a fifth.
         """
         printed_so = {
