@@ -6,6 +6,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
+from dietetics.cautions.asked import CLIENT, asked_of
 from dietetics.cautions.verdict import Verdict
 from dietetics.targets.conditions import LOWERS_GLUCOSE, conditions
 from dietetics.targets.deficit_holds import advised_against, deficit_is_held, hold_reasons
@@ -20,6 +21,7 @@ PAEDIATRIC = "a paediatric dietitian"
 FEW_MEALS = 2
 
 
+@asked_of(CLIENT)
 def kidney(plan: Proposal) -> Iterator[Verdict]:
     """Kidney disease, dialysis, transplant, and medicines that raise potassium."""
     if plan.person.kidney_disease:
@@ -28,12 +30,14 @@ def kidney(plan: Proposal) -> Iterator[Verdict]:
         yield Verdict("potassium-medicine", "serious", ask=DOCTOR)
 
 
+@asked_of(CLIENT)
 def warfarin(plan: Proposal) -> Iterator[Verdict]:
     """Vitamin K steady day to day."""
     if "warfarin" in plan.person.conditions:
         yield Verdict("warfarin", "serious", ask="the anticoagulation clinic")
 
 
+@asked_of(CLIENT)
 def low_blood_sugar(plan: Proposal) -> Iterator[Verdict]:
     """Insulin or sulphonylurea with fewer calories or fewer meals; insulin with a school led by
     starch.
@@ -49,6 +53,7 @@ def low_blood_sugar(plan: Proposal) -> Iterator[Verdict]:
         yield Verdict("insulin-starch", "serious", ask="the diabetes team")
 
 
+@asked_of(CLIENT)
 def deficits(plan: Proposal) -> Iterator[Verdict]:
     """Who gets no deficit without a clinician's note, and whose deficit a clinician applied."""
     person = plan.person
@@ -72,12 +77,14 @@ def deficits(plan: Proposal) -> Iterator[Verdict]:
     )
 
 
+@asked_of(CLIENT)
 def eating_disorder(plan: Proposal) -> Iterator[Verdict]:
     """Numbers can do harm."""
     if "eating-disorder" in plan.person.conditions:
         yield Verdict("eating-disorder", "warn", ask="the treating team")
 
 
+@asked_of(CLIENT)
 def underweight(plan: Proposal) -> Iterator[Verdict]:
     """Too light for an adult, or for the age below 20."""
     person = plan.person
@@ -86,6 +93,7 @@ def underweight(plan: Proposal) -> Iterator[Verdict]:
         yield Verdict("underweight", "warn", params=params, ask=DOCTOR)
 
 
+@asked_of(CLIENT)
 def floors_and_pace(plan: Proposal) -> Iterator[Verdict]:
     """Energy under 1,200 or 1,500 kcal, and loss above 1 % of weight a week."""
     person, energy = plan.person, plan.energy
@@ -100,6 +108,7 @@ def floors_and_pace(plan: Proposal) -> Iterator[Verdict]:
         yield Verdict("pace", "warn", params=params, source="US CDC", ask=DOCTOR, measure=share)
 
 
+@asked_of(CLIENT)
 def stones_thyroid_gout(plan: Proposal) -> Iterator[Verdict]:
     """Oxalate stones, thyroid medicine, gout."""
     for condition, code, severity in (
@@ -111,6 +120,7 @@ def stones_thyroid_gout(plan: Proposal) -> Iterator[Verdict]:
             yield Verdict(code, severity, ask=DOCTOR)
 
 
+@asked_of(CLIENT)
 def life_stage(plan: Proposal) -> Iterator[Verdict]:
     """Under 3, under 19, pregnancy, breastfeeding."""
     person = plan.person
@@ -137,6 +147,7 @@ def life_stage(plan: Proposal) -> Iterator[Verdict]:
         )
 
 
+@asked_of(CLIENT)
 def condition_rows(plan: Proposal) -> Iterator[Verdict]:
     """What the table of conditions asks to be minded."""
     for condition in conditions().values():
@@ -146,6 +157,7 @@ def condition_rows(plan: Proposal) -> Iterator[Verdict]:
             )
 
 
+@asked_of(CLIENT)
 def always_on_plants(plan: Proposal) -> Iterator[Verdict]:
     """B12, iodine, vitamin D and long-chain omega-3: what plants do not bring."""
     yield Verdict("vegan-supplements", "note", ask=DOCTOR)

@@ -6,6 +6,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
 
+from dietetics.cautions.asked import DAY, MEAL, asked_of
 from dietetics.cautions.exclusions import IODINE_SEAWEED, allergies_of, exclusions_of
 from dietetics.cautions.facts import ClientFacts, DayFacts, Eaten, MealFacts
 from dietetics.cautions.verdict import Verdict
@@ -30,6 +31,7 @@ def names_of(eaten: Sequence[Eaten]) -> tuple[str, ...]:
     return tuple(sorted({one.food.name for one in eaten}))
 
 
+@asked_of(MEAL)
 def foods_excluded(meal: MealFacts) -> Iterator[Verdict]:
     """Allergens, traces, what is never eaten, what the school, a condition or a medicine leaves
     out.
@@ -37,6 +39,7 @@ def foods_excluded(meal: MealFacts) -> Iterator[Verdict]:
     yield from exclusions_of(meal.eaten, meal.client)
 
 
+@asked_of(MEAL)
 def allergens_open(meal: MealFacts) -> Iterator[Verdict]:
     """What keeps the allergens from being complete, for a client who has any: lines not read,
     unknown lists.
@@ -55,6 +58,7 @@ def allergens_open(meal: MealFacts) -> Iterator[Verdict]:
         )
 
 
+@asked_of(MEAL)
 def potassium_foods(meal: MealFacts) -> Iterator[Verdict]:
     """Foods that bring much potassium, and those of which it is not known, for clients who watch
     it.
@@ -81,6 +85,7 @@ def potassium_foods(meal: MealFacts) -> Iterator[Verdict]:
         )
 
 
+@asked_of(MEAL)
 def oxalate_foods(meal: MealFacts) -> Iterator[Verdict]:
     """High in oxalate, for stone formers."""
     foods = names_of([one for one in meal.eaten if one.food.family in OXALATE_FAMILIES])
@@ -88,6 +93,7 @@ def oxalate_foods(meal: MealFacts) -> Iterator[Verdict]:
         yield Verdict("oxalate-foods", "warn", params={"foods": foods})
 
 
+@asked_of(MEAL)
 def soy_at_thyroid_hour(meal: MealFacts) -> Iterator[Verdict]:
     """Soy in a meal of somebody who takes thyroid medicine."""
     if "thyroid-medicine" in meal.client.conditions and holds_soy(meal.eaten):
@@ -99,6 +105,7 @@ def holds_soy(eaten: Sequence[Eaten]) -> bool:
     return any(one.food.group == SOY_GROUP for one in eaten)
 
 
+@asked_of(MEAL)
 def iron_without_vitamin_c(meal: MealFacts) -> Iterator[Verdict]:
     """Much plant iron with little vitamin C beside it."""
     iron, vitamin_c = meal.total["iron_mg"].amount, meal.total["vitamin_c_mg"].amount
@@ -113,6 +120,7 @@ def iron_without_vitamin_c(meal: MealFacts) -> Iterator[Verdict]:
         )
 
 
+@asked_of(MEAL)
 def nutmeg(meal: MealFacts) -> Iterator[Verdict]:
     """More nutmeg than a meal can hold."""
     grams = sum(one.grams for one in meal.eaten if one.food.family in NUTMEG_FAMILIES)
@@ -123,6 +131,7 @@ def nutmeg(meal: MealFacts) -> Iterator[Verdict]:
         )
 
 
+@asked_of(MEAL, DAY)
 def brazil_nuts(facts: MealFacts | DayFacts) -> Iterator[Verdict]:
     """More than about four Brazil nuts exceed the upper level of selenium, in a bowl as in a
     day.
@@ -133,6 +142,7 @@ def brazil_nuts(facts: MealFacts | DayFacts) -> Iterator[Verdict]:
         yield Verdict("brazil-nuts", "warn", params=params, source="IOM 2000", measure=nuts)
 
 
+@asked_of(MEAL, DAY)
 def iodine_seaweed(facts: MealFacts | DayFacts) -> Iterator[Verdict]:
     """Kelp and kombu: their iodine is not in the table, and a gram or two may pass the upper level.
     Unknown is not none.
@@ -157,6 +167,7 @@ def fortified_b12_ug(eaten: Sequence[Eaten], client: ClientFacts) -> float:
     return food + client.supplements.get("vitamin_b12_ug", 0.0)
 
 
+@asked_of(DAY)
 def b12(day: DayFacts) -> Iterator[Verdict]:
     """Less B12 from fortified foods and supplements than the person's age and stage want."""
     counted, need = fortified_b12_ug(day.eaten, day.client), day.client.b12_need_ug
@@ -171,12 +182,14 @@ def has_iodine(day: DayFacts) -> bool:
     return known > 0 or any(True for _ in iodine_seaweed(day))
 
 
+@asked_of(DAY)
 def iodine(day: DayFacts) -> Iterator[Verdict]:
     """No known iodine in a day."""
     if not has_iodine(day):
         yield Verdict("iodine", "note", params={"week": False}, source="IOM 2001")
 
 
+@asked_of(DAY)
 def upper_levels(day: DayFacts) -> Iterator[Verdict]:
     """Above an upper level, supplements counted; some levels hold for supplements alone. One
     verdict a nutrient.

@@ -7,6 +7,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import replace
 
+from dietetics.cautions.asked import WEEK, asked_of
 from dietetics.cautions.exclusions import exclusions_of
 from dietetics.cautions.facts import DayFacts, MealFacts, WeekFacts
 from dietetics.cautions.food_rules import (
@@ -29,11 +30,13 @@ FIBRE_JUMP_G, SWING = 10.0, 0.5
 SWING_ASK = {"vitamin-k-swing": "the anticoagulation clinic", "sodium-swing": "the client's doctor"}
 
 
+@asked_of(WEEK)
 def foods_excluded(week: WeekFacts) -> Iterator[Verdict]:
     """What speaks against the foods of a week, all its days together."""
     yield from exclusions_of([one for day in week.days for one in day.eaten], week.client)
 
 
+@asked_of(WEEK)
 def week_allergens_open(week: WeekFacts) -> Iterator[Verdict]:
     """The day with most that is open stands for the week."""
     found = [
@@ -74,18 +77,21 @@ def _worst_swing(week: WeekFacts, key: str, code: str) -> Iterator[Verdict]:
         yield max(found, key=lambda verdict: verdict.measure)
 
 
+@asked_of(WEEK)
 def vitamin_k(week: WeekFacts) -> Iterator[Verdict]:
     """On warfarin: the worst swing of the week."""
     if "warfarin" in week.client.conditions:
         yield from _worst_swing(week, "vitamin_k_ug", "vitamin-k-swing")
 
 
+@asked_of(WEEK)
 def sodium(week: WeekFacts) -> Iterator[Verdict]:
     """On lithium, whose level rises when salt falls: the worst swing of the week."""
     if "lithium" in week.client.conditions:
         yield from _worst_swing(week, "sodium_mg", "sodium-swing")
 
 
+@asked_of(WEEK)
 def few_meals(week: WeekFacts) -> Iterator[Verdict]:
     """Insulin or a sulphonylurea with two meals or fewer."""
     few = tuple(day.name for day in week.days if day.meals <= FEW_MEALS)
@@ -99,6 +105,7 @@ def few_meals(week: WeekFacts) -> Iterator[Verdict]:
         )
 
 
+@asked_of(WEEK)
 def potassium_days(week: WeekFacts) -> Iterator[Verdict]:
     """Days above the clinician's ceiling of potassium, and days of which too little is known to say
     so.
@@ -128,6 +135,7 @@ def potassium_days(week: WeekFacts) -> Iterator[Verdict]:
         yield Verdict("potassium-days", "serious", params=params, ask=ask, measure=most)
 
 
+@asked_of(WEEK)
 def worst_days(week: WeekFacts) -> Iterator[Verdict]:
     """What a single day raises, once a week for its worst day: Brazil nuts, seaweed, upper
     levels.
@@ -144,6 +152,7 @@ def worst_days(week: WeekFacts) -> Iterator[Verdict]:
         yield replace(verdict, params={**verdict.params, "days": days})
 
 
+@asked_of(WEEK)
 def soy(week: WeekFacts) -> Iterator[Verdict]:
     """The meals of a week with soy, for somebody who takes thyroid medicine."""
     meals = tuple(
@@ -167,6 +176,7 @@ def jump_verdict(before_g: float, now_g: float) -> Verdict | None:
     )
 
 
+@asked_of(WEEK)
 def fibre(week: WeekFacts) -> Iterator[Verdict]:
     """Average day's fibre against a usual day before."""
     known = [amount for day in week.days if (amount := day.total["fibre_g"].amount) is not None]
@@ -176,6 +186,7 @@ def fibre(week: WeekFacts) -> Iterator[Verdict]:
             yield jump
 
 
+@asked_of(WEEK)
 def week_b12(week: WeekFacts) -> Iterator[Verdict]:
     """The days that are short of B12."""
     short = tuple(day.name for day in week.days if any(True for _ in b12(day)))
@@ -185,6 +196,7 @@ def week_b12(week: WeekFacts) -> Iterator[Verdict]:
         yield Verdict("b12", "warn", params=params, source="IOM 1998", measure=float(len(short)))
 
 
+@asked_of(WEEK)
 def week_iodine(week: WeekFacts) -> Iterator[Verdict]:
     """No day with known iodine."""
     if week.days and not any(has_iodine(day) for day in week.days):

@@ -280,16 +280,7 @@ class Registry(unittest.TestCase):
         )
 
     def test_every_rule_of_the_modules_is_registered(self) -> None:
-        listed = {
-            rule.__name__
-            for rules in (
-                registry.CLIENT_RULES,
-                registry.MEAL_RULES,
-                registry.DAY_RULES,
-                registry.WEEK_RULES,
-            )
-            for rule in rules
-        }
+        listed = {rule.__name__ for rules in registry.RULES.values() for rule in rules}
         for module in (client_rules, food_rules, week_rules):
             for name, function in inspect.getmembers(module, inspect.isfunction):
                 if (
