@@ -25,6 +25,8 @@ METHODS: Mapping[str, str] = {
     "boiled": "boiled and drained",
     "steamed": "steamed", "roasted": "roasted", "sauteed": "sautéed in water",
 }  # fmt: skip
+# Days that a cooked dish keeps in the refrigerator, where nothing else is said. Common practice.
+KEEPS_DAYS = 4
 RETENTION_SOURCE = "USDA nutrient retention factors, release 6 (2007), from memory"
 _FAMILY_METHODS = {"boiled": ("boiled", "soaked", "wilted"), "steamed": ("steamed", "wilted"),
     "roasted": ("roasted",),

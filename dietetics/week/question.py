@@ -22,12 +22,20 @@ Slot = tuple[int, int]
 PER_CENT: Mapping[str, float] = {"must": 6.0, "should": 2.0, "watch": 0.2}
 ASK: Mapping[str, float] = {"must": 80.0, "should": 30.0, "watch": 6.0}
 MEAL_PER_CENT = 0.15  # a meal outside its share of the day's energy, or short of protein
-FIRE, POT, WASTE, EXTRA_POT, EMPTY, MISSING = 25.0, 15.0, 40.0, 200.0, 200.0, 5000.0
-FRESH, VARIETY, PORTION, RUN, NEW = 8.0, 15.0, 12.0, 20.0, 150.0
-RUN_DAYS, RUN_MOST = (
-    4,
-    3,
-)  # leftovers for two or three nights: a main dish more often in four days is dull
+# Prices in points. All are our judgement; docs/mathematics.md puts them into the formula.
+FIRE = 25.0  # a batch put on the stove on an evening
+POT = 15.0  # each time its recipe is cooked
+WASTE = 40.0  # a whole batch that nobody eats in time
+EXTRA_POT = 200.0  # each batch above what an evening takes
+EMPTY = 200.0  # a meal with nothing in it
+MISSING = 5000.0  # a whole batch that is eaten and was never cooked
+FRESH = 8.0  # a dish made for one meal alone
+VARIETY = 15.0  # each main dish more or fewer than wanted
+PORTION = 12.0  # a portion twice as large as usual, or half
+RUN = 20.0  # each serving of a main dish above RUN_MOST within RUN_DAYS
+NEW = 150.0  # each new dish above what is wanted
+# Leftovers for two or three nights are fine; a main dish more often in four days is dull.
+RUN_DAYS, RUN_MOST = 4, 3
 LIKING: Mapping[int, float] = {0: 15.0, 1: 5.0, 2: 2.0, 3: 0.0}
 LIKING_WORDS: Mapping[int, str] = {0: "rather not", 1: "fine", 2: "liked", 3: "loved"}
 MOST_DISHES, MOST_EVENINGS, MOST_BATCHES_AN_EVENING = 400, 4, 12  # pots: batches an evening

@@ -12,6 +12,7 @@ from collections.abc import Mapping, Sequence
 from itertools import islice
 from typing import Any
 
+from dietetics.dishes.cooking import KEEPS_DAYS
 from dietetics.errors import DieteticsError
 from dietetics.nutrients import BY_KEY
 from dietetics.targets.windows import IMPORTANCES, Window
@@ -169,7 +170,7 @@ def _pot(given: Mapping[str, Any]) -> BatchFacts:
     return BatchFacts(
         key,
         str(given.get("name", key)),
-        _whole(given.get("keeps_days", 4), f"{key} keeps_days"),
+        _whole(given.get("keeps_days", KEEPS_DAYS), f"{key} keeps_days"),
         stock,
     )
 
@@ -215,7 +216,7 @@ def _offer(given: Mapping[str, Any], meals: Sequence[SlotMeal]) -> tuple[Offer, 
         pot = BatchFacts(
             f"{key} (pot)",
             str(given.get("name", key)),
-            _whole(given.get("keeps_days", 4), f"{key} keeps_days"),
+            _whole(given.get("keeps_days", KEEPS_DAYS), f"{key} keeps_days"),
         )
         takes = {**takes, pot.key: 1 / servings}
     liking = _whole(given.get("liking", 1), f"{key} liking")

@@ -5,6 +5,8 @@ time.
 from django.conf import settings
 from django.db import models
 
+from dietetics.dishes.cooking import KEEPS_DAYS
+
 
 class Batch(models.Model):
     """A cooked dish of a practitioner, as written and as measured.
@@ -30,7 +32,7 @@ class Batch(models.Model):
     yield_how = models.CharField(max_length=160, blank=True)
     vessel = models.CharField(max_length=40, blank=True)
     vessel_g = models.FloatField(null=True, blank=True)
-    keeps_days = models.PositiveSmallIntegerField(default=4)
+    keeps_days = models.PositiveSmallIntegerField(default=KEEPS_DAYS)
     parent = models.ForeignKey(
         "self", on_delete=models.SET_NULL, null=True, blank=True, related_name="variants"
     )
