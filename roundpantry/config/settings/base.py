@@ -89,6 +89,7 @@ TEMPLATES = [
                 "django.contrib.auth.context_processors.auth",
                 "django.contrib.messages.context_processors.messages",
                 "roundpantry.clients.context.counter",
+                "roundpantry.counter.keys.keys",
             ],
         },
     },

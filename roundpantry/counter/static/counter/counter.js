@@ -3,6 +3,9 @@
   "use strict";
   const typing = (el) => el && el.matches("input, textarea, select, [contenteditable]");
   const byId = (id) => document.getElementById(id);
+  /* counter/keys.py: the action of a key, by place; a page for the printer has none */
+  const map = byId("key-map");
+  const KEYS = map ? JSON.parse(map.textContent) : { page: {}, part: {}, meal: {} };
   let awaitingGo = false;
 
   /* the drawer remembers what it held before Why? */
@@ -68,21 +71,39 @@
       if (link) { event.preventDefault(); link.click(); }
       return;
     }
-    if (event.key === "/") { event.preventDefault(); const box = document.querySelector("[data-search]"); if (box) { box.focus(); box.select(); } else { click("go-shelf"); } }
-    else if (event.key === "?") { event.preventDefault(); byId("keys").showModal(); }
-    else if (event.key === "g") { awaitingGo = true; setTimeout(() => { awaitingGo = false; }, 1500); }
-    else if (event.key === "n") { const made = document.querySelector("[data-new]"); if (made) { event.preventDefault(); made.focus(); if (made.tagName === "A" || made.tagName === "BUTTON") made.click(); } }
-    else if (event.key === "u") { click("undo"); }
-    else if (event.key === "b") { click("balance"); }
-    else if (/^[0-9]$/.test(event.key)) { const way = document.querySelector('[data-way="' + event.key + '"]'); if (way) { event.preventDefault(); way.click(); } }
-    else if (event.key === "w") { const link = document.querySelector('[data-go="w"]'); if (link) link.click(); }
+    const action = PAGE_ACTIONS[KEYS.page[event.key]];
+    if (action) action(event);
   });
+  /* what the keys of a page do, by the names of the key map */
+  const PAGE_ACTIONS = {
+    search(event) {
+      event.preventDefault();
+      const box = document.querySelector("[data-search]");
+      if (box) { box.focus(); box.select(); } else { click("go-shelf"); }
+    },
+    keys(event) { event.preventDefault(); byId("keys").showModal(); },
+    go() { awaitingGo = true; setTimeout(() => { awaitingGo = false; }, 1500); },
+    new(event) {
+      const made = document.querySelector("[data-new]");
+      if (!made) return;
+      event.preventDefault();
+      made.focus();
+      if (made.tagName === "A" || made.tagName === "BUTTON") made.click();
+    },
+    undo() { click("undo"); },
+    balance() { click("balance"); },
+    take(event) {
+      const way = document.querySelector('[data-way="' + event.key + '"]');
+      if (way) { event.preventDefault(); way.click(); }
+    },
+    client() { const link = document.querySelector('[data-go="w"]'); if (link) link.click(); },
+  };
   /* keys on a part, wherever in its line or on the dish the focus stands */
   function partKey(part, key) {
-    if (key === "Delete") { click("remove-" + part); return true; }
-    if (key === "l") { click("lock-" + part); return true; }
-    if (key === "Enter" && document.activeElement.matches("[data-handle]")) { click("panel-" + part); return true; }
-    const send = { d: ["double/", {}], "[": ["move/", { places: "-1" }], "]": ["move/", { places: "1" }] }[key];
+    const action = KEYS.part[key];
+    if (action === "remove" || action === "lock") { click(action + "-" + part); return true; }
+    if (action === "panel" && document.activeElement.matches("[data-handle]")) { click("panel-" + part); return true; }
+    const send = { double: ["double/", {}], up: ["move/", { places: "-1" }], down: ["move/", { places: "1" }] }[action];
     if (!send) return false;
     const from = document.activeElement.id;
     const url = document.querySelector("[data-bench]").dataset.bench + "parts/" + part + "/" + send[0];

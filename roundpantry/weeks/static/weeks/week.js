@@ -39,6 +39,12 @@
     for (const name of ["dish", "name", "position", "steps"]) if (data[name] !== undefined) values[name] = data[name];
     return send(what, values);
   }
+  function swap(cell) {
+    if (swapping === null) { swapping = cell.dataset.day; say("Go to the day to swap with and press s again."); return; }
+    const one = swapping;
+    swapping = null;
+    send("swap", { day: one, to_day: cell.dataset.day });
+  }
   function mark() { marked = here(); say("Copied. Go to another meal and paste."); showPaste(); }
   function showPaste() { const paste = document.querySelector('[data-do="paste"]'); if (paste) paste.hidden = !marked; }
 
@@ -51,7 +57,7 @@
     if (cell) { focusCell(cell.id); open(cell); }
   });
 
-  const KEYS = { x: "clear", Delete: "clear", l: "lock", k: "skip", r: "repeat", f: "fill", v: "paste" };
+  const KEYS = JSON.parse(byId("key-map").textContent).meal; /* counter/keys.py: key, action */
   document.addEventListener("keydown", (event) => {
     if (event.ctrlKey || event.metaKey || event.altKey) return;
     if (event.key === "Escape" && drawer() && drawer().innerHTML && !event.target.matches("input, select, textarea")) { close(); return; }
@@ -61,15 +67,15 @@
     const moves = { ArrowLeft: [d - 1, m], ArrowRight: [d + 1, m], ArrowUp: [d, m - 1], ArrowDown: [d, m + 1], Home: [0, m], End: [6, m] };
     if (moves[event.key]) { event.preventDefault(); focusCell("cell-" + moves[event.key].join("-")); return; }
     last = cell.id;
-    if (event.key === "Enter" || event.key === " ") { event.preventDefault(); open(cell); }
-    else if (event.key === "c") { event.stopImmediatePropagation(); mark(); }
-    else if (event.key === "+" || event.key === "=") { event.preventDefault(); act("scale", { steps: 1 }); }
-    else if (event.key === "-") { event.preventDefault(); act("scale", { steps: -1 }); }
-    else if (event.key === "s") {
-      if (swapping === null) { swapping = cell.dataset.day; say("Go to the day to swap with and press s again."); }
-      else { const one = swapping; swapping = null; send("swap", { day: one, to_day: cell.dataset.day }); }
-    }
-    else if (KEYS[event.key]) { event.preventDefault(); event.stopImmediatePropagation(); act(KEYS[event.key], {}); }
+    const action = KEYS[event.key];
+    if (!action) return;
+    if (action === "swap") { swap(cell); return; }
+    if (action !== "mark") event.preventDefault();
+    if (action === "open") { open(cell); return; }
+    if (action === "larger" || action === "smaller") { act("scale", { steps: action === "larger" ? 1 : -1 }); return; }
+    event.stopImmediatePropagation();
+    if (action === "mark") mark();
+    else act(action, {});
   }, true);
 
   /* what changes the week from the panel leads back to the cell */
