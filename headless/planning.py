@@ -14,7 +14,8 @@ from dietetics.errors import DieteticsError
 from dietetics.week.annealing import MOVES, good_week
 from dietetics.week.integer_program import improve
 from dietetics.week.question_building import NOT_OFFERED
-from dietetics.week.week_files import answer_json, question_of
+from dietetics.week.question_json import question_of_json
+from dietetics.week.week_files import answer_json
 from headless.clients import client_of
 from headless.verdicts import verdict_json
 
@@ -61,7 +62,7 @@ def week_json(data: Mapping[str, Any]) -> dict[str, Any]:
     it. Raises DieteticsError.
     """
     data, left_out = _for_client(data)
-    question = question_of(data)
+    question = question_of_json(data)
     seed, moves, seconds = data.get("seed", 1), data.get("moves", MOVES), data.get("seconds", 0)
     for name, value, most in (
         ("seed", seed, 2**31),
