@@ -83,7 +83,11 @@ class Nutrient:
         return 0 if DISPLAY.get().per_pound and self.key == "kcal_per_g" else self.base_decimals
 
     def text(self, value: float) -> str:
-        """Return a stored figure as shown on every screen, with its unit, for example "27.4 g"."""
+        """Return a stored figure as shown on every screen, with its unit.
+
+        >>> nutrient("protein_g").text(27.44), nutrient("sodium_mg").text(1234.4)
+        ('27.4 g', '1,234 mg')
+        """
         return f"{self.number(value)} {self.unit}".strip()
 
     def number(self, value: float, extra: int = 0) -> str:

@@ -111,6 +111,9 @@ def harmless_cell(value: Any) -> Any:
     text by an apostrophe.
 
     Characters that a workbook cannot hold are left out. Numbers and empty cells pass as they are.
+
+    >>> harmless_cell("=1+1"), harmless_cell(-3)
+    ("'=1+1", -3)
     """
     if not isinstance(value, str):
         return value

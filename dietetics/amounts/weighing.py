@@ -67,7 +67,11 @@ class Weight:
 
 
 def amount_text(value: float) -> str:
-    """A number as a person writes it: 1½, ¾, 2, 0.4."""
+    """A number as a person writes it.
+
+    >>> amount_text(1.5), amount_text(0.4)
+    ('1½', '0.4')
+    """
     whole = int(value)
     part = value - whole
     for glyph, fraction in (

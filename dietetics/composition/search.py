@@ -29,6 +29,9 @@ class Found:
 def edit_distance(a: str, b: str, limit: int) -> int:
     """Damerau edit distance (neighbouring letters swapped count one), or limit + 1 when it is
     more.
+
+    >>> edit_distance("quniao", "quinoa", 2), edit_distance("tofu", "tempeh", 2)
+    (2, 3)
     """
     if abs(len(a) - len(b)) > limit:
         return limit + 1

@@ -51,7 +51,11 @@ COUNTS_FROM_G = 15.0  # less of a food is seasoning, not a source (our judgement
 
 
 def step_of(unit: str) -> float:
-    """What one key press changes in a measure such as "cup", "cup, chopped" or "small piece"."""
+    """What one key press changes in a measure such as "cup", "cup, chopped" or "small piece".
+
+    >>> step_of("cup, chopped"), step_of("g")
+    (0.25, 10.0)
+    """
     words = unit.replace(",", "").replace("fl oz", "fl-oz").split()
     return next((STEPS[word] for word in words if word in STEPS), STEPS["piece"])
 

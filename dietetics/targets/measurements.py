@@ -46,7 +46,11 @@ def _measured(text: str, units: dict[str, float], name: str) -> float:
 
 
 def read_height_cm(text: str) -> float:
-    """Height in cm. A bare number is cm. Raises DieteticsError `measurement-unreadable`."""
+    """Height in cm. A bare number is cm. Raises DieteticsError `measurement-unreadable`.
+
+    >>> round(read_height_cm("5 ft 5"), 1)  # 65 inches of 2.54 cm
+    165.1
+    """
     feet = _FEET.match(_plain(text))
     if feet:
         return (_figure(feet[1]) * 12 + _figure(feet[2])) * CM_PER_INCH
@@ -54,7 +58,11 @@ def read_height_cm(text: str) -> float:
 
 
 def read_weight_kg(text: str) -> float:
-    """Weight in kg. A bare number is kg. Raises DieteticsError `measurement-unreadable`."""
+    """Weight in kg. A bare number is kg. Raises DieteticsError `measurement-unreadable`.
+
+    >>> round(read_weight_kg("11 st 3"), 1)  # 157 pounds of 0.4536 kg
+    71.2
+    """
     stone = _STONE.match(_plain(text))
     if stone:
         return (_figure(stone[1]) * LB_PER_STONE + _figure(stone[2])) * KG_PER_LB

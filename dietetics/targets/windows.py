@@ -136,6 +136,10 @@ def judge(window: Window, figure: Figure) -> Level:
     """Say where `figure` stands in `window`. An unknown figure is never taken as met.
 
     The state follows the value as shown, so that "wants at most 500" and "500" do not read as over.
+
+    >>> eaten = Figure("sodium_mg", 500.4, 500.4, 500.4, 1.0, 0)
+    >>> judge(Window("sodium_mg", None, 500.0), eaten).state
+    'in'
     """
     if figure.amount is None:
         return Level(window, figure, "unknown", 0.0, None, 1.0, False)
