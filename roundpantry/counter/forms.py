@@ -9,7 +9,7 @@ from django.contrib.auth import get_user_model
 from django.contrib.auth.forms import UserCreationForm
 
 from roundpantry.counter.first_run import is_the_code
-from roundpantry.counter.typed_numbers import decimal
+from roundpantry.counter.typed_numbers import decimal, whole
 
 
 class NumberField(forms.FloatField):
@@ -26,6 +26,36 @@ class NumberField(forms.FloatField):
         text = str(value or "").strip()
         read = decimal(text)
         return super().to_python(text if read is None else read)
+
+
+class WholeField(forms.Field):
+    """A whole number within bounds, as it was typed."""
+
+    def __init__(self, least: int, most: int, **kwargs: Any) -> None:
+        super().__init__(**kwargs)
+        self.least, self.most = least, most
+
+    def to_python(self, value: Any) -> int | None:
+        """Read what was typed; nothing is None."""
+        text = str(value or "").strip()
+        if not text:
+            return None
+        read = whole(text, self.least, self.most)
+        if read is None:
+            raise forms.ValidationError(
+                f"“{text[:40]}” was not understood: enter a whole number from {self.least} to "
+                f"{self.most}."
+            )
+        return read
+
+
+def problem_of(form: forms.Form) -> str:
+    """Everything that is wrong with a form, in one line: each field by its name."""
+    return " ".join(
+        f"{form.fields[name].label or name}: {text}" if name in form.fields else str(text)
+        for name, errors in form.errors.items()
+        for text in errors
+    )
 
 
 class FirstLoginForm(UserCreationForm):  # type: ignore[type-arg]  # no generic when run

@@ -10,17 +10,17 @@ from django.urls import reverse
 from django.views.decorators.http import require_POST, require_safe
 
 from dietetics.errors import DieteticsError
-from dietetics.week.question import MOST_BATCHES_AN_EVENING, MOST_EVENINGS
+from roundpantry.counter.forms import problem_of
 from roundpantry.counter.requests import Request
 from roundpantry.counter.typed_numbers import whole
 from roundpantry.weeks import planning, search_queue, services, week_drawer
+from roundpantry.weeks.forms import CookingRulesForm
 from roundpantry.weeks.models import Search, Week
 from roundpantry.weeks.records import plan_value
 from roundpantry.weeks.views import render_moved_on, render_week, week_or_404
 from roundpantry.weeks.week_page import week_page
 
 USUAL_SECONDS, MOST_SECONDS = 20, 120.0
-MOST_MAINS = 28
 
 
 def _seen(request: Request) -> int:
@@ -132,46 +132,13 @@ def take_way(request: Request, pk: int) -> HttpResponse:
 
 @require_POST
 def set_rules(request: Request, pk: int) -> HttpResponse:
-    """Cooking rules for this week: evenings, pots an evening, different mains."""
-    now = week_or_404(request, pk)
-    days = sorted(
-        {
-            day
-            for text in request.POST.getlist("cooking_days")
-            if (day := whole(text, -1, 6)) is not None
-        }
-    )
-    written = request.POST.get("most_pots", ""), request.POST.get("different", "").strip()
-    new_text = request.POST.get("most_new", "").strip()
-    pots, different = (
-        whole(written[0], 1, MOST_BATCHES_AN_EVENING),
-        whole(written[1], 0, MOST_MAINS),
-    )
-    new = whole(new_text, 0, MOST_MAINS)
-    typed = {"most_pots": written[0], "different": written[1], "most_new": new_text, "days": days}
-    if pots is None or (written[1] and different is None) or (new_text and new is None):
-        words = (
-            f"“{written[0]}” batches, “{written[1]}” main dishes and “{new_text}” new dishes "
-            "were not understood. Enter "
-            f"1 to {MOST_BATCHES_AN_EVENING} batches, 0 to {MOST_MAINS} main dishes and new "
-            "dishes, or nothing."
-        )
-        return render_week(request, now, words, typed=typed)
-    if len(days) > MOST_EVENINGS:
-        return render_week(
-            request, now, f"At most {MOST_EVENINGS} cooking evenings per week.", typed=typed
-        )
-    return _replanned(
-        request,
-        pk,
-        {
-            **now.rules,
-            "cooking_days": days,
-            "most_pots": pots,
-            "different": different,
-            "most_new": new,
-        },
-    )
+    """Cooking rules for this week: evenings, batches an evening, different mains."""
+    now, form = week_or_404(request, pk), CookingRulesForm(request.POST)
+    if not form.is_valid():
+        typed = {name: request.POST.get(name, "") for name in form.fields}
+        days = [whole(text, -1) for text in request.POST.getlist("cooking_days")]
+        return render_week(request, now, problem_of(form), typed={**typed, "days": days})
+    return _replanned(request, pk, {**now.rules, **form.cleaned_data})
 
 
 def _replanned(request: Request, pk: int, rules: dict[str, Any]) -> HttpResponse:

@@ -19,11 +19,13 @@ from roundpantry.clients.context import take_up
 from roundpantry.clients.models import Client
 from roundpantry.clients.records import clients_of
 from roundpantry.clients.services import acknowledge
+from roundpantry.counter.forms import problem_of
 from roundpantry.counter.requests import Request
-from roundpantry.counter.typed_numbers import row_number, whole
+from roundpantry.counter.typed_numbers import row_number
 from roundpantry.counter.why_drawer import render_why
 from roundpantry.shelf.records import preferences_of, shelf_of
 from roundpantry.weeks import day_page, services, week_drawer
+from roundpantry.weeks.forms import DishChoiceForm
 from roundpantry.weeks.models import Week
 from roundpantry.weeks.records import available_dishes, earlier_uses, week_targets_of, weeks_of
 from roundpantry.weeks.week_page import week_page
@@ -264,20 +266,22 @@ def favourites(request: Request, client_pk: int) -> HttpResponse:
             request, "weeks/favourites.html", {"client": client, "rows": [], "no_targets": True}
         )
     available = available_dishes(client, everything=True)
-    problem = ""
+    problem, form = "", None
     if request.method == "POST":
-        problem = _choose(
-            client, request, set(available.dishes), [meal.name for meal in week_targets.meals]
+        form = DishChoiceForm(
+            request.POST, list(available.dishes), [meal.name for meal in week_targets.meals]
         )
-        if not problem:
+        if form.is_valid():
+            services.set_choice(client, form.cleaned_data["dish"], form.choice())
             return redirect("weeks:favourites", client.pk)
+        problem = problem_of(form)
     newest = client.weeks.first()
     seen = (
         earlier_uses(Week(client=client, start=newest.start + timedelta(days=1))) if newest else {}
     )
     rows = week_drawer.favourites(client, available, week_targets, seen)
-    if problem:
-        _keep_typed(rows, request)
+    if form is not None:
+        _keep_typed(rows, form)
     context = {
         "client": client,
         "rows": rows,
@@ -288,48 +292,18 @@ def favourites(request: Request, client_pk: int) -> HttpResponse:
     return render(request, "weeks/favourites.html", context, status=422 if problem else 200)
 
 
-def _keep_typed(rows: list[dict[str, object]], request: Request) -> None:
+def _keep_typed(rows: list[dict[str, object]], form: DishChoiceForm) -> None:
     """Put what was typed and refused back into its row."""
-    given = request.POST
+    given = form.given
     for row in rows:
         if row["key"] == given.get("dish"):
             row |= {
                 "most": given.get("most_uses", ""),
                 "apart": given.get("apart", ""),
-                "meals": given.getlist("meals"),
-                "travels": given.get("travels") == "on",
+                "meals": form.typed_meals(),
+                "travels": form.cleaned_data.get("travels", False),
+                "liking": form.cleaned_data.get("liking", row["liking"]),
             }
-            row["liking"] = (
-                read if (read := whole(given.get("liking"))) is not None else row["liking"]
-            )
-
-
-def _choose(client: Client, request: Request, keys: set[str], meals: list[str]) -> str:
-    """Store one row of favourites; the problem in words, or nothing."""
-    given = request.POST
-    if given.get("dish") not in keys:
-        return "That dish doesn't exist."
-    numbers: dict[str, int | None] = {}
-    for name, least, most in (("liking", 0, 3), ("apart", 0, 7), ("most_uses", 0, 28)):
-        text = given.get(name, "").strip()
-        if name == "most_uses" and not text:
-            numbers[name] = None
-        elif (read := whole(text, least, most)) is not None:
-            numbers[name] = read
-        else:
-            return f"“{text}” was not understood: a whole number from {least} to {most}."
-    chosen = [name for name in given.getlist("meals") if name in meals]
-    services.set_choice(
-        client,
-        given["dish"],
-        {
-            **numbers,
-            "travels": given.get("travels") == "on",
-            "meals": chosen,
-            "left_out": not chosen,
-        },
-    )
-    return ""
 
 
 @require_POST
