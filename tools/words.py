@@ -24,10 +24,11 @@ PROGRAM_TEXT = re.compile(r"\.html$|^[a-z_]+/|\\b|\(\?|^SELECT|^PRAGMA")
 NOT_SHOWN = {
     "vocabulary.py",
     "allergenwords.py",
-    "matching.py",
+    "food_matching.py",
     "tokens.py",
-    "heard.py",
-    "names.py",
+    "phrases.py",
+    "label_words.py",
+    "name_words.py",
 }
 
 

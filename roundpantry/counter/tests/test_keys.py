@@ -11,8 +11,8 @@ from roundpantry.counter.keys import KEY_ROWS, MEAL, PAGE, PART, key_map
 
 APPS = Path(__file__).resolve().parents[2]
 SCRIPTS = {
-    PAGE: APPS / "counter/static/counter/counter.js",
-    PART: APPS / "counter/static/counter/counter.js",
+    PAGE: APPS / "counter/static/counter/keys.js",
+    PART: APPS / "counter/static/counter/bench.js",
     MEAL: APPS / "weeks/static/weeks/week.js",
 }
 SENT_BY_NAME = {"paste", "repeat", "fill", "clear", "lock", "skip"}  # week.js sends these as named

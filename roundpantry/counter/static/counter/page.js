@@ -1,0 +1,54 @@
+/* What every page does: the drawer gives back what it held, a failed save is said at once. */
+import { around, byId, focus } from "./dom.js";
+
+/* the drawer remembers what it held before Why? */
+let drawerBefore = null;
+document.addEventListener("htmx:beforeSwap", (event) => {
+  const drawer = byId("drawer");
+  if (event.detail.target !== drawer || drawer.querySelector("[data-close-why]")) return;
+  const active = document.activeElement;
+  drawerBefore = { html: drawer.innerHTML, from: active && active.id };
+});
+document.addEventListener("htmx:afterSwap", (event) => {
+  const target = event.detail.target;
+  if (target && target.id === "drawer") focus("drawer-title");
+  const spoken = document.querySelector("[data-spoken]");
+  if (spoken && target && target.id !== "drawer") byId("said").textContent = spoken.dataset.spoken;
+  sayFailed("");
+});
+function closeWhy() {
+  const drawer = byId("drawer");
+  if (!drawer || !drawerBefore) return;
+  drawer.innerHTML = drawerBefore.html;
+  window.htmx.process(drawer);
+  focus(drawerBefore.from);
+  drawerBefore = null;
+}
+
+/* what was typed stays where it is when a save fails */
+function sayFailed(text) {
+  const box = byId("failed");
+  if (!box) return;
+  box.textContent = text;
+  box.hidden = !text;
+}
+document.addEventListener("htmx:sendError", () =>
+  sayFailed("Not saved. Can't reach the server. What you typed is still here; try again."),
+);
+document.addEventListener("htmx:responseError", (event) => {
+  const status = event.detail.xhr.status;
+  sayFailed(
+    `Not saved. The server reported error ${status}. What you typed is still here; ` +
+      "reload to see what is saved.",
+  );
+});
+
+document.addEventListener("click", (event) => {
+  if (around(event, "[data-close-why]")) closeWhy();
+  if (around(event, "#show-keys")) byId("keys").showModal();
+  if (around(event, "[data-print]")) window.print();
+});
+document.addEventListener("submit", (event) => {
+  const question = event.target.dataset && event.target.dataset.confirm;
+  if (question && !window.confirm(question)) event.preventDefault();
+});
