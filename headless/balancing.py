@@ -42,7 +42,7 @@ def _object(value: Any, what: str) -> dict[str, Any]:
     return value
 
 
-def _number(value: Any, what: str) -> float | None:
+def _number_or_refuse(value: Any, what: str) -> float | None:
     if value is None:
         return None
     if isinstance(value, bool) or not isinstance(value, (int, float)) or not math.isfinite(value):
@@ -138,12 +138,12 @@ def windows_of(given: Mapping[str, Any]) -> list[Window]:
             raise _wrong(f"“{key}” is no nutrient; known: {', '.join(BY_KEY)}")
         window = _object(value, key)
         importance = window.get("importance", "should")
-        low, high = (_number(window.get(end), f"{key} {end}") for end in ("low", "high"))
+        low, high = (_number_or_refuse(window.get(end), f"{key} {end}") for end in ("low", "high"))
         found.append(Window(key, low, high, str(importance)))
     return found
 
 
-def question_of(
+def question_of_facts(
     facts: Mapping[str, Any], shelf: Shelf, scales: Scales
 ) -> tuple[Question, ClientFacts]:
     """The question and for whom it is asked. Raises DieteticsError."""
@@ -164,7 +164,7 @@ def question_of(
 def balance_json(facts: Mapping[str, Any], shelf: Shelf) -> dict[str, Any]:
     """The whole answer of `balance`. Raises DieteticsError for a question that cannot be read."""
     scales = Scales(shelf)
-    question, client = question_of(facts, shelf, scales)
+    question, client = question_of_facts(facts, shelf, scales)
     answer = balance(question)
     conflict = conflict_of(answer) if answer.status != "balanced" else None
     pantry = Pantry(

@@ -75,7 +75,7 @@ def clean(text: str) -> str:
     return re.sub(r"[ \t]+", " ", joined).strip()
 
 
-def _number(text: str) -> Fraction:
+def _fraction_of_digits(text: str) -> Fraction:
     if re.fullmatch(r"\d{1,3}(,\d{3})+(\.\d+)?", text):
         return Fraction(text.replace(",", ""))
     if re.fullmatch(r"\d+,\d+", text):
@@ -113,7 +113,7 @@ def _tokens(text: str) -> tuple[Token, ...]:
             else:
                 value = Fraction(top, bottom)
         elif kind == "number":
-            value = _number(raw)
+            value = _fraction_of_digits(raw)
         elif kind == "other":
             kind = "sign"
         tokens.append(Token.of(kind, raw, match.start(), match.end(), value, glued))

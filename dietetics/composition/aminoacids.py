@@ -11,7 +11,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from functools import lru_cache
 
-from dietetics.composition.foods import Food, read_table
+from dietetics.composition.foods import Food, cell_number, read_table
 from dietetics.nutrients import TABLE_KEYS
 
 # WHO/FAO/UNU TRS 935 (2007), table 23, adults: mg per g protein.
@@ -51,10 +51,6 @@ class AminoScore:
     covered: float
 
 
-def _number(cell: str) -> float | None:
-    return float(cell) if cell else None
-
-
 @lru_cache(maxsize=1)
 def patterns() -> Mapping[str, AminoPattern]:
     """Every family's pattern, read once from the table."""
@@ -62,13 +58,17 @@ def patterns() -> Mapping[str, AminoPattern]:
     for row in read_table("amino_acids.csv"):
         acids: dict[str, float | None] = {}
         for name, columns in _COLUMNS.items():
-            parts = [_number(row[column]) for column in columns]
+            parts = [cell_number(row[column]) for column in columns]
             acids[name] = (
                 None if any(p is None for p in parts) else sum(p for p in parts if p is not None)
             )
         source = f"Indian Food Composition Tables 2017, {row['code']} “{row['ifct_name']}”"
         found[row["family"]] = AminoPattern(
-            acids, source, row["proxy"], _number(row["phytate_mg"]), _number(row["oxalate_mg"])
+            acids,
+            source,
+            row["proxy"],
+            cell_number(row["phytate_mg"]),
+            cell_number(row["oxalate_mg"]),
         )
     return found
 

@@ -171,12 +171,13 @@ def read_table(name: str) -> list[dict[str, str]]:
         return list(csv.DictReader(line for line in handle if not line.startswith("#")))
 
 
-def _number(cell: str) -> float | None:
+def cell_number(cell: str) -> float | None:
+    """A figure of a table; an empty cell is unknown, and never zero."""
     return float(cell) if cell else None
 
 
 def _food(row: Mapping[str, str], measures: tuple[Measure, ...]) -> Food:
-    values: dict[str, float | None] = {key: _number(row[key]) for key in TABLE_KEYS}
+    values: dict[str, float | None] = {key: cell_number(row[key]) for key in TABLE_KEYS}
     values[ACID_LOAD] = potential_renal_acid_load_meq(values)
     plain = row["name"].split(",")[0]
     return Food(
@@ -192,14 +193,14 @@ def _food(row: Mapping[str, str], measures: tuple[Measure, ...]) -> Food:
         fortified=bool(row["fortified"]),
         processing=int(row["processing"]),
         allergens=tuple(a for a in row["allergens"].split(",") if a),
-        edible_share=_number(row["edible_share"]),
+        edible_share=cell_number(row["edible_share"]),
         dataset=row["dataset"],
         source_row=row["source_row"],
         derivation=row["derivation"],
         proxy=row["proxy"],
         per_100g=values,
         measures=measures,
-        density_note=_number(row["density_g_per_ml"]),
+        density_note=cell_number(row["density_g_per_ml"]),
         tags=frozenset(t for t in row["tags"].split(",") if t),
         names=(row["name"], plain, *(s for s in row["synonyms"].split(";") if s)),
     )

@@ -271,10 +271,10 @@ def _one_weight(part: str, measures: _Measures) -> tuple[float, str]:
     count, _, each = plain.partition(" x ")
     if each:
         one, how = _one_weight(each, measures)
-        number = _number(count, measures.text)
+        number = _weight_figure(count, measures.text)
         return number * one, f"{number:g} × {how}"
     if "ladle" in plain:
-        number = _number(plain.split()[0], measures.text)
+        number = _weight_figure(plain.split()[0], measures.text)
         grams = number * LADLE_ML * level * measures.density[0]
         return grams, f"{number:g} ladles of {LADLE_ML * level:.0f} mL at {measures.density[1]}"
     amount = read_amount(tokenise(plain))
@@ -298,7 +298,7 @@ def _weight_of(term: Term, level: float, measures: _Measures) -> tuple[float, st
     raise DieteticsError("yield-unreadable", text=measures.text)
 
 
-def _number(text: str, whole: str) -> float:
+def _weight_figure(text: str, whole: str) -> float:
     amount = read_amount(tokenise(text.strip()))
     if amount is None:
         raise DieteticsError("yield-unreadable", text=whole)

@@ -84,7 +84,7 @@ def _per_day(rest: str, text: str) -> float:
     )
 
 
-def _number(digits: str, text: str) -> float:
+def _supplement_amount(digits: str, text: str) -> float:
     plain = re.sub(r"\s", "", digits)
     if re.fullmatch(r"\d{1,3}(,\d{3})+", plain):
         plain = plain.replace(",", "")  # 1,000 as a thousand, as labels print it
@@ -113,7 +113,7 @@ def read_supplement(text: str) -> Supplement:
     key = NAMES.get(name)
     if key is None:
         raise _wrong(text, f"“{match['name'].strip()}” is not a nutrient this program counts")
-    amount, unit = _number(match["amount"], text), match["unit"]
+    amount, unit = _supplement_amount(match["amount"], text), match["unit"]
     if unit == "iu":
         if key not in PER_IU:
             raise _wrong(text, f"{nutrient(key).name} is not measured in IU")

@@ -99,7 +99,7 @@ def steady_vitamin_k(bowl: Bowl) -> list[Rule]:
     return steady_rules(amounts, SWING)
 
 
-def question_of(bowl: Bowl, as_served: bool = False) -> Question:
+def bowl_question_of(bowl: Bowl, as_served: bool = False) -> Question:
     """The bowl as a question. A bowl without a meal is asked for its school and its volume alone.
 
     A balance stays near the portions that a hand chose; what judges the bowl as it is now asks

@@ -12,7 +12,7 @@ from dietetics.balance.conflict import amount_words
 from dietetics.errors import DieteticsError
 from dietetics.nutrients import nutrient
 from roundpantry.bowls import services
-from roundpantry.bowls.balance_question import question_of
+from roundpantry.bowls.balance_question import bowl_question_of
 from roundpantry.bowls.models import Bowl, BowlChange, BowlPart
 from roundpantry.bowls.records import bowls_of, part_fields, snapshot
 from roundpantry.counter.state_changes import one_change
@@ -69,7 +69,7 @@ def balance_bowl(bowl: Bowl, seconds: float = SECONDS, even_impossible: bool = F
     Raises DieteticsError where there is nothing to balance.
     """
     seen = snapshot(bowl)
-    answer = balance(question_of(bowl), seconds)
+    answer = balance(bowl_question_of(bowl), seconds)
     changes = turned_by(bowl, answer)
     store = bool(changes) and (answer.status != IMPOSSIBLE or even_impossible)
     if store:

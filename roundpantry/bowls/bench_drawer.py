@@ -28,7 +28,7 @@ from dietetics.composition.proteinquality import (
 from dietetics.dishes.cooking import other_weight
 from dietetics.errors import DieteticsError
 from dietetics.nutrients import nutrient
-from roundpantry.bowls.balance_question import pantry_of, question_of
+from roundpantry.bowls.balance_question import bowl_question_of, pantry_of
 from roundpantry.bowls.balance_services import Balanced
 from roundpantry.bowls.models import Bowl, BowlPart
 from roundpantry.bowls.records import bowl_value
@@ -137,7 +137,7 @@ def ways(bowl: Bowl) -> dict[str, Any]:
     balance, that.
     """
     try:
-        answer = balance(question_of(bowl))
+        answer = balance(bowl_question_of(bowl))
         conflict = conflict_of(answer)
         found = ways_out(answer, conflict, pantry_of(bowl)) if conflict else []
     except DieteticsError as error:
@@ -168,7 +168,7 @@ def _way_row(number: int, way: Way) -> dict[str, Any]:
 
 def hints(bowl: Bowl) -> dict[str, Any]:
     """Suggestions for the bowl as it is now."""
-    question = question_of(bowl, as_served=True)
+    question = bowl_question_of(bowl, as_served=True)
     return {
         "hints": [_hint_row(s) for s in suggestions(question, pantry_of(bowl))],
         "bench_url": reverse("bowls:bench", args=[bowl.pk]),
@@ -183,7 +183,7 @@ def _hint_row(one: Suggestion) -> dict[str, Any]:
 def protein(bowl: Bowl) -> dict[str, Any]:
     """The protein of a bowl in detail: the parts add up to the total as shown."""
     value = bowl_value(bowl)
-    question = question_of(bowl)
+    question = bowl_question_of(bowl)
     eaten = eaten_foods(question, [row.amount for row in bowl.parts.all()])
     total = value.total["protein_g"]
     grams = [
@@ -243,7 +243,7 @@ def part_panel(bowl: Bowl, part: BowlPart, refused: str = "") -> dict[str, Any]:
     """One part in the drawer: its weight before cooking, lock, limits, place, and what may stand in
     its place.
     """
-    question = question_of(bowl)
+    question = bowl_question_of(bowl)
     asked = next(p for p in question.parts if p.key == str(part.pk))
     unit = part.unit.replace(",", "")
 

@@ -193,10 +193,10 @@ def _facts(cells: dict[str, str], name: str) -> LabelFacts:
     values = {
         key: number
         for key in TABLE_KEYS
-        if (number := _number(key, cells.get(key, ""))) is not None
+        if (number := _uploaded_number(key, cells.get(key, ""))) is not None
     }
     sizes = {
-        key: _number(key, cells.get(key, ""))
+        key: _uploaded_number(key, cells.get(key, ""))
         for key in ("serving_g", "servings_per_package", "net_g")
     }
     return LabelFacts(
@@ -210,7 +210,7 @@ def _facts(cells: dict[str, str], name: str) -> LabelFacts:
     )
 
 
-def _number(key: str, text: str) -> float | None:
+def _uploaded_number(key: str, text: str) -> float | None:
     """A cell as a number; a decimal comma is read as one; blank is unknown."""
     if not text:
         return None

@@ -82,7 +82,7 @@ def slot_meals(week_targets: WeekTargets) -> tuple[SlotMeal, ...]:
     )
 
 
-def question_of(week: Week) -> tuple[Question, AvailableDishes]:
+def week_question_of(week: Week) -> tuple[Question, AvailableDishes]:
     """The question of a week as it stands. Raises `week-no-meals`, `week-no-dishes`."""
     week_targets = week_targets_of(week.client)
     if week_targets is None:
@@ -162,7 +162,7 @@ def _choice_of_way(week: Week, kind: str, key: str) -> dict[str, Any] | None:
     """How a dish is taken: offered too ("dish"), or once more a week ("uses"). None for any other
     way.
     """
-    question, available = question_of(week)
+    question, available = week_question_of(week)
     offer, more = None, 0
     if kind == "dish":
         offer = next(
@@ -243,7 +243,7 @@ def plan_with(plan: Plan, answer: Answer, available: AvailableDishes) -> Plan:
 
 def answer_for(week: Week, seed: int = 1) -> tuple[Answer, Plan]:
     """A good week for a stored one, and the plan with it. Raises DieteticsError."""
-    question, available = question_of(week)
+    question, available = week_question_of(week)
     answer = good_week(question, seed)
     return answer, plan_with(plan_value(week), answer, available)
 
@@ -270,7 +270,7 @@ def store_found(week: Week, revision: int, made: Plan, what: str) -> Week:
     """
     if week.revision != revision:
         raise services.MovedOnError
-    question, _ = question_of(week)
+    question, _ = week_question_of(week)
     stored = plan_value(week)
     broken = [
         f"the locked cell of day {d + 1} was changed"
@@ -293,7 +293,7 @@ def answer_as_it_stands(week: Week, question: Question | None = None) -> Answer 
     """The week as it stands, as an answer: to be explained. None where a cell holds something that
     is not offered.
     """
-    question = question or question_of(week)[0]
+    question = question or week_question_of(week)[0]
     there = plan_answer(question, plan_value(week))
     return None if there is None else answer_of(question, there.chosen)
 

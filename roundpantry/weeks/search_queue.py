@@ -25,7 +25,7 @@ from dietetics.week.integer_program import improve
 from dietetics.week.plan import Plan, plan_json, plan_of
 from roundpantry.weeks import services
 from roundpantry.weeks.models import Search, Week
-from roundpantry.weeks.planning import plan_with, question_of
+from roundpantry.weeks.planning import plan_with, week_question_of
 from roundpantry.weeks.records import (
     plan_value,
 )
@@ -41,7 +41,7 @@ def start_search(week: Week, seconds: float = 20.0, seed: int = 1) -> Search:
     The same week is looked for once, however often it is asked for; a search for an earlier state
     of it is told to stop.
     """
-    question_of(week)
+    week_question_of(week)
     search = services.queue_search(week, seconds, seed)
     if settings.SEARCH_IN == "process":
         look_after_searches()
@@ -87,7 +87,7 @@ def run_searches() -> None:
 def run_search(search: Search) -> None:
     """Look for a better week and prove how good it is, telling the row how far it is."""
     start_days_on(search.week.start.weekday())
-    question, available = question_of(search.week)
+    question, available = week_question_of(search.week)
     plan = plan_value(search.week)
 
     def note(**values: Any) -> bool:

@@ -107,7 +107,7 @@ def left_of(week: Week) -> tuple[core.Cooking, ...]:
     return carried(batch_supplies(plan, available.dishes, available.pots), len(plan.days))
 
 
-def _number(given: Mapping[str, str], name: str, otherwise: int | None = None) -> int:
+def _sent_number(given: Mapping[str, str], name: str, otherwise: int | None = None) -> int:
     text = given.get(name, "")
     if otherwise is not None and not text:
         return otherwise
@@ -128,7 +128,7 @@ def _float(given: Mapping[str, str], name: str, otherwise: float) -> float:
 
 
 def _cell(given: Mapping[str, str]) -> tuple[int, int]:
-    return _number(given, "day"), _number(given, "meal")
+    return _sent_number(given, "day"), _sent_number(given, "meal")
 
 
 def _entry(given: Mapping[str, str]) -> Entry:
@@ -139,7 +139,7 @@ def _entry(given: Mapping[str, str]) -> Entry:
 
 
 def _remove(plan: Plan, given: Mapping[str, str]) -> Plan:
-    place = _number(given, "position")
+    place = _sent_number(given, "position")
 
     def turn(cell: core.Cell) -> core.Cell:
         rest = tuple(e for n, e in enumerate(cell.entries) if n != place)
@@ -150,7 +150,7 @@ def _remove(plan: Plan, given: Mapping[str, str]) -> Plan:
 
 def _step_entry(plan: Plan, given: Mapping[str, str]) -> Plan:
     """Turn one thing of a cell; the first without a position."""
-    place, steps = _number(given, "position", 0), _number(given, "steps", 1)
+    place, steps = _sent_number(given, "position", 0), _sent_number(given, "steps", 1)
     day, meal = _cell(given)
     cell = plan.cell(day, meal)
     if not 0 <= place < len(cell.entries):
@@ -166,14 +166,16 @@ def _step_entry(plan: Plan, given: Mapping[str, str]) -> Plan:
 
 def _cook(plan: Plan, given: Mapping[str, str]) -> Plan:
     """Change the pots of a cooking by `steps`, or set them, or freeze a share of what comes out."""
-    batch, day = given.get("batch", "")[:60], _number(given, "day")
+    batch, day = given.get("batch", "")[:60], _sent_number(given, "day")
     now = next((c for c in plan.cookings if (c.batch, c.day) == (batch, day)), None)
     pots, frozen = (now.pots, now.frozen) if now else (0.0, 0.0)
     if given.get("frozen"):
         return core.cook(plan, batch, day, pots, _float(given, "frozen", 0.0))
     if given.get("pots"):
         return core.cook(plan, batch, day, _float(given, "pots", 1.0), frozen)
-    return core.cook(plan, batch, day, max(0.0, pots + 0.5 * _number(given, "steps", 2)), frozen)
+    return core.cook(
+        plan, batch, day, max(0.0, pots + 0.5 * _sent_number(given, "steps", 2)), frozen
+    )
 
 
 ACTIONS: Mapping[str, tuple[str, Callable[[Plan, Mapping[str, str]], Plan]]] = {
@@ -186,21 +188,25 @@ ACTIONS: Mapping[str, tuple[str, Callable[[Plan, Mapping[str, str]], Plan]]] = {
     "scale": ("portion changed", _step_entry),
     "copy": (
         "copied",
-        lambda p, g: core.copy(p, *_cell(g), [(_number(g, "to_day"), _number(g, "to_meal"))]),
+        lambda p, g: core.copy(
+            p, *_cell(g), [(_sent_number(g, "to_day"), _sent_number(g, "to_meal"))]
+        ),
     ),
     "repeat": ("repeated Monday to Friday", lambda p, g: core.repeat(p, *_cell(g), working_days())),
     "fill": ("filled to the end of the week", lambda p, g: core.fill(p, *_cell(g))),
     "move": (
         "moved",
-        lambda p, g: core.move(p, _cell(g), (_number(g, "to_day"), _number(g, "to_meal"))),
+        lambda p, g: core.move(
+            p, _cell(g), (_sent_number(g, "to_day"), _sent_number(g, "to_meal"))
+        ),
     ),
     "swap": (
         "days swapped",
-        lambda p, g: core.swap_days(p, _number(g, "day"), _number(g, "to_day")),
+        lambda p, g: core.swap_days(p, _sent_number(g, "day"), _sent_number(g, "to_day")),
     ),
     "spend": (
         "type of day changed",
-        lambda p, g: core.spend(p, _number(g, "day"), g.get("kind", "")),
+        lambda p, g: core.spend(p, _sent_number(g, "day"), g.get("kind", "")),
     ),
     "cook": ("cooking changed", _cook),
 }
@@ -217,7 +223,7 @@ def act(week: Week, what: str, given: Mapping[str, str], by: str = "") -> Week:
     entries = [_entry(given)] if what in ("put", "add") else []
     held = _let_in(week, entries, given.get("because", ""))
     return _stored_with(
-        week, _number(given, "revision"), made, words, held, given.get("because", ""), by
+        week, _sent_number(given, "revision"), made, words, held, given.get("because", ""), by
     )
 
 

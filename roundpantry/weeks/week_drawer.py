@@ -23,7 +23,7 @@ from roundpantry.clients.models import Client
 from roundpantry.clients.records import client_facts_of
 from roundpantry.counter.typed_numbers import whole
 from roundpantry.weeks.models import DishChoice, Search, Week
-from roundpantry.weeks.planning import answer_as_it_stands, question_of, spare_dishes
+from roundpantry.weeks.planning import answer_as_it_stands, spare_dishes, week_question_of
 from roundpantry.weeks.records import (
     AvailableDishes,
     WeekTargets,
@@ -307,7 +307,7 @@ def why_here(week: Week, day: int, meal: int) -> dict[str, Any]:
 
 def ways_of(week: Week) -> dict[str, Any]:
     """The cheapest ways to a better week."""
-    question, available = question_of(week)
+    question, available = week_question_of(week)
     answer = answer_as_it_stands(week, question)
     if answer is None:
         return {"week": week, "ways": [], "cannot": True}

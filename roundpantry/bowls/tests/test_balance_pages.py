@@ -11,7 +11,7 @@ import unittest
 from django.urls import reverse
 
 from dietetics.composition.aminoacids import score
-from roundpantry.bowls.balance_question import question_of
+from roundpantry.bowls.balance_question import bowl_question_of
 from roundpantry.bowls.balance_services import again
 from roundpantry.bowls.models import Bowl, BowlPart, Pattern, ScalePan
 from roundpantry.bowls.records import bowl_value, eaten_of, meal_windows_of
@@ -156,7 +156,7 @@ class Conflicts(WithDemo):
 
     def test_a_clinicians_ceiling_is_never_offered_for_widening(self) -> None:
         bowl = Bowl.objects.get(name="Tideline, too much potassium")
-        self.assertTrue(any(rule.fixed for rule in question_of(again(bowl)).rules))
+        self.assertTrue(any(rule.fixed for rule in bowl_question_of(again(bowl)).rules))
         self.assertFalse(
             [
                 way

@@ -11,7 +11,7 @@ from django.urls import reverse
 from dietetics.balance import answer as answers
 from roundpantry.batches.models import Batch
 from roundpantry.bowls import services
-from roundpantry.bowls.balance_question import question_of
+from roundpantry.bowls.balance_question import bowl_question_of
 from roundpantry.bowls.balance_services import again, balance_bowl
 from roundpantry.bowls.models import Bowl
 from roundpantry.bowls.records import bowl_value
@@ -78,7 +78,7 @@ class OneLabel(WithDemo):
             ),
             {"allergen-peanut"},
         )
-        part = next(p for p in question_of(again(self.bowl)).parts if p.name == "Pier mix")
+        part = next(p for p in bowl_question_of(again(self.bowl)).parts if p.name == "Pier mix")
         self.assertIn("made with oil", part.kept_out)
         balance_bowl(again(self.bowl), even_impossible=True)
         self.assertFalse(self.bowl.parts.filter(food_key=self.key).exists())

@@ -308,12 +308,12 @@ class BySolver(Weeks):
         self.assertEqual(problems_of(snapshot_of(Week.objects.get(pk=self.week.pk))), [])
 
     def test_nobody_plans_what_holds_the_clients_allergen(self) -> None:
-        question, _ = planning.question_of(self.week)
+        question, _ = planning.week_question_of(self.week)
         bowl = self.rower.bowls.get(name="Slipway snack")
         self.assertIn(f"bowl-{bowl.pk}", {o.key for o in question.offers})
         self.rower.allergies = ["tree-nuts"]
         self.rower.save()
-        question, _ = planning.question_of(Week.objects.get(pk=self.week.pk))
+        question, _ = planning.week_question_of(Week.objects.get(pk=self.week.pk))
         self.assertNotIn(f"bowl-{bowl.pk}", {o.key for o in question.offers})
 
     def test_without_dishes_without_targets_without_favourites(self) -> None:
@@ -362,7 +362,7 @@ class BySolver(Weeks):
         good = plan_of(search.plan)
         snack = next(
             key
-            for key in (o.key for o in planning.question_of(self.week)[0].offers)
+            for key in (o.key for o in planning.week_question_of(self.week)[0].offers)
             if key != good.cell(2, 1).entries[0].dish
         )
         bowl = self.rower.bowls.get(name="Slipway snack")
@@ -470,7 +470,7 @@ class BySolver(Weeks):
         bowl = self.rower.bowls.get(name="Regatta lentils")
         meal, bowl.meal = bowl.meal, None
         bowl.save()
-        question, available = planning.question_of(self.week)
+        question, available = planning.week_question_of(self.week)
         spare = {offer.key for offer, _ in planning.spare_dishes(self.week, question, available)}
         self.assertIn(f"bowl-{bowl.pk}", spare)
         self.assertTrue(any(key.startswith("batch-") for key in spare))
@@ -482,7 +482,7 @@ class BySolver(Weeks):
         }
         address = reverse("weeks:take-way", args=[self.week.pk])
         self.assertContains(self.client.post(address, way, **HTMX), "Week planned")
-        question, _ = planning.question_of(Week.objects.get(pk=self.week.pk))
+        question, _ = planning.week_question_of(Week.objects.get(pk=self.week.pk))
         self.assertIn(meal.name, question.offers[question.by_key[f"bowl-{bowl.pk}"]].meals)
         for wrong in (
             {"value": "bowl-0"},
@@ -492,7 +492,7 @@ class BySolver(Weeks):
             self.assertEqual(self.client.post(address, {**way, **wrong}, **HTMX).status_code, 422)
 
     def test_new_dishes_are_those_not_eaten_lately(self) -> None:
-        question, _ = planning.question_of(self.week)
+        question, _ = planning.week_question_of(self.week)
         earlier = [plan_of(row.plan) for row in self.rower.weeks.filter(start__lt=self.week.start)]
         eaten = {
             entry.dish for plan in earlier for _, _, cell in plan.places() for entry in cell.entries
@@ -517,7 +517,7 @@ class BySolver(Weeks):
 
     def test_the_clinicians_windows_of_the_kidney_client_are_fixed(self) -> None:
         week = Client.objects.get(name="Tobias Lindqvist").weeks.first()
-        question, _ = planning.question_of(week)
+        question, _ = planning.week_question_of(week)
         self.assertLessEqual({"potassium_mg", "phosphorus_mg"}, question.fixed)
 
     def test_favourites_are_obeyed(self) -> None:
