@@ -12,8 +12,9 @@ from playwright.sync_api import expect
 from browser_tests.support import BrowserTestCase
 from dietetics.week.plan import plan_of
 from roundpantry.clients.models import Client
-from roundpantry.weeks import planning, search_queue, services
+from roundpantry.weeks import search_queue, services
 from roundpantry.weeks.models import DishChoice, Search, Week
+from roundpantry.weeks.planning_facts import rules_of
 
 
 class BesideTheWeek(BrowserTestCase):
@@ -69,7 +70,7 @@ class BesideTheWeek(BrowserTestCase):
         self.assertRegex(words, r"score \d+ lower")
         self.page.keyboard.press("1")
         expect(self.page.locator("#drawer-title")).to_have_text("Week planned")
-        rules = planning.rules_of(self.now())
+        rules = rules_of(self.now())
         offered = DishChoice.objects.filter(client=self.rower).exists()
         self.assertTrue(rules.most_batches == 2 or len(rules.cooking_days) == 2 or offered, words)
 

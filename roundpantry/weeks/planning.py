@@ -20,119 +20,55 @@ from dietetics.week.question import (
     Choice,
     Offer,
     Question,
-    Rules,
     Slot,
-    SlotMeal,
 )
 from dietetics.week.question_building import (
     kept_from,
     liked_under,
-    main_meals,
     offer_of,
     spare_dish,
     usual_uses,
     week_question,
 )
 from dietetics.week.recheck import broken_rules
-from roundpantry.clients.records import client_facts_of
 from roundpantry.counter.typed_numbers import whole
 from roundpantry.weeks import services
 from roundpantry.weeks.models import Week
+from roundpantry.weeks.planning_facts import PlanningFacts, gather, rules_of
 from roundpantry.weeks.records import (
     AvailableDishes,
-    WeekTargets,
-    available_dishes,
-    choices_of,
-    earlier_uses,
-    plan_value,
     suits,
-    week_targets_of,
-    with_free,
 )
 
 LOG = logging.getLogger(__name__)
-STEADY = {"warfarin": "vitamin_k_ug", "lithium": "sodium_mg"}  # held to the same amount every day
-RULES = Rules()
 
 
-def rules_of(week: Week) -> Rules:
-    """The rules a week is planned by: the usual ones, and what was said for this week."""
-    given = week.rules
-    different = given.get("different", RULES.different)
-    return Rules(
-        tuple(given.get("cooking_days", RULES.cooking_days)),
-        int(given.get("most_pots", RULES.most_batches)),
-        None if different is None else int(different),
-        tuple(given.get("scales", RULES.scales)),
-        given.get("most_new"),
-    )
-
-
-def slot_meals(week_targets: WeekTargets) -> tuple[SlotMeal, ...]:
-    """The meals of a client as the solver sees them."""
-    mains = main_meals([(meal.name, meal.share_percent) for meal in week_targets.meals])
-    return tuple(
-        SlotMeal(
-            meal.name,
-            meal.share_percent / 100,
-            (meal.share_percent if meal.protein_percent is None else meal.protein_percent) / 100,
-            meal.name in mains,
-        )
-        for meal in week_targets.meals
-    )
-
-
-def week_question_of(week: Week) -> tuple[Question, AvailableDishes]:
-    """The question of a week as it stands. Raises `week-no-meals`, `week-no-dishes`."""
-    week_targets = week_targets_of(week.client)
-    if week_targets is None:
-        raise DieteticsError("week-no-meals")
-    plan = plan_value(week)
-    available = with_free(available_dishes(week.client, plan, everything=True), week_targets, plan)
-    if plan.meals != tuple(meal.name for meal in week_targets.meals):
-        raise DieteticsError(
-            "week-unreadable", problem="the client's meals have changed: create a new week"
-        )
-    offers = _offers(week, week_targets, available)
-    rules = rules_of(week)
-    steady = next(
-        (key for condition, key in STEADY.items() if condition in week.client.conditions), ""
-    )
+def question_from(facts: PlanningFacts) -> Question:
+    """The question of a week as it stands. Raises `week-no-dishes`."""
     asked = week_question(
-        plan,
-        slot_meals(week_targets),
-        week_targets.windows,
-        week_targets.asks,
-        offers,
-        available.dishes,
-        available.pots,
-        rules,
-        steady,
+        facts.plan,
+        facts.slots,
+        facts.targets.windows,
+        facts.targets.asks,
+        _offers(facts),
+        facts.available.dishes,
+        facts.available.pots,
+        facts.rules,
+        facts.steady,
     )
-    return replace(asked, fixed=week_targets.fixed), available
+    return replace(asked, fixed=facts.targets.fixed)
 
 
-def spare_dishes(week: Week, question: Question, available: AvailableDishes) -> list[Spare]:
-    """The dishes of the kitchen that are not offered for this week, and that nothing keeps from the
-    client.
-    """
-    week_targets, said, facts = (
-        week_targets_of(week.client),
-        choices_of(week.client),
-        client_facts_of(week.client),
-    )
-    slots = slot_meals(week_targets) if week_targets else ()
+def spare_dishes(facts: PlanningFacts, question: Question) -> list[Spare]:
+    """The dishes that are not offered for this week, and that nothing keeps from the client."""
     found = []
-    for key, dish in available.dishes.items():
-        liking = liked_under(dish, facts)
-        if dish.assumed or dish.drink or key in question.by_key or key in said or not liking:
+    for key, dish in facts.available.dishes.items():
+        liking = liked_under(dish, facts.client)
+        if dish.assumed or dish.drink or key in question.by_key or key in facts.said or not liking:
             continue
-        if kept_from(dish, facts) is None:
-            found.append(
-                spare_dish(
-                    dish, slots, available.pots, week_targets.asks if week_targets else (), liking
-                )
-            )
+        if kept_from(dish, facts.client) is None:
+            asks = facts.targets.asks
+            found.append(spare_dish(dish, facts.slots, facts.available.pots, asks, liking))
     return found
 
 
@@ -162,12 +98,11 @@ def _choice_of_way(week: Week, kind: str, key: str) -> dict[str, Any] | None:
     """How a dish is taken: offered too ("dish"), or once more a week ("uses"). None for any other
     way.
     """
-    question, available = week_question_of(week)
+    facts = gather(week)
+    question = question_from(facts)
     offer, more = None, 0
     if kind == "dish":
-        offer = next(
-            (one for one, _ in spare_dishes(week, question, available) if one.key == key), None
-        )
+        offer = next((one for one, _ in spare_dishes(facts, question) if one.key == key), None)
     elif kind == "uses" and key in question.by_key:
         offer, more = question.offers[question.by_key[key]], 1
     if offer is None:
@@ -182,36 +117,31 @@ def _choice_of_way(week: Week, kind: str, key: str) -> dict[str, Any] | None:
     }
 
 
-def _offers(week: Week, week_targets: WeekTargets, available: AvailableDishes) -> list[Offer]:
+def _offers(facts: PlanningFacts) -> list[Offer]:
     """Every dish that may be planned for a client, with how it is taken and how often it may
     come.
     """
-    said, facts, slots = (
-        choices_of(week.client),
-        client_facts_of(week.client),
-        slot_meals(week_targets),
-    )
-    mains = {meal.name for meal in slots if meal.main}
+    mains = {meal.name for meal in facts.slots if meal.main}
     fitting = []
-    for key, dish in available.dishes.items():
-        row, names = said.get(key), suits(key, available, week_targets, said.get(key))
-        kept = row is None and kept_from(dish, facts) is not None
+    for key, dish in facts.available.dishes.items():
+        row = facts.said.get(key)
+        names = suits(key, facts.available, facts.targets, row)
+        kept = row is None and kept_from(dish, facts.client) is not None
         if names and not dish.assumed and not kept and not (row is not None and row.left_out):
             fitting.append((dish, names, row))
     count = sum(bool(set(names) & mains) for _, names, _ in fitting)
-    seen = earlier_uses(week)
     offers = []
     for dish, names, row in fitting:
-        often = usual_uses(slots, names, count, len(DAY_NAMES))
+        often = usual_uses(facts.slots, names, count, len(DAY_NAMES))
         more = {
             "meals": frozenset(names),
-            "liking": row.liking if row else liked_under(dish, facts),
+            "liking": row.liking if row else liked_under(dish, facts.client),
             "most_uses": row.most_uses if row and row.most_uses is not None else often,
             "apart": row.apart if row else 1,
-            "new": bool(seen) and dish.key not in seen,
+            "new": bool(facts.seen) and dish.key not in facts.seen,
             "travels": row.travels if row and row.travels is not None else dish.travels,
         }
-        offers.append(offer_of(dish, available.pots, week_targets.asks, **more))
+        offers.append(offer_of(dish, facts.available.pots, facts.targets.asks, **more))
     return offers
 
 
@@ -243,9 +173,9 @@ def plan_with(plan: Plan, answer: Answer, available: AvailableDishes) -> Plan:
 
 def answer_for(week: Week, seed: int = 1) -> tuple[Answer, Plan]:
     """A good week for a stored one, and the plan with it. Raises DieteticsError."""
-    question, available = week_question_of(week)
-    answer = good_week(question, seed)
-    return answer, plan_with(plan_value(week), answer, available)
+    facts = gather(week)
+    answer = good_week(question_from(facts), seed)
+    return answer, plan_with(facts.plan, answer, facts.available)
 
 
 def plan_answer(question: Question, plan: Plan) -> Answer | None:
@@ -270,14 +200,13 @@ def store_found(week: Week, revision: int, made: Plan, what: str) -> Week:
     """
     if week.revision != revision:
         raise services.MovedOnError
-    question, _ = week_question_of(week)
-    stored = plan_value(week)
+    facts = gather(week)
     broken = [
         f"the locked cell of day {d + 1} was changed"
-        for d, m, cell in stored.places()
+        for d, m, cell in facts.plan.places()
         if (cell.locked or cell.skipped) and made.cell(d, m) != cell
     ]
-    answer = plan_answer(question, made)
+    answer = plan_answer(question_from(facts), made)
     broken += (
         ["a meal has a dish that is not available"] if answer is None else broken_rules(answer)
     )
@@ -289,12 +218,12 @@ def store_found(week: Week, revision: int, made: Plan, what: str) -> Week:
     return services.store(week, revision, made, what)
 
 
-def answer_as_it_stands(week: Week, question: Question | None = None) -> Answer | None:
+def answer_as_it_stands(facts: PlanningFacts) -> Answer | None:
     """The week as it stands, as an answer: to be explained. None where a cell holds something that
     is not offered.
     """
-    question = question or week_question_of(week)[0]
-    there = plan_answer(question, plan_value(week))
+    question = question_from(facts)
+    there = plan_answer(question, facts.plan)
     return None if there is None else answer_of(question, there.chosen)
 
 

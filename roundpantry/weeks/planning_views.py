@@ -16,6 +16,7 @@ from roundpantry.counter.typed_numbers import whole
 from roundpantry.weeks import planning, search_queue, services, week_drawer
 from roundpantry.weeks.forms import CookingRulesForm
 from roundpantry.weeks.models import Search, Week
+from roundpantry.weeks.planning_facts import gather
 from roundpantry.weeks.records import plan_value
 from roundpantry.weeks.views import render_moved_on, render_week, week_or_404
 from roundpantry.weeks.week_page import week_page
@@ -80,7 +81,7 @@ def explain(request: Request, pk: int) -> HttpResponse:
     """The week as it stands: what binds, what is missed."""
     now = week_or_404(request, pk)
     try:
-        answer = planning.answer_as_it_stands(now)
+        answer = planning.answer_as_it_stands(gather(now))
     except DieteticsError as error:
         return render(request, "weeks/explained.html", {"week": now, "problem": str(error)})
     if answer is None:

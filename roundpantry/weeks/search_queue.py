@@ -25,10 +25,8 @@ from dietetics.week.integer_program import improve
 from dietetics.week.plan import Plan, plan_json, plan_of
 from roundpantry.weeks import services
 from roundpantry.weeks.models import Search, Week
-from roundpantry.weeks.planning import plan_with, week_question_of
-from roundpantry.weeks.records import (
-    plan_value,
-)
+from roundpantry.weeks.planning import plan_with, question_from
+from roundpantry.weeks.planning_facts import gather
 
 LOG = logging.getLogger(__name__)
 LONGER_MOVES = 64_000
@@ -41,7 +39,7 @@ def start_search(week: Week, seconds: float = 20.0, seed: int = 1) -> Search:
     The same week is looked for once, however often it is asked for; a search for an earlier state
     of it is told to stop.
     """
-    week_question_of(week)
+    question_from(gather(week))  # refused here, before it waits for its turn
     search = services.queue_search(week, seconds, seed)
     if settings.SEARCH_IN == "process":
         look_after_searches()
@@ -87,8 +85,8 @@ def run_searches() -> None:
 def run_search(search: Search) -> None:
     """Look for a better week and prove how good it is, telling the row how far it is."""
     start_days_on(search.week.start.weekday())
-    question, available = week_question_of(search.week)
-    plan = plan_value(search.week)
+    facts = gather(search.week)
+    question = question_from(facts)
 
     def note(**values: Any) -> bool:
         Search.objects.filter(pk=search.pk).update(beat_at=timezone.now(), **values)
@@ -98,7 +96,7 @@ def run_search(search: Search) -> None:
         return {
             "points": answer.points,
             "bound": answer.bound,
-            "plan": plan_json(plan_with(plan, answer, available)),
+            "plan": plan_json(plan_with(facts.plan, answer, facts.available)),
         }
 
     began = time.monotonic()

@@ -23,7 +23,8 @@ from roundpantry.clients.models import Client
 from roundpantry.clients.records import client_facts_of
 from roundpantry.counter.typed_numbers import whole
 from roundpantry.weeks.models import DishChoice, Search, Week
-from roundpantry.weeks.planning import answer_as_it_stands, spare_dishes, week_question_of
+from roundpantry.weeks.planning import answer_as_it_stands, spare_dishes
+from roundpantry.weeks.planning_facts import gather
 from roundpantry.weeks.records import (
     AvailableDishes,
     WeekTargets,
@@ -278,7 +279,7 @@ PARTS = (
 
 def why_here(week: Week, day: int, meal: int) -> dict[str, Any]:
     """Why a dish stands where it stands: what the week would cost with another."""
-    answer = answer_as_it_stands(week)
+    answer = answer_as_it_stands(gather(week))
     if answer is None or (day, meal) not in answer.chosen:
         return {"week": week, "title": "Why here?", "others": [], "cannot": True}
     names = {offer.key: offer.name for offer in answer.question.offers}
@@ -307,11 +308,11 @@ def why_here(week: Week, day: int, meal: int) -> dict[str, Any]:
 
 def ways_of(week: Week) -> dict[str, Any]:
     """The cheapest ways to a better week."""
-    question, available = week_question_of(week)
-    answer = answer_as_it_stands(week, question)
+    facts = gather(week)
+    answer = answer_as_it_stands(facts)
     if answer is None:
         return {"week": week, "ways": [], "cannot": True}
-    found = ways_out(answer, spare_dishes(week, question, available))
+    found = ways_out(answer, spare_dishes(facts, answer.question))
     rows = [
         {"number": n, "text": w.text, "saves": f"{w.saves:.0f}", "kind": w.kind, "value": w.value}
         for n, w in enumerate(found[:8], 1)

@@ -26,7 +26,7 @@ from dietetics.week.daynames import DAY_NAMES, evening_before
 from roundpantry.bowls.drawing import draw
 from roundpantry.counter.levels import drawn_level, levels_html
 from roundpantry.weeks.models import Week
-from roundpantry.weeks.planning import rules_of
+from roundpantry.weeks.planning_facts import rules_of
 from roundpantry.weeks.week_snapshot import (
     WeekSnapshot,
     cautions_of,

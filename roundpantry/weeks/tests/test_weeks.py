@@ -22,6 +22,7 @@ from roundpantry.demo.tests.support import ReadsWords
 from roundpantry.weeks import files, planning, search_queue, services
 from roundpantry.weeks.day_page import why_day
 from roundpantry.weeks.models import DishChoice, Search, Week
+from roundpantry.weeks.planning_facts import gather, rules_of
 from roundpantry.weeks.services import add_week
 from roundpantry.weeks.week_snapshot import kept_of, problems_of, snapshot_of
 
@@ -308,12 +309,12 @@ class BySolver(Weeks):
         self.assertEqual(problems_of(snapshot_of(Week.objects.get(pk=self.week.pk))), [])
 
     def test_nobody_plans_what_holds_the_clients_allergen(self) -> None:
-        question, _ = planning.week_question_of(self.week)
+        question = planning.question_from(gather(self.week))
         bowl = self.rower.bowls.get(name="Slipway snack")
         self.assertIn(f"bowl-{bowl.pk}", {o.key for o in question.offers})
         self.rower.allergies = ["tree-nuts"]
         self.rower.save()
-        question, _ = planning.week_question_of(Week.objects.get(pk=self.week.pk))
+        question = planning.question_from(gather(Week.objects.get(pk=self.week.pk)))
         self.assertNotIn(f"bowl-{bowl.pk}", {o.key for o in question.offers})
 
     def test_without_dishes_without_targets_without_favourites(self) -> None:
@@ -362,7 +363,7 @@ class BySolver(Weeks):
         good = plan_of(search.plan)
         snack = next(
             key
-            for key in (o.key for o in planning.week_question_of(self.week)[0].offers)
+            for key in (o.key for o in planning.question_from(gather(self.week)).offers)
             if key != good.cell(2, 1).entries[0].dish
         )
         bowl = self.rower.bowls.get(name="Slipway snack")
@@ -452,12 +453,12 @@ class BySolver(Weeks):
         }
         self.assertEqual(self.client.post(rules, good, **HTMX).status_code, 200)
         now = Week.objects.get(pk=self.week.pk)
-        self.assertEqual(planning.rules_of(now).cooking_days, (-1, 3))
+        self.assertEqual(rules_of(now).cooking_days, (-1, 3))
         way = {"revision": now.revision, "kind": "evening", "value": "5", "plan": "yes"}
         self.assertContains(
             self.client.post(reverse("weeks:take-way", args=[now.pk]), way, **HTMX), "Week planned"
         )
-        self.assertEqual(planning.rules_of(Week.objects.get(pk=now.pk)).cooking_days, (-1, 3, 5))
+        self.assertEqual(rules_of(Week.objects.get(pk=now.pk)).cooking_days, (-1, 3, 5))
         self.assertEqual(self.client.get(reverse("weeks:ways", args=[now.pk])).status_code, 200)
         for evening, code in (("4", 200), ("1", 422)):  # four evenings are the most
             way = {**way, "revision": Week.objects.get(pk=now.pk).revision, "value": evening}
@@ -470,8 +471,9 @@ class BySolver(Weeks):
         bowl = self.rower.bowls.get(name="Regatta lentils")
         meal, bowl.meal = bowl.meal, None
         bowl.save()
-        question, available = planning.week_question_of(self.week)
-        spare = {offer.key for offer, _ in planning.spare_dishes(self.week, question, available)}
+        facts = gather(self.week)
+        question = planning.question_from(facts)
+        spare = {offer.key for offer, _ in planning.spare_dishes(facts, question)}
         self.assertIn(f"bowl-{bowl.pk}", spare)
         self.assertTrue(any(key.startswith("batch-") for key in spare))
         way = {
@@ -482,7 +484,7 @@ class BySolver(Weeks):
         }
         address = reverse("weeks:take-way", args=[self.week.pk])
         self.assertContains(self.client.post(address, way, **HTMX), "Week planned")
-        question, _ = planning.week_question_of(Week.objects.get(pk=self.week.pk))
+        question = planning.question_from(gather(Week.objects.get(pk=self.week.pk)))
         self.assertIn(meal.name, question.offers[question.by_key[f"bowl-{bowl.pk}"]].meals)
         for wrong in (
             {"value": "bowl-0"},
@@ -492,7 +494,7 @@ class BySolver(Weeks):
             self.assertEqual(self.client.post(address, {**way, **wrong}, **HTMX).status_code, 422)
 
     def test_new_dishes_are_those_not_eaten_lately(self) -> None:
-        question, _ = planning.week_question_of(self.week)
+        question = planning.question_from(gather(self.week))
         earlier = [plan_of(row.plan) for row in self.rower.weeks.filter(start__lt=self.week.start)]
         eaten = {
             entry.dish for plan in earlier for _, _, cell in plan.places() for entry in cell.entries
@@ -513,11 +515,11 @@ class BySolver(Weeks):
             ).status_code,
             200,
         )
-        self.assertEqual(planning.rules_of(Week.objects.get(pk=self.week.pk)).most_new, 0)
+        self.assertEqual(rules_of(Week.objects.get(pk=self.week.pk)).most_new, 0)
 
     def test_the_clinicians_windows_of_the_kidney_client_are_fixed(self) -> None:
         week = Client.objects.get(name="Tobias Lindqvist").weeks.first()
-        question, _ = planning.week_question_of(week)
+        question = planning.question_from(gather(week))
         self.assertLessEqual({"potassium_mg", "phosphorus_mg"}, question.fixed)
 
     def test_favourites_are_obeyed(self) -> None:

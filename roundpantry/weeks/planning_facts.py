@@ -1,0 +1,110 @@
+"""Everything that a week is planned from, read from the database once.
+
+From here on it goes one way and nothing is read again: facts → question → answer → plan → stored
+week → page. What is stored is checked against facts gathered anew, for another window may have
+changed them.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from functools import cached_property
+
+from dietetics.cautions.facts import ClientFacts
+from dietetics.errors import DieteticsError
+from dietetics.week.plan import Plan
+from dietetics.week.question import Rules, SlotMeal
+from dietetics.week.question_building import main_meals
+from roundpantry.clients.records import client_facts_of
+from roundpantry.weeks.models import DishChoice, Week
+from roundpantry.weeks.records import (
+    AvailableDishes,
+    WeekTargets,
+    available_dishes,
+    choices_of,
+    earlier_uses,
+    plan_value,
+    week_targets_of,
+    with_free,
+)
+
+STEADY = {"warfarin": "vitamin_k_ug", "lithium": "sodium_mg"}  # held to the same amount every day
+RULES = Rules()
+
+
+@dataclass(frozen=True)
+class PlanningFacts:
+    """A week with its plan and rules, its client with targets and choices, and what can be eaten.
+
+    `said` is how the client takes a dish, `seen` how often each was eaten in the last weeks,
+    `steady` the nutrient that a medicine wants at the same amount every day, or "".
+    """
+
+    week: Week
+    plan: Plan
+    rules: Rules
+    targets: WeekTargets
+    client: ClientFacts
+    said: Mapping[str, DishChoice]
+    seen: Mapping[str, int]
+    available: AvailableDishes
+    steady: str
+
+    @cached_property
+    def slots(self) -> tuple[SlotMeal, ...]:
+        """The meals of a day as the solver sees them."""
+        return slot_meals(self.targets)
+
+
+def gather(week: Week) -> PlanningFacts:
+    """Read what a week is planned from. Raises `week-no-meals`, and `week-unreadable` where the
+    client's meals are no longer those of the week.
+    """
+    targets = week_targets_of(week.client)
+    if targets is None:
+        raise DieteticsError("week-no-meals")
+    plan = plan_value(week)
+    if plan.meals != tuple(meal.name for meal in targets.meals):
+        raise DieteticsError(
+            "week-unreadable", problem="the client's meals have changed: create a new week"
+        )
+    conditions = week.client.conditions
+    return PlanningFacts(
+        week,
+        plan,
+        rules_of(week),
+        targets,
+        client_facts_of(week.client),
+        choices_of(week.client),
+        earlier_uses(week),
+        with_free(available_dishes(week.client, plan, everything=True), targets, plan),
+        next((key for condition, key in STEADY.items() if condition in conditions), ""),
+    )
+
+
+def rules_of(week: Week) -> Rules:
+    """The rules a week is planned by: the usual ones, and what was said for this week."""
+    given = week.rules
+    different = given.get("different", RULES.different)
+    return Rules(
+        tuple(given.get("cooking_days", RULES.cooking_days)),
+        int(given.get("most_pots", RULES.most_batches)),
+        None if different is None else int(different),
+        tuple(given.get("scales", RULES.scales)),
+        given.get("most_new"),
+    )
+
+
+def slot_meals(week_targets: WeekTargets) -> tuple[SlotMeal, ...]:
+    """The meals of a client as the solver sees them."""
+    mains = main_meals([(meal.name, meal.share_percent) for meal in week_targets.meals])
+    return tuple(
+        SlotMeal(
+            meal.name,
+            meal.share_percent / 100,
+            (meal.share_percent if meal.protein_percent is None else meal.protein_percent) / 100,
+            meal.name in mains,
+        )
+        for meal in week_targets.meals
+    )
