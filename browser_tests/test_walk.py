@@ -199,6 +199,14 @@ class ByHand(BrowserTestCase):
         expect(page.locator("#failed")).to_contain_text("Not saved")
         expect(amount).to_have_value("2 cups")
         self.page.context.set_offline(False)
+        with page.expect_response(lambda response: "/search/" in response.url):
+            page.locator("[data-search]").press_sequentially("tofu")
+        self.settle()
+        expect(page.locator("#failed")).to_contain_text("Not saved")  # nothing was saved meanwhile
+        with page.expect_response(lambda response: "/portion/" in response.url):
+            amount.press("Enter")
+        self.settle()
+        expect(page.locator("#failed")).to_be_hidden()
         self.complaints = [
             c
             for c in self.complaints

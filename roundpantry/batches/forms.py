@@ -5,7 +5,9 @@ from __future__ import annotations
 from django import forms
 
 from dietetics.dishes.cooking import METHODS
-from roundpantry.counter.forms import NumberField
+from roundpantry.counter.forms import NumberField, WholeField
+
+MOST_DAYS_KEPT = 365
 
 
 class PasteForm(forms.Form):
@@ -58,6 +60,14 @@ class CookingForm(forms.Form):
     measured = forms.CharField(max_length=100)
     taste = forms.IntegerField(required=False, min_value=1, max_value=5)
     notes = forms.CharField(required=False, max_length=1000)
+
+
+class VesselForm(forms.Form):
+    """What a dish is served with, what fills it, and how many days the dish keeps."""
+
+    vessel = forms.CharField(required=False, max_length=40, label="Utensil or container")
+    fill = forms.CharField(required=False, max_length=60, label="What fills it")
+    keeps = WholeField(1, MOST_DAYS_KEPT, required=False, label="Keeps (days)")
 
 
 class ShareForm(forms.Form):

@@ -10,8 +10,9 @@ from django.views.decorators.http import require_POST, require_safe
 
 from dietetics.errors import DieteticsError
 from roundpantry.batches import files, portions_page, services
-from roundpantry.batches.forms import CookingForm, ShareForm
+from roundpantry.batches.forms import CookingForm, ShareForm, VesselForm
 from roundpantry.batches.views import batch_or_404, render_batch
+from roundpantry.counter.forms import problem_of
 from roundpantry.counter.requests import Request
 from roundpantry.counter.typed_numbers import whole
 
@@ -35,16 +36,12 @@ def portions(request: Request, pk: int) -> HttpResponse:
 @require_POST
 def vessel(request: Request, pk: int) -> HttpResponse:
     """Say what is served with and what it holds, and how long the dish keeps."""
-    batch = batch_or_404(request, pk)
-    keeps = request.POST.get("keeps", "").strip()
-    days = whole(keeps, 1, 365)
-    if keeps and days is None:
-        words = f"Keeps “{keeps}” days was not understood: a whole number from 1 to 365."
-        return _portions(request, pk, words, request.POST)
+    batch, form = batch_or_404(request, pk), VesselForm(request.POST)
+    if not form.is_valid():
+        return _portions(request, pk, problem_of(form), request.POST)
+    given = form.cleaned_data
     try:
-        services.set_vessel(
-            batch, request.POST.get("vessel", "").strip(), request.POST.get("fill", "")[:60], days
-        )
+        services.set_vessel(batch, given["vessel"], given["fill"], given["keeps"])
     except DieteticsError as error:
         return _portions(request, pk, str(error), request.POST)
     return redirect("batches:portions", pk)

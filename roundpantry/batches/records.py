@@ -22,11 +22,12 @@ from dietetics.dishes.cooking import (
 from dietetics.dishes.dish_as_food import DISH, with_dishes
 from dietetics.dishes.recipe_files import WrittenLine
 from roundpantry.batches.models import Batch, BatchLine
+from roundpantry.counter.kept import Newest, Same
 from roundpantry.counter.typed_numbers import whole
 from roundpantry.shelf.records import food_of, reader_of, shelf_of
 
-_DISHES: dict[int, tuple[Any, dict[str, core.Batch]]] = {}
-_DISH_SHELVES: dict[int, tuple[Shelf, dict[str, core.Batch], Shelf]] = {}
+_DISHES: Newest[Any, dict[str, core.Batch]] = Newest(50)
+_DISH_SHELVES: Newest[Same, Shelf] = Newest(50)
 
 
 def batches_of(user: User) -> QuerySet[Batch]:
@@ -145,27 +146,19 @@ def dishes_of(user: User) -> dict[str, core.Batch]:
     """The practitioner's dishes by key, for lines that name one. Made anew when a batch changes."""
     rows = batches_of(user)
     stamp = rows.aggregate(last=Max("changed_at"), count=Count("pk"))
-    kept = _DISHES.get(user.pk)
-    if kept is None or kept[0] != stamp:
-        if len(_DISHES) > 50:
-            _DISHES.clear()
+
+    def dishes() -> dict[str, core.Batch]:
         found = {f"{DISH}{row.pk}": batch_value(row) for row in rows}
-        kept = _DISHES[user.pk] = (
-            stamp,
-            {key: value for key, value in found.items() if value.items},
-        )
-    return kept[1]
+        return {key: value for key, value in found.items() if value.items}
+
+    return _DISHES.of(user.pk, stamp, dishes)
 
 
 def dish_reader(user: User) -> LineReader:
     """The practitioner's reader, which knows their own dishes by name."""
     shelf, dishes = shelf_of(user), dishes_of(user)
-    kept = _DISH_SHELVES.get(user.pk)
-    if kept is None or kept[0] is not shelf or kept[1] is not dishes:
-        if len(_DISH_SHELVES) > 50:
-            _DISH_SHELVES.clear()
-        kept = _DISH_SHELVES[user.pk] = (shelf, dishes, with_dishes(shelf, dishes))
-    return reader_of(user, kept[2])
+    stamp = Same(shelf, dishes)
+    return reader_of(user, _DISH_SHELVES.of(user.pk, stamp, lambda: with_dishes(shelf, dishes)))
 
 
 def line_fields(reading: LineReading) -> dict[str, object]:

@@ -12,10 +12,11 @@ from dietetics.balance.answer import SECONDS
 from dietetics.errors import DieteticsError
 from roundpantry.bowls import balance_services, bench_drawer, bench_page, services
 from roundpantry.bowls.balance_services import Balanced
-from roundpantry.bowls.forms import LimitForm, WayForm
+from roundpantry.bowls.forms import SHARES, EaterForm, LimitForm, ReplaceForm, WayForm
 from roundpantry.bowls.models import Bowl
 from roundpantry.bowls.records import bowls_of
 from roundpantry.bowls.views import bowl_or_404, part_or_404, render_bench
+from roundpantry.counter.forms import problem_of
 from roundpantry.counter.requests import Request
 from roundpantry.counter.typed_numbers import whole
 from roundpantry.shelf.food_rows import best_key
@@ -140,18 +141,15 @@ def replace(request: Request, pk: int, part_pk: int) -> HttpResponse:
     """Put another food in a part's place."""
     bowl = bowl_or_404(request, pk)
     part = part_or_404(bowl, part_pk)
-    words = request.POST.get("q", "")[:100]
-    key = request.POST.get("food", "")[:80] or best_key(request.user, words)
+    form = ReplaceForm(request.POST)
+    if not form.is_valid():
+        return render_bench(request, bowl, {"search": problem_of(form)})
+    given = form.cleaned_data
+    key = given["food"] or best_key(request.user, given["q"])
     if not key or food_of(request.user.pk, key) is None:
-        return render_bench(request, bowl, {"search": f"No food matches “{words}”."})
+        return render_bench(request, bowl, {"search": f"No food matches “{given['q']}”."})
     try:
-        services.replace_part(
-            bowl,
-            part,
-            key,
-            request.POST.get("amount", "")[:60],
-            request.POST.get("because", "")[:400],
-        )
+        services.replace_part(bowl, part, key, given["amount"], given["because"])
     except DieteticsError as error:
         return render_bench(request, bowl_or_404(request, pk), {"search": str(error)})
     return render_bench(request, bowl_or_404(request, pk))
@@ -200,11 +198,10 @@ def beside(request: Request, pk: int) -> HttpResponse:
 @require_POST
 def variant(request: Request, pk: int) -> HttpResponse:
     """Copy the bowl as a variant, for this client or somebody else at the table."""
-    bowl = get_object_or_404(bowls_of(request.user), pk=pk)
-    eater = request.POST.get("eater", "").strip()[:60]
-    share = {"half": 0.5, "three-quarters": 0.75, "one": 1.0, "one-and-half": 1.5}.get(
-        request.POST.get("share", ""), 1.0
-    )
+    bowl, form = get_object_or_404(bowls_of(request.user), pk=pk), EaterForm(request.POST)
+    if not form.is_valid():
+        return render_bench(request, bowl, {"search": problem_of(form)})
+    eater, share = form.cleaned_data["eater"], SHARES.get(form.cleaned_data["share"], 1.0)
     name = f"{bowl.name}, for {eater}" if eater else f"{bowl.name}, variant"
     try:
         made = services.copy_bowl(bowl, name[:80], eater, None if eater else bowl.meal, share)

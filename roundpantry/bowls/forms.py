@@ -46,6 +46,25 @@ class AddForm(forms.Form):
     because = forms.CharField(required=False, max_length=400)
 
 
+class ReplaceForm(forms.Form):
+    """A food that takes a part's place: by its key, or words whose best hit is taken."""
+
+    food = forms.SlugField(required=False)
+    q = forms.CharField(required=False, max_length=100, label="Replace with")
+    amount = forms.CharField(required=False, max_length=60, label="Portion")
+    because = forms.CharField(required=False, max_length=400, label="Reason for using it")
+
+
+SHARES = {"half": 0.5, "three-quarters": 0.75, "one": 1.0, "one-and-half": 1.5}
+
+
+class EaterForm(forms.Form):
+    """For whom a bowl is copied, and how large; without a name it is a variant."""
+
+    eater = forms.CharField(required=False, max_length=60, label="Another person at the table")
+    share = forms.ChoiceField(required=False, choices=[(key, key) for key in SHARES])
+
+
 class LimitForm(forms.Form):
     """The least and the most of a part for balancing; empty is portion sense."""
 

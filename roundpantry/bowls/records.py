@@ -26,6 +26,7 @@ from roundpantry.batches.records import batch_value
 from roundpantry.bowls.models import Bowl, BowlPart
 from roundpantry.clients.models import Acknowledgement, Client
 from roundpantry.clients.records import client_facts_of, with_acknowledgements
+from roundpantry.counter.kept import Kept
 from roundpantry.shelf.records import food_of
 from roundpantry.targets.records import windows_of, windows_of_meal
 
@@ -48,7 +49,7 @@ PART_FIELDS = (
     "served_g",
 )
 BATCH_GROUP = "batch"
-_KEPT_BATCHES: dict[tuple[int, str], BatchValue] = {}
+_BATCHES: Kept[tuple[int, str], BatchValue] = Kept(200)
 
 
 def bowls_of(user: User) -> QuerySet[Bowl]:
@@ -115,11 +116,7 @@ def batch_kept(batch: Any) -> BatchValue:
     often.
     """
     key = (batch.pk, batch.changed_at.isoformat())
-    if key not in _KEPT_BATCHES:
-        if len(_KEPT_BATCHES) > 200:
-            _KEPT_BATCHES.clear()
-        _KEPT_BATCHES[key] = batch_value(batch)
-    return _KEPT_BATCHES[key]
+    return _BATCHES.of(key, lambda: batch_value(batch))
 
 
 def portion_value(part: BowlPart) -> Portion:

@@ -15,7 +15,8 @@ from roundpantry.bowls.models import Bowl, BowlPart
 from roundpantry.bowls.records import bowl_cautions, bowl_value, bowls_of, part_of
 from roundpantry.clients.context import current_client, take_up
 from roundpantry.clients.records import clients_of
-from roundpantry.counter.requests import Request
+from roundpantry.counter.forms import ReasonForm
+from roundpantry.counter.requests import Request, name_of
 from roundpantry.counter.why_drawer import render_why
 from roundpantry.shelf.food_rows import best_key, found_rows
 from roundpantry.shelf.records import food_of, shelf_of
@@ -115,19 +116,15 @@ def add_part(request: Request, pk: int) -> HttpResponse:
 @require_POST
 def note_caution(request: Request, pk: int) -> HttpResponse:
     """Take note of a caution of the bowl, with a reason and a name."""
-    bowl = bowl_or_404(request, pk)
-    caution = next(
-        (c for c, _ in bowl_cautions(bowl, bowl_value(bowl)) if c.key == request.POST.get("key")),
-        None,
-    )
-    reason = request.POST.get("reason", "").strip()[:400]
+    bowl, form = bowl_or_404(request, pk), ReasonForm(request.POST)
+    sound = form.is_valid()
+    raised = [caution for caution, _ in bowl_cautions(bowl, bowl_value(bowl))]
+    caution = next((c for c in raised if c.key == form.cleaned_data.get("key")), None)
     if caution is None:
         raise Http404("no such caution")
-    if not reason:
-        return render_bench(request, bowl, {"search": "Not saved: give a reason for proceeding."})
-    services.note_caution(
-        bowl, caution, reason, request.user.get_full_name() or request.user.get_username()
-    )
+    if not sound:
+        return render_bench(request, bowl, {"search": form.problem()})
+    services.note_caution(bowl, caution, form.cleaned_data["reason"], name_of(request.user))
     return render_bench(request, bowl_or_404(request, pk))
 
 

@@ -49,6 +49,23 @@ class WholeField(forms.Field):
         return read
 
 
+class ReasonForm(forms.Form):
+    """A reason for proceeding in spite of a caution, which is named by its key."""
+
+    key = forms.CharField(max_length=120)
+    reason = forms.CharField(
+        max_length=400,
+        error_messages={
+            "required": "give a reason for proceeding.",
+            "max_length": "the reason is too long; keep it under 400 characters.",
+        },
+    )
+
+    def problem(self) -> str:
+        """What is wrong with the reason, in a sentence."""
+        return f"Not saved: {self.errors.get('reason', ['the caution is not named.'])[0]}"
+
+
 def problem_of(form: forms.Form) -> str:
     """Everything that is wrong with a form, in one line: each field by its name."""
     return " ".join(

@@ -9,6 +9,11 @@ from django.http import HttpRequest
 from django_htmx.middleware import HtmxDetails
 
 
+def name_of(user: User) -> str:
+    """Who somebody is on notes and prints: their name, or their username where none is given."""
+    return user.get_full_name() or user.get_username()
+
+
 class Request(HttpRequest):
     """What the views are given. The middleware sets these; none is ever made of this class.
 

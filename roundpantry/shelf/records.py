@@ -16,13 +16,14 @@ from dietetics.composition.foods import Food, Shelf, load_shelf
 from dietetics.labels.facts import LabelFacts, label_food
 from dietetics.nutrients import Display
 from roundpantry.counter.dates import day_text
+from roundpantry.counter.kept import Kept, Newest
 from roundpantry.counter.typed_numbers import row_number
 from roundpantry.shelf.models import Correction, FoodUse, Label, LabelVersion, Preferences
 
 OWN = "own-"
 SESSION_DISPLAY = "display"  # the practitioner's units, kept in the session
-_VERSIONS: dict[tuple[str, str], Food] = {}
-_SHELVES: dict[int, tuple[Any, Shelf]] = {}
+_VERSIONS: Kept[tuple[str, str], Food] = Kept(2000)
+_SHELVES: Newest[Any, Shelf] = Newest(50)
 _HOUSEHOLDS = {"us": US_HOUSEHOLD, "metric": Household.metric()}
 
 
@@ -61,14 +62,9 @@ def facts_json(facts: LabelFacts) -> dict[str, Any]:
 def version_food(version: LabelVersion) -> Food:
     """The food a version makes; a version never changes, so it is made once."""
     key = (version_key(version), version.created_at.isoformat())
-    if key not in _VERSIONS:
-        if len(_VERSIONS) > 2000:
-            _VERSIONS.clear()
-        source = (
-            f"label “{version.name}”, version {version.number} of {day_text(version.created_at)}"
-        )
-        _VERSIONS[key] = label_food(facts_of(version), key[0], source)
-    return _VERSIONS[key]
+    day = day_text(version.created_at)
+    source = f"label “{version.name}”, version {version.number} of {day}"
+    return _VERSIONS.of(key, lambda: label_food(facts_of(version), key[0], source))
 
 
 def _version(practitioner_pk: int, key: str) -> LabelVersion | None:
@@ -122,14 +118,13 @@ def shelf_of(user: User) -> Shelf:
     stamp = labels_of(user).aggregate(last=Max("changed_at"))["last"]
     if stamp is None:
         return load_shelf()
-    kept = _SHELVES.get(user.pk)
-    if kept is None or kept[0] != stamp:
+
+    def shelf() -> Shelf:
         base = load_shelf()
         own = [version_food(version) for version in usable_versions(user)]
-        if len(_SHELVES) > 50:
-            _SHELVES.clear()
-        kept = _SHELVES[user.pk] = (stamp, Shelf([*own, *base], base.yields))
-    return kept[1]
+        return Shelf([*own, *base], base.yields)
+
+    return _SHELVES.of(user.pk, stamp, shelf)
 
 
 def preferences_of(user: User) -> Preferences:

@@ -11,6 +11,7 @@ from dietetics.targets.proposal import Proposal, propose
 from dietetics.targets.windows import Window, on_the_plate
 from roundpantry.clients.models import Acknowledgement, Client
 from roundpantry.clients.records import acknowledged, person_of_client, school_of
+from roundpantry.counter.kept import Kept
 from roundpantry.targets.models import Meal, TargetSet
 
 
@@ -34,7 +35,7 @@ def clinicians_keys(target_set: TargetSet) -> frozenset[str]:
     return frozenset(w.key for w in target_set.windows.all() if w.needs_clinician)
 
 
-_KEPT: dict[tuple[int, str, int], tuple[Window, ...]] = {}
+_WINDOWS: Kept[tuple[int, str, int], tuple[Window, ...]] = Kept(500)
 
 
 def windows_of_meal(meal: Meal) -> tuple[Window, ...]:
@@ -44,15 +45,15 @@ def windows_of_meal(meal: Meal) -> tuple[Window, ...]:
     made = meal.target_set
     protein = meal.protein_percent if meal.protein_percent is not None else meal.share_percent
     key = (made.pk, made.created_at.isoformat(), meal.share_percent * 1000 + protein)
-    if key not in _KEPT:
-        if len(_KEPT) > 500:
-            _KEPT.clear()
-        day = [w for w in windows_of(made) if on_the_plate(w)]
-        _KEPT[key] = tuple(
+
+    def windows() -> tuple[Window, ...]:
+        return tuple(
             w.for_share((protein if w.key == "protein_g" else meal.share_percent) / 100)
-            for w in day
+            for w in windows_of(made)
+            if on_the_plate(w)
         )
-    return _KEPT[key]
+
+    return _WINDOWS.of(key, windows)
 
 
 def main_meal(target_set: TargetSet) -> Meal | None:

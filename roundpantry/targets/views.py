@@ -11,7 +11,8 @@ from dietetics.errors import DieteticsError
 from roundpantry.clients.context import take_up
 from roundpantry.clients.records import clients_of, school_choices
 from roundpantry.clients.services import acknowledge as record_acknowledgement
-from roundpantry.counter.requests import Request
+from roundpantry.counter.forms import ReasonForm
+from roundpantry.counter.requests import Request, name_of
 from roundpantry.targets import services
 from roundpantry.targets.forms import TargetsForm
 from roundpantry.targets.page import clinician_context, two_schools_page, watched_rows
@@ -71,20 +72,15 @@ def two_schools(request: Request, client_pk: int) -> HttpResponse:
 def acknowledge(request: Request, client_pk: int) -> HttpResponse:
     """Take note of a caution of the client, with a reason and a name."""
     client = get_object_or_404(clients_of(request.user), pk=client_pk)
-    caution = next(
-        (c for c, _ in client_cautions_of(client) if c.key == request.POST.get("key")), None
-    )
-    reason = request.POST.get("reason", "").strip()[:400]
+    form = ReasonForm(request.POST)
+    sound = form.is_valid()
+    raised = [caution for caution, _ in client_cautions_of(client)]
+    caution = next((c for c in raised if c.key == form.cleaned_data.get("key")), None)
     if caution is None:
         raise Http404("no such caution")
-    if not reason:
-        messages.error(request, f"Not saved: give a reason for proceeding with “{caution.text}”")
+    if not sound:
+        messages.error(request, f"{form.problem()} It was for “{caution.text}”")
     else:
-        record_acknowledgement(
-            client,
-            "client",
-            caution,
-            reason,
-            request.user.get_full_name() or request.user.get_username(),
-        )
+        reason, by = form.cleaned_data["reason"], name_of(request.user)
+        record_acknowledgement(client, "client", caution, reason, by)
     return redirect("clients:detail", client.pk)

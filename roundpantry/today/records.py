@@ -16,6 +16,7 @@ from dietetics.errors import DieteticsError
 from dietetics.targets.client_needs import ClientState
 from roundpantry.clients.models import Acknowledgement, Client, Measurement
 from roundpantry.clients.records import client_mark, clients_of
+from roundpantry.counter.kept import Kept
 from roundpantry.shelf.models import LabelVersion
 from roundpantry.targets.models import TargetSet
 from roundpantry.targets.page import clash_words
@@ -24,7 +25,7 @@ from roundpantry.weeks.models import Week
 
 NAME, OPENED, NEEDS = "name", "opened", "needs"
 WEEK_DAYS = timedelta(days=6)
-_KEPT_COUNTS: dict[tuple[object, ...], tuple[int, int]] = {}
+_COUNTS: Kept[tuple[object, ...], tuple[int, int]] = Kept(5000)
 
 
 def plain_name(text: str) -> str:
@@ -102,11 +103,7 @@ def _kept_counts(client: Any) -> tuple[int, int]:
     acknowledgements.
     """
     key = (client.pk, client_mark(client), client.targets, client.noted)
-    if key not in _KEPT_COUNTS:
-        if len(_KEPT_COUNTS) > 5000:
-            _KEPT_COUNTS.clear()
-        _KEPT_COUNTS[key] = open_counts(client)
-    return _KEPT_COUNTS[key]
+    return _COUNTS.of(key, lambda: open_counts(client))
 
 
 def open_counts(client: Client) -> tuple[int, int]:

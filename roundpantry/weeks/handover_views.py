@@ -20,7 +20,7 @@ from dietetics.week.daynames import DAY_NAMES
 from dietetics.week.plan import Plan, plan_of
 from roundpantry.clients.records import school_choices
 from roundpantry.counter.levels import levels_html
-from roundpantry.counter.requests import Request
+from roundpantry.counter.requests import Request, name_of
 from roundpantry.counter.typed_numbers import whole
 from roundpantry.targets.records import proposal_of
 from roundpantry.weeks import files, services
@@ -74,7 +74,7 @@ def _stored_and_shown(request: Request, week: Week, plan: Plan) -> Week:
     """Store a plan out of a file; one that cannot be shown is not kept. Raises
     `week-unreadable`.
     """
-    by = request.user.get_full_name() or request.user.get_username()
+    by = name_of(request.user)
     seen, because = whole(request.POST.get("revision")) or 0, request.POST.get("because", "")[:400]
     with transaction.atomic():
         made = services.take_in(week, seen, plan, because, by)

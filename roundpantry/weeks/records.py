@@ -29,6 +29,7 @@ from roundpantry.bowls.models import BowlPart
 from roundpantry.bowls.records import BATCH_GROUP, batch_kept, portion_value
 from roundpantry.clients.models import Client
 from roundpantry.clients.records import school_of
+from roundpantry.counter.kept import Kept
 from roundpantry.counter.typed_numbers import row_number
 from roundpantry.shelf.records import food_of, scales_of
 from roundpantry.targets.models import Meal, TargetSet
@@ -36,10 +37,9 @@ from roundpantry.targets.records import clinicians_keys, newest_version, windows
 from roundpantry.weeks.models import DishChoice, Week, WeekChange
 
 FOOD = "food:"
-_KEPT_DISHES: dict[tuple[Any, ...], tuple[Dish, BowlValue]] = {}
-_KEPT_TARGETS: dict[
-    tuple[int, str], tuple[tuple[Window, ...], tuple[Meal, ...], frozenset[str]]
-] = {}
+VersionFacts = tuple[tuple[Window, ...], tuple[Meal, ...], frozenset[str]]
+_BOWL_DISHES: Kept[tuple[Any, ...], tuple[Dish, BowlValue]] = Kept(600)
+_TARGETS: Kept[tuple[int, str], VersionFacts] = Kept(200)
 
 
 @dataclass(frozen=True)
@@ -117,20 +117,14 @@ def school_or_none(client: Client, school_key: str = "") -> School | None:
         return None
 
 
-def _targets_kept(
-    present: TargetSet,
-) -> tuple[tuple[Window, ...], tuple[Meal, ...], frozenset[str]]:
+def _targets_kept(present: TargetSet) -> VersionFacts:
     """Windows and meals of a set; a version never changes, so they are kept."""
     key = (present.pk, present.created_at.isoformat())
-    if key not in _KEPT_TARGETS:
-        if len(_KEPT_TARGETS) > 200:
-            _KEPT_TARGETS.clear()
-        _KEPT_TARGETS[key] = (
-            windows_of(present),
-            tuple(present.meals.all()),
-            clinicians_keys(present),
-        )
-    return _KEPT_TARGETS[key]
+
+    def facts() -> VersionFacts:
+        return windows_of(present), tuple(present.meals.all()), clinicians_keys(present)
+
+    return _TARGETS.of(key, facts)
 
 
 def available_dishes(
@@ -201,9 +195,8 @@ def _further_batches(
 def _bowl_dish(key: str, parts: list[BowlPart], table: list[BowlPart]) -> tuple[Dish, BowlValue]:
     """A bowl as a dish, made once for each state of its parts."""
     state = (key, parts[0].bowl.name, *(_part_state(p) for p in (*parts, *table)))
-    if state not in _KEPT_DISHES:
-        if len(_KEPT_DISHES) > 600:
-            _KEPT_DISHES.clear()
+
+    def made() -> tuple[Dish, BowlValue]:
         value = BowlValue(
             parts[0].bowl.name, tuple(portion_value(part) for part in parts if _there(part))
         )
@@ -217,8 +210,9 @@ def _bowl_dish(key: str, parts: list[BowlPart], table: list[BowlPart]) -> tuple[
             _taken(table),
             travels_cold(value.name, [food for food, _ in foods]),
         )
-        _KEPT_DISHES[state] = (dish, value)
-    return _KEPT_DISHES[state]
+        return dish, value
+
+    return _BOWL_DISHES.of(state, made)
 
 
 def _part_state(part: BowlPart) -> tuple[Any, ...]:

@@ -19,8 +19,8 @@ from roundpantry.clients.context import take_up
 from roundpantry.clients.models import Client
 from roundpantry.clients.records import clients_of
 from roundpantry.clients.services import acknowledge
-from roundpantry.counter.forms import problem_of
-from roundpantry.counter.requests import Request
+from roundpantry.counter.forms import ReasonForm, problem_of
+from roundpantry.counter.requests import Request, name_of
 from roundpantry.counter.typed_numbers import row_number
 from roundpantry.counter.why_drawer import render_why
 from roundpantry.shelf.records import preferences_of, shelf_of
@@ -140,9 +140,7 @@ def act(request: Request, pk: int, what: str) -> HttpResponse:
     """One change of the week."""
     now = week_or_404(request, pk)
     try:
-        made = services.act(
-            now, what, request.POST, request.user.get_full_name() or request.user.get_username()
-        )
+        made = services.act(now, what, request.POST, name_of(request.user))
     except services.MovedOnError:
         words = services.ACTIONS[what][0]
         return render_moved_on(request, pk, words)
@@ -166,22 +164,16 @@ def act(request: Request, pk: int, what: str) -> HttpResponse:
 @require_POST
 def note(request: Request, pk: int) -> HttpResponse:
     """Take note of a caution of the week, with a reason and a name."""
-    now = week_or_404(request, pk)
-    caution = next(
-        (c for c, _ in cautions_of(snapshot_of(now)) if c.key == request.POST.get("key")), None
-    )
-    reason = request.POST.get("reason", "").strip()[:400]
+    now, form = week_or_404(request, pk), ReasonForm(request.POST)
+    sound = form.is_valid()
+    raised = [caution for caution, _ in cautions_of(snapshot_of(now))]
+    caution = next((c for c in raised if c.key == form.cleaned_data.get("key")), None)
     if caution is None:
         raise Http404("no such caution")
-    if not reason:
-        return render_week(request, now, "Not saved: give a reason for proceeding.")
-    acknowledge(
-        now.client,
-        week_scope(now),
-        caution,
-        reason,
-        request.user.get_full_name() or request.user.get_username(),
-    )
+    if not sound:
+        return render_week(request, now, form.problem())
+    reason, by = form.cleaned_data["reason"], name_of(request.user)
+    acknowledge(now.client, week_scope(now), caution, reason, by)
     return render_week(request, now, said="noted")
 
 

@@ -24,6 +24,7 @@ from dietetics.week.day_totals import (
 )
 from dietetics.week.daynames import DAY_NAMES, evening_before
 from roundpantry.bowls.drawing import draw
+from roundpantry.counter.kept import Newest, Same
 from roundpantry.counter.levels import drawn_level, levels_html
 from roundpantry.weeks.models import Week
 from roundpantry.weeks.planning_facts import rules_of
@@ -54,18 +55,16 @@ def _symbol(key: str, name: str, slices: tuple[tuple[str, str], ...]) -> SafeStr
     )  # numbers and keys of our own
 
 
-_DRAWN: dict[int, tuple[Bowl, SafeString]] = {}
+_DRAWN: Newest[Same, SafeString] = Newest(600)
 
 
 def symbol_of(key: str, bowl: Bowl) -> SafeString:
     """The symbol of a dish, drawn once for each value of it."""
-    kept = _DRAWN.get(id(bowl))
-    if kept is None or kept[0] is not bowl:
-        if len(_DRAWN) > 600:
-            _DRAWN.clear()
-        slices = tuple((s.path, s.glaze) for s in draw(bowl).slices)
-        kept = _DRAWN[id(bowl)] = (bowl, _symbol(key, bowl.name, slices))
-    return kept[1]
+
+    def drawn() -> SafeString:
+        return _symbol(key, bowl.name, tuple((s.path, s.glaze) for s in draw(bowl).slices))
+
+    return _DRAWN.of(id(bowl), Same(bowl), drawn)
 
 
 @lru_cache(maxsize=4096)

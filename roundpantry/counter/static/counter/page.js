@@ -14,7 +14,6 @@ document.addEventListener("htmx:afterSwap", (event) => {
   if (target && target.id === "drawer") focus("drawer-title");
   const spoken = document.querySelector("[data-spoken]");
   if (spoken && target && target.id !== "drawer") byId("said").textContent = spoken.dataset.spoken;
-  sayFailed("");
 });
 function closeWhy() {
   const drawer = byId("drawer");
@@ -25,7 +24,12 @@ function closeWhy() {
   drawerBefore = null;
 }
 
-/* what was typed stays where it is when a save fails */
+/* what was typed stays where it is when a save fails; the message goes when a save succeeds, not
+   when something was looked up meanwhile */
+document.addEventListener("htmx:afterRequest", (event) => {
+  const { successful, requestConfig } = event.detail;
+  if (successful && requestConfig && requestConfig.verb !== "get") sayFailed("");
+});
 function sayFailed(text) {
   const box = byId("failed");
   if (!box) return;

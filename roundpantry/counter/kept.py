@@ -1,0 +1,66 @@
+"""Values that are worked out once for each state of what they are made from, and kept in memory.
+
+A key holds the whole state (a row's number with the time of its last change, say), so a value that
+is found is never stale. Several threads may work out the same value at once; each gets a whole one.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Hashable
+from typing import Generic, TypeVar
+
+Key = TypeVar("Key", bound=Hashable)
+Value = TypeVar("Value")
+Stamp = TypeVar("Stamp")
+
+
+class Kept(Generic[Key, Value]):
+    """Values by key; all are forgotten when there are `most` of them, which is cheap and rare."""
+
+    def __init__(self, most: int) -> None:
+        self.most, self.values = most, dict[Key, Value]()
+
+    def of(self, key: Key, make: Callable[[], Value]) -> Value:
+        """The value of a key, made where it is not there."""
+        try:
+            return self.values[key]
+        except KeyError:
+            made = make()
+        if len(self.values) >= self.most:
+            self.values.clear()
+        self.values[key] = made
+        return made
+
+
+class Newest(Generic[Stamp, Value]):
+    """One value for each owner, made anew when its stamp is another; stamps are compared by `==`,
+    or by `is` where they are large values that stay the same object.
+    """
+
+    def __init__(self, most: int) -> None:
+        self.most, self.values = most, dict[int, tuple[Stamp, Value]]()
+
+    def of(self, owner: int, stamp: Stamp, make: Callable[[], Value]) -> Value:
+        """The owner's value for this stamp."""
+        found = self.values.get(owner)
+        if found is not None and _same(found[0], stamp):
+            return found[1]
+        made = make()
+        if len(self.values) >= self.most:
+            self.values.clear()
+        self.values[owner] = (stamp, made)
+        return made
+
+
+class Same:
+    """A stamp made of objects that count as the same only when they are the same object."""
+
+    def __init__(self, *objects: object) -> None:
+        self.objects = objects
+
+
+def _same(one: object, other: object) -> bool:
+    if isinstance(one, Same) and isinstance(other, Same):
+        pairs = zip(one.objects, other.objects, strict=True)
+        return all(a is b for a, b in pairs)
+    return one == other

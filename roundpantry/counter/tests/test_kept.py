@@ -1,0 +1,48 @@
+"""What is kept in memory: made once a state, whole for every thread, never more than its bound."""
+
+from __future__ import annotations
+
+import unittest
+from concurrent.futures import ThreadPoolExecutor
+
+from roundpantry.counter.kept import Kept, Newest, Same
+
+
+class KeptValues(unittest.TestCase):
+    """By key, and the newest of an owner."""
+
+    def test_a_value_is_made_once_a_key(self) -> None:
+        made: list[int] = []
+        kept: Kept[int, str] = Kept(10)
+        for key in (1, 2, 1, 1, 2):
+            self.assertEqual(kept.of(key, lambda key=key: made.append(key) or str(key)), str(key))
+        self.assertEqual(made, [1, 2])
+
+    def test_no_more_than_the_bound_are_kept(self) -> None:
+        kept: Kept[int, int] = Kept(5)
+        for key in range(100):
+            kept.of(key, lambda key=key: key)
+            self.assertLessEqual(len(kept.values), 5)
+
+    def test_a_value_is_whole_while_another_thread_forgets_all(self) -> None:
+        kept: Kept[int, int] = Kept(1)  # every new key forgets what was there
+
+        def asked(key: int) -> bool:
+            return all(kept.of(key, lambda: key) == key for _ in range(2_000))
+
+        with ThreadPoolExecutor(8) as threads:
+            self.assertTrue(all(threads.map(asked, range(8))))
+
+    def test_another_stamp_makes_another_value(self) -> None:
+        newest: Newest[str, list[str]] = Newest(10)
+        first = newest.of(1, "a", lambda: ["a"])
+        self.assertIs(newest.of(1, "a", lambda: ["again"]), first)
+        self.assertEqual(newest.of(1, "b", lambda: ["b"]), ["b"])
+        self.assertEqual(newest.of(2, "a", lambda: ["other"]), ["other"])
+
+    def test_objects_that_are_equal_and_not_the_same_are_another_stamp(self) -> None:
+        one, alike = [1], [1]
+        newest: Newest[Same, str] = Newest(10)
+        self.assertEqual(newest.of(1, Same(one), lambda: "one"), "one")
+        self.assertEqual(newest.of(1, Same(one), lambda: "again"), "one")
+        self.assertEqual(newest.of(1, Same(alike), lambda: "alike"), "alike")
