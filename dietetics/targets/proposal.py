@@ -261,7 +261,7 @@ def _micronutrients(person: Person) -> list[Target]:
     for intake in intakes_of(person):
         if intake.key in held_back:
             continue
-        how = f"Recommended daily intake, {person.sex}, {person.age_years:g} years"
+        how = f"Daily reference intake, {person.sex}, {person.age_years:g} years"
         how += f", {person.stage}" if person.stage != "none" else ""
         how += f", × {intake.factor:g} on a plant-based diet" if intake.factor != 1 else ""
         upper = intake.upper if intake.upper_counts_food else None

@@ -29,7 +29,7 @@ from dietetics.week.question import (
 
 USUAL = Rules()
 MOST_SCALES, MOST_FIGURE = 12, 1e9
-Name = Annotated[str, Meta(min_length=1, pattern=r"\S")]
+Name = Annotated[str, Meta(pattern=r"\S")]
 Amount = Annotated[float, Meta(ge=0, le=MOST_FIGURE)]
 Figure = Annotated[float, Meta(ge=-MOST_FIGURE, le=MOST_FIGURE)]
 Portion = Annotated[float, Meta(ge=0.01, le=MOST_FIGURE)]
@@ -147,13 +147,17 @@ def _wrong(problem: str) -> DieteticsError:
     return DieteticsError("week-unreadable", problem=problem)
 
 
-def _whole_numbers(value: Any) -> Any:
-    """Numbers like 3.0 as 3, so that they may stand where a whole number is asked for."""
+def _tidied(value: Any) -> Any:
+    """Numbers like 3.0 as 3, so that they may stand where a whole number is asked for; texts
+    without white space around them.
+    """
+    if isinstance(value, str):
+        return value.strip()
     if isinstance(value, float) and math.isfinite(value) and value.is_integer():
         return int(value)
     if isinstance(value, dict):
-        return {key: _whole_numbers(one) for key, one in value.items()}
-    return [_whole_numbers(one) for one in value] if isinstance(value, list) else value
+        return {key: _tidied(one) for key, one in value.items()}
+    return [_tidied(one) for one in value] if isinstance(value, list) else value
 
 
 _TYPE_WORDS = {
@@ -174,6 +178,7 @@ def plain_problem(error: ValidationError) -> str:
     """
     what, _, where = str(error).partition(" - at `$")
     what = what.replace("Object contains unknown field", "there is no field")
+    what = re.sub(r"Expected `str` matching regex .*", "must not be empty", what)
     what = re.sub("`([^`]+)`", _type_words, what)
     place = where.rstrip("`").lstrip(".")
     return f"{place}: {what[0].lower()}{what[1:]}" if place else f"{what[0].lower()}{what[1:]}"
@@ -186,7 +191,7 @@ def question_of_json(data: Mapping[str, Any]) -> Question:
     `week-no-dishes`.
     """
     try:
-        given = convert(_whole_numbers(dict(data)), QuestionJson)
+        given = convert(_tidied(dict(data)), QuestionJson)
     except ValidationError as error:
         raise _wrong(plain_problem(error)) from None
     kinds = ("home",) * given.days if isinstance(given.days, int) else tuple(given.days)
@@ -217,7 +222,7 @@ def _meals(given: Sequence[MealJson]) -> tuple[SlotMeal, ...]:
     for one in given:
         share = 1 / len(given) if isinstance(one.share, UnsetType) else one.share
         protein = share if isinstance(one.protein_share, UnsetType) else one.protein_share
-        found.append(SlotMeal(one.name.strip(), share, protein, one.main))
+        found.append(SlotMeal(one.name, share, protein, one.main))
     return tuple(found)
 
 
@@ -238,7 +243,7 @@ def _batch(given: BatchJson) -> BatchFacts:
 
 def _offer(given: DishJson, meals: Sequence[SlotMeal]) -> tuple[Offer, BatchFacts | None]:
     """A dish, and its own batch where it makes several servings."""
-    key, name = given.key.strip(), given.name or given.key
+    key, name = given.key, given.name or given.key
     amounts = {
         nutrient if nutrient.startswith("ask:") else _known_nutrient(nutrient): value
         for nutrient, value in given.per_serving.items()

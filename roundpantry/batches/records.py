@@ -22,12 +22,12 @@ from dietetics.dishes.cooking import (
 from dietetics.dishes.dish_as_food import DISH, with_dishes
 from dietetics.dishes.recipe_files import WrittenLine
 from roundpantry.batches.models import Batch, BatchLine
-from roundpantry.counter.kept import Newest, Same
+from roundpantry.counter.kept import Newest
 from roundpantry.counter.typed_numbers import whole
 from roundpantry.shelf.records import food_of, reader_of, shelf_of
 
 _DISHES: Newest[Any, dict[str, core.Batch]] = Newest(50)
-_DISH_SHELVES: Newest[Same, Shelf] = Newest(50)
+_DISH_SHELVES: Newest[tuple[Shelf, dict[str, core.Batch]], Shelf] = Newest(50)
 
 
 def batches_of(user: User) -> QuerySet[Batch]:
@@ -157,7 +157,7 @@ def dishes_of(user: User) -> dict[str, core.Batch]:
 def dish_reader(user: User) -> LineReader:
     """The practitioner's reader, which knows their own dishes by name."""
     shelf, dishes = shelf_of(user), dishes_of(user)
-    stamp = Same(shelf, dishes)
+    stamp = (shelf, dishes)
     return reader_of(user, _DISH_SHELVES.of(user.pk, stamp, lambda: with_dishes(shelf, dishes)))
 
 

@@ -1,5 +1,4 @@
-"""A kitchen scale behind one small interface, and a simulated one that stands in where none is
-attached.
+"""A simulated kitchen scale, which stands in where none is attached.
 
 A driver for a real scale needs `reading` alone. The simulated one pours towards its load, is noisy
 to the gram, drifts a little while it stands on, and says when it has settled. It is a function of
@@ -10,7 +9,6 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
-from typing import Protocol
 
 TICK_S = 0.25
 POUR_S = 0.6  # how quickly what is poured arrives
@@ -25,16 +23,6 @@ class Reading:
 
     grams: int
     settled: bool
-
-
-class Scale(Protocol):
-    """Anything that weighs."""
-
-    def reading(self, at_s: float) -> Reading:
-        """What it shows at a time on the clock, in seconds."""
-
-    def raw_g(self, at_s: float) -> float:
-        """What lies on it then, before the tare is taken off."""
 
 
 @dataclass(frozen=True)

@@ -33,6 +33,7 @@ from roundpantry.bowls.records import (
 from roundpantry.clients.models import Client
 from roundpantry.clients.records import acknowledged
 from roundpantry.clients.services import acknowledge
+from roundpantry.counter.requests import name_of
 from roundpantry.counter.state_changes import one_change
 from roundpantry.shelf.records import food_of, newer_key, preferences_of, scales_of
 from roundpantry.shelf.services import note_use
@@ -135,7 +136,7 @@ def _let_in(bowl: Bowl, foods: list[Food], name: str, because: str) -> None:
         # the reason is given for what is put in now and after it in this bowl: it does not come
         # back with a second food
         allowed = replace(verdict, measure=ALLOWED_MEASURE)
-        by = person.get_full_name() or person.username
+        by = name_of(person)
         acknowledge(bowl.client, bowl_scope(bowl), allowed, because.strip()[:400], by)
 
 

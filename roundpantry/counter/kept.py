@@ -33,8 +33,9 @@ class Kept(Generic[Key, Value]):
 
 
 class Newest(Generic[Stamp, Value]):
-    """One value for each owner, made anew when its stamp is another; stamps are compared by `==`,
-    or by `is` where they are large values that stay the same object.
+    """One value for each owner, made anew when its stamp is another.
+
+    A stamp of large values is a tuple of them: a tuple compares the objects before what they hold.
     """
 
     def __init__(self, most: int) -> None:
@@ -43,24 +44,10 @@ class Newest(Generic[Stamp, Value]):
     def of(self, owner: int, stamp: Stamp, make: Callable[[], Value]) -> Value:
         """The owner's value for this stamp."""
         found = self.values.get(owner)
-        if found is not None and _same(found[0], stamp):
+        if found is not None and found[0] == stamp:
             return found[1]
         made = make()
         if len(self.values) >= self.most:
             self.values.clear()
         self.values[owner] = (stamp, made)
         return made
-
-
-class Same:
-    """A stamp made of objects that count as the same only when they are the same object."""
-
-    def __init__(self, *objects: object) -> None:
-        self.objects = objects
-
-
-def _same(one: object, other: object) -> bool:
-    if isinstance(one, Same) and isinstance(other, Same):
-        pairs = zip(one.objects, other.objects, strict=True)
-        return all(a is b for a, b in pairs)
-    return one == other

@@ -42,7 +42,7 @@ KEY_ROWS = (
     ),
     KeyRow(
         ("l", "d", "[", "]", "Del", "Enter"),
-        "on an ingredient: lock, duplicate, move up, move down, remove, more about it",
+        "on an ingredient: lock, duplicate, move up, move down, remove; on the dish: more about it",
         PART,
         {
             "l": "lock",

@@ -24,7 +24,7 @@ from dietetics.week.day_totals import (
 )
 from dietetics.week.daynames import DAY_NAMES, evening_before
 from roundpantry.bowls.drawing import draw
-from roundpantry.counter.kept import Newest, Same
+from roundpantry.counter.kept import Newest
 from roundpantry.counter.levels import drawn_level, levels_html
 from roundpantry.weeks.models import Week
 from roundpantry.weeks.planning_facts import rules_of
@@ -55,7 +55,7 @@ def _symbol(key: str, name: str, slices: tuple[tuple[str, str], ...]) -> SafeStr
     )  # numbers and keys of our own
 
 
-_DRAWN: Newest[Same, SafeString] = Newest(600)
+_DRAWN: Newest[tuple[Bowl], SafeString] = Newest(600)
 
 
 def symbol_of(key: str, bowl: Bowl) -> SafeString:
@@ -64,7 +64,7 @@ def symbol_of(key: str, bowl: Bowl) -> SafeString:
     def drawn() -> SafeString:
         return _symbol(key, bowl.name, tuple((s.path, s.glaze) for s in draw(bowl).slices))
 
-    return _DRAWN.of(id(bowl), Same(bowl), drawn)
+    return _DRAWN.of(id(bowl), (bowl,), drawn)
 
 
 @lru_cache(maxsize=4096)

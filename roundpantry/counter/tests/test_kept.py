@@ -5,7 +5,7 @@ from __future__ import annotations
 import unittest
 from concurrent.futures import ThreadPoolExecutor
 
-from roundpantry.counter.kept import Kept, Newest, Same
+from roundpantry.counter.kept import Kept, Newest
 
 
 class KeptValues(unittest.TestCase):
@@ -39,10 +39,3 @@ class KeptValues(unittest.TestCase):
         self.assertIs(newest.of(1, "a", lambda: ["again"]), first)
         self.assertEqual(newest.of(1, "b", lambda: ["b"]), ["b"])
         self.assertEqual(newest.of(2, "a", lambda: ["other"]), ["other"])
-
-    def test_objects_that_are_equal_and_not_the_same_are_another_stamp(self) -> None:
-        one, alike = [1], [1]
-        newest: Newest[Same, str] = Newest(10)
-        self.assertEqual(newest.of(1, Same(one), lambda: "one"), "one")
-        self.assertEqual(newest.of(1, Same(one), lambda: "again"), "one")
-        self.assertEqual(newest.of(1, Same(alike), lambda: "alike"), "alike")
