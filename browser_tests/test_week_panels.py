@@ -13,6 +13,7 @@ from browser_tests.support import BrowserTestCase
 from dietetics.week.plan import plan_of
 from roundpantry.clients.models import Client
 from roundpantry.weeks import search_queue, services
+from roundpantry.weeks.cell_changes import SentChange
 from roundpantry.weeks.models import DishChoice, Search, Week
 from roundpantry.weeks.planning_facts import rules_of
 
@@ -139,9 +140,7 @@ class BesideTheWeek(BrowserTestCase):
         self.go(f"{self.url}files/")
         with self.page.expect_download() as taken:
             self.page.get_by_role("link", name="CSV").click()
-        services.act(
-            self.now(), "clear", {"revision": str(self.now().revision), "day": "0", "meal": "0"}
-        )
+        services.act(self.now(), "clear", SentChange(self.now().revision, day=0, meal=0))
         self.go(f"{self.url}files/")
         self.page.locator('input[name="file"]').set_input_files(
             taken.value.path().rename(taken.value.path().with_suffix(".csv"))

@@ -28,6 +28,7 @@ from roundpantry.demo.tests.practice import load_practice
 from roundpantry.shelf import services as shelf_services
 from roundpantry.shelf.models import ImportDraft, Label
 from roundpantry.weeks import services as week_services
+from roundpantry.weeks.cell_changes import SentChange
 from roundpantry.weeks.models import Week
 
 TRIES = settings(
@@ -120,9 +121,7 @@ class Interleavings(TestCase):
         refused = 0
         for window in windows:
             try:
-                week_services.act(
-                    window, "clear", {"day": "0", "meal": "0", "revision": str(window.revision)}
-                )
+                week_services.act(window, "clear", SentChange(window.revision, day=0, meal=0))
             except week_services.MovedOnError:
                 refused += 1
         versions = Week.objects.filter(client=week.client, start=week.start).count()
@@ -131,7 +130,7 @@ class Interleavings(TestCase):
     def test_a_week_is_not_handed_over_with_the_figures_of_an_older_one(self) -> None:
         week = Week.objects.filter(client__practitioner__username="petra", frozen_at=None).first()
         old = Week.objects.get(pk=week.pk)
-        week_services.act(week, "clear", {"day": "0", "meal": "0", "revision": str(week.revision)})
+        week_services.act(week, "clear", SentChange(week.revision, day=0, meal=0))
         with self.assertRaises(week_services.MovedOnError):
             week_services.hand_over(old, week.revision, {"days": []}, "")
         self.assertIsNone(Week.objects.get(pk=week.pk).frozen_at)

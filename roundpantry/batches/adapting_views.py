@@ -10,10 +10,11 @@ from django.views.decorators.http import require_POST, require_safe
 
 from dietetics.errors import DieteticsError
 from roundpantry.batches import adapting_page, services
+from roundpantry.batches.forms import MethodForm, SubstituteForm, WaterForm
 from roundpantry.batches.views import batch_or_404, line_or_404, render_batch
 from roundpantry.clients.context import current_client
+from roundpantry.counter.forms import problem_of
 from roundpantry.counter.requests import Request
-from roundpantry.counter.typed_numbers import decimal
 
 
 @require_safe
@@ -47,7 +48,10 @@ def substitute(request: Request, pk: int, line_pk: int) -> HttpResponse:
     """Take a substitution for a line: in the variant, or in a fresh variant of an original."""
     batch, client = batch_or_404(request, pk), current_client(request)
     line = line_or_404(request, pk, line_pk)
-    taken = adapting_page.substitution_of(line, request.POST.get("key", ""))
+    form = SubstituteForm(request.POST)
+    taken = (
+        adapting_page.substitution_of(line, form.cleaned_data["key"]) if form.is_valid() else None
+    )
     if taken is None:
         raise Http404("no such substitution")
     against = adapting_page.against_substitution(taken, client)
@@ -55,7 +59,7 @@ def substitute(request: Request, pk: int, line_pk: int) -> HttpResponse:
         words = f"Not applied: {taken.words}. {' '.join(verdict.text for verdict in against)}"
         context = {**adapting_page.fitting_page(batch, client), "problem": words}
         return render(request, "batches/fit.html", context, status=422)
-    if batch.parent_id is None and request.POST.get("here") != "yes":
+    if batch.parent_id is None and form.cleaned_data["here"] != "yes":
         place = [one.pk for one in batch.lines.all()].index(line.pk)
         made = services.vary(
             batch, f"{batch.title}, for {client.name}" if client else f"{batch.title}, variant"
@@ -69,13 +73,11 @@ def substitute(request: Request, pk: int, line_pk: int) -> HttpResponse:
 @require_POST
 def water(request: Request, pk: int) -> HttpResponse:
     """Thin with water, or boil some away."""
-    batch, grams = batch_or_404(request, pk), decimal(request.POST.get("grams", "0"))
-    if grams is None:
-        return render_batch(
-            request, pk, problem="Water was not understood. Enter grams, for example 120 or -200."
-        )
+    batch, form = batch_or_404(request, pk), WaterForm(request.POST)
+    if not form.is_valid():
+        return render_batch(request, pk, problem=str(form.errors["grams"][0]))
     try:
-        services.set_water(batch, grams)
+        services.set_water(batch, form.cleaned_data["grams"] or 0.0)
     except DieteticsError:
         return render_batch(
             request,
@@ -88,8 +90,11 @@ def water(request: Request, pk: int) -> HttpResponse:
 @require_POST
 def method(request: Request, pk: int, line_pk: int) -> HttpResponse:
     """Say how one line is cooked."""
+    line, form = line_or_404(request, pk, line_pk), MethodForm(request.POST)
+    if not form.is_valid():
+        return render_batch(request, pk, problem=problem_of(form))
     try:
-        services.set_method(line_or_404(request, pk, line_pk), request.POST.get("method", ""))
+        services.set_method(line, form.cleaned_data["method"])
     except DieteticsError as error:
         return render_batch(request, pk, problem=str(error))
     return render_batch(request, pk)

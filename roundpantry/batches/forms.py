@@ -7,7 +7,7 @@ from django import forms
 from dietetics.dishes.cooking import METHODS
 from roundpantry.counter.forms import NumberField, WholeField
 
-MOST_DAYS_KEPT = 365
+MOST_DAYS_KEPT, MOST_SHARES = 365, 1000
 
 
 class PasteForm(forms.Form):
@@ -39,6 +39,36 @@ class YieldForm(forms.Form):
     retention = forms.BooleanField(required=False)
 
 
+class ServingsForm(forms.Form):
+    """How many a batch serves, as typed: the number is judged where batches are."""
+
+    servings = forms.CharField(required=False, max_length=40)
+
+
+class SubstituteForm(forms.Form):
+    """A substitution by its key; `here` changes the original itself."""
+
+    key = forms.CharField(required=False, max_length=120)
+    here = forms.ChoiceField(required=False, choices=[("", "no"), ("yes", "yes")])
+
+
+class WaterForm(forms.Form):
+    """Water added, in g; below zero it is boiled away."""
+
+    grams = NumberField(
+        required=False,
+        error_messages={
+            "invalid": "Water was not understood. Enter grams, for example 120 or -200."
+        },
+    )
+
+
+class MethodForm(forms.Form):
+    """How a line is cooked; whether that is a method is judged where batches are."""
+
+    method = forms.CharField(required=False, max_length=40)
+
+
 class LineForm(forms.Form):
     """A corrected line: other words, another food, or grams typed."""
 
@@ -68,6 +98,12 @@ class VesselForm(forms.Form):
     vessel = forms.CharField(required=False, max_length=40, label="Utensil or container")
     fill = forms.CharField(required=False, max_length=60, label="What fills it")
     keeps = WholeField(1, MOST_DAYS_KEPT, required=False, label="Keeps (days)")
+
+
+class TakeBackForm(forms.Form):
+    """A portion that is taken back, by its place in the list."""
+
+    remove = WholeField(0, MOST_SHARES)
 
 
 class ShareForm(forms.Form):

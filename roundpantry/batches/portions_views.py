@@ -10,11 +10,10 @@ from django.views.decorators.http import require_POST, require_safe
 
 from dietetics.errors import DieteticsError
 from roundpantry.batches import files, portions_page, services
-from roundpantry.batches.forms import CookingForm, ShareForm, VesselForm
+from roundpantry.batches.forms import CookingForm, ShareForm, TakeBackForm, VesselForm
 from roundpantry.batches.views import batch_or_404, render_batch
 from roundpantry.counter.forms import problem_of
 from roundpantry.counter.requests import Request
-from roundpantry.counter.typed_numbers import whole
 
 MOST_LABELS = 24
 
@@ -51,9 +50,9 @@ def vessel(request: Request, pk: int) -> HttpResponse:
 def share(request: Request, pk: int) -> HttpResponse:
     """Give somebody a portion, or take one back."""
     batch = batch_or_404(request, pk)
-    taken_back = whole(request.POST.get("remove"))
-    if taken_back is not None:
-        services.remove_share(batch, taken_back)
+    taken_back = TakeBackForm(request.POST)
+    if taken_back.is_valid():
+        services.remove_share(batch, taken_back.cleaned_data["remove"])
         return redirect("batches:portions", pk)
     form = ShareForm(request.POST)
     if not form.is_valid():

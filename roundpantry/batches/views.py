@@ -24,7 +24,7 @@ from dietetics.dishes.recipe_files import read_file
 from dietetics.errors import DieteticsError
 from roundpantry.batches import services
 from roundpantry.batches.batch_page import batch_page, list_rows
-from roundpantry.batches.forms import LineForm, NewLineForm, PasteForm, YieldForm
+from roundpantry.batches.forms import LineForm, NewLineForm, PasteForm, ServingsForm, YieldForm
 from roundpantry.batches.models import Batch, BatchLine
 from roundpantry.batches.records import batch_value, batches_of
 from roundpantry.clients.context import current_client
@@ -163,7 +163,8 @@ def set_yield(request: Request, pk: int) -> HttpResponse:
 @require_POST
 def set_servings(request: Request, pk: int) -> HttpResponse:
     """Say how many a batch serves, where its text did not."""
-    typed = request.POST.get("servings", "")
+    form = ServingsForm(request.POST)
+    typed = str(form["servings"].value() or "")[:40]
     number = decimal(typed)
     if number is None or not is_possible(number):
         problem = (

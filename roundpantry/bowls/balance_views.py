@@ -12,13 +12,20 @@ from dietetics.balance.answer import SECONDS
 from dietetics.errors import DieteticsError
 from roundpantry.bowls import balance_services, bench_drawer, bench_page, services
 from roundpantry.bowls.balance_services import Balanced
-from roundpantry.bowls.forms import SHARES, EaterForm, LimitForm, ReplaceForm, WayForm
+from roundpantry.bowls.forms import (
+    SHARES,
+    BesideForm,
+    EaterForm,
+    LimitForm,
+    MoveForm,
+    ReplaceForm,
+    WayForm,
+)
 from roundpantry.bowls.models import Bowl
 from roundpantry.bowls.records import bowls_of
 from roundpantry.bowls.views import bowl_or_404, part_or_404, render_bench
 from roundpantry.counter.forms import problem_of
 from roundpantry.counter.requests import Request
-from roundpantry.counter.typed_numbers import whole
 from roundpantry.shelf.food_rows import best_key
 from roundpantry.shelf.records import food_of
 
@@ -129,10 +136,11 @@ def duplicate(request: Request, pk: int, part_pk: int) -> HttpResponse:
 @require_POST
 def move(request: Request, pk: int, part_pk: int) -> HttpResponse:
     """Move a part up or down."""
-    bowl = bowl_or_404(request, pk)
-    services.move_part(
-        bowl, part_or_404(bowl, part_pk), -1 if request.POST.get("places") == "-1" else 1
-    )
+    bowl, form = bowl_or_404(request, pk), MoveForm(request.POST)
+    part = part_or_404(bowl, part_pk)
+    if not form.is_valid():
+        return render_bench(request, bowl, {"search": problem_of(form)})
+    services.move_part(bowl, part, form.cleaned_data["places"])
     return render_bench(request, bowl_or_404(request, pk))
 
 
@@ -160,19 +168,17 @@ def limits(request: Request, pk: int, part_pk: int) -> HttpResponse:
     """Set the least and the most of a part for balancing."""
     bowl = bowl_or_404(request, pk)
     part = part_or_404(bowl, part_pk)
-    form, refused = LimitForm(request.POST), ""
+    form = LimitForm(request.POST)
+    refused = "" if form.is_valid() else problem_of(form)
     try:
-        given = form.cleaned_data if form.is_valid() else {"least": "", "most": ""}
-        services.limit_part(bowl, part, given["least"], given["most"])
+        if not refused:
+            services.limit_part(bowl, part, form.cleaned_data["least"], form.cleaned_data["most"])
     except DieteticsError as error:
         refused = str(error)
     now = bowl_or_404(request, pk)
     context = bench_drawer.part_panel(now, part_or_404(now, part_pk), refused)
     if refused:
-        context |= {
-            "least": request.POST.get("least", "")[:60],
-            "most": request.POST.get("most", "")[:60],
-        }
+        context |= {name: str(form[name].value() or "")[:60] for name in ("least", "most")}
     return render(request, "bowls/part_panel.html", context, status=422 if refused else 200)
 
 
@@ -188,10 +194,12 @@ def settle(request: Request, pk: int) -> HttpResponse:
 def beside(request: Request, pk: int) -> HttpResponse:
     """Judge the bowl by what other bowls leave of the day."""
     bowl = bowl_or_404(request, pk)
-    numbers = [n for text in request.POST.getlist("beside") if (n := whole(text)) is not None]
-    services.plan_beside(
-        bowl, list(bowls_of(request.user).filter(client=bowl.client, pk__in=numbers))
-    )
+    others = list(bowls_of(request.user).filter(client=bowl.client))
+    form = BesideForm(request.POST, others)
+    if not form.is_valid():
+        return render_bench(request, bowl, {"search": problem_of(form)})
+    chosen = set(form.cleaned_data["beside"])
+    services.plan_beside(bowl, [other for other in others if other.pk in chosen])
     return redirect("bowls:bench", pk)
 
 

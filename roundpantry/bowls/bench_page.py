@@ -456,7 +456,7 @@ def _served(row: BowlPart, portion: Portion) -> Portion:
 
 def typed_grams(text: str) -> float:
     """A typed weight in g. Raises DieteticsError for what is none."""
-    grams = decimal(text)
+    grams = decimal(text.strip().removesuffix("g").strip())
     if grams is None:
         raise DieteticsError("amount-unreadable", text=text)
     return grams

@@ -2,9 +2,13 @@
 
 from __future__ import annotations
 
-from django import forms
+from collections.abc import Iterable
 
-from roundpantry.counter.forms import NumberField
+from django import forms
+from django.http import QueryDict
+
+from roundpantry.bowls.models import Bowl
+from roundpantry.counter.forms import NumberField, WholeField
 from roundpantry.targets.models import Meal, TargetSet
 
 
@@ -44,6 +48,75 @@ class AddForm(forms.Form):
     batch = forms.IntegerField(required=False)
     q = forms.CharField(required=False, max_length=100)
     because = forms.CharField(required=False, max_length=400)
+    then = forms.ChoiceField(required=False, choices=[("", ""), ("bench", "bench")])
+
+
+class BecauseForm(forms.Form):
+    """A reason that may be given with a change."""
+
+    because = forms.CharField(required=False, max_length=400, label="Reason for using it")
+
+
+class MoveForm(forms.Form):
+    """Where a part goes: a place up or down."""
+
+    places = forms.TypedChoiceField(choices=[("-1", "up"), ("1", "down")], coerce=int)
+
+
+class BesideForm(forms.Form):
+    """The other bowls of the day, by their numbers; none is none."""
+
+    beside = forms.TypedMultipleChoiceField(
+        required=False, coerce=lambda text: int(text or 0), label="Other bowls"
+    )
+
+    def __init__(self, data: QueryDict, bowls: Iterable[Bowl]) -> None:
+        super().__init__(data)
+        beside = self.fields["beside"]
+        assert isinstance(beside, forms.TypedMultipleChoiceField)
+        beside.choices = [("", "none"), *((str(bowl.pk), bowl.name) for bowl in bowls)]
+
+    def clean_beside(self) -> list[int]:
+        """The numbers, without the meals that have none."""
+        return [number for number in self.cleaned_data["beside"] if number]
+
+
+class ServedForm(forms.Form):
+    """What was served of a part: what the scale settled at, what was typed, or nothing again."""
+
+    what = forms.ChoiceField(
+        required=False, choices=[(k, k) for k in ("", "scale", "forget", "typed")]
+    )
+    grams = forms.CharField(required=False, max_length=40)
+
+
+class ScaleForm(forms.Form):
+    """What is done to the simulated scale; grams where something is put on."""
+
+    what = forms.ChoiceField(
+        required=False, choices=[(k, k) for k in ("", "tare", "empty", "pour")]
+    )
+    grams = forms.CharField(required=False, max_length=40)
+
+
+class PatternNameForm(forms.Form):
+    """What a bowl is called when it is kept as a pattern; empty is the bowl's own name."""
+
+    name = forms.CharField(required=False, max_length=80)
+
+
+MOST_ROLES = 200
+
+
+class PatternChangeForm(forms.Form):
+    """A change of a pattern: a role's new option in words, an option to drop, or its end."""
+
+    what = forms.ChoiceField(
+        required=False, choices=[(k, k) for k in ("", "add", "drop", "remove")]
+    )
+    role = WholeField(0, MOST_ROLES, required=False)
+    option = WholeField(0, MOST_ROLES, required=False)
+    q = forms.CharField(required=False, max_length=100)
 
 
 class ReplaceForm(forms.Form):

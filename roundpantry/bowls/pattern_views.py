@@ -10,12 +10,12 @@ from django.views.decorators.http import require_POST, require_safe
 from dietetics.errors import DieteticsError
 from roundpantry.batches.records import batches_of
 from roundpantry.bowls import bench_page, patterns
-from roundpantry.bowls.forms import BowlForm
+from roundpantry.bowls.forms import BowlForm, PatternChangeForm, PatternNameForm
 from roundpantry.bowls.views import bowl_or_404
 from roundpantry.clients.context import current_client
 from roundpantry.clients.records import clients_of
+from roundpantry.counter.forms import problem_of
 from roundpantry.counter.requests import Request
-from roundpantry.counter.typed_numbers import whole
 from roundpantry.shelf.food_rows import best_key
 from roundpantry.shelf.records import food_of
 from roundpantry.targets.records import newest_set
@@ -55,9 +55,10 @@ def _patterns(
 @require_POST
 def keep_pattern(request: Request, pk: int) -> HttpResponse:
     """Keep a bowl as a pattern."""
-    bowl = bowl_or_404(request, pk)
+    bowl, form = bowl_or_404(request, pk), PatternNameForm(request.POST)
+    name = form.cleaned_data["name"] if form.is_valid() else ""
     try:
-        patterns.keep_pattern(bowl, request.POST.get("name", "").strip() or bowl.name)
+        patterns.keep_pattern(bowl, name or bowl.name)
     except DieteticsError:
         return redirect("bowls:bench", pk)
     return redirect("bowls:patterns")
@@ -67,15 +68,17 @@ def keep_pattern(request: Request, pk: int) -> HttpResponse:
 def change_pattern(request: Request, pk: int) -> HttpResponse:
     """Give a role an option, take one out, or remove the whole pattern."""
     pattern = get_object_or_404(patterns.patterns_of(request.user), pk=pk)
-    what, number = request.POST.get("what", ""), request.POST.get("role", "")
-    role = read if (read := whole(number)) is not None else -1
-    if what == "remove":
+    form = PatternChangeForm(request.POST)
+    if not form.is_valid():
+        return _patterns(request, problem_of(form), {"pattern": pk})
+    given = form.cleaned_data
+    role, option = (-1 if given[n] is None else given[n] for n in ("role", "option"))
+    if given["what"] == "remove":
         pattern.delete()
-    elif what == "drop":
-        option = request.POST.get("option", "")
-        patterns.drop_option(pattern, role, read if (read := whole(option)) is not None else -1)
+    elif given["what"] == "drop":
+        patterns.drop_option(pattern, role, option)
     else:
-        words = request.POST.get("q", "")[:100]
+        words = given["q"]
         typed = {"pattern": pk, "role": role, "words": words}
         food = food_of(request.user.pk, best_key(request.user, words))
         if food is None:

@@ -10,12 +10,12 @@ from dietetics.dishes.bowls import explain_bowl, explain_portion
 from dietetics.errors import DieteticsError
 from roundpantry.batches.records import batches_of
 from roundpantry.bowls import bench_page, services
-from roundpantry.bowls.forms import AddForm, BowlForm, PortionForm, StepForm
+from roundpantry.bowls.forms import AddForm, BecauseForm, BowlForm, PortionForm, StepForm
 from roundpantry.bowls.models import Bowl, BowlPart
 from roundpantry.bowls.records import bowl_cautions, bowl_value, bowls_of, part_of
 from roundpantry.clients.context import current_client, take_up
 from roundpantry.clients.records import clients_of
-from roundpantry.counter.forms import ReasonForm
+from roundpantry.counter.forms import ReasonForm, problem_of
 from roundpantry.counter.requests import Request, name_of
 from roundpantry.counter.why_drawer import render_why
 from roundpantry.shelf.food_rows import best_key, found_rows
@@ -108,7 +108,7 @@ def add_part(request: Request, pk: int) -> HttpResponse:
         return render_bench(
             request, bowl, refused if error.code == "allergen-blocked" else {"search": str(error)}
         )
-    if request.POST.get("then") == "bench":
+    if given["then"] == "bench":
         return redirect("bowls:bench", pk)
     return render_bench(request, bowl_or_404(request, pk))
 
@@ -146,7 +146,7 @@ def set_portion(request: Request, pk: int, part_pk: int) -> HttpResponse:
             part.bowl, part, form.cleaned_data["amount"] if form.is_valid() else ""
         )
     except DieteticsError as error:
-        typed = request.POST.get("amount", "")[:60]
+        typed = str(form["amount"].value() or "")[:60]
         return render_bench(
             request,
             bowl_or_404(request, pk),
@@ -188,9 +188,13 @@ def remove_part(request: Request, pk: int, part_pk: int) -> HttpResponse:
 @require_POST
 def renew_part(request: Request, pk: int, part_pk: int) -> HttpResponse:
     """Take the newer version of a part's label."""
-    bowl = bowl_or_404(request, pk)
+    bowl, form = bowl_or_404(request, pk), BecauseForm(request.POST)
+    part = part_or_404(bowl, part_pk)
+    if not form.is_valid():
+        refused = {"part": str(part_pk), "why": problem_of(form), "typed": ""}
+        return render_bench(request, bowl, refused)
     try:
-        services.renew_part(bowl, part_or_404(bowl, part_pk), request.POST.get("because", "")[:400])
+        services.renew_part(bowl, part, form.cleaned_data["because"])
     except DieteticsError as error:
         return render_bench(request, bowl, {"part": str(part_pk), "why": str(error), "typed": ""})
     return render_bench(request, bowl_or_404(request, pk))

@@ -10,10 +10,12 @@ from django.views.decorators.http import require_http_methods, require_POST, req
 
 from dietetics.errors import DieteticsError
 from roundpantry.bowls import bench_page, services, weighing
+from roundpantry.bowls.forms import ScaleForm, ServedForm
 from roundpantry.bowls.models import Bowl, BowlPart
 from roundpantry.bowls.records import bowl_value
 from roundpantry.bowls.views import bowl_or_404, part_or_404
 from roundpantry.clients.context import take_up
+from roundpantry.counter.forms import problem_of
 from roundpantry.counter.requests import Request
 
 
@@ -40,14 +42,17 @@ def served(request: Request, pk: int, part_pk: int) -> HttpResponse:
     """Record the weight of a part: what the scale settled at, what was typed, or nothing again."""
     bowl = bowl_or_404(request, pk)
     part = part_or_404(bowl, part_pk)
-    typed = request.POST.get("grams", "").strip().replace(",", ".").removesuffix("g").strip()
+    form = ServedForm(request.POST)
+    if not form.is_valid():
+        return _weigh(request, bowl, part, problem_of(form))
+    given = form.cleaned_data
     try:
-        if request.POST.get("what") == "scale":
+        if given["what"] == "scale":
             weighing.take_settled(request.user, bowl, part)
-        elif request.POST.get("what") == "forget":
+        elif given["what"] == "forget":
             services.note_served(bowl, part, None)
         else:
-            services.note_served(bowl, part, bench_page.typed_grams(typed))
+            services.note_served(bowl, part, bench_page.typed_grams(given["grams"]))
     except DieteticsError as error:
         return _weigh(request, bowl, part, str(error))
     return _weigh(request, bowl_or_404(request, pk), None)
@@ -59,14 +64,17 @@ def scale(request: Request) -> HttpResponse:
     if request.method == "GET":
         now = weighing.scale_of(request.user).reading(time.time())
         return JsonResponse({"grams": now.grams, "settled": now.settled})
-    what = request.POST.get("what", "")
-    if what == "tare":
+    form = ScaleForm(request.POST)
+    if not form.is_valid():
+        return HttpResponse(problem_of(form), status=422, content_type="text/plain")
+    given = form.cleaned_data
+    if given["what"] == "tare":
         weighing.tare(request.user)
-    elif what == "empty":
+    elif given["what"] == "empty":
         weighing.empty(request.user)
     else:
         try:
-            weighing.pour(request.user, bench_page.typed_grams(request.POST.get("grams", "")))
+            weighing.pour(request.user, bench_page.typed_grams(given["grams"]))
         except DieteticsError:
             return HttpResponse("Grams were not understood.", status=422, content_type="text/plain")
     return HttpResponse(status=204)

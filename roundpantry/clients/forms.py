@@ -66,6 +66,7 @@ class ClientForm(forms.ModelForm):  # type: ignore[type-arg]  # no generic when 
         widget=forms.CheckboxSelectMultiple,
     )
     school = forms.ChoiceField(required=False, label="Dietary approach")
+    mark = forms.CharField(required=False, max_length=80, widget=forms.HiddenInput)
 
     class Meta:
         model = Client
@@ -208,7 +209,17 @@ class ClientForm(forms.ModelForm):  # type: ignore[type-arg]  # no generic when 
 
     def facts(self) -> dict[str, Any]:
         """The cleaned facts, ready to be stored."""
-        return self.cleaned_data
+        return {name: value for name, value in self.cleaned_data.items() if name != "mark"}
+
+    def seen_mark(self) -> str:
+        """What told the client apart when the form was opened; nothing when it is a new one."""
+        return str(self.cleaned_data["mark"])
+
+
+class DeleteForm(forms.Form):
+    """The client's name, typed to delete everything about them."""
+
+    name = forms.CharField(max_length=200)
 
 
 class WeighInForm(forms.Form):

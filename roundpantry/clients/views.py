@@ -12,7 +12,7 @@ from dietetics.errors import DieteticsError
 from dietetics.targets.schools import schools
 from roundpantry.clients import services
 from roundpantry.clients.context import take_up
-from roundpantry.clients.forms import ClientForm, OwnSchoolForm, WeighInForm
+from roundpantry.clients.forms import ClientForm, DeleteForm, OwnSchoolForm, WeighInForm
 from roundpantry.clients.models import Client
 from roundpantry.clients.records import client_json, client_mark, clients_of, own_schools_of
 from roundpantry.counter.requests import Request
@@ -37,7 +37,7 @@ def client_change(request: Request, pk: int) -> HttpResponse:
     form = ClientForm(request.user, request.POST or None, instance=client)
     if request.method == "POST" and form.is_valid():
         try:
-            services.change_client(client, request.POST.get("mark", ""), **form.facts())
+            services.change_client(client, form.seen_mark(), **form.facts())
             return redirect("clients:detail", client.pk)
         except DieteticsError as error:
             form.add_error(None, str(error))
@@ -90,7 +90,8 @@ def client_archive(request: Request, pk: int) -> HttpResponse:
 def client_delete(request: Request, pk: int) -> HttpResponse:
     """Delete a client for good; the name must be typed."""
     client = get_object_or_404(clients_of(request.user), pk=pk)
-    if request.POST.get("name", "").strip() != client.name:
+    form = DeleteForm(request.POST)
+    if not form.is_valid() or form.cleaned_data["name"] != client.name.strip():
         messages.error(
             request, "Not deleted: type the client's name to delete everything about them."
         )

@@ -112,7 +112,8 @@ def label_edit(request: Request, pk: int | None = None) -> HttpResponse:
     flags = facts_of(newest).flags if newest else None
     status = 200
     if request.method == "POST" and "read" in request.POST:
-        reading = read_label(request.POST.get("text", "")[:20_000])
+        pasted = paste.cleaned_data["text"] if paste.is_valid() else ""
+        reading = read_label(pasted[:20_000])
         form, left, questions = (
             LabelForm(initial=initial_of(reading.facts)),
             reading.not_understood,

@@ -8,10 +8,12 @@ from typing import Any
 from django import forms
 from django.http import QueryDict
 
+from dietetics.errors import DieteticsError
 from dietetics.week.question import LIKING_WORDS, MOST_BATCHES_AN_EVENING, MOST_EVENINGS
-from roundpantry.counter.forms import WholeField
+from roundpantry.counter.forms import NumberField, WholeField, problem_of
+from roundpantry.weeks.cell_changes import SentChange
 
-MOST_MAINS, MOST_APART, MOST_USES = 28, 7, 28
+MOST_MAINS, MOST_APART, MOST_USES, MOST_NUMBER = 28, 7, 28, 999_999
 EVENINGS = [(str(day), str(day)) for day in range(-1, 7)]
 
 
@@ -31,6 +33,89 @@ class CookingRulesForm(forms.Form):
         if len(days) > MOST_EVENINGS:
             raise forms.ValidationError(f"at most {MOST_EVENINGS} per week.")
         return days
+
+
+class CutField(forms.CharField):
+    """Text that may be left out; what is too long is cut: it names what is looked up."""
+
+    def __init__(self, most: int) -> None:
+        super().__init__(required=False)
+        self.most = most
+
+    def to_python(self, value: Any) -> str:
+        """Strip and cut what was sent."""
+        return str(super().to_python(value))[: self.most]
+
+
+class NewWeekForm(forms.Form):
+    """The day a new week starts, and the week it is to be like."""
+
+    start = forms.DateField(
+        error_messages={
+            "required": "Enter the day the week starts, like 2026-11-23.",
+            "invalid": "The start is not a date. Write it like 2026-11-23.",
+        },
+        label="Start",
+    )
+    like = forms.CharField(required=False, max_length=20)
+
+
+class PlanForm(forms.Form):
+    """What is asked of the planner: which revision was seen, where its moves begin, how long."""
+
+    revision = WholeField(0, MOST_NUMBER, required=False)
+    seed = WholeField(1, MOST_NUMBER, required=False)
+    seconds = WholeField(1, MOST_NUMBER, required=False)
+    plan = forms.ChoiceField(required=False, choices=[("", "no"), ("yes", "yes")])
+
+
+class TakeWayForm(forms.Form):
+    """A way to a better week: its kind, and what it changes."""
+
+    kind = forms.CharField(required=False, max_length=40)
+    value = forms.CharField(required=False, max_length=60)
+
+
+class TakeInForm(forms.Form):
+    """A file in place of a week's plan: the revision that was seen, and a reason for allergens."""
+
+    revision = WholeField(0, MOST_NUMBER, required=False)
+    because = forms.CharField(required=False, max_length=400)
+
+
+class HandOverForm(forms.Form):
+    """What is said to the client when a week is handed over."""
+
+    note = forms.CharField(required=False, max_length=2000)
+
+
+class CellChangeForm(forms.Form):
+    """One change of a plan, as it is sent: which cell, what goes in, how far it is turned.
+
+    Every field may be left out; which ones a change needs is judged where it is made.
+    """
+
+    revision = WholeField(0, MOST_NUMBER)
+    day = WholeField(-MOST_NUMBER, MOST_NUMBER, required=False)
+    meal = WholeField(-MOST_NUMBER, MOST_NUMBER, required=False)
+    position = WholeField(-MOST_NUMBER, MOST_NUMBER, required=False)
+    steps = WholeField(-MOST_NUMBER, MOST_NUMBER, required=False)
+    to_day = WholeField(-MOST_NUMBER, MOST_NUMBER, required=False)
+    to_meal = WholeField(-MOST_NUMBER, MOST_NUMBER, required=False)
+    scale = NumberField(required=False)
+    pots = NumberField(required=False)
+    frozen = NumberField(required=False)
+    dish = CutField(60)
+    name = CutField(120)
+    batch = CutField(60)
+    kind = CutField(20)
+    because = CutField(400)
+
+    def change(self) -> SentChange:
+        """The change as a value. Raises `week-unreadable` for what could not be read."""
+        if not self.is_valid():
+            raise DieteticsError("week-unreadable", problem=problem_of(self))
+        return SentChange(**self.cleaned_data)
 
 
 class DishChoiceForm(forms.Form):

@@ -19,11 +19,12 @@ from dietetics.week.day_totals import day_levels, mean_of
 from dietetics.week.daynames import DAY_NAMES
 from dietetics.week.plan import Plan, plan_of
 from roundpantry.clients.records import school_choices
+from roundpantry.counter.forms import problem_of
 from roundpantry.counter.levels import levels_html
 from roundpantry.counter.requests import Request, name_of
-from roundpantry.counter.typed_numbers import whole
 from roundpantry.targets.records import proposal_of
 from roundpantry.weeks import files, services
+from roundpantry.weeks.forms import TakeInForm
 from roundpantry.weeks.models import Week
 from roundpantry.weeks.records import plan_value, weeks_of
 from roundpantry.weeks.views import moved_on, week_or_404
@@ -74,8 +75,10 @@ def _stored_and_shown(request: Request, week: Week, plan: Plan) -> Week:
     """Store a plan out of a file; one that cannot be shown is not kept. Raises
     `week-unreadable`.
     """
-    by = name_of(request.user)
-    seen, because = whole(request.POST.get("revision")) or 0, request.POST.get("because", "")[:400]
+    by, form = name_of(request.user), TakeInForm(request.POST)
+    if not form.is_valid():
+        raise DieteticsError("week-unreadable", problem=problem_of(form))
+    seen, because = form.cleaned_data["revision"] or 0, form.cleaned_data["because"]
     with transaction.atomic():
         made = services.take_in(week, seen, plan, because, by)
         try:

@@ -14,7 +14,7 @@ from roundpantry.counter.forms import problem_of
 from roundpantry.counter.requests import Request
 from roundpantry.counter.typed_numbers import whole
 from roundpantry.weeks import planning, search_queue, services, week_drawer
-from roundpantry.weeks.forms import CookingRulesForm
+from roundpantry.weeks.forms import CookingRulesForm, PlanForm, TakeWayForm
 from roundpantry.weeks.models import Search, Week
 from roundpantry.weeks.planning_facts import gather
 from roundpantry.weeks.records import plan_value
@@ -24,8 +24,15 @@ from roundpantry.weeks.week_page import week_page
 USUAL_SECONDS, MOST_SECONDS = 20, 120.0
 
 
+def _asked(request: Request) -> dict[str, Any]:
+    """What is asked of the planner; what could not be read counts as left out."""
+    form = PlanForm(request.POST)
+    form.is_valid()
+    return {name: form.cleaned_data.get(name) for name in form.fields}
+
+
 def _seen(request: Request) -> int:
-    return whole(request.POST.get("revision")) or 0
+    return _asked(request)["revision"] or 0
 
 
 def _with_panel(
@@ -50,7 +57,7 @@ def plan(request: Request, pk: int) -> HttpResponse:
 
 def _planned(request: Request, now: Week, revision: int) -> HttpResponse:
     """Plan a week that was seen at this revision, store it and show it explained."""
-    pk, seed = now.pk, whole(request.POST.get("seed"), 1, 999_999) or 1
+    pk, seed = now.pk, _asked(request)["seed"] or 1
     try:
         answer, made = planning.answer_for(now, seed)
         stored = planning.store_found(now, revision, made, "planned")
@@ -121,9 +128,12 @@ def take_way(request: Request, pk: int) -> HttpResponse:
     now = week_or_404(request, pk)
     if _seen(request) != now.revision:
         return render_moved_on(request, pk, "the change")
-    value = request.POST.get("value", "")
+    form = TakeWayForm(request.POST)
+    if not form.is_valid():
+        return render_week(request, now, problem_of(form))
+    kind, value = (form.cleaned_data[name] for name in ("kind", "value"))
     try:
-        rules, choice = planning.way_taken(now, request.POST.get("kind", ""), value)
+        rules, choice = planning.way_taken(now, kind, value)
     except DieteticsError as error:
         return render_week(request, now, str(error))
     if choice is not None:
@@ -136,8 +146,8 @@ def set_rules(request: Request, pk: int) -> HttpResponse:
     """Cooking rules for this week: evenings, batches an evening, different mains."""
     now, form = week_or_404(request, pk), CookingRulesForm(request.POST)
     if not form.is_valid():
-        typed = {name: request.POST.get(name, "") for name in form.fields}
-        days = [whole(text, -1) for text in request.POST.getlist("cooking_days")]
+        typed = {name: form[name].value() or "" for name in form.fields}
+        days = [whole(text, -1) for text in form["cooking_days"].value() or ()]
         return render_week(request, now, problem_of(form), typed={**typed, "days": days})
     return _replanned(request, pk, {**now.rules, **form.cleaned_data})
 
@@ -149,7 +159,7 @@ def _replanned(request: Request, pk: int, rules: dict[str, Any]) -> HttpResponse
         services.store(now, _seen(request), plan_value(now), "rules of the week", rules)
     except services.MovedOnError:
         return render_moved_on(request, pk, "rules of the week")
-    if request.POST.get("plan") == "yes":
+    if _asked(request)["plan"] == "yes":
         now = week_or_404(request, pk)
         return _planned(request, now, now.revision)
     return render_week(request, week_or_404(request, pk), said="rules of the week changed")
@@ -159,7 +169,7 @@ def _replanned(request: Request, pk: int, rules: dict[str, Any]) -> HttpResponse
 def search(request: Request, pk: int) -> HttpResponse:
     """Begin to look for a better week."""
     now = week_or_404(request, pk)
-    seconds = min(float(whole(request.POST.get("seconds"), 1) or USUAL_SECONDS), MOST_SECONDS)
+    seconds = min(float(_asked(request)["seconds"] or USUAL_SECONDS), MOST_SECONDS)
     try:
         return render(
             request,

@@ -7,7 +7,7 @@ newer week beside it.
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Mapping, Sequence
 from datetime import date, timedelta
 from typing import Any
 
@@ -21,15 +21,14 @@ from dietetics.errors import DieteticsError
 from dietetics.week import plan as core
 from dietetics.week.batch_supply import carried
 from dietetics.week.day_totals import batch_supplies
-from dietetics.week.daynames import working_days
 from dietetics.week.plan import FREE, Entry, Plan, plan_json
 from roundpantry.clients.models import Client
 from roundpantry.clients.records import client_facts_of
 from roundpantry.clients.services import acknowledge
 from roundpantry.counter.dates import day_text
 from roundpantry.counter.state_changes import GoneError, one_change
-from roundpantry.counter.typed_numbers import decimal, whole
 from roundpantry.shelf.records import preferences_of
+from roundpantry.weeks.cell_changes import ACTIONS, SentChange
 from roundpantry.weeks.models import DishChoice, Search, Week, WeekChange
 from roundpantry.weeks.records import (
     UnreadableWeekError,
@@ -39,7 +38,7 @@ from roundpantry.weeks.records import (
     with_free,
 )
 
-MOST_STEPS_BACK, MOST_NUMBER = 60, 999_999
+MOST_STEPS_BACK = 60
 SILENT_SECONDS = 15.0  # a search that says nothing for so long is over
 FIRST_DAY, LAST_DAY = (
     date(2000, 1, 1),
@@ -107,124 +106,17 @@ def left_of(week: Week) -> tuple[core.Cooking, ...]:
     return carried(batch_supplies(plan, available.dishes, available.pots), len(plan.days))
 
 
-def _sent_number(given: Mapping[str, str], name: str, otherwise: int | None = None) -> int:
-    text = given.get(name, "")
-    if otherwise is not None and not text:
-        return otherwise
-    value = whole(text, -MOST_NUMBER, MOST_NUMBER)
-    if value is None:
-        raise DieteticsError("week-unreadable", problem=f"{name} “{text[:40]}” is not a number")
-    return value
-
-
-def _float(given: Mapping[str, str], name: str, otherwise: float) -> float:
-    text = given.get(name, "")
-    if not text:
-        return otherwise
-    value = decimal(text)
-    if value is None:
-        raise DieteticsError("week-unreadable", problem=f"{name} “{text[:40]}” is not a number")
-    return value
-
-
-def _cell(given: Mapping[str, str]) -> tuple[int, int]:
-    return _sent_number(given, "day"), _sent_number(given, "meal")
-
-
-def _entry(given: Mapping[str, str]) -> Entry:
-    dish, name = given.get("dish", "").strip()[:60], given.get("name", "").strip()[:120]
-    if not dish:
-        raise DieteticsError("week-unreadable", problem="no dish was named")
-    return Entry(dish, name or dish, _float(given, "scale", 1.0))
-
-
-def _remove(plan: Plan, given: Mapping[str, str]) -> Plan:
-    place = _sent_number(given, "position")
-
-    def turn(cell: core.Cell) -> core.Cell:
-        rest = tuple(e for n, e in enumerate(cell.entries) if n != place)
-        return core.Cell(rest, cell.locked, cell.skipped)
-
-    return core.change(plan, *_cell(given), turn)
-
-
-def _step_entry(plan: Plan, given: Mapping[str, str]) -> Plan:
-    """Turn one thing of a cell; the first without a position."""
-    place, steps = _sent_number(given, "position", 0), _sent_number(given, "steps", 1)
-    day, meal = _cell(given)
-    cell = plan.cell(day, meal)
-    if not 0 <= place < len(cell.entries):
-        return plan
-    entries = list(cell.entries)
-    entries.insert(0, entries.pop(place))
-    turned = core.change(plan, day, meal, lambda c: core.Cell(tuple(entries), c.locked, c.skipped))
-    turned = core.scale(turned, day, meal, steps)
-    back = list(turned.cell(day, meal).entries)
-    back.insert(place, back.pop(0))
-    return core.change(turned, day, meal, lambda c: core.Cell(tuple(back), c.locked, c.skipped))
-
-
-def _cook(plan: Plan, given: Mapping[str, str]) -> Plan:
-    """Change the pots of a cooking by `steps`, or set them, or freeze a share of what comes out."""
-    batch, day = given.get("batch", "")[:60], _sent_number(given, "day")
-    now = next((c for c in plan.cookings if (c.batch, c.day) == (batch, day)), None)
-    pots, frozen = (now.pots, now.frozen) if now else (0.0, 0.0)
-    if given.get("frozen"):
-        return core.cook(plan, batch, day, pots, _float(given, "frozen", 0.0))
-    if given.get("pots"):
-        return core.cook(plan, batch, day, _float(given, "pots", 1.0), frozen)
-    return core.cook(
-        plan, batch, day, max(0.0, pots + 0.5 * _sent_number(given, "steps", 2)), frozen
-    )
-
-
-ACTIONS: Mapping[str, tuple[str, Callable[[Plan, Mapping[str, str]], Plan]]] = {
-    "put": ("put in", lambda p, g: core.put(p, *_cell(g), _entry(g))),
-    "add": ("added to a meal", lambda p, g: core.add(p, *_cell(g), _entry(g))),
-    "remove": ("removed", _remove),
-    "clear": ("emptied", lambda p, g: core.clear(p, *_cell(g))),
-    "skip": ("meal removed or restored", lambda p, g: core.skip(p, *_cell(g))),
-    "lock": ("locked or unlocked", lambda p, g: core.lock(p, *_cell(g))),
-    "scale": ("portion changed", _step_entry),
-    "copy": (
-        "copied",
-        lambda p, g: core.copy(
-            p, *_cell(g), [(_sent_number(g, "to_day"), _sent_number(g, "to_meal"))]
-        ),
-    ),
-    "repeat": ("repeated Monday to Friday", lambda p, g: core.repeat(p, *_cell(g), working_days())),
-    "fill": ("filled to the end of the week", lambda p, g: core.fill(p, *_cell(g))),
-    "move": (
-        "moved",
-        lambda p, g: core.move(
-            p, _cell(g), (_sent_number(g, "to_day"), _sent_number(g, "to_meal"))
-        ),
-    ),
-    "swap": (
-        "days swapped",
-        lambda p, g: core.swap_days(p, _sent_number(g, "day"), _sent_number(g, "to_day")),
-    ),
-    "spend": (
-        "type of day changed",
-        lambda p, g: core.spend(p, _sent_number(g, "day"), g.get("kind", "")),
-    ),
-    "cook": ("cooking changed", _cook),
-}
-
-
-def act(week: Week, what: str, given: Mapping[str, str], by: str = "") -> Week:
+def act(week: Week, what: str, sent: SentChange, by: str = "") -> Week:
     """Make one change against the revision that was seen. Raises DieteticsError, or MovedOnError
     when the week has moved on.
     """
     if what not in ACTIONS:
         raise DieteticsError("week-unreadable", problem=f"“{what}” is not a change to a week")
     words, turn = ACTIONS[what]
-    made = turn(plan_value(week), given)
-    entries = [_entry(given)] if what in ("put", "add") else []
-    held = _let_in(week, entries, given.get("because", ""))
-    return _stored_with(
-        week, _sent_number(given, "revision"), made, words, held, given.get("because", ""), by
-    )
+    made = turn(plan_value(week), sent)
+    entries = [sent.entry()] if what in ("put", "add") else []
+    held = _let_in(week, entries, sent.because)
+    return _stored_with(week, sent.revision, made, words, held, sent.because, by)
 
 
 def take_in(week: Week, revision: int, made: Plan, because: str = "", by: str = "") -> Week:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from datetime import date, timedelta
+from datetime import timedelta
 
 from django.http import Http404, HttpResponse
 from django.shortcuts import redirect, render
@@ -25,7 +25,8 @@ from roundpantry.counter.typed_numbers import row_number
 from roundpantry.counter.why_drawer import render_why
 from roundpantry.shelf.records import preferences_of, shelf_of
 from roundpantry.weeks import day_page, services, week_drawer
-from roundpantry.weeks.forms import DishChoiceForm
+from roundpantry.weeks.cell_changes import ACTIONS
+from roundpantry.weeks.forms import CellChangeForm, DishChoiceForm, HandOverForm, NewWeekForm
 from roundpantry.weeks.models import Week
 from roundpantry.weeks.records import available_dishes, earlier_uses, week_targets_of, weeks_of
 from roundpantry.weeks.week_page import week_page
@@ -104,16 +105,16 @@ def render_moved_on(request: Request, pk: int, what: str) -> HttpResponse:
 def week_list(request: Request, client_pk: int) -> HttpResponse:
     """The client's weeks, and a new one."""
     client = client_or_404(request, client_pk)
-    problem = ""
-    if request.method == "POST":
+    problem, form = "", NewWeekForm(request.POST or None)
+    if form.is_valid():
+        like = client.weeks.filter(pk=row_number(form.cleaned_data["like"])).first()
         try:
-            start = date.fromisoformat(request.POST.get("start", ""))
-            like = client.weeks.filter(pk=row_number(request.POST.get("like"))).first()
-            return redirect("weeks:week", services.add_week(client, start, like).pk)
+            made = services.add_week(client, form.cleaned_data["start"], like)
+            return redirect("weeks:week", made.pk)
         except DieteticsError as error:
             problem = str(error)
-        except ValueError:
-            problem = f"“{request.POST.get('start', '')}” is not a date. Write it like 2026-11-23."
+    elif request.method == "POST":
+        problem = problem_of(form)
     weeks = list(client.weeks.all())
     following = services.week_start(
         timezone.localdate(), preferences_of(request.user).week_starts
@@ -122,7 +123,7 @@ def week_list(request: Request, client_pk: int) -> HttpResponse:
         "client": client,
         "weeks": weeks,
         "problem": problem,
-        "start": request.POST.get("start") or following.isoformat(),
+        "start": str(form["start"].value() or following.isoformat()),
         "has_targets": week_targets_of(client) is not None,
         "first_weekday": WEEKDAYS[preferences_of(request.user).week_starts],
     }
@@ -140,9 +141,9 @@ def act(request: Request, pk: int, what: str) -> HttpResponse:
     """One change of the week."""
     now = week_or_404(request, pk)
     try:
-        made = services.act(now, what, request.POST, name_of(request.user))
+        made = services.act(now, what, CellChangeForm(request.POST).change(), name_of(request.user))
     except services.MovedOnError:
-        words = services.ACTIONS[what][0]
+        words = ACTIONS[what][0]
         return render_moved_on(request, pk, words)
     except DieteticsError as error:
         again = {
@@ -158,7 +159,7 @@ def act(request: Request, pk: int, what: str) -> HttpResponse:
         return response if request.htmx else redirect("weeks:week", made.pk)
     if not request.htmx:
         return redirect("weeks:week", pk)
-    return render_week(request, week_or_404(request, pk), said=services.ACTIONS[what][0])
+    return render_week(request, week_or_404(request, pk), said=ACTIONS[what][0])
 
 
 @require_POST
@@ -301,9 +302,11 @@ def _keep_typed(rows: list[dict[str, object]], form: DishChoiceForm) -> None:
 @require_POST
 def hand_over(request: Request, pk: int) -> HttpResponse:
     """Freeze the week as it is given to the client."""
-    now = week_or_404(request, pk)
+    now, form = week_or_404(request, pk), HandOverForm(request.POST)
+    if not form.is_valid():
+        return render_week(request, now, problem_of(form))
     try:
-        services.hand_over(now, now.revision, kept_of(now), request.POST.get("note", ""))
+        services.hand_over(now, now.revision, kept_of(now), form.cleaned_data["note"])
     except services.MovedOnError:
         return render_moved_on(request, pk, "hand over")
     return redirect("weeks:versions", pk)

@@ -6,6 +6,7 @@ from __future__ import annotations
 
 import csv
 import io
+from dataclasses import replace
 from unittest import mock
 from zipfile import ZIP_DEFLATED, ZipFile
 
@@ -23,6 +24,7 @@ from roundpantry.counter.spreadsheets import (
 )
 from roundpantry.demo.tests.support import WithDemo
 from roundpantry.shelf.services import keep_label
+from roundpantry.weeks.cell_changes import SentChange
 from roundpantry.weeks.models import Week
 from roundpantry.weeks.services import act
 
@@ -78,16 +80,10 @@ class SafeTables(WithDemo):
 
     def test_a_week(self) -> None:
         week = Week.objects.filter(client__practitioner=self.petra, frozen_at=None).first()
-        given = {
-            "day": "0",
-            "meal": "0",
-            "dish": "food:kale-raw",
-            "name": FORMULA,
-            "revision": str(week.revision),
-        }
-        act(week, "put", given)
+        put = SentChange(week.revision, day=0, meal=0, dish="food:kale-raw", name=FORMULA)
+        act(week, "put", put)
         week.refresh_from_db()
-        act(week, "add", {**given, "name": WIDE, "revision": str(week.revision)})
+        act(week, "add", replace(put, name=WIDE, revision=week.revision))
         cells = self.cells(reverse("weeks:export", args=[week.pk, "csv"]))
         self.assertEqual({f"'{FORMULA}", f"'{WIDE}"} - set(cells), set())
         self.assertEqual(self.running(cells), [])

@@ -13,6 +13,7 @@ from django.utils import timezone
 
 from roundpantry.demo.tests.support import HTMX, WithDemo
 from roundpantry.weeks import search_queue, services
+from roundpantry.weeks.cell_changes import SentChange
 from roundpantry.weeks.models import Search, Week
 
 
@@ -40,7 +41,7 @@ class Queue(WithDemo):
         services.act(
             self.weeks[0],
             "skip",
-            {"day": "0", "meal": "0", "revision": str(self.weeks[0].revision)},
+            SentChange(self.weeks[0].revision, day=0, meal=0),
         )
         fresh = services.queue_search(self.weeks[0], 20.0, 1)
         waiting.refresh_from_db()
@@ -49,11 +50,7 @@ class Queue(WithDemo):
         services.act(
             self.weeks[0],
             "skip",
-            {
-                "day": "1",
-                "meal": "0",
-                "revision": str(Week.objects.get(pk=self.weeks[0].pk).revision),
-            },
+            SentChange(Week.objects.get(pk=self.weeks[0].pk).revision, day=1, meal=0),
         )
         services.queue_search(self.weeks[0], 20.0, 1)
         fresh.refresh_from_db()

@@ -16,6 +16,7 @@ from dietetics.week.plan import Cell, Day, Entry, Plan, plan_of
 from roundpantry.clients.models import Client
 from roundpantry.demo.tests.support import HTMX, WithDemo
 from roundpantry.weeks import services
+from roundpantry.weeks.cell_changes import SentChange
 from roundpantry.weeks.models import Week
 from roundpantry.weeks.records import plan_value
 
@@ -35,9 +36,7 @@ class Unreadable(WithDemo):
         Week.objects.filter(pk=self.week.pk).update(plan={**self.week.plan, "days": days})
 
     def test_its_page_offers_three_ways_on(self) -> None:
-        services.act(
-            self.week, "skip", {"day": "0", "meal": "0", "revision": str(self.week.revision)}
-        )
+        services.act(self.week, "skip", SentChange(self.week.revision, day=0, meal=0))
         self.week.refresh_from_db()
         self.spoil(kind="Home")
         for where in (
