@@ -87,6 +87,7 @@ class DieteticsError(ValueError):
             "minimum is above the maximum."
         ),
         "balance-importance": "“{value}” is not a known importance. Known: {known}.",
+        "client-unreadable": "The facts of the client cannot be read: {problem}.",
         "balance-unreadable": "The file with the balancing question cannot be read: {problem}.",
         "scale-moving": "The scale is still moving ({grams} g). Wait until it is steady.",
         "scale-empty": (

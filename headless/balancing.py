@@ -7,7 +7,9 @@ from __future__ import annotations
 import math
 import re
 from collections.abc import Mapping
-from typing import Any
+from typing import Annotated, Any, Literal
+
+from msgspec import Meta, Struct
 
 from dietetics.amounts.weighing import Scales
 from dietetics.balance.answer import Answer, balance
@@ -24,36 +26,55 @@ from dietetics.composition.sums import FoodContent
 from dietetics.dishes.bowls import step_of
 from dietetics.dishes.portions import PortionReading, first_portion, read_portion
 from dietetics.errors import DieteticsError
+from dietetics.json_shapes import shaped
 from dietetics.nutrients import BY_KEY, NUTRIENTS
 from dietetics.targets.windows import Window
-from headless.clients import client_of
+from headless.clients import ClientJson, client_facts
 from headless.verdicts import verdict_json
 
 SNAP = 0.03  # of a step: 2 tbsp and ⅛ cup of the same food are meant to be the same
+
+
+Importance = Literal["must", "should", "watch"]
+Portion = str | float | None
+
+
+class PartJson(Struct, forbid_unknown_fields=True):
+    """A part: its food, and what is said of its portion; what is left out is usual."""
+
+    food: Annotated[str, Meta(pattern=r"\S")]
+    step: Portion = None
+    min: Portion = None
+    max: Portion = None
+    prefer: Portion = None
+    lock: bool = False
+
+
+class WindowJson(Struct, forbid_unknown_fields=True):
+    """A target, in stored units."""
+
+    low: float | None = None
+    high: float | None = None
+    importance: Importance = "should"
+
+
+class BalanceJson(Struct):
+    """The whole question, and for whom it is asked; other fields are told as not read."""
+
+    parts: list[PartJson] = []
+    targets: dict[str, WindowJson] = {}
+    exclude_allergens: list[str] | None = None
+    conditions: list[str] | None = None
+    never_eats: str | None = None
+    school: str | None = None
 
 
 def _wrong(problem: str) -> DieteticsError:
     return DieteticsError("balance-unreadable", problem=problem)
 
 
-def _object(value: Any, what: str) -> dict[str, Any]:
-    if not isinstance(value, dict):
-        raise _wrong(f"{what} must be an object, not {value!r}"[:120])
-    return value
-
-
-def _number_or_refuse(value: Any, what: str) -> float | None:
-    if value is None:
-        return None
-    if isinstance(value, bool) or not isinstance(value, (int, float)) or not math.isfinite(value):
-        raise _wrong(f"{what} is not a number: {value!r}")
-    return float(value)
-
-
-def food_named(shelf: Shelf, name: Any) -> Food:
+def food_named(shelf: Shelf, name: str) -> Food:
     """A food by its key, or the best hit for a name. Raises DieteticsError when there is none."""
-    if not isinstance(name, str) or not name.strip():
-        raise _wrong("a part has no “food”")
     if name in shelf.foods:
         return shelf.food(name)
     hits = index_of(shelf).search(name, 1)
@@ -62,36 +83,24 @@ def food_named(shelf: Shelf, name: Any) -> Food:
     return hits[0].food
 
 
-def _is_nothing(text: object) -> bool:
+def _is_nothing(text: Portion) -> bool:
     """True for 0, "0" and "0 cup": a part that may be left out."""
-    if isinstance(text, bool):
-        return False
-    return (
-        isinstance(text, (int, float))
-        and text == 0
-        or bool(re.fullmatch(r"0+(?:[.,]0+)?(?:\s*[a-z ]+)?", str(text).strip(), re.IGNORECASE))
-    )
+    return bool(re.fullmatch(r"0+(?:[.,]0+)?(?:\s*[a-z ]+)?", str(text).strip(), re.IGNORECASE))
 
 
-def part_of(number: int, given: Mapping[str, Any], shelf: Shelf, scales: Scales) -> Part:
+def part_of(number: int, given: PartJson, shelf: Shelf, scales: Scales) -> Part:
     """One part as given: its food, step, least, most and preferred portion; what is left out is
     usual.
     """
-    food = food_named(shelf, given.get("food"))
-    known = {"food", "step", "min", "max", "prefer", "lock"}
-    if unknown := sorted(set(given) - known):
-        raise _wrong(f"{food.name}: not known: {', '.join(unknown)}")
+    food = food_named(shelf, given.food)
 
-    def portion(name: str) -> PortionReading | None:
-        text = given.get(name)
-        if text in (None, ""):
-            return None
-        if _is_nothing(text):
+    def portion(text: Portion) -> PortionReading | None:
+        if text in (None, "") or _is_nothing(text):
             return None
         return read_portion(str(text), food, scales)
 
-    prefer = portion("prefer") or first_portion(food, scales)
-    step = portion("step")
+    prefer = portion(given.prefer) or first_portion(food, scales)
+    step = portion(given.step)
     unit = step.unit if step else prefer.unit
     per_unit = step.weight.grams / step.amount if step else prefer.weight.grams / prefer.amount
     size = step.amount if step else step_of(unit)
@@ -105,12 +114,12 @@ def part_of(number: int, given: Mapping[str, Any], shelf: Shelf, scales: Scales)
     least, most = sensible_range(
         preferred, size, most_grams(food) / per_unit, fewest_share(food.group)
     )
-    low, high = portion("min"), portion("max")
-    least = in_units(low) if low else (0.0 if _is_nothing(given.get("min")) else least)
+    low, high = portion(given.min), portion(given.max)
+    least = in_units(low) if low else (0.0 if _is_nothing(given.min) else least)
     most = in_units(high) if high else max(most, least)
-    if not given.get("prefer"):
+    if not given.prefer:
         preferred = min(max(preferred, least), most)
-    elif not given.get("lock"):
+    elif not given.lock:
         preferred = preferred if least <= preferred <= most else min(max(preferred, least), most)
     density, _ = food.density_g_per_ml
     return Part(
@@ -126,39 +135,34 @@ def part_of(number: int, given: Mapping[str, Any], shelf: Shelf, scales: Scales)
         least,
         most,
         preferred,
-        bool(given.get("lock")),
+        given.lock,
     )
 
 
-def windows_of(given: Mapping[str, Any]) -> list[Window]:
-    """The windows of a question. Raises DieteticsError for what is no window."""
-    found = []
-    for key, value in given.items():
-        if key not in BY_KEY:
-            raise _wrong(f"“{key}” is no nutrient; known: {', '.join(BY_KEY)}")
-        window = _object(value, key)
-        importance = window.get("importance", "should")
-        low, high = (_number_or_refuse(window.get(end), f"{key} {end}") for end in ("low", "high"))
-        found.append(Window(key, low, high, str(importance)))
-    return found
+def windows_of(given: Mapping[str, WindowJson]) -> list[Window]:
+    """The windows of a question. Raises DieteticsError for a key that is no nutrient."""
+    unknown = next((key for key in given if key not in BY_KEY), None)
+    if unknown is not None:
+        raise _wrong(f"“{unknown}” is no nutrient; known: {', '.join(BY_KEY)}")
+    return [Window(key, one.low, one.high, one.importance) for key, one in given.items()]
 
 
 def question_of_facts(
     facts: Mapping[str, Any], shelf: Shelf, scales: Scales
 ) -> tuple[Question, ClientFacts]:
     """The question and for whom it is asked. Raises DieteticsError."""
-    given = facts.get("parts", [])
-    if not isinstance(given, list):
-        raise _wrong("“parts” must be a list")
-    client = client_of(facts, "exclude_allergens")
-    rules = client.school
+    given = shaped(dict(facts), BalanceJson, "balance-unreadable")
+    client = client_facts(
+        ClientJson(given.exclude_allergens, given.conditions, given.never_eats, given.school)
+    )
     parts = []
-    for number, one in enumerate(given, 1):
-        part = part_of(number, _object(one, f"part {number}"), shelf, scales)
+    for number, one in enumerate(given.parts, 1):
+        part = part_of(number, one, shelf, scales)
         against = keeps_out(part.foods[0][0], Terms(client))
         parts.append(kept_out(part, against.short if against else ""))
-    windows = [nutrient_rule(w) for w in windows_of(_object(facts.get("targets", {}), "“targets”"))]
-    return Question(tuple(parts), (*windows, *(school_rules(rules) if rules else ()))), client
+    windows = [nutrient_rule(w) for w in windows_of(given.targets)]
+    rules = school_rules(client.school) if client.school else ()
+    return Question(tuple(parts), (*windows, *rules)), client
 
 
 def balance_json(facts: Mapping[str, Any], shelf: Shelf) -> dict[str, Any]:
@@ -172,6 +176,7 @@ def balance_json(facts: Mapping[str, Any], shelf: Shelf) -> dict[str, Any]:
     )
     ways = ways_out(answer, conflict, pantry) if conflict else []
     return {
+        "not_read": sorted(set(facts) - set(BalanceJson.__struct_fields__)),
         "status": answer.status,
         "proof": answer.proof,
         "gap": round(answer.gap, 6) if math.isfinite(answer.gap) else None,

@@ -4,35 +4,48 @@ JSON.
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
 from typing import Any
+
+from msgspec import Struct
 
 from dietetics.cautions.exclusions import ALLERGIES
 from dietetics.cautions.facts import ClientFacts
 from dietetics.errors import DieteticsError
+from dietetics.json_shapes import shaped
 from dietetics.targets.conditions import CONDITIONS
 from dietetics.targets.schools import school
 
-
-def _wrong(problem: str) -> DieteticsError:
-    return DieteticsError("balance-unreadable", problem=problem)
+CODE = "client-unreadable"
 
 
-def client_of(facts: Mapping[str, Any], allergies: str = "allergies") -> ClientFacts:
-    """For whom a question is asked; `allergies` names the key of the allergies. Raises
-    DieteticsError.
+class ClientJson(Struct):
+    """A client as a verb is given one; what is left out or null is none. There may be more in the
+    file: it can be an export.
     """
-    allergens, conditions = (facts.get(name) or [] for name in (allergies, "conditions"))
-    if not isinstance(allergens, list) or not all(
-        isinstance(a, str) and a in ALLERGIES for a in allergens
-    ):
-        raise _wrong(f"“{allergies}” must be a list of: {', '.join(ALLERGIES)}")
-    if not isinstance(conditions, list) or not all(
-        isinstance(c, str) and c in CONDITIONS for c in conditions
-    ):
-        raise _wrong(f"“conditions” must be a list of: {', '.join(CONDITIONS)}")
-    never = facts.get("never_eats", "")
-    if not isinstance(never, str):
-        raise _wrong("“never_eats” must be text")
-    rules = school(str(facts["school"])) if facts.get("school") else None
-    return ClientFacts(frozenset(conditions), tuple(allergens), never, rules)
+
+    allergies: list[str] | None = None
+    conditions: list[str] | None = None
+    never_eats: str | None = None
+    school: str | None = None
+
+
+def client_of(facts: Mapping[str, Any]) -> ClientFacts:
+    """For whom a question is asked. Raises `client-unreadable`, `unknown-school`."""
+    return client_facts(shaped(dict(facts), ClientJson, CODE))
+
+
+def client_facts(given: ClientJson) -> ClientFacts:
+    """The facts of a client in JSON. Raises `client-unreadable` for a key that is none."""
+    allergies, conditions = given.allergies or [], given.conditions or []
+    _known("allergies", allergies, ALLERGIES)
+    _known("conditions", conditions, CONDITIONS)
+    rules = school(given.school) if given.school else None
+    return ClientFacts(frozenset(conditions), tuple(allergies), given.never_eats or "", rules)
+
+
+def _known(name: str, given: Iterable[str], known: Iterable[str]) -> None:
+    unknown = [one for one in given if one not in known]
+    if unknown:
+        problem = f"{name}: “{unknown[0]}” is not known; known: {', '.join(known)}"
+        raise DieteticsError(CODE, problem=problem)

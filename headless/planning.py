@@ -7,19 +7,33 @@ from __future__ import annotations
 from collections.abc import Mapping
 from typing import Any
 
+from msgspec import Struct
+
 from dietetics.cautions.exclusions import exclusions_of
 from dietetics.cautions.facts import Eaten
 from dietetics.composition.foods import load_shelf
 from dietetics.errors import DieteticsError
+from dietetics.json_shapes import shaped
 from dietetics.week.annealing import MOVES, good_week
 from dietetics.week.integer_program import improve
 from dietetics.week.question_building import NOT_OFFERED
 from dietetics.week.question_json import question_of_json
 from dietetics.week.week_files import answer_json
-from headless.clients import client_of
+from headless.clients import ClientJson, client_facts
 from headless.verdicts import verdict_json
 
 MOST_SECONDS, MOST_MOVES = 600.0, 2_000_000
+
+
+class _DishFoods(Struct):
+    foods: dict[str, float] = {}
+
+
+class _WithFoods(Struct):
+    """What a question says of its client, and of the foods of its dishes."""
+
+    client: ClientJson | None = None
+    dishes: list[_DishFoods] = []
 
 
 def _for_client(data: Mapping[str, Any]) -> tuple[Mapping[str, Any], list[dict[str, Any]]]:
@@ -28,22 +42,11 @@ def _for_client(data: Mapping[str, Any]) -> tuple[Mapping[str, Any], list[dict[s
 
     A dish may name its foods ("foods": {"tofu-firm": 120}); the client stands under "client".
     """
-    given, dishes = data.get("client"), data.get("dishes")
     plain = {key: value for key, value in data.items() if key != "client"}
-    if not isinstance(dishes, list) or not all(isinstance(dish, dict) for dish in dishes):
-        return plain, []
-    if given is not None and not isinstance(given, dict):
-        raise DieteticsError("week-unreadable", problem="“client” must be an object")
-    client, kept, left_out = client_of(given or {}), [], []
-    for dish in dishes:
-        foods = dish.get("foods", {})
-        if not isinstance(foods, dict) or not all(
-            isinstance(g, (int, float)) for g in foods.values()
-        ):
-            raise DieteticsError(
-                "week-unreadable", problem="“foods” of a dish must be grams by food"
-            )
-        eaten = [Eaten(load_shelf().food(str(key)), float(grams)) for key, grams in foods.items()]
+    given = shaped(dict(data), _WithFoods, "week-unreadable")
+    client, kept, left_out = client_facts(given.client or ClientJson()), [], []
+    for dish, foods in zip(data.get("dishes", ()), given.dishes, strict=True):
+        eaten = [Eaten(load_shelf().food(key), grams) for key, grams in foods.foods.items()]
         against = exclusions_of(eaten, client)
         if any(verdict.code in NOT_OFFERED for verdict in against):
             left_out.append(

@@ -6,15 +6,14 @@ question (a meal by its name, a nutrient by its key) is checked here.
 
 from __future__ import annotations
 
-import math
-import re
 from collections.abc import Mapping, Sequence
 from typing import Annotated, Any, Literal
 
-from msgspec import UNSET, Meta, Struct, UnsetType, ValidationError, convert, field
+from msgspec import UNSET, Meta, Struct, UnsetType, field
 
 from dietetics.dishes.cooking import KEEPS_DAYS
 from dietetics.errors import DieteticsError
+from dietetics.json_shapes import shaped
 from dietetics.nutrients import BY_KEY
 from dietetics.targets.windows import Window
 from dietetics.week.question import (
@@ -147,53 +146,13 @@ def _wrong(problem: str) -> DieteticsError:
     return DieteticsError("week-unreadable", problem=problem)
 
 
-def _tidied(value: Any) -> Any:
-    """Numbers like 3.0 as 3, so that they may stand where a whole number is asked for; texts
-    without white space around them.
-    """
-    if isinstance(value, str):
-        return value.strip()
-    if isinstance(value, float) and math.isfinite(value) and value.is_integer():
-        return int(value)
-    if isinstance(value, dict):
-        return {key: _tidied(one) for key, one in value.items()}
-    return [_tidied(one) for one in value] if isinstance(value, list) else value
-
-
-_TYPE_WORDS = {
-    "float": "a number", "int": "a whole number", "str": "text", "array": "a list",
-    "object": "an object", "bool": "true or false", "null": "nothing (null)",
-}  # fmt: skip
-
-
-def _type_words(found: re.Match[str]) -> str:
-    return " or ".join(_TYPE_WORDS.get(one, f"“{one}”") for one in found[1].split(" | "))
-
-
-def plain_problem(error: ValidationError) -> str:
-    """What is wrong with a value and where it stands, in words.
-
-    >>> plain_problem(ValidationError("Expected `int`, got `str` - at `$.dishes[0].liking`"))
-    'dishes[0].liking: expected a whole number, got text'
-    """
-    what, _, where = str(error).partition(" - at `$")
-    what = what.replace("Object contains unknown field", "there is no field")
-    what = re.sub(r"Expected `str` matching regex .*", "must not be empty", what)
-    what = re.sub("`([^`]+)`", _type_words, what)
-    place = where.rstrip("`").lstrip(".")
-    return f"{place}: {what[0].lower()}{what[1:]}" if place else f"{what[0].lower()}{what[1:]}"
-
-
 def question_of_json(data: Mapping[str, Any]) -> Question:
     """Read a question.
 
     Raises `week-unreadable` with what is wrong and where, `unknown-nutrient`, `week-no-meals` and
     `week-no-dishes`.
     """
-    try:
-        given = convert(_tidied(dict(data)), QuestionJson)
-    except ValidationError as error:
-        raise _wrong(plain_problem(error)) from None
+    given = shaped(dict(data), QuestionJson, "week-unreadable")
     kinds = ("home",) * given.days if isinstance(given.days, int) else tuple(given.days)
     meals = _meals(given.meals)
     pots = {one.key: _batch(one) for one in given.batches}

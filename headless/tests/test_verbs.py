@@ -378,13 +378,14 @@ class BalanceVerb(unittest.TestCase):
             ({"parts": [{**one, "min": "3 cups", "max": "1 cup"}]}, "minimum is above"),
             ({"parts": "many"}, "list"),
             ({"targets": {"magic": {"low": 1}}}, "no nutrient"),
-            ({"targets": {"protein_g": {"low": "x"}}}, "not a number"),
+            ({"targets": {"protein_g": {"low": "x"}}}, "expected a number"),
             ({"targets": {"protein_g": {"low": 9, "high": 3}}}, "above the maximum"),
             ({"targets": {"protein_g": {"low": 9, "importance": "maybe"}}}, "importance"),
             ({"school": "moon"}, "school"),
-            ({"exclude_allergens": ["moon"]}, "must be a list of"),
-            ({"conditions": ["moon"]}, "must be a list of"),
-            ({"never_eats": 5}, "must be text"),
+            ({"exclude_allergens": ["moon"]}, "“moon” is not known"),
+            ({"conditions": ["moon"]}, "“moon” is not known"),
+            ({"never_eats": 5}, "never_eats: expected text"),
+            ({"parts": [{**one, "minimum": "1 cup"}]}, "there is no field"),
         ):
             done = self.asked(**changes)
             self.assertEqual(done.returncode, 2, changes)
