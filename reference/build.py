@@ -596,62 +596,44 @@ USDA_NOTE = (
 )
 
 
+FOOD_COLUMNS = [
+    "key", "name", "synonyms", "family", "group", "state", "default", "salted", "oil_added",
+    "fortified", "processing", "allergens", "edible_share", "density_g_per_ml", "tags", "dataset",
+    "source_row", "derivation", "proxy", *COLUMNS,
+]  # fmt: skip
+
+
+def _food_row(e: Entry) -> list[str]:
+    """One food, in the order of `FOOD_COLUMNS`."""
+    note = e.notes
+    return [
+        e.key,
+        e.name,
+        ";".join(e.synonyms),
+        note.get("fam", e.key),
+        e.group,
+        state_of(e),
+        *(note.get(short, "") for short in ("def", "salt", "oil", "fort")),
+        note.get("p", "1"),
+        *(note.get(short, "") for short in ("a", "e", "d", "t")),
+        DATASET_NAMES[e.dataset],
+        e.row_name,
+        e.derivation,
+        note.get("proxy", "").replace("-", " "),
+        *[tidy(e.values[k]) for k in COLUMNS],
+    ]
+
+
 def write_foods(entries: list[Entry]) -> None:
     """Write foods.csv, measures.csv and label_quartiles.csv."""
-    columns = [
-        "key",
-        "name",
-        "synonyms",
-        "family",
-        "group",
-        "state",
-        "default",
-        "salted",
-        "oil_added",
-        "fortified",
-        "processing",
-        "allergens",
-        "edible_share",
-        "density_g_per_ml",
-        "tags",
-        "dataset",
-        "source_row",
-        "derivation",
-        "proxy",
-        *COLUMNS,
-    ]
     foods, measures, quartiles = [], [], []
     for e in entries:
-        note = e.notes
-        foods.append(
-            [
-                e.key,
-                e.name,
-                ";".join(e.synonyms),
-                note.get("fam", e.key),
-                e.group,
-                state_of(e),
-                note.get("def", ""),
-                note.get("salt", ""),
-                note.get("oil", ""),
-                note.get("fort", ""),
-                note.get("p", "1"),
-                note.get("a", ""),
-                note.get("e", ""),
-                note.get("d", ""),
-                note.get("t", ""),
-                DATASET_NAMES[e.dataset],
-                e.row_name,
-                e.derivation,
-                note.get("proxy", "").replace("-", " "),
-                *[tidy(e.values[k]) for k in COLUMNS],
-            ]
-        )
+        foods.append(_food_row(e))
         measures += [list(row) for row in measure_rows(e)]
         quartiles += [
             [e.key, k, tidy(low), tidy(high), str(n)] for k, (low, high, n) in e.quartiles.items()
         ]
-    write(TABLES / "foods.csv", USDA_NOTE, columns, foods)
+    write(TABLES / "foods.csv", USDA_NOTE, FOOD_COLUMNS, foods)
     write(
         TABLES / "measures.csv",
         "Grams of household measures by food and cut. mark: table (the row's published portion),\n"

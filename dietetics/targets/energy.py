@@ -10,7 +10,8 @@ requirement.
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
 
 from dietetics.targets.deficit_holds import deficit_is_held
 from dietetics.targets.person import (
@@ -187,47 +188,40 @@ def energy_of(person: Person) -> Energy:
         )
         return Energy(resting, beside, None, wanted, 0.0, None, None, None, False, how, EER_SOURCE)
     parts = [_required_words(person, required, beside), *_change_words(person, wanted, change)]
-    if (
-        person.kidney_disease
-        and not person.growing
-        and not person.pregnant
-        and not person.breastfeeding
-    ):
-        weight, which = weight_used(person)
-        low, high = (weight * rate for rate in KIDNEY_KCAL_PER_KG)
-        target = min(max(required + change, low), high)
-        half = "; the lower half is for losing weight" if change < 0 else ""
-        parts.append(f"in kidney disease 25–35 kcal/kg × {weight:.1f} kg, {which}{half}")
-        words = "; ".join(parts) + "."
-        return Energy(
-            resting,
-            beside,
-            required,
-            wanted,
-            change,
-            target,
-            low,
-            high,
-            False,
-            words,
-            f"{KIDNEY_SOURCE}; {EER_SOURCE}",
-        )
+    base = Energy(
+        resting, beside, required, wanted, change, None, None, None, False, "", _source(person)
+    )
+    in_life_stage = person.growing or person.pregnant or person.breastfeeding
+    if person.kidney_disease and not in_life_stage:
+        return _kidney_energy(person, base, required, parts)
     floor = 0.0 if person.growing else FLOOR_KCAL[person.sex]
     target = max(required + change, floor)
-    if target > required + change:
+    raised = target > required + change
+    if raised:
         parts.append(f"raised to the minimum of {floor:,.0f} kcal")
-    return Energy(
-        resting,
-        beside,
-        required,
-        wanted,
-        change,
-        target,
-        max(target * (1 - SPAN), floor),
-        target * (1 + SPAN),
-        target > required + change,
-        "; ".join(parts) + "; ± 5 %.",
-        _source(person),
+    return replace(
+        base,
+        target=target,
+        low=max(target * (1 - SPAN), floor),
+        high=target * (1 + SPAN),
+        floored=raised,
+        how="; ".join(parts) + "; ± 5 %.",
+    )
+
+
+def _kidney_energy(person: Person, base: Energy, required: float, parts: Sequence[str]) -> Energy:
+    """Energy in kidney disease: within 25-35 kcal/kg of the weight that is reckoned with."""
+    weight, which = weight_used(person)
+    low, high = (weight * rate for rate in KIDNEY_KCAL_PER_KG)
+    half = "; the lower half is for losing weight" if base.change < 0 else ""
+    words = f"in kidney disease 25–35 kcal/kg × {weight:.1f} kg, {which}{half}"
+    return replace(
+        base,
+        target=min(max(required + base.change, low), high),
+        low=low,
+        high=high,
+        how="; ".join([*parts, words]) + ".",
+        source=f"{KIDNEY_SOURCE}; {EER_SOURCE}",
     )
 
 

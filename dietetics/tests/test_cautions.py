@@ -263,6 +263,14 @@ class Registry(unittest.TestCase):
                     self.assertIn(code, {v.code for v in raise_all(yes)})
                     self.assertNotIn(code, {v.code for v in raise_all(no)})
 
+    def test_every_condition_that_raises_a_caution_says_how_grave_it_is(self) -> None:
+        wrong = {
+            one.key: one.severity
+            for one in conditions().values()
+            if one.code and one.severity not in SEVERITIES
+        }
+        self.assertEqual(wrong, {})
+
     def test_no_code_is_without_its_cases_and_its_words(self) -> None:
         condition_codes = {one.code for one in conditions().values() if one.code}
         written = codes_of(client_rules)
