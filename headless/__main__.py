@@ -10,14 +10,13 @@ from __future__ import annotations
 import argparse
 import json
 import sys
-from datetime import date
+from collections.abc import Callable
 from pathlib import Path
 from typing import Any
 
 from dietetics.amounts.line_reader import LineReader, LineReading
 from dietetics.amounts.weighing import Scales
 from dietetics.cautions.exclusions import Terms, exclusions
-from dietetics.cautions.registry import client_cautions
 from dietetics.composition.foods import Food, load_shelf
 from dietetics.composition.search import index_of
 from dietetics.composition.sums import Composition, Figure, FoodContent, Item, compose
@@ -30,11 +29,10 @@ from dietetics.labels.checks import check_label
 from dietetics.labels.facts import label_food
 from dietetics.labels.label_reader import read_label
 from dietetics.nutrients import BY_KEY, NUTRIENTS
-from dietetics.targets.person import ClinicianNote, Person
-from dietetics.targets.proposal import Proposal, propose
-from dietetics.targets.schools import SchoolMeal
+from dietetics.untrusted_input import bounded_json
 from headless.balancing import balance_json
 from headless.clients import client_of
+from headless.people import targets_json
 from headless.planning import week_json
 from headless.verdicts import verdict_json
 
@@ -184,7 +182,7 @@ def label(path: Path, amount: str, client_path: Path | None = None) -> int:
     Exit 3 when a check is serious or something blocks it.
     """
     try:
-        client = client_of(_object_in(client_path)) if client_path else None
+        client = client_of(_object_in(client_path, "client-unreadable")) if client_path else None
         reading = read_label(decoded(path.read_bytes()))
         food = label_food(reading.facts, "label", str(path.name))
         portion = read_portion(amount, food, Scales(load_shelf())) if amount else None
@@ -236,184 +234,48 @@ def label(path: Path, amount: str, client_path: Path | None = None) -> int:
     return SOME_UNMATCHED if doubtful else OK
 
 
-def _object_in(path: Path) -> dict[str, Any]:
-    """The JSON object of a file. Raises DieteticsError for what is none."""
-    try:
-        found = json.loads(decoded(path.read_bytes()))
-    except json.JSONDecodeError as error:
-        raise DieteticsError("person-unreadable", problem=f"{path.name}: {error}") from None
+def _object_in(path: Path, code: str) -> dict[str, Any]:
+    """The JSON object of a file. Raises DieteticsError with this code for what is none."""
+    found = bounded_json(decoded(path.read_bytes()))
     if not isinstance(found, dict):
-        raise DieteticsError("person-unreadable", problem="the file must hold one JSON object")
+        raise DieteticsError(code, problem="the file must hold one JSON object")
     return found
 
 
-def person_of(facts: dict[str, Any]) -> Person:
-    """The person of a JSON file. Raises DieteticsError for words and figures that cannot be."""
-    known = {
-        "sex",
-        "age_years",
-        "height_cm",
-        "weight_kg",
-        "activity",
-        "goal",
-        "pace_kg_per_week",
-        "school",
-        "pregnant",
-        "breastfeeding",
-        "goal_weight_kg",
-        "meals_a_day",
-        "pregnancy_week",
-        "weight_before_kg",
-        "breastfeeding_month",
-    }
-    unknown = sorted(set(facts) - known - {"conditions", "deficit_note"})
-    missing = sorted({"sex", "age_years", "height_cm", "weight_kg"} - set(facts))
-    if unknown or missing:
-        problem = f"unknown: {', '.join(unknown)}" if unknown else f"missing: {', '.join(missing)}"
-        raise DieteticsError("person-unreadable", problem=problem)
-    for key in (
-        "age_years",
-        "height_cm",
-        "weight_kg",
-        "pace_kg_per_week",
-        "goal_weight_kg",
-        "meals_a_day",
-        "pregnancy_week",
-        "weight_before_kg",
-        "breastfeeding_month",
-    ):
-        value = facts.get(key, 1)
-        if value is not None and (isinstance(value, bool) or not isinstance(value, (int, float))):
-            raise DieteticsError("person-unreadable", problem=f"{key} is not a number: {value!r}")
-    conditions = facts.get("conditions") or []
-    if not isinstance(conditions, list) or not all(isinstance(c, str) for c in conditions):
-        raise DieteticsError("person-unreadable", problem="conditions must be a list of words")
-    plain = {key: value for key, value in facts.items() if key in known}
-    return Person(
-        conditions=frozenset(conditions), deficit_note=_note_of(facts.get("deficit_note")), **plain
-    )
-
-
-def _note_of(given: Any) -> ClinicianNote | None:
-    """A clinician's note as {"by": name, "on": "2026-11-02"}. Raises DieteticsError for what is
-    none.
-    """
-    if given is None:
-        return None
-    if not isinstance(given, dict) or not all(
-        isinstance(given.get(k), str) and given[k].strip() for k in ("by", "on")
-    ):
-        raise DieteticsError(
-            "person-unreadable", problem="deficit_note needs “by” (a name) and “on” (a day)"
-        )
+def _answered(
+    path: Path, code: str, answer_of: Callable[[dict[str, Any]], dict[str, Any]]
+) -> dict[str, Any] | None:
+    """Print the answer to the question of a file; None, with what is wrong, where there is none."""
     try:
-        date.fromisoformat(given["on"])
-    except ValueError:
-        raise DieteticsError(
-            "person-unreadable", problem=f"deficit_note: “{given['on']}” is no day"
-        ) from None
-    return ClinicianNote(given["by"].strip(), given["on"])
+        answer = answer_of(_object_in(path, code))
+    except OSError as error:
+        print(f"{path}: {error.strerror}", file=sys.stderr)
+        return None
+    except DieteticsError as error:
+        print(f"{path}: {error}", file=sys.stderr)
+        return None
+    print(json.dumps(answer, ensure_ascii=False, indent=1))
+    return answer
 
 
 def targets(path: Path) -> int:
     """Print a person's targets, meals and cautions."""
-    try:
-        facts = json.loads(decoded(path.read_bytes()))
-        if not isinstance(facts, dict):
-            raise DieteticsError("person-unreadable", problem="the file must hold one JSON object")
-        answer = targets_json(facts)
-    except OSError as error:
-        print(f"{path}: {error.strerror}", file=sys.stderr)
-        return UNUSABLE
-    except (DieteticsError, json.JSONDecodeError) as error:
-        print(f"{path}: {error}", file=sys.stderr)
-        return UNUSABLE
-    print(json.dumps(answer, ensure_ascii=False, indent=1))
-    return OK
-
-
-def targets_json(facts: dict[str, Any]) -> dict[str, Any]:
-    """The whole answer of `targets`. Raises DieteticsError for a person that cannot be."""
-    plan = propose(person_of(facts))
-    required = plan.energy.required
-    return {
-        "resting_kcal": round(plan.energy.resting, 1),
-        "eer_kcal": None if required is None else round(required, 1),
-        "targets": {
-            t.window.key: {
-                "low": t.window.low,
-                "high": t.window.high,
-                "importance": t.window.importance,
-                "how": t.how,
-                "source": t.source,
-                "needs_clinician": t.needs_clinician,
-            }
-            for t in plan.targets
-        },
-        "asked": [{"key": a.key, "why": a.why} for a in plan.asked],
-        "meals": [
-            {
-                "name": m.name,
-                "kind": m.kind,
-                "energy_percent": m.energy,
-                "protein_percent": m.protein,
-                "windows": _meal_windows(plan, m),
-            }
-            for m in plan.meals
-        ],
-        "deficit_held": plan.energy.held,
-        "wanted_change_kcal": round(plan.energy.wanted_change, 1),
-        "cautions": [verdict_json(verdict) for verdict in client_cautions(plan)],
-    }
-
-
-def _meal_windows(plan: Proposal, meal: SchoolMeal) -> dict[str, dict[str, float | None]]:
-    """The windows of a meal that a plate is judged by; vitamins and minerals are judged over the
-    day.
-    """
-    found = {}
-    for target in plan.targets:
-        if target.window.importance != "watch" or target.window.key == "fat_g":
-            share = (meal.protein if target.window.key == "protein_g" else meal.energy) / 100
-            window = target.window.for_share(share)
-            found[window.key] = {
-                side: None if (v := getattr(window, side)) is None else round(v, 2)
-                for side in ("low", "high")
-            }
-    return found
+    return UNUSABLE if _answered(path, "person-unreadable", targets_json) is None else OK
 
 
 def balanced(path: Path) -> int:
     """Print the best portions for a question in JSON. Exit 3 when what must be cannot be met."""
-    try:
-        facts = json.loads(decoded(path.read_bytes()))
-        if not isinstance(facts, dict):
-            raise DieteticsError("balance-unreadable", problem="the file must hold one JSON object")
-        answer = balance_json(facts, load_shelf())
-    except OSError as error:
-        print(f"{path}: {error.strerror}", file=sys.stderr)
+    answer = _answered(path, "balance-unreadable", lambda facts: balance_json(facts, load_shelf()))
+    if answer is None:
         return UNUSABLE
-    except (DieteticsError, json.JSONDecodeError) as error:
-        print(f"{path}: {error}", file=sys.stderr)
-        return UNUSABLE
-    print(json.dumps(answer, ensure_ascii=False, indent=1))
     return SOME_UNMATCHED if answer["status"] == "impossible" else OK
 
 
 def planned(path: Path) -> int:
     """Print a week for a question in JSON. Exit 3 when a meal stays empty or a rule is broken."""
-    try:
-        facts = json.loads(decoded(path.read_bytes()))
-        if not isinstance(facts, dict):
-            raise DieteticsError("week-unreadable", problem="the file must hold one JSON object")
-        answer = week_json(facts)
-    except OSError as error:
-        print(f"{path}: {error.strerror}", file=sys.stderr)
+    answer = _answered(path, "week-unreadable", week_json)
+    if answer is None:
         return UNUSABLE
-    except (DieteticsError, json.JSONDecodeError) as error:
-        print(f"{path}: {error}", file=sys.stderr)
-        return UNUSABLE
-    print(json.dumps(answer, ensure_ascii=False, indent=1))
     lacking = any(row["dish"] is None for row in answer["plan"]) or bool(answer["rules_broken"])
     return SOME_UNMATCHED if lacking else OK
 

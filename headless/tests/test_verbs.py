@@ -241,7 +241,7 @@ class Targets(unittest.TestCase):
         for changes, word in (
             ({"height_cm": 17}, "not possible"),
             ({"school": "moon"}, "school"),
-            ({"weight_kg": "x"}, "not a number"),
+            ({"weight_kg": "x"}, "weight_kg: expected a number"),
             ({"colour": 1}, "unknown"),
             ({"conditions": ["ckd-3", "ckd-5"]}, "contradict"),
         ):
