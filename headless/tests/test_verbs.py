@@ -242,7 +242,7 @@ class Targets(unittest.TestCase):
             ({"height_cm": 17}, "not possible"),
             ({"school": "moon"}, "school"),
             ({"weight_kg": "x"}, "weight_kg: expected a number"),
-            ({"colour": 1}, "unknown"),
+            ({"colour": 1}, "no field “colour”"),
             ({"conditions": ["ckd-3", "ckd-5"]}, "contradict"),
         ):
             done = verb("targets", written(json.dumps({**self.PERSON, **changes}).encode()))
