@@ -214,7 +214,7 @@ class KeptSums(unittest.TestCase):
                 held = sum(fewer) + sum(share for share, _ in stock)
                 missing = by_serving(pot, uses, days, fewer)
                 waste = held - sum(share for _, share in uses) + missing
-                self.assertGreaterEqual(effort + 40 * waste + 5000 * missing, found.points - 1e-6)
+                self.assertGreaterEqual(effort + 40 * waste + 50_000 * missing, found.points - 1e-6)
 
 
 def by_serving(

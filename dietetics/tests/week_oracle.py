@@ -16,7 +16,7 @@ from dietetics.week.question import BatchFacts, Offer, Question
 PER_CENT = {"must": 6.0, "should": 2.0, "watch": 0.2}
 ASKED = {"must": 80.0, "should": 30.0, "watch": 6.0}
 LIKING = {0: 15.0, 1: 5.0, 2: 2.0, 3: 0.0}
-A_QUARTER_MORE, FRESH, EMPTY, MEAL_PER_CENT = 3.0, 8.0, 200.0, 0.15
+A_QUARTER_MORE, FRESH, EMPTY, MEAL_PER_CENT = 3.0, 8.0, 1500.0, 0.15
 STOVE, POT, WASTE, FULL_EVENING = 25.0, 15.0, 40.0, 200.0
 VARIETY, NEW, FOURTH_IN_FOUR_DAYS = 15.0, 150.0, 20.0
 MOST_HALVES = 6

@@ -23,6 +23,7 @@ HOT, COLD = (
     1.5,
 )  # points: at first a fire more is taken lightly, at the end hardly anything is
 WARM = 15.0  # points: where a week that is there is only to be bettered
+MOST_MENDINGS = 3  # what is taken out at the end may make room for something else
 EVERYWHERE = 0.04  # the share of moves that exchange two dishes in the whole week
 POTS = 0.8  # where among the kinds of moves that of giving up or beginning a whole pot ends
 
@@ -121,22 +122,34 @@ def _run(state: State, rng: random.Random, moves: int, hot: float = HOT) -> tupl
             best, kept = state.total, list(state.picked)
     state.picked = list(kept)
     state.reset()
-    _polish(state)
-    return _mended(state, list(state.picked))
-
-
-def _mended(state: State, kept: list[int]) -> tuple[float, list[int]]:
-    """The cells with whatever still breaks a rule taken out: better no dish than one that may not
-    be there.
-    """
-    state.picked = list(kept)
-    state.reset()
-    for cell in reversed(state.free):
-        dish = state.choice(cell).dish
-        lacking = any(state.pot_points[p].missing for p, _ in state.choice(cell).uses)
-        if dish >= 0 and (state.broken_points[dish] >= BROKEN or lacking):
-            state.apply([(cell, 0)])
+    for _ in range(MOST_MENDINGS):
+        _polish(state)
+        if not _mend(state):
+            break
     return state.total, list(state.picked)
+
+
+def _mend(state: State) -> bool:
+    """Take out what breaks a rule, a serving at a time and none more than has to go: better no dish
+    than one that may not be there. True where anything went.
+    """
+    taken_out, again = False, True
+    while again:
+        again = False
+        for cell in reversed(state.free):
+            dish = state.choice(cell).dish
+            if dish < 0:
+                continue
+            lacking = any(state.pot_points[p].missing for p, _ in state.choice(cell).uses)
+            if state.broken_points[dish] < BROKEN and not lacking:
+                continue
+            before = state.total
+            undo = state.apply([(cell, 0)])
+            if state.total < before:
+                taken_out = again = True
+            else:
+                state.take_back(undo)
+    return taken_out
 
 
 def better_week(question: Question, there: Answer, seed: int, moves: int) -> Answer:

@@ -237,14 +237,28 @@ def _broken(question: Question, dish: int, on: list[int], locked: list[int]) -> 
     offer = question.offers[dish]
     found = max(0, len(on) - max(offer.most_uses, len(locked)))
     if offer.apart and len(on) > 1 and any(b - a < offer.apart for a, b in pairwise(on)):
-        found += max(too_close(on, locked, offer.apart, day) for day in on)
+        found = max(found, too_close(on, locked, offer.apart))
     dull = question.run_points(on) if dish in question.main_dishes and len(on) > RUN_MOST else 0.0
     return BROKEN * found + dull
 
 
-def too_close(on: list[int], locked: list[int], apart: int, start: int) -> int:
-    """How many servings too many come within `apart` days from `start`; locked ones are
-    forgiven.
+def too_close(on: list[int], locked: list[int], apart: int) -> int:
+    """How many servings have to go, at least, so that any two lie `apart` days from one another;
+    locked ones stay, however close.
+
+    The days in order, each kept that is far enough from the one kept before it: no choice keeps
+    more. So every serving that goes is seen, and a search is led out of a week that has many.
+
+    >>> too_close([0, 0, 1, 1], [], 1), too_close([0, 1, 2], [], 2), too_close([0, 1], [0, 1], 2)
+    (2, 1, 0)
     """
-    span = range(start, start + apart)
-    return max(0, sum(day in span for day in on) - max(1, sum(day in span for day in locked)))
+    free, last, gone = list(on), -apart, 0
+    for day in locked:
+        if day in free:
+            free.remove(day)
+    for day in free:
+        if day - last < apart or any(abs(day - one) < apart for one in locked):
+            gone += 1
+        else:
+            last = day
+    return gone
