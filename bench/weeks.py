@@ -11,7 +11,7 @@ from collections.abc import Callable
 
 from dietetics.targets.windows import Window
 from dietetics.week.annealing import good_week
-from dietetics.week.integer_program import improve
+from dietetics.week.improving import improve
 from dietetics.week.question import Ask, BatchFacts, Offer, Question, Rules, SlotMeal
 from dietetics.week.recheck import broken_rules
 

@@ -15,7 +15,7 @@ from dietetics.composition.foods import load_shelf
 from dietetics.errors import DieteticsError
 from dietetics.json_shapes import shaped
 from dietetics.week.annealing import MOVES, good_week
-from dietetics.week.integer_program import improve
+from dietetics.week.improving import improve
 from dietetics.week.question_building import NOT_OFFERED
 from dietetics.week.question_json import question_of_json
 from dietetics.week.week_files import answer_json

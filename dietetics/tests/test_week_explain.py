@@ -18,7 +18,7 @@ from dietetics.week.batch_supply import WeekBatch
 from dietetics.week.cooking_evenings import cheapest
 from dietetics.week.day_totals import Dish
 from dietetics.week.explanation import binding, day_sums, missed, others, ways_out
-from dietetics.week.integer_program import improve
+from dietetics.week.improving import improve
 from dietetics.week.plan import Entry, cook, empty_plan, lock, put, skip, spend
 from dietetics.week.question import BatchFacts, Offer, Question, Rules, SlotMeal
 from dietetics.week.question_building import (

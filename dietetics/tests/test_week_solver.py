@@ -17,7 +17,7 @@ from dietetics.tests.week_oracle import least_cost
 from dietetics.week.annealing import good_week
 from dietetics.week.answer import Answer, answer_of
 from dietetics.week.cooking_evenings import cheapest
-from dietetics.week.integer_program import improve
+from dietetics.week.improving import improve
 from dietetics.week.question import Ask, BatchFacts, Offer, Question, Rules, SlotMeal
 from dietetics.week.recheck import broken_rules, points_of
 from dietetics.week.search_state import BROKEN, State

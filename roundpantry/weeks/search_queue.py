@@ -21,7 +21,7 @@ from django.utils import timezone
 from dietetics.week.annealing import good_week
 from dietetics.week.answer import Answer
 from dietetics.week.daynames import start_days_on
-from dietetics.week.integer_program import improve
+from dietetics.week.improving import improve
 from dietetics.week.plan import Plan, plan_json, plan_of
 from roundpantry.weeks import services
 from roundpantry.weeks.models import Search, Week

@@ -1,0 +1,211 @@
+"""A week improved and bounded by whole days: menus as columns, priced against the master program,
+in a tree of decisions that is searched from the lowest bound on.
+
+The bound is valid at any moment: at the prices of any solve, no week of a node costs less than what
+the rows and other variables cost at least, and on every day the least reduced cost of a menu
+(Lagrange; the formula stands in docs/mathematics.md).
+"""
+
+from __future__ import annotations
+
+import heapq
+import math
+import time
+from collections.abc import Callable, Sequence
+from dataclasses import replace
+
+import numpy as np
+
+from dietetics.week.annealing import better_week
+from dietetics.week.answer import Answer, answer_of
+from dietetics.week.day_menus import DayMenus, Floats, menus_of
+from dietetics.week.master_program import Master, Relaxed
+from dietetics.week.menu_branching import Gains, ways_on
+from dietetics.week.menu_dive import dive
+from dietetics.week.menu_node import CLOSE, NodeWork, OpenNode, lowest
+from dietetics.week.question import Choice, Question, Slot
+from dietetics.week.recheck import checked_week
+from dietetics.week.week_rows import rows_across_days
+
+Told = Callable[[float, float, float], bool]  # (seconds, points, bound) → go on?
+EARLY_DIVE_EACH, DIVE_EACH = 5, 20  # nodes between two dives, at first and later
+POLISH_MOVES = 1_500
+HANDED_DOWN = 20_000  # menus that a node leaves to the two below it; more are found again
+NEAR = 10_000  # menus of a day that are priced before all are
+
+
+class _OverError(Exception):
+    """The time is up, or nobody wants more."""
+
+
+def improve_by_menus(
+    question: Question, start: Answer, seconds: float = 20.0, told: Told | None = None
+) -> Answer:
+    """The start improved and bounded within `seconds`, or until `told` says no. Never worse than
+    the start. The bound is proven whatever stops the search: no week costs less.
+    """
+    search = MenuSearch(question, start, seconds, told)
+    search.run()
+    return checked_week(search.answer())
+
+
+class MenuSearch:
+    """The whole search: what is known (best week, bound), and what is open."""
+
+    def __init__(
+        self, question: Question, start: Answer, seconds: float, told: Told | None
+    ) -> None:
+        self.question, self.best, self.told = question, start, told
+        self.began, self.seconds = time.perf_counter(), seconds
+        self.bound, self.closed = -math.inf, math.inf
+        self.open: list[OpenNode] = []
+        self.now: OpenNode | None = None
+        self.worked = self.count = 0
+        self.gains: Gains = {}
+        self.at_root: tuple[float, list[Floats]] | None = None
+
+    def run(self) -> None:
+        """Search until nothing is open, or the time is over."""
+        try:
+            self._prepare()
+            while self.open:
+                self.now = heapq.heappop(self.open)
+                self.look_up()
+                if self.now.bound >= self.room() or not self._went_on(self.now):
+                    self.closed = min(self.closed, self.now.bound)
+                self.now = None
+            self.look_up()
+        except _OverError:
+            pass
+
+    def _prepare(self) -> None:
+        """Every menu, and the master program with the week that is there."""
+        self.model = rows_across_days(self.question)
+        self.slot_of = {variable: place for place, variable in self.model.cells.items()}
+        self.dish_of = np.full(len(self.model.program.costs), -1, dtype=np.int32)
+        for (slot, n), variable in self.model.cells.items():
+            self.dish_of[variable] = self.model.choices[slot][n].dish
+        self.menus = self.near = self._without_the_dear(menus_of(self.question, self.model))
+        self.master = Master(self.model, [one.day for one in self.menus])
+        self.whole = np.zeros(len(self.master.others), dtype=bool)
+        for group in (self.model.fires, self.model.mains, self.model.new, self.model.pots):
+            self.whole[[self.master.place[variable] for variable in group.values()]] = True
+        self._add_week(self.best)
+        lower, upper = self.master.lower.copy(), self.master.upper.copy()
+        self.open = [OpenNode(self.bound, 0, (), lower, upper)]
+
+    def _without_the_dear(self, menus: list[DayMenus]) -> list[DayMenus]:
+        """Without those that cost more than the week that is there, the other days at their
+        cheapest.
+        """
+        least = [float(one.costs.min()) for one in menus]
+        room = self.best.points - self.model.constant - sum(least)
+        return [
+            one.kept(one.costs - low <= room + CLOSE) for one, low in zip(menus, least, strict=True)
+        ]
+
+    def _add_week(self, week: Answer) -> None:
+        """The days of a week as columns, where they are among the menus."""
+        for one in self.menus:
+            cells = [
+                self.model.cells[slot, n]
+                for slot, options in self.model.choices.items()
+                if slot[0] == one.day
+                for n, choice in enumerate(options)
+                if (choice.dish, choice.scale) == (week.chosen[slot].dish, week.chosen[slot].scale)
+            ]
+            same = np.all(one.cells == np.array(cells)[:, None], axis=0)
+            self.master.add(one.day, one.cells[:, same], one.costs[same])
+
+    def look_up(self) -> None:
+        """Tell how far the search is. Raises _OverError when it is over."""
+        passed = time.perf_counter() - self.began
+        waiting = [node.bound for node in self.open[:1]] + ([self.now.bound] if self.now else [])
+        lowest_open = min([*waiting, self.closed, self.best.points])
+        self.bound = max(self.bound, lowest_open)
+        if self.told is not None and not self.told(passed, self.best.points, self.bound):
+            raise _OverError
+        if passed > self.seconds:
+            raise _OverError
+
+    def room(self) -> float:
+        """How dear a week may be that is still worth looking for."""
+        return self.best.points - max(CLOSE, CLOSE * self.best.points)
+
+    def _went_on(self, node: OpenNode) -> bool:
+        """Solve a node with all its menus and leave the two ways on from it; False where it is
+        closed instead, with its bound.
+        """
+        work = NodeWork(self, node)
+        relaxed = work.converge()
+        if relaxed is None:
+            return False
+        self.offer_largest(relaxed)
+        if self.worked % (DIVE_EACH if self.worked > DIVE_EACH else EARLY_DIVE_EACH) == 0:
+            dive(work, relaxed)
+        self.worked += 1
+        work.fix()
+        if node.bound >= self.room():
+            return False
+        left = work.menus if sum(len(one.costs) for one in work.menus) <= HANDED_DOWN else None
+        decisions = ways_on(work, relaxed)
+        for decision in decisions:
+            self.count += 1
+            lower, upper = work.lower.copy(), work.upper.copy()
+            if decision.kind == "other":
+                lower[decision.which], upper[decision.which] = decision.low, decision.high
+            taken = (*node.decisions, decision)
+            below = OpenNode(node.bound, self.count, taken, lower, upper, left)
+            heapq.heappush(self.open, below)
+        return bool(decisions)
+
+    def offer_largest(self, relaxed: Relaxed, polished_within: float = 1.0) -> None:
+        """Offer the largest column of every day as a week."""
+        best: dict[int, tuple[float, tuple[int, ...]]] = {}
+        for (day, cells), share in zip(self.master.columns, relaxed.shares, strict=False):
+            if share > best.get(day, (0.0, ()))[0]:
+                best[day] = (float(share), cells)
+        if len(best) == len(self.menus):
+            self._offer([cells for _, cells in best.values()], polished_within)
+
+    def _offer(self, days: Sequence[Sequence[int]], polished_within: float) -> None:
+        """A week of these cells, polished where it is cheap enough (as a multiple of the best);
+        kept where it is better.
+        """
+        chosen: dict[Slot, Choice] = {}
+        for cells in days:
+            for variable in cells:
+                slot, n = self.slot_of[int(variable)]
+                chosen[slot] = self.model.choices[slot][n]
+        found = answer_of(self.question, chosen, self.best.seed, self.best.moves)
+        if found.points >= polished_within * self.best.points - CLOSE / 10:
+            return
+        found = better_week(self.question, found, self.count, POLISH_MOVES)
+        if found.points < self.best.points - CLOSE / 10:
+            self.best = replace(found, seed=self.best.seed, moves=self.best.moves)
+            self._add_week(self.best)
+            self.narrow(self.at_root)
+
+    def narrow(self, at_root: tuple[float, list[Floats]] | None) -> None:
+        """Leave out for good the menus that no better week can hold, by the bound and the reduced
+        costs at the root.
+        """
+        if at_root is None:
+            return
+        bound, reduced = at_root
+        room = self.best.points - bound
+        marks = [costs - costs.min() <= room for costs in reduced]
+        reduced = [costs[mark] for costs, mark in zip(reduced, marks, strict=True)]
+        self.menus = [one.kept(mark) for one, mark in zip(self.menus, marks, strict=True)]
+        self.at_root = bound, reduced
+        self.near = []
+        for one, costs in zip(self.menus, reduced, strict=True):
+            mark = np.zeros(len(costs), dtype=bool)
+            mark[lowest(costs, NEAR)] = True
+            self.near.append(one.kept(mark))
+
+    def answer(self) -> Answer:
+        """The best week, with what is proven of it."""
+        if self.bound == -math.inf:
+            return self.best
+        return replace(self.best, bound=max(0.0, min(self.bound, self.best.points)))
