@@ -1,0 +1,160 @@
+"""The proof by whole days: equal to trying everything, a bound that is never too high at any
+moment, and the same as the other program, which follows cells.
+"""
+
+from __future__ import annotations
+
+import random
+import unittest
+from dataclasses import replace
+from itertools import product
+
+from dietetics.tests.test_week_solver import small
+from dietetics.tests.week_oracle import least_cost
+from dietetics.week.annealing import good_week
+from dietetics.week.day_menus import menus_of
+from dietetics.week.improving import MOST_WAYS, by_whole_days, improve, ways_of_a_day
+from dietetics.week.integer_program import improve_by_cells
+from dietetics.week.menu_search import improve_by_menus
+from dietetics.week.question import BatchFacts, Offer, Question, Rules, SlotMeal
+from dietetics.week.recheck import broken_rules
+from dietetics.week.week_rows import rows_across_days
+
+CLOSE = 0.05  # points: the search calls a week the best within a ten-thousandth of its cost
+
+
+def varied(seed: int, days: int, dishes: int) -> Question:
+    """A small week with portions, sometimes a dish twice a day, a locked and a skipped meal."""
+    rng = random.Random(seed)
+    question = small(seed, days, dishes, (0.75, 1.0))
+    offers = tuple(
+        replace(offer, apart=0 if n == 2 else offer.apart)
+        for n, offer in enumerate(question.offers)
+    )
+    question = replace(question, offers=offers)
+    if seed % 3 == 1:
+        question = replace(question, locks={(0, 0): (rng.choice(offers).key, 1.0)})
+    if seed % 3 == 2:
+        question = replace(question, skipped=frozenset({(1, 1)}))
+    return question
+
+
+class Bounds(unittest.TestCase):
+    def test_no_bound_lies_above_the_best_week_at_any_moment(self) -> None:
+        for seed in range(20, 32):
+            with self.subTest(seed):
+                question = small(seed, days=2, dishes=6, scales=(0.75, 1.0, 1.25))
+                least = least_cost(question, usual_kcal=1800)
+                heard: list[tuple[float, float]] = []
+
+                def told(
+                    at: float, points: float, bound: float,
+                    heard: list[tuple[float, float]] = heard,
+                ) -> bool:  # fmt: skip
+                    heard.append((points, bound))
+                    return True
+
+                found = improve_by_menus(question, good_week(question, moves=50), 20, told)
+                self.assertAlmostEqual(found.points, least, delta=CLOSE)
+                self.assertLessEqual(found.gap or 0.0, 1e-3)
+                self.assertLessEqual(max(bound for _, bound in heard), least + 1e-6)
+                self.assertGreaterEqual(min(points for points, _ in heard), least - 1e-6)
+
+    def test_two_programs_agree(self) -> None:
+        for seed in range(9):
+            with self.subTest(seed):
+                question = varied(seed, days=5, dishes=7)
+                start = good_week(question, moves=300)
+                days = improve_by_menus(question, start, 30)
+                cells = improve_by_cells(question, start, 30)
+                self.assertEqual(broken_rules(days), [])
+                self.assertIsNotNone(days.bound)
+                self.assertLessEqual(days.bound or 0.0, cells.points + 1e-6)
+                self.assertLessEqual(cells.bound or 0.0, days.points + 1e-6)
+                self.assertLessEqual(days.gap or 0.0, 1e-3)
+                self.assertLessEqual(days.points, cells.points + CLOSE)
+
+    def test_stopped_early_the_bound_still_holds(self) -> None:
+        question = small(5, days=7, dishes=12, scales=(0.75, 1.0, 1.25))
+        start = good_week(question, moves=200)
+        best = improve_by_menus(question, start, 30)
+        for looks in (1, 3, 10, 40):
+            left = [looks]
+
+            def told(at: float, points: float, bound: float, left: list[int] = left) -> bool:
+                left[0] -= 1
+                return left[0] > 0
+
+            found = improve_by_menus(question, start, 30, told)
+            self.assertLessEqual(found.points, start.points)
+            self.assertLessEqual(found.bound or 0.0, best.points + CLOSE)
+            self.assertEqual(broken_rules(found), [])
+
+
+class Menus(unittest.TestCase):
+    def test_what_was_left_out_is_beaten_by_a_menu_that_was_kept(self) -> None:
+        for seed in range(8):
+            question = varied(seed, days=2, dishes=6)
+            model = rows_across_days(question)
+            where = {variable: place for place, variable in model.cells.items()}
+            for day in menus_of(question, model):
+                kept: dict[tuple[int, ...], list[tuple[tuple[float, ...], float]]] = {}
+                for column, cost in zip(day.cells.T, day.costs, strict=True):
+                    choices = [model.choices[where[v][0]][where[v][1]] for v in column.tolist()]
+                    scales = tuple(choice.scale for choice in choices)
+                    dishes = tuple(choice.dish for choice in choices)
+                    kept.setdefault(dishes, []).append((scales, float(cost)))
+                slots = [slot for slot in question.slots if slot[0] == day.day]
+                for taken in product(*(model.choices[slot] for slot in slots)):
+                    dishes = tuple(choice.dish for choice in taken)
+                    twice = [d for d in dishes if d >= 0 and dishes.count(d) > 1]
+                    if any(question.offers[d].apart for d in twice):
+                        self.assertNotIn(dishes, kept)
+                        continue
+                    sums = dict(
+                        zip(
+                            question.keys,
+                            map(sum, zip(*(c.vector for c in taken), strict=True)),
+                            strict=True,
+                        )
+                    )
+                    eaten = sum(share for c in taken for _, share in c.uses)
+                    cost = sum(c.cost for c in taken) - 40 * eaten + question.day_cost(sums)
+                    self.assertTrue(
+                        any(
+                            all(
+                                a <= b or not c.uses
+                                for a, b, c in zip(
+                                    scales, (c.scale for c in taken), choices, strict=True
+                                )
+                            )
+                            and had <= cost + 1e-6
+                            for scales, had in kept[dishes]
+                        ),
+                        (seed, day.day, dishes),
+                    )
+
+
+class Large(unittest.TestCase):
+    def test_a_week_too_large_for_menus_is_followed_cell_by_cell(self) -> None:
+        meals = tuple(SlotMeal(name, 0.2, 0.2) for name in ("A", "B", "C", "D", "E"))
+        offers = tuple(
+            Offer(
+                f"d{n}", f"D {n}", frozenset({meals[n % 5].name}), {"energy_kcal": 400.0 + n}, 300
+            )
+            for n in range(100)
+        )
+        question = Question(
+            ("home",) * 2, meals, (), offers, (BatchFacts("p", "P", 3),), (), Rules()
+        )
+        self.assertEqual(ways_of_a_day(question), MOST_WAYS + 1)
+        self.assertFalse(by_whole_days(question))
+        found = improve(question, good_week(question, moves=2000), 2)
+        self.assertEqual(broken_rules(found), [])
+        self.assertLessEqual(found.bound or 0.0, found.points)
+
+    def test_how_many_ways_there_are_to_spend_a_day(self) -> None:
+        meals = (SlotMeal("A", 0.5, 0.5), SlotMeal("B", 0.5, 0.5))
+        offers = tuple(Offer(f"d{n}", "D", frozenset({"A", "B"}), {}, 300) for n in range(3))
+        question = Question(("home",), meals, (), offers, rules=Rules(scales=(1.0, 1.5)))
+        self.assertEqual(ways_of_a_day(question), (3 * 2 + 1) ** 2)  # or nothing, at either meal
