@@ -15,6 +15,7 @@ from dietetics.week.annealing import good_week
 from dietetics.week.answer import Answer
 from dietetics.week.question import BatchFacts, Offer, Question, Rules, SlotMeal
 from dietetics.week.recheck import broken_rules
+from dietetics.week.usual_limits import with_usual_limits
 
 FOUR_MEALS = (
     SlotMeal("Breakfast", 0.25, 0.25, main=False),
@@ -129,3 +130,46 @@ class FewDishes(unittest.TestCase):
         self.planned((warm,), {"L D": 8}, kinds)
         cold = dish("salad", "L", 500)
         self.planned((warm, cold), {"L D": 10}, kinds)
+
+
+class UsualLimits(unittest.TestCase):
+    """What may be repeated when nobody said how often."""
+
+    BOTH = ("most_uses", "apart")
+
+    def limits(
+        self, *offers: Offer, kinds: tuple[str, ...] = HOME, unsaid: tuple[str, ...] = BOTH
+    ) -> dict[str, tuple[int, int]]:
+        """How often, and how many days apart, by dish."""
+        question = Question(kinds, FOUR_MEALS, WINDOWS, offers)
+        found = with_usual_limits(question, {offer.key: unsaid for offer in offers})
+        return {offer.key: (offer.most_uses, offer.apart) for offer in found.offers}
+
+    def test_one_main_dish_comes_for_lunch_and_dinner_of_every_day(self) -> None:
+        self.assertEqual(self.limits(dish("stew", "L D", 600)), {"stew": (14, 0)})
+
+    def test_two_main_dishes_share_the_week_and_come_once_a_day(self) -> None:
+        found = self.limits(dish("stew", "L D", 600), dish("salad", "L D", 500))
+        self.assertEqual(found, {"stew": (7, 1), "salad": (7, 1)})
+
+    def test_where_there_are_many_a_main_dish_comes_four_times(self) -> None:
+        found = self.limits(*(dish(f"d{n}", "L D", 600) for n in range(6)))
+        self.assertEqual(set(found.values()), {(4, 1)})
+
+    def test_a_breakfast_or_snack_may_come_every_day(self) -> None:
+        found = self.limits(dish("oats", "B", 400), dish("toast", "B", 400), dish("pear", "S", 90))
+        self.assertEqual(found, {"oats": (7, 1), "toast": (7, 1), "pear": (7, 1)})
+
+    def test_the_one_dish_that_travels_comes_twice_on_a_travel_day(self) -> None:
+        kinds = ("home", "travel", "travel", "home", "home", "home", "home")
+        warm = [dish(f"warm{n}", "L D", 600, travels=False) for n in range(4)]
+        found = self.limits(*warm, dish("salad", "L D", 500), kinds=kinds)
+        # four meals on the two days alone, and its fifth of the ten others
+        self.assertEqual(found["salad"], (6, 0))
+        self.assertEqual(found["warm0"], (4, 1))
+
+    def test_what_was_said_is_kept(self) -> None:
+        found = self.limits(dish("stew", "L D", 600, most_uses=3), unsaid=())
+        self.assertEqual(found, {"stew": (3, 1)})
+        found = self.limits(dish("stew", "L D", 600, most_uses=3), unsaid=("most_uses",))
+        self.assertEqual(found, {"stew": (14, 1)})

@@ -4,8 +4,7 @@ ways out.
 
 from __future__ import annotations
 
-import math
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
 
 from dietetics.nutrients import nutrient
@@ -13,14 +12,20 @@ from dietetics.targets.windows import Window
 from dietetics.week.annealing import better_week
 from dietetics.week.answer import Answer, answer_of
 from dietetics.week.daynames import DAY_NAMES
-from dietetics.week.question import EMPTY, MOST_EVENINGS, BatchFacts, Offer, Question, Slot
+from dietetics.week.empty_meals import empty_because
+from dietetics.week.question import (
+    EMPTY,
+    MOST_EVENINGS,
+    BatchFacts,
+    Choice,
+    Offer,
+    Question,
+    Slot,
+)
+from dietetics.week.week_words import amount_of, day_sums, what_changed
 
 WAY_MOVES, MOST_SPARE = 4_000, 4
 WORTH = 1.0  # points: less is no reason worth naming
-PART_WORDS = {"days": "daily targets", "cells": "meal, portion and preference",
-    "pots": "cooking and leftovers",
-              "variety": "variety", "evenings": "an evening with too much cooking"}  # fmt: skip
-
 Spare = tuple[
     Offer, tuple[BatchFacts, ...]
 ]  # a dish that is not offered, and the pots it takes from
@@ -28,12 +33,14 @@ Spare = tuple[
 
 @dataclass(frozen=True)
 class Other:
-    """Another dish for a cell: how many points dearer the week would be with it, and where from."""
+    """Another dish for a cell: how many points dearer the week would be with it, and what would
+    change, in words.
+    """
 
     dish: str
     scale: float
     points: float
-    because: str
+    changes: tuple[str, ...]
 
 
 @dataclass(frozen=True)
@@ -48,14 +55,15 @@ class Missed:
 
 @dataclass(frozen=True)
 class WayOut:
-    """A change of what is asked, and by how many points the week then gets better. `kind` and
-    `value` say which change.
+    """A change of what is asked, by how many points the week then gets better, and what is better
+    then, in words. `kind` and `value` say which change.
     """
 
     text: str
     saves: float
     kind: str
     value: str
+    effect: tuple[str, ...] = ()
 
 
 def others(answer: Answer, slot: Slot, most: int = 3) -> list[Other]:
@@ -70,12 +78,9 @@ def others(answer: Answer, slot: Slot, most: int = 3) -> list[Other]:
         other = answer_of(question, {**answer.chosen, slot: choice})
         extra = other.points - answer.points
         if choice.dish not in best or extra < best[choice.dish].points:
-            parts = {key: other.parts[key] - answer.parts[key] for key in other.parts}
-            worst = max(parts, key=lambda key: parts[key])
-            because = PART_WORDS[worst] if parts[worst] >= WORTH else "no large difference"
-            best[choice.dish] = Other(
-                question.offers[choice.dish].key, choice.scale, extra, because
-            )
+            changes = tuple(what_changed(answer, other))
+            key = question.offers[choice.dish].key
+            best[choice.dish] = Other(key, choice.scale, extra, changes)
     return sorted(best.values(), key=lambda one: one.points)[:most]
 
 
@@ -84,23 +89,6 @@ def _too_often(answer: Answer, slot: Slot, dish: int) -> bool:
     offer = answer.question.offers[dish]
     days = [s[0] for s, c in answer.chosen.items() if c.dish == dish and s != slot]
     return len(days) >= offer.most_uses or any(abs(day - slot[0]) < offer.apart for day in days)
-
-
-def day_sums(answer: Answer) -> dict[int, dict[str, float]]:
-    """What every day adds up to, by the question's keys."""
-    found: dict[int, list[tuple[float, ...]]] = {}
-    for slot, choice in answer.chosen.items():
-        found.setdefault(slot[0], []).append(choice.vector)
-    return {
-        day: dict(zip(answer.question.keys, map(sum, zip(*rows, strict=True)), strict=True))
-        for day, rows in sorted(found.items())
-    }
-
-
-def _amount(window: Window, sums: dict[str, float]) -> float:
-    if window.key == "kcal_per_g":
-        return sums["energy_kcal"] / sums["grams"] if sums["grams"] else 0.0
-    return sums[window.key]
 
 
 def missed(answer: Answer, least_points: float = 0.5) -> list[Missed]:
@@ -112,7 +100,7 @@ def missed(answer: Answer, least_points: float = 0.5) -> list[Missed]:
             single = replace(question, windows=(window,), asks=())
             points = single.day_cost({**sums, "grams": sums["grams"]}) if percent else 0.0
             if points >= least_points:
-                one, amount = nutrient(window.key), _amount(window, sums)
+                one, amount = nutrient(window.key), amount_of(window, sums)
                 words = f"{one.name} {one.text(amount)}, target {window.text()}"
                 found.append(Missed(day, words, points, window.importance))
         for ask in question.asks:
@@ -129,9 +117,7 @@ def missed(answer: Answer, least_points: float = 0.5) -> list[Missed]:
                 )
     for slot in question.slots:
         if not answer.dish(slot) and slot not in question.locks:
-            found.append(
-                Missed(slot[0], f"no dish fits {question.meals[slot[1]].name}", EMPTY, "must")
-            )
+            found.append(Missed(slot[0], empty_because(answer, slot), EMPTY, "must"))
     return sorted(found, key=lambda one: -one.points)
 
 
@@ -149,7 +135,7 @@ def binding(answer: Answer) -> list[str]:
     for window in question.windows:
         if window.importance == "watch":
             continue
-        amounts = [_amount(window, sums) for sums in days.values()]
+        amounts = [amount_of(window, sums) for sums in days.values()]
         for line, word in ((window.low, "low"), (window.high, "high")):
             at = sum(line is not None and abs(a - line) <= 0.03 * abs(line) for a in amounts)
             if at >= 2:
@@ -174,15 +160,16 @@ def ways_out(answer: Answer, spare: Sequence[Spare] = (), seed: int = 1) -> list
     set).
 
     Each starts from the week as it stands, bettered first, so a saving is what was found and no
-    proof.
+    proof. Watching a window less comes last.
     """
     base = better_week(answer.question, answer, seed, WAY_MOVES)
     found = []
     for text, kind, value, changed in (*_relaxed(answer), *_with_another(answer, spare)):
         better = better_week(changed, base, seed, WAY_MOVES)
         if base.points - better.points >= WORTH:
-            found.append(WayOut(text, base.points - better.points, kind, value))
-    return sorted(found, key=lambda way: -way.saves)
+            effect = tuple(what_changed(answer, better))
+            found.append(WayOut(text, base.points - better.points, kind, value, effect))
+    return sorted(found, key=lambda way: (way.kind == "watch", -way.saves))
 
 
 def _relaxed(answer: Answer) -> Iterator[tuple[str, str, str, Question]]:
@@ -231,36 +218,72 @@ def _relaxed(answer: Answer) -> Iterator[tuple[str, str, str, Question]]:
                 offer.key,
                 replace(question, offers=tuple(offers)),
             )
+    yield from _oftener(answer)
+
+
+def _oftener(answer: Answer) -> Iterator[tuple[str, str, str, Question]]:
+    """Dishes nearer to one another, where a meal is empty that they would fill."""
+    question = answer.question
+    empty = {question.meals[slot[1]].name for slot in question.slots if not answer.dish(slot)}
+    for index, offer in enumerate(question.offers):
+        if offer.apart and offer.meals & empty:
+            offers = list(question.offers)
+            offers[index] = replace(offer, apart=offer.apart - 1)
+            words = "twice on one day" if offer.apart == 1 else f"{offer.apart - 1} days apart"
+            changed = replace(question, offers=tuple(offers))
+            yield f"let {offer.name} come {words}", "apart", offer.key, changed
 
 
 def _with_another(
     answer: Answer, spare: Sequence[Spare]
 ) -> Iterator[tuple[str, str, str, Question]]:
-    """Each spare dish offered too, the few whose serving is nearest to what a meal wants."""
+    """Each spare dish offered too: the few that would help most at the meals they are for, by the
+    planner's own prices, with the rest of the week as it is.
+    """
     question = answer.question
-    energy = question.usual_energy
+    promising = sorted(
+        ((_promise(answer, offer, facts), offer.key, offer, facts) for offer, facts in spare),
+        key=lambda one: (-one[0], one[1]),
+    )
+    for promise, _, offer, facts in promising[:MOST_SPARE]:
+        if promise <= 0:
+            break
+        verb = "cook" if offer.own or offer.table else "plan"
+        names = [m.name.lower() for m in question.meals if m.name in offer.meals]
+        changed = _also_offered(question, offer, facts)
+        yield f"also {verb} {offer.name}, for {' and '.join(names)}", "dish", offer.key, changed
 
-    def far(offer: Offer) -> float:
-        amount = offer.amounts.get("energy_kcal")
-        wanted = [meal.share * energy for meal in question.meals if meal.name in offer.meals]
-        return (
-            math.inf
-            if amount is None
-            else min((abs(amount - one) for one in wanted), default=math.inf)
-        )
 
-    for offer, facts in sorted(spare, key=lambda one: (far(one[0]), one[0].key))[:MOST_SPARE]:
-        pots = (*question.pots, *(pot for pot in facts if pot.key not in question.pot_index))
-        text = (
-            f"also allow {offer.name}, for "
-            f"{' and '.join(m.name.lower() for m in question.meals if m.name in offer.meals)}"
-        )
-        yield (
-            text,
-            "dish",
-            offer.key,
-            replace(question, offers=(*question.offers, offer), pots=pots),
-        )
+def _also_offered(question: Question, offer: Offer, facts: Sequence[BatchFacts]) -> Question:
+    pots = (*question.pots, *(pot for pot in facts if pot.key not in question.pot_index))
+    return replace(question, offers=(*question.offers, offer), pots=pots)
+
+
+def _promise(answer: Answer, offer: Offer, facts: Sequence[BatchFacts]) -> float:
+    """Points that a dish saves at its usual portion, added up over the meals where it saves any:
+    of the meal and its day alone, without cooking.
+    """
+    question = _also_offered(answer.question, offer, facts)
+    index, saved = len(question.offers) - 1, 0.0
+    by_day: dict[int, dict[Slot, Choice]] = {}
+    for slot, choice in answer.chosen.items():
+        by_day.setdefault(slot[0], {})[slot] = choice
+    for slot in question.slots:
+        there = [c for c in question.choices(slot) if c.dish == index]
+        if slot in question.locks or not there:
+            continue
+        usual = min(there, key=lambda choice: abs(choice.scale - 1))
+        day = by_day[slot[0]]
+        gain = _alone(question, day) - _alone(question, {**day, slot: usual})
+        saved += max(gain, 0.0)
+    return saved
+
+
+def _alone(question: Question, day: Mapping[Slot, Choice]) -> float:
+    """What the meals of a day and the day itself cost."""
+    rows = [choice.vector for choice in day.values()]
+    sums = dict(zip(question.keys, map(sum, zip(*rows, strict=True)), strict=True))
+    return question.day_cost(sums) + sum(choice.cost for choice in day.values())
 
 
 def _worst_windows(answer: Answer, most: int = 2) -> list[Window]:

@@ -24,7 +24,6 @@ SMALL_MEALS = ("breakfast", "snack", "juice", "supper snack")
 MAIN_PERCENT = 20
 WARM_WORDS = ("soup", "porridge", "chili", "stew", "curry", "scramble", "hot", "broth", "oats")
 PORRIDGE_FAMILIES = frozenset({"oats", "steel-cut-oats"})
-USUAL_USES = 4  # few favourites, repeated; common practice
 USUAL_DENSITY = (
     1.2  # kcal/g, for the weight of a free choice without a window for density (our judgement)
 )
@@ -134,16 +133,6 @@ def steady_window(
     amounts = [amount for dish in dishes if (amount := dish.serving[key].amount) is not None]
     usual = sum(amounts) / len(amounts) * meals if amounts else 0.0
     return Window(key, usual * (1 - swing), usual * (1 + swing), "should") if usual > 0 else None
-
-
-def usual_uses(meals: Sequence[SlotMeal], suits: Sequence[str], mains: int, days: int) -> int:
-    """How often a dish may come when nothing was said: a breakfast or snack every day, a main dish
-    four times, or as often as it must where there are few.
-    """
-    slots = sum(meal.main for meal in meals) * days
-    if not any(meal.main and meal.name in suits for meal in meals):
-        return days
-    return max(USUAL_USES, -(-slots // max(mains, 1)))
 
 
 def against_dish(dish: Dish, client: ClientFacts) -> list[Verdict]:

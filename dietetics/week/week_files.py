@@ -15,9 +15,10 @@ from dietetics.untrusted_input import harmless_cell, plain_text, written_cell
 from dietetics.week.answer import Answer
 from dietetics.week.day_totals import Dish
 from dietetics.week.daynames import DAY_NAMES
-from dietetics.week.explanation import binding, day_sums, missed
+from dietetics.week.explanation import binding, missed
 from dietetics.week.plan import Cell, Day, Entry, Plan, as_stored, cook, empty_plan
 from dietetics.week.recheck import broken_rules
+from dietetics.week.week_words import day_sums
 
 FORMAT = "round-pantry-week/1"
 COLUMNS = (

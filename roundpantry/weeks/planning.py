@@ -27,10 +27,10 @@ from dietetics.week.question_building import (
     liked_under,
     offer_of,
     spare_dish,
-    usual_uses,
     week_question,
 )
 from dietetics.week.recheck import broken_rules
+from dietetics.week.usual_limits import with_usual_limits
 from roundpantry.counter.typed_numbers import whole
 from roundpantry.weeks import services
 from roundpantry.weeks.models import Week
@@ -45,18 +45,19 @@ LOG = logging.getLogger(__name__)
 
 def question_from(facts: PlanningFacts) -> Question:
     """The question of a week as it stands. Raises `week-no-dishes`."""
+    offers, unsaid = _offers(facts)
     asked = week_question(
         facts.plan,
         facts.slots,
         facts.targets.windows,
         facts.targets.asks,
-        _offers(facts),
+        offers,
         facts.available.dishes,
         facts.available.pots,
         facts.rules,
         facts.steady,
     )
-    return replace(asked, fixed=facts.targets.fixed)
+    return replace(with_usual_limits(asked, unsaid), fixed=facts.targets.fixed)
 
 
 def spare_dishes(facts: PlanningFacts, question: Question) -> list[Spare]:
@@ -95,33 +96,32 @@ def way_taken(week: Week, kind: str, value: str) -> tuple[dict[str, Any], dict[s
 
 
 def _choice_of_way(week: Week, kind: str, key: str) -> dict[str, Any] | None:
-    """How a dish is taken: offered too ("dish"), or once more a week ("uses"). None for any other
-    way.
+    """How a dish is taken: offered too ("dish"), once more a week ("uses"), or nearer to itself
+    ("apart"). None for any other way.
     """
     facts = gather(week)
     question = question_from(facts)
-    offer, more = None, 0
+    offer: Offer | None = None
     if kind == "dish":
         offer = next((one for one, _ in spare_dishes(facts, question) if one.key == key), None)
-    elif kind == "uses" and key in question.by_key:
-        offer, more = question.offers[question.by_key[key]], 1
+    elif kind in ("uses", "apart") and key in question.by_key:
+        offer = question.offers[question.by_key[key]]
     if offer is None:
         return None
     return {
         "meals": [meal.name for meal in question.meals if meal.name in offer.meals],
         "liking": offer.liking,
-        "apart": offer.apart,
+        "apart": max(0, offer.apart - (kind == "apart")),
         "travels": offer.travels,
         "left_out": False,
-        **({"most_uses": offer.most_uses + 1} if more else {}),
+        **({"most_uses": offer.most_uses + 1} if kind == "uses" else {}),
     }
 
 
-def _offers(facts: PlanningFacts) -> list[Offer]:
-    """Every dish that may be planned for a client, with how it is taken and how often it may
-    come.
+def _offers(facts: PlanningFacts) -> tuple[list[Offer], dict[str, list[str]]]:
+    """Every dish that may be planned for a client, with how it is taken and how often it may come;
+    and what of that nobody said, by dish.
     """
-    mains = {meal.name for meal in facts.slots if meal.main}
     fitting = []
     for key, dish in facts.available.dishes.items():
         row = facts.said.get(key)
@@ -129,20 +129,21 @@ def _offers(facts: PlanningFacts) -> list[Offer]:
         kept = row is None and kept_from(dish, facts.client) is not None
         if names and not dish.assumed and not kept and not (row is not None and row.left_out):
             fitting.append((dish, names, row))
-    count = sum(bool(set(names) & mains) for _, names, _ in fitting)
-    offers = []
+    offers, unsaid = [], dict[str, list[str]]()
     for dish, names, row in fitting:
-        often = usual_uses(facts.slots, names, count, len(DAY_NAMES))
+        often = row.most_uses if row is not None else None
+        if often is None:
+            unsaid[dish.key] = ["most_uses"] if row is not None else ["most_uses", "apart"]
         more = {
             "meals": frozenset(names),
             "liking": row.liking if row else liked_under(dish, facts.client),
-            "most_uses": row.most_uses if row and row.most_uses is not None else often,
+            "most_uses": len(DAY_NAMES) if often is None else often,
             "apart": row.apart if row else 1,
             "new": bool(facts.seen) and dish.key not in facts.seen,
             "travels": row.travels if row and row.travels is not None else dish.travels,
         }
         offers.append(offer_of(dish, facts.available.pots, facts.targets.asks, **more))
-    return offers
+    return offers, unsaid
 
 
 def plan_with(plan: Plan, answer: Answer, available: AvailableDishes) -> Plan:

@@ -12,16 +12,21 @@ from django.urls import reverse
 from dietetics.amounts.weighing import amount_text
 from dietetics.errors import DieteticsError
 from dietetics.nutrients import nutrient
-from dietetics.week.answer import Answer, empty_week
+from dietetics.week.answer import Answer
 from dietetics.week.day_totals import Dish
 from dietetics.week.daynames import DAY_NAMES, evening_before
+from dietetics.week.empty_meals import meals_with_few
 from dietetics.week.explanation import binding, missed, others, ways_out
 from dietetics.week.plan import DRINK, FREE
-from dietetics.week.question import LIKING_WORDS
+from dietetics.week.question import LIKING_WORDS, Question
 from dietetics.week.question_building import against_words, liked_under
+from dietetics.week.week_words import topics
+from roundpantry.bowls.models import Pattern
+from roundpantry.bowls.patterns import patterns_of, usual_meal
 from roundpantry.clients.models import Client
 from roundpantry.clients.records import client_facts_of
 from roundpantry.counter.typed_numbers import whole
+from roundpantry.targets.records import newest_set
 from roundpantry.weeks.models import DishChoice, Search, Week
 from roundpantry.weeks.planning import answer_as_it_stands, spare_dishes
 from roundpantry.weeks.planning_facts import gather
@@ -40,6 +45,7 @@ from roundpantry.weeks.services import waiting_searches
 from roundpantry.weeks.week_snapshot import WeekSnapshot, snapshot_of
 
 PAGES = {"bowl": "bowls:bench", "batch": "batches:detail"}
+MOST_WAYS, MOST_NAMED = 8, 3
 EVENINGS = (-1, 0, 1, 2, 3, 4, 5, 6)
 
 
@@ -246,35 +252,21 @@ def explained(week: Week, answer: Answer, planned: bool = False) -> dict[str, An
     return {
         "week": week,
         "planned": planned,
-        "points": f"{answer.points:,.0f}",
-        "empty_points": f"{empty_week(answer.question).points:,.0f}",
-        "seed": answer.seed,
+        "topics": topics(answer),
         "next_seed": answer.seed + 1,
         "missed": [
-            {"day": DAY_NAMES[one.day], "text": one.text, "points": f"{one.points:.0f}"}
+            {"day": DAY_NAMES[one.day], "text": one.text}
             for one in rows
             if one.importance != "watch"
         ][:12],
         "watched": sum(one.importance == "watch" for one in rows),
         "binding": binding(answer),
         "warnings": answer.question.warnings(),
-        "parts": [
-            (name, f"{answer.parts[key]:.0f}") for key, name in PARTS if answer.parts.get(key)
-        ],
         "planned_for": ", ".join(
             nutrient(w.key).name.lower() for w in answer.question.windows if w.importance != "watch"
         ),
         "dishes": sum(bool(offer.meals) for offer in answer.question.offers),
     }
-
-
-PARTS = (
-    ("days", "targets and the dietary approach"),
-    ("cells", "portions, preference and effort for each meal"),
-    ("pots", "cooking and leftovers"),
-    ("variety", "variety"),
-    ("evenings", "evenings with too much cooking"),
-)
 
 
 def why_here(week: Week, day: int, meal: int) -> dict[str, Any]:
@@ -288,9 +280,8 @@ def why_here(week: Week, day: int, meal: int) -> dict[str, Any]:
         {
             "name": names[o.dish],
             "scale": amount_text(o.scale),
-            "points": f"{abs(o.points):.0f}",
-            "worse": o.points >= 0,
-            "because": o.because,
+            "verdict": "worse" if o.points >= 1 else "better" if o.points <= -1 else "as good",
+            "changes": o.changes,
         }
         for o in others(answer, (day, meal))
     ]
@@ -314,10 +305,32 @@ def ways_of(week: Week) -> dict[str, Any]:
         return {"week": week, "ways": [], "cannot": True}
     found = ways_out(answer, spare_dishes(facts, answer.question))
     rows = [
-        {"number": n, "text": w.text, "saves": f"{w.saves:.0f}", "kind": w.kind, "value": w.value}
-        for n, w in enumerate(found[:8], 1)
+        {"number": n, "text": w.text, "effect": w.effect, "kind": w.kind, "value": w.value}
+        for n, w in enumerate(found[:MOST_WAYS], 1)
     ]
-    return {"week": week, "ways": rows, "cannot": False}
+    few, patterns = _patterns_for_few(week.client, answer.question)
+    return {"week": week, "ways": rows, "cannot": False, "few": few, "patterns": patterns}
+
+
+def _patterns_for_few(
+    client: Client, question: Question
+) -> tuple[list[dict[str, Any]], list[Pattern]]:
+    """For the meals with one dish or none: the patterns that would give another, with the meal they
+    would be for; and all patterns of the practitioner.
+    """
+    mine = list(patterns_of(client.practitioner))
+    present = newest_set(client)
+    meals = list(present.meals.all()) if present else []
+    drawn = set(client.bowls.values_list("name", flat=True))
+    found = []
+    for name, count in meals_with_few(question):
+        meal = next((one for one in meals if one.name == name), None)
+        fresh = [one for one in mine if one.name not in drawn]
+        fitting = [one for one in fresh if meal is not None and usual_meal(one, meals) == meal]
+        if not fitting:  # no pattern is made for this meal: those for any meal
+            fitting = [one for one in fresh if not one.meal_kind]
+        found.append({"name": name, "count": count, "meal": meal, "patterns": fitting[:MOST_NAMED]})
+    return found, mine
 
 
 def progress(search: Search) -> dict[str, Any]:
@@ -334,15 +347,21 @@ def progress(search: Search) -> dict[str, Any]:
         "before": waiting_searches().filter(pk__lt=search.pk).count()
         if state == Search.WAITING
         else None,
-        "points": "" if search.points is None else f"{search.points:,.0f}",
-        "bound": "" if search.bound is None else f"{search.bound:,.0f}",
-        "first": "" if search.first_points is None else f"{search.first_points:,.0f}",
+        "better": _better_by(search),
         "gap": "not known yet"
         if gap is None
         else ("nothing: this is the best possible" if gap <= 1e-3 else f"at most {gap:.1%}"),
         "stale": search.week.revision != search.revision,
         "found": search.plan is not None,
     }
+
+
+def _better_by(search: Search) -> str:
+    """How much better the best week so far is than the first, as a share of the first."""
+    if search.points is None or not search.first_points:
+        return ""
+    share = (search.first_points - search.points) / search.first_points
+    return f"{share:.0%} better than the first plan" if share >= 0.005 else "the first plan"
 
 
 def favourites(

@@ -1,0 +1,274 @@
+"""A week in a practitioner's words: which targets are met on how many days, what is cooked, what is
+repeated; and what is better or worse in one week than in another. No points.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, replace
+
+from dietetics.nutrients import DENSITY, nutrient
+from dietetics.targets.windows import Window
+from dietetics.week.answer import Answer, extra_pots
+from dietetics.week.daynames import DAY_NAMES
+from dietetics.week.question import LIKING, Question
+
+MOST_CHANGES = 3
+SMALL = 1e-6
+NEARER = 1.0  # points of a target missed: less is no difference worth a word
+
+
+@dataclass(frozen=True)
+class Topic:
+    """One line of a week explained: what it is about, and how the week does."""
+
+    name: str
+    words: str
+    good: bool = True
+
+
+def counted(number: float, one: str, many: str = "") -> str:
+    """A number with its noun.
+
+    >>> counted(1, "batch", "batches"), counted(0, "meal"), counted(2.5, "batch", "batches")
+    ('1 batch', '0 meals', '2½ batches')
+    """
+    whole, half = int(number), number % 1 >= 0.25
+    text = f"{whole or ''}½" if half else f"{whole}"
+    return f"{text} {one if number == 1 or text == '½' else many or f'{one}s'}"
+
+
+def topics(answer: Answer) -> list[Topic]:
+    """How a week does, topic by topic."""
+    return [
+        _meals(answer),
+        *_targets(answer),
+        _variety(answer),
+        _cooking(answer),
+        *_portions(answer),
+    ]
+
+
+def _meals(answer: Answer) -> Topic:
+    slots = [slot for slot in answer.question.slots if slot not in answer.question.locks]
+    empty = sum(not answer.dish(slot) for slot in slots)
+    count = counted(len(answer.question.slots), "meal")
+    words = f"{count}, every one with a dish" if not empty else f"{empty} of {count} without a dish"
+    return Topic("Meals", words, not empty)
+
+
+def day_sums(answer: Answer) -> dict[int, dict[str, float]]:
+    """What every day adds up to, by the question's keys."""
+    found: dict[int, list[tuple[float, ...]]] = {}
+    for slot, choice in answer.chosen.items():
+        found.setdefault(slot[0], []).append(choice.vector)
+    return {
+        day: dict(zip(answer.question.keys, map(sum, zip(*rows, strict=True)), strict=True))
+        for day, rows in sorted(found.items())
+    }
+
+
+def amount_of(window: Window, sums: Mapping[str, float]) -> float:
+    """What a day has of a window's nutrient."""
+    if window.key == DENSITY:
+        return sums["energy_kcal"] / sums["grams"] if sums["grams"] else 0.0
+    return sums[window.key]
+
+
+def missed_days(answer: Answer) -> dict[str, list[int]]:
+    """For every target that counts, by its name: the days that miss it."""
+    question, found = answer.question, dict[str, list[int]]()
+    for window in question.windows:
+        if window.importance != "watch":
+            found[nutrient(window.key).name] = [
+                day
+                for day, sums in day_sums(answer).items()
+                if question.missed_percent(window, sums) > SMALL
+            ]
+    for ask in question.asks:
+        if ask.importance != "watch" and ask.low:
+            found[ask.name] = [
+                day
+                for day, sums in day_sums(answer).items()
+                if sums[f"ask:{ask.key}"] < ask.low - 0.5
+            ]
+    return found
+
+
+def _targets(answer: Answer) -> list[Topic]:
+    days = len(day_sums(answer))
+    missed = missed_days(answer)
+    off = {day for each in missed.values() for day in each}
+    lines = [Topic("Days that meet every target", f"{days - len(off)} of {days}", not off)]
+    for name, on in missed.items():
+        if on:
+            named = ", ".join(DAY_NAMES[day][:3] for day in on)
+            lines.append(Topic(name, f"missed on {named}", good=False))
+    return lines
+
+
+def _mains(answer: Answer) -> set[int]:
+    meals = answer.question.meals
+    return {c.dish for s, c in answer.chosen.items() if c.dish >= 0 and meals[s[1]].main}
+
+
+def _variety(answer: Answer) -> Topic:
+    question, mains = answer.question, _mains(answer)
+    words = counted(len(mains), "different main dish", "different main dishes")
+    wanted = question.rules.different
+    if wanted is not None and wanted != len(mains):
+        words += f"; {wanted} wanted"
+    dull = [question.offers[dish].name for dish in sorted(mains) if _dull(answer, dish)]
+    if dull:
+        words += f"; often within four days: {', '.join(dull)}"
+    new = len(question.new_dishes & {choice.dish for choice in answer.chosen.values()})
+    if question.rules.most_new is not None:
+        words += f"; {counted(new, 'new dish', 'new dishes')}"
+    return Topic("Variety", words, not dull and wanted in (None, len(mains)))
+
+
+def _dull(answer: Answer, dish: int) -> bool:
+    days = sorted(slot[0] for slot, choice in answer.chosen.items() if choice.dish == dish)
+    return answer.question.run_points(days) > 0
+
+
+def _cooking(answer: Answer) -> Topic:
+    pots = sum(answer.cooked.values())
+    evenings = {day for (_, day), count in answer.cooked.items() if count}
+    if not pots:
+        return Topic("Cooking", "nothing in advance")
+    kinds = len([1 for count in answer.cooked.values() if count])
+    words = f"{counted(pots, 'batch', 'batches')} on {counted(len(evenings), 'evening')}"
+    extra = extra_pots(answer.question, answer.cooked)
+    if extra:
+        words += f"; {extra} more than an evening takes"
+    left = _left_over(answer)
+    if left >= 0.25:
+        words += f"; about {counted(round(2 * left) / 2, 'batch', 'batches')} left over"
+    return Topic("Cooking", words, not extra and kinds > 0)
+
+
+def _left_over(answer: Answer) -> float:
+    eaten = sum(share for choice in answer.chosen.values() for _, share in choice.uses)
+    held = sum(share for pot in answer.question.pots for share, _ in pot.stock)
+    return max(0.0, held + sum(answer.cooked.values()) - eaten)
+
+
+def _fresh(answer: Answer) -> int:
+    offers = answer.question.offers
+    return sum(
+        c.dish >= 0 and not offers[c.dish].own and not offers[c.dish].table
+        for c in answer.chosen.values()
+    )
+
+
+def _changed_portions(answer: Answer) -> int:
+    return sum(c.dish >= 0 and abs(c.scale - 1) > SMALL for c in answer.chosen.values())
+
+
+def _portions(answer: Answer) -> list[Topic]:
+    changed = _changed_portions(answer)
+    fresh = _fresh(answer)
+    lines = []
+    if fresh:
+        lines.append(Topic("Made fresh", counted(fresh, "meal")))
+    if changed:
+        lines.append(
+            Topic("Other than one serving", f"{counted(changed, 'meal')} with more or less")
+        )
+    return lines
+
+
+def what_changed(before: Answer, after: Answer) -> list[str]:
+    """What is better or worse in a second week, what weighs most first; empty where nothing that a
+    person would notice is.
+    """
+    found = [
+        _filled(before, after),
+        *_met(before, after),
+        _more_or_less(
+            len(_mains(before)), len(_mains(after)), "different main dish", "different main dishes"
+        ),
+        _more_or_less(
+            sum(before.cooked.values()), sum(after.cooked.values()), "batch to cook",
+            "batches to cook",
+        ),
+        _more_or_less(
+            extra_pots(before.question, before.cooked), extra_pots(after.question, after.cooked),
+            "batch more than an evening takes", "batches more than an evening takes",
+        ),
+        _repetition(before, after),
+        _more_or_less(_fresh(before), _fresh(after), "meal made fresh", "meals made fresh"),
+        _more_or_less(
+            _changed_portions(before), _changed_portions(after), "changed portion",
+            "changed portions",
+        ),
+        _liking(before, after),
+        _leftovers(before, after),
+    ]  # fmt: skip
+    return [words for words in found if words][:MOST_CHANGES]
+
+
+def _filled(before: Answer, after: Answer) -> str:
+    one, two = (sum(not a.dish(s) for s in a.question.slots) for a in (before, after))
+    if one > two:
+        return f"fills {counted(one - two, 'empty meal')}"
+    return f"leaves {counted(two - one, 'more meal', 'more meals')} empty" if two > one else ""
+
+
+def _met(before: Answer, after: Answer) -> list[str]:
+    """Targets that are met on more or fewer days; where none is, those that come nearer."""
+    one, two = missed_days(before), missed_days(after)
+    found = []
+    for name in one:
+        if name not in two:
+            continue
+        more = len(one[name]) - len(two[name])
+        if more:
+            word = "more" if more > 0 else "fewer"
+            days = counted(abs(more), f"{word} day", f"{word} days")
+            found.append((abs(more), f"{name.lower()} met on {days}"))
+    if found:
+        return [words for _, words in sorted(found, key=lambda pair: -pair[0])]
+    nearer = []
+    for window in after.question.windows:
+        if window.importance != "watch":
+            gain = _window_points(before, window) - _window_points(after, window)
+            if abs(gain) >= NEARER:
+                where = "nearer to" if gain > 0 else "further from"
+                name = nutrient(window.key).name.lower()
+                nearer.append((abs(gain), f"{name} {where} its target"))
+    return [words for _, words in sorted(nearer, key=lambda pair: -pair[0])[:2]]
+
+
+def _window_points(answer: Answer, window: Window) -> float:
+    single: Question = replace(answer.question, windows=(window,), asks=())
+    return sum(single.day_cost(sums) for sums in day_sums(answer).values())
+
+
+def _more_or_less(before: float, after: float, one: str, many: str) -> str:
+    change = after - before
+    if abs(change) < SMALL:
+        return ""
+    word = "more" if change > 0 else "fewer"
+    return counted(abs(change), f"{word} {one}", f"{word} {many}")
+
+
+def _repetition(before: Answer, after: Answer) -> str:
+    one, two = (sum(_dull(answer, dish) for dish in _mains(answer)) for answer in (before, after))
+    return "" if one == two else f"{'less' if two < one else 'more'} repetition within four days"
+
+
+def _liking(before: Answer, after: Answer) -> str:
+    one, two = (
+        sum(LIKING[a.question.offers[c.dish].liking] for c in a.chosen.values() if c.dish >= 0)
+        for a in (before, after)
+    )
+    if abs(one - two) < NEARER:
+        return ""
+    return f"dishes they like {'more' if two < one else 'less'}"
+
+
+def _leftovers(before: Answer, after: Answer) -> str:
+    change = _left_over(after) - _left_over(before)
+    return "" if abs(change) < 0.1 else f"{'less' if change < 0 else 'more'} left over"
