@@ -40,7 +40,7 @@ def vary(request: Request, pk: int) -> HttpResponse:
     """Copy a batch as a variant to be fitted."""
     batch, client = batch_or_404(request, pk), current_client(request)
     title = f"{batch.title}, for {client.name}" if client else f"{batch.title}, variant"
-    return redirect("batches:fit", services.vary(batch, title).pk)
+    return redirect("batches:fit", services.vary(batch, title, client=client).pk)
 
 
 @require_POST
@@ -62,7 +62,9 @@ def substitute(request: Request, pk: int, line_pk: int) -> HttpResponse:
     if batch.parent_id is None and form.cleaned_data["here"] != "yes":
         place = [one.pk for one in batch.lines.all()].index(line.pk)
         made = services.vary(
-            batch, f"{batch.title}, for {client.name}" if client else f"{batch.title}, variant"
+            batch,
+            f"{batch.title}, for {client.name}" if client else f"{batch.title}, variant",
+            client=client,
         )
         line = list(made.lines.all())[place]
         pk = made.pk

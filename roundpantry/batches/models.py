@@ -13,7 +13,8 @@ class Batch(models.Model):
 
     `method` is how the pot is cooked, `retention` whether what heat and water take is counted,
     `water_g` water put in or (negative) boiled away afterwards. `servings` is empty where nobody
-    said how many. A fitted version knows its `parent` and why it was changed.
+    said how many. A fitted version knows its `parent`, why it was changed, and the client it
+    is for.
     """
 
     practitioner = models.ForeignKey(
@@ -37,6 +38,9 @@ class Batch(models.Model):
         "self", on_delete=models.SET_NULL, null=True, blank=True, related_name="variants"
     )
     why_changed = models.TextField(blank=True)
+    fitted_for = models.ForeignKey(
+        "clients.Client", on_delete=models.SET_NULL, null=True, blank=True, related_name="fitted"
+    )
     starter = models.BooleanField(default=False)
     created_at = models.DateTimeField(auto_now_add=True)
     changed_at = models.DateTimeField(auto_now=True)

@@ -35,6 +35,7 @@ from roundpantry.batches.records import (
     line_key,
     line_row,
 )
+from roundpantry.clients.models import Client
 from roundpantry.counter.state_changes import one_change
 from roundpantry.counter.typed_numbers import decimal, row_number, whole
 from roundpantry.shelf.records import food_of, scales_of
@@ -221,8 +222,8 @@ def remove_share(batch: Batch, pk: int) -> None:
 
 
 @one_change
-def vary(batch: Batch, title: str, why: str = "") -> Batch:
-    """A variant of a batch with the same lines, which knows its parent."""
+def vary(batch: Batch, title: str, why: str = "", client: Client | None = None) -> Batch:
+    """A variant of a batch with the same lines, which knows its parent and whom it is for."""
     lines = list(batch.lines.all())
     made = Batch.objects.create(
         practitioner_id=batch.practitioner_id,
@@ -237,6 +238,7 @@ def vary(batch: Batch, title: str, why: str = "") -> Batch:
         keeps_days=batch.keeps_days,
         parent=batch,
         why_changed=why,
+        fitted_for=client,
     )
     for line in lines:
         line.pk, line.batch = None, made

@@ -9,7 +9,7 @@ from datetime import timedelta
 from typing import Any
 
 from django.contrib.auth.models import User
-from django.db.models import Exists, OuterRef, QuerySet
+from django.db.models import Exists, OuterRef, Q, QuerySet
 
 from dietetics.composition.sums import FoodContent, Item, compose
 from dietetics.dishes.batches import BatchContent
@@ -182,11 +182,12 @@ def _further_batches(
     client: Client, plan: Plan | None, everything: bool, known: Mapping[int, Batch]
 ) -> dict[int, Batch]:
     """The batches that a plan names or cooks beside the known ones; or every batch that knows its
-    servings.
+    servings and was not fitted for somebody else.
     """
     own = batches_of(client.practitioner)
     if everything:
-        return {b.pk: b for b in own.filter(servings__isnull=False)}
+        for_anybody = Q(fitted_for__isnull=True) | Q(fitted_for=client)
+        return {b.pk: b for b in own.filter(for_anybody, servings__isnull=False)}
     keys = _dishes_of_plan(plan) | ({c.batch for c in plan.cookings} if plan else set())
     wanted = {row_number(key[6:]) for key in keys if key.startswith("batch-")} - {0, *known}
     return {b.pk: b for b in own.filter(pk__in=wanted)} if wanted else {}

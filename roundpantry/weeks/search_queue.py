@@ -21,7 +21,7 @@ from django.utils import timezone
 from dietetics.week.annealing import good_week
 from dietetics.week.answer import Answer
 from dietetics.week.daynames import start_days_on
-from dietetics.week.improving import improve
+from dietetics.week.improving import by_whole_days, improve
 from dietetics.week.plan import Plan, plan_json, plan_of
 from roundpantry.weeks import services
 from roundpantry.weeks.models import Search, Week
@@ -106,14 +106,16 @@ def run_search(search: Search) -> None:
         first_points=answer.points,
         **found(answer),
     )
-    longer = good_week(
-        question,
-        search.seed + 1,
-        LONGER_MOVES,
-        told=lambda points: note(doing="trying other dishes and days"),
-    )
-    answer = min((answer, longer), key=lambda one: one.points)
-    going = note(doing="checking the lowest possible score", **found(answer))
+    if not by_whole_days(question):
+        longer = good_week(
+            question,
+            search.seed + 1,
+            LONGER_MOVES,
+            told=lambda points: note(doing="trying other dishes and days"),
+        )
+        answer = min((answer, longer), key=lambda one: one.points)
+    doing = "trying whole days, and checking how good a week can be"
+    going = note(doing=doing, **found(answer))
     if going:
         left = max(LEAST_SECONDS, search.seconds - (time.monotonic() - began))
         answer = improve(question, answer, left, _Pulse(note))

@@ -35,6 +35,7 @@ from roundpantry.bowls.patterns import add_option, keep_pattern
 from roundpantry.bowls.services import add_batch as put_batch
 from roundpantry.bowls.services import add_bowl, add_food, copy_bowl
 from roundpantry.clients.models import Client
+from roundpantry.clients.records import clients_of
 from roundpantry.clients.services import add_client
 from roundpantry.demo.labels import LABELS
 from roundpantry.demo.people import (
@@ -104,7 +105,8 @@ def load_kitchen(batches: list[Batch]) -> None:
         add_share(named[title], who, amount, times)
     set_vessel(named[SHARES[0][0]], "ladle", "118 g")
     title, whose, taken = FITTED
-    made = vary(named[title], f"{title}, for {whose}")
+    client = clients_of(named[title].practitioner).get(name=whose)
+    made = vary(named[title], f"{title}, for {whose}", client=client)
     for words, key in taken:
         line = next(line for line in made.lines.all() if words in line.text and not line.instead_of)
         found = substitution_of(line, key)
