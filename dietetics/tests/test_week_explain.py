@@ -102,7 +102,7 @@ class Explained(unittest.TestCase):
         )
 
     def test_what_binds(self) -> None:
-        words = binding(good_week(question(offer("edge", 600, most_uses=3)), moves=200))
+        words = binding(good_week(question(offer("edge", 600, most_uses=3), days=4), moves=200))
         self.assertIn("Energy is at its high limit on 3 days", words)
         self.assertIn("Edge is used as often as allowed: 3 times", words)
 

@@ -91,6 +91,42 @@ class Bounds(unittest.TestCase):
             self.assertEqual(broken_rules(found), [])
 
 
+class TheWeekBefore(unittest.TestCase):
+    def test_what_was_eaten_before_counts_as_in_trying_everything(self) -> None:
+        for seed in range(6):
+            with self.subTest(seed):
+                question = small(seed, days=2, dishes=6)
+                offers = tuple(
+                    replace(offer, before=((-1,), (-3, -2, -1), (), (-2,))[(n + seed) % 4])
+                    for n, offer in enumerate(question.offers)
+                )
+                question = replace(question, offers=offers)
+                least = least_cost(question, usual_kcal=1800)
+                start = good_week(question, moves=1500)
+                for found in (
+                    improve_by_menus(question, start, 20),
+                    improve_by_cells(question, start, 20),
+                ):
+                    self.assertAlmostEqual(found.points, least, delta=CLOSE)
+                    self.assertLessEqual(found.bound or 0.0, least + 1e-3)
+                    self.assertEqual(broken_rules(found), [])
+
+    def test_a_dish_of_sunday_does_not_come_on_monday(self) -> None:
+        question = small(0, days=3)
+        stew = replace(question.offers[0], meals=frozenset({"Lunch"}), apart=2, most_uses=7,
+                       before=(-1,), travels=True, own={}, table={})  # fmt: skip
+        found = good_week(replace(question, offers=(stew,)))
+        self.assertEqual([found.dish((day, 0)) for day in range(3)], ["", "d0", ""])
+
+    def test_three_nights_before_make_a_fourth_dull(self) -> None:
+        question = Question(("home",) * 7, (SlotMeal("Lunch", 1, 1),), (), (
+            Offer("stew", "Stew", frozenset({"Lunch"}), {}, 400),))  # fmt: skip
+        self.assertEqual(question.run_points([0], (-3, -2, -1)), 20)  # Fri, Sat, Sun and Monday
+        self.assertEqual(question.run_points([1], (-3, -2, -1)), 0)
+        self.assertEqual(question.run_points([0, 1, 2], (-3, -2, -1)), 60)
+        self.assertEqual(question.run_points([0, 1, 2, 3]), 20)
+
+
 class Menus(unittest.TestCase):
     def test_what_was_left_out_is_beaten_by_a_menu_that_was_kept(self) -> None:
         for seed in range(8):
@@ -125,7 +161,7 @@ class Menus(unittest.TestCase):
                             all(
                                 a <= b or not c.uses
                                 for a, b, c in zip(
-                                    scales, (c.scale for c in taken), choices, strict=True
+                                    scales, (c.scale for c in taken), taken, strict=True
                                 )
                             )
                             and had <= cost + 1e-6

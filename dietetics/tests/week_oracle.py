@@ -140,7 +140,8 @@ def options(question: Question, slot: tuple[int, int]) -> Iterator[Pick]:
     yield None
     for offer in question.offers:
         fits = question.meals[slot[1]].name in offer.meals
-        if fits and (question.kinds[slot[0]] != "travel" or offer.travels):
+        rested = all(slot[0] - day >= offer.apart for day in offer.before)
+        if fits and rested and (question.kinds[slot[0]] != "travel" or offer.travels):
             for scale in question.rules.scales:
                 yield offer, scale
 
@@ -194,7 +195,8 @@ def across(question: Question, picks: Sequence[Pick], slots: Sequence[tuple[int,
             for (d, _), pick in zip(slots, picks, strict=True)
             if pick is not None and pick[0] is offer
         ]
-        for start in range(len(question.kinds) - 3):
+        days += list(offer.before)
+        for start in range(-3 if offer.before else 0, len(question.kinds) - 3):
             cost += FOURTH_IN_FOUR_DAYS * max(0, sum(start <= d <= start + 3 for d in days) - 3)
     return cost
 

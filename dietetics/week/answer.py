@@ -86,7 +86,8 @@ def answer_of(
     for slot, choice in chosen.items():
         on.setdefault(choice.dish, []).append(slot[0])
     runs = sum(
-        question.run_points(where) for dish, where in on.items() if dish in question.main_dishes
+        question.run_points(on.get(dish, []), question.offers[dish].before)
+        for dish in question.main_dishes
     )
     mains = {c.dish for slot, c in chosen.items() if c.dish >= 0 and question.meals[slot[1]].main}
     variety = variety_cost(question, len(mains)) + runs + question.new_points(on)

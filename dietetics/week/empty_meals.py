@@ -36,6 +36,8 @@ def _against(answer: Answer, slot: Slot, offer: Offer) -> str:
     ]
     if late:
         return f"{offer.name} needs {late[0]}, and no cooking evening supplies it in time"
+    if offer.rests(slot[0]):
+        return f"{offer.name} was eaten too shortly before, in the week before"
     days = _days(answer, offer)
     if len(days) >= offer.most_uses:
         times = "once" if offer.most_uses == 1 else f"{offer.most_uses} times"

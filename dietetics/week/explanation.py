@@ -88,7 +88,8 @@ def _too_often(answer: Answer, slot: Slot, dish: int) -> bool:
     """True when a dish may not come once more, at that meal."""
     offer = answer.question.offers[dish]
     days = [s[0] for s, c in answer.chosen.items() if c.dish == dish and s != slot]
-    return len(days) >= offer.most_uses or any(abs(day - slot[0]) < offer.apart for day in days)
+    near = any(abs(day - slot[0]) < offer.apart for day in days)
+    return len(days) >= offer.most_uses or near
 
 
 def missed(answer: Answer, least_points: float = 0.5) -> list[Missed]:
@@ -149,7 +150,8 @@ def binding(answer: Answer) -> list[str]:
         found.append(f"new dishes: {len(new)}; at most {question.rules.most_new} allowed")
     for index, offer in enumerate(question.offers):
         uses = sum(c.dish == index for c in answer.chosen.values())
-        if uses and uses >= offer.most_uses:
+        places = sum(question.meals[meal].name in offer.meals for _, meal in question.slots)
+        if offer.most_uses <= uses < places:
             found.append(f"{offer.name} is used as often as allowed: {uses} times")
     return found
 

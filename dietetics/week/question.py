@@ -71,7 +71,8 @@ class Offer:
 
     `own` is what a serving takes of each pot, as a share of the pot; `table` what the others take
     of it beside. `apart` is how many days lie between two of it at least: 1 once a day, 2 not on
-    two days running, 0 any. `new` is a dish that was not eaten in the last weeks.
+    two days running, 0 any. `new` is a dish that was not eaten in the last weeks. `before` are the
+    days of the week before on which it was eaten, -1 the last.
     """
 
     key: str
@@ -86,6 +87,11 @@ class Offer:
     most_uses: int = 4
     apart: int = 1
     new: bool = False
+    before: tuple[int, ...] = ()
+
+    def rests(self, day: int) -> bool:
+        """True on a day too near to one of the week before on which the dish was eaten."""
+        return any(day - one < self.apart for one in self.before)
 
 
 @dataclass(frozen=True)
@@ -231,11 +237,18 @@ class Question:
             return 0.0
         return NEW * max(0, len(self.new_dishes.intersection(dishes)) - self.rules.most_new)
 
-    def run_points(self, days: Sequence[int]) -> float:
+    def run_starts(self, before: Sequence[int] = ()) -> range:
+        """The first days of the spans in which a main dish is counted: those of the week, and where
+        it was eaten before, those that reach into it.
+        """
+        return range(1 - RUN_DAYS if before else 0, len(self.kinds) - RUN_DAYS + 1)
+
+    def run_points(self, days: Sequence[int], before: Sequence[int] = ()) -> float:
         """Points for one main dish on these days: above three servings within any four days."""
-        starts = range(len(self.kinds) - RUN_DAYS + 1)
+        eaten = [*before, *days]
         return RUN * sum(
-            max(0, sum(s <= d < s + RUN_DAYS for d in days) - RUN_MOST) for s in starts
+            max(0, sum(s <= d < s + RUN_DAYS for d in eaten) - RUN_MOST)
+            for s in self.run_starts(before)
         )
 
     @cached_property
@@ -282,6 +295,8 @@ class Question:
             if self.meals[meal].name not in offer.meals or (
                 self.kinds[day] == "travel" and not offer.travels
             ):
+                continue
+            if offer.rests(day):
                 continue
             if all(
                 self.covered(self.pot_index[p], slot)

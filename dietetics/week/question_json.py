@@ -101,6 +101,7 @@ class DishJson(Struct, forbid_unknown_fields=True):
     most_uses: Count = 4
     apart: Count = 1
     new: bool = False
+    eaten_before: Annotated[list[Annotated[int, Meta(ge=-7, le=-1)]], Meta(max_length=50)] = []
 
 
 class RulesJson(Struct, forbid_unknown_fields=True):
@@ -229,6 +230,7 @@ def _offer(given: DishJson, meals: Sequence[SlotMeal]) -> tuple[Offer, BatchFact
         given.most_uses,
         given.apart,
         given.new,
+        tuple(given.eaten_before),
     )
     return offer, own
 

@@ -98,6 +98,8 @@ def _cells_broken(answer: Answer, placed: dict[Slot, tuple[Offer, float]]) -> li
             found.append(f"{offer.name} does not suit {question.meals[slot[1]].name}")
         if question.kinds[slot[0]] == "travel" and not offer.travels:
             found.append(f"{offer.name} does not travel")
+        if any(slot[0] + abs(day) < offer.apart for day in offer.before):
+            found.append(f"{offer.name} comes too soon after the week before")
         if scale not in question.rules.scales:
             found.append(f"{offer.name} at {scale:g} is not a possible portion")
     return found
@@ -198,7 +200,8 @@ def points_of(answer: Answer) -> float:
     for offer in question.offers:
         days = [day for (day, _), (other, _) in placed.items() if other.key == offer.key]
         if offer.meals & main_names:
-            for start in range(len(question.kinds) - 3):
+            days += offer.before
+            for start in range(-3 if offer.before else 0, len(question.kinds) - 3):
                 points += RUN * max(0, len([d for d in days if start <= d <= start + 3]) - 3)
     if question.rules.most_new is not None:
         fresh = {offer.key for offer, _ in placed.values() if offer.new}

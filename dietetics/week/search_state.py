@@ -238,7 +238,8 @@ def _broken(question: Question, dish: int, on: list[int], locked: list[int]) -> 
     found = max(0, len(on) - max(offer.most_uses, len(locked)))
     if offer.apart and len(on) > 1 and any(b - a < offer.apart for a, b in pairwise(on)):
         found = max(found, too_close(on, locked, offer.apart))
-    dull = question.run_points(on) if dish in question.main_dishes and len(on) > RUN_MOST else 0.0
+    many = len(on) + len(offer.before) > RUN_MOST
+    dull = question.run_points(on, offer.before) if many and dish in question.main_dishes else 0.0
     return BROKEN * found + dull
 
 

@@ -219,12 +219,15 @@ def _uses_of_dish(question: Question, model: Model, dish: int, where: Places) ->
     return most
 
 
-def _runs_of_dish(question: Question, program: Program, where: Places) -> None:
+def _runs_of_dish(question: Question, program: Program, dish: int, where: Places) -> None:
     """What it costs when a main dish comes more than RUN_MOST times within RUN_DAYS days."""
-    for start in range(len(question.kinds) - RUN_DAYS + 1):
-        dull = program.variable(0, len(where), RUN)
-        near = _within(where, range(start, start + RUN_DAYS))
-        program.row({**dict.fromkeys(near, 1.0), dull: -1.0}, upper=RUN_MOST)
+    before = question.offers[dish].before
+    for start in question.run_starts(before):
+        span = range(start, start + RUN_DAYS)
+        eaten = sum(day in span for day in before)
+        dull = program.variable(0, len(where) + len(before), RUN)
+        near = _within(where, span)
+        program.row({**dict.fromkeys(near, 1.0), dull: -1.0}, upper=RUN_MOST - eaten)
 
 
 def _dishes(question: Question, model: Model) -> None:
@@ -236,7 +239,7 @@ def _dishes(question: Question, model: Model) -> None:
         if offer.new and question.rules.most_new is not None:
             model.new[dish] = _used(question, program, dish, where, most)
         if dish in question.main_dishes:
-            _runs_of_dish(question, program, where)
+            _runs_of_dish(question, program, dish, where)
         mains = [(slot, cells) for slot, cells in where if question.meals[slot[1]].main]
         if mains and question.rules.different is not None:
             model.mains[dish] = _used(question, program, dish, mains, most)

@@ -129,7 +129,7 @@ def _variety(answer: Answer) -> Topic:
 
 def _dull(answer: Answer, dish: int) -> bool:
     days = sorted(slot[0] for slot, choice in answer.chosen.items() if choice.dish == dish)
-    return answer.question.run_points(days) > 0
+    return answer.question.run_points(days, answer.question.offers[dish].before) > 0
 
 
 def _cooking(answer: Answer) -> Topic:

@@ -454,7 +454,7 @@ class WeekVerb(unittest.TestCase):
         done = self.run_with(dishes=self.QUESTION["dishes"][:1])
         self.assertEqual(done.returncode, 3)
         self.assertTrue(
-            any("no dish fits" in row["what"] for row in json.loads(done.stdout)["missed"])
+            any("no dish is for" in row["what"] for row in json.loads(done.stdout)["missed"])
         )
 
     def test_what_cannot_be_read(self) -> None:

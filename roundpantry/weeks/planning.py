@@ -140,6 +140,7 @@ def _offers(facts: PlanningFacts) -> tuple[list[Offer], dict[str, list[str]]]:
             "most_uses": len(DAY_NAMES) if often is None else often,
             "apart": row.apart if row else 1,
             "new": bool(facts.seen) and dish.key not in facts.seen,
+            "before": facts.before.get(dish.key, ()),
             "travels": row.travels if row and row.travels is not None else dish.travels,
         }
         offers.append(offer_of(dish, facts.available.pots, facts.targets.asks, **more))

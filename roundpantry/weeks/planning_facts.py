@@ -24,6 +24,7 @@ from roundpantry.weeks.records import (
     available_dishes,
     choices_of,
     earlier_uses,
+    eaten_before,
     plan_value,
     week_targets_of,
     with_free,
@@ -38,7 +39,8 @@ class PlanningFacts:
     """A week with its plan and rules, its client with targets and choices, and what can be eaten.
 
     `said` is how the client takes a dish, `seen` how often each was eaten in the last weeks,
-    `steady` the nutrient that a medicine wants at the same amount every day, or "".
+    `before` on which of the seven days before, `steady` the nutrient that a medicine wants at the
+    same amount every day, or "".
     """
 
     week: Week
@@ -48,6 +50,7 @@ class PlanningFacts:
     client: ClientFacts
     said: Mapping[str, DishChoice]
     seen: Mapping[str, int]
+    before: Mapping[str, tuple[int, ...]]
     available: AvailableDishes
     steady: str
 
@@ -78,6 +81,7 @@ def gather(week: Week) -> PlanningFacts:
         client_facts_of(week.client),
         choices_of(week.client),
         earlier_uses(week),
+        eaten_before(week),
         with_free(available_dishes(week.client, plan, everything=True), targets, plan),
         next((key for condition, key in STEADY.items() if condition in conditions), ""),
     )

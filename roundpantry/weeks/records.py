@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterable, Mapping
 from contextlib import suppress
 from dataclasses import dataclass, replace
-from datetime import timedelta
+from datetime import date, timedelta
 from typing import Any
 
 from django.contrib.auth.models import User
@@ -21,6 +21,7 @@ from dietetics.targets.schools import PlateRule, School
 from dietetics.targets.windows import Window
 from dietetics.week.batch_supply import WeekBatch
 from dietetics.week.day_totals import Dish
+from dietetics.week.daynames import DAY_NAMES
 from dietetics.week.plan import DRINK, FREE, Plan, plan_of
 from dietetics.week.question_building import assumed_serving, meals_suited, travels_cold
 from roundpantry.batches.models import Batch
@@ -322,6 +323,29 @@ def earlier_week(week: Week) -> Week | None:
         client_id=week.client_id, start=week.start - timedelta(days=7), frozen_at__isnull=False
     )
     return rows.order_by("-version").first()
+
+
+def eaten_before(week: Week, most_days: int = 7) -> dict[str, tuple[int, ...]]:
+    """On which of the days before this week each dish was eaten, -1 the last: from the newest
+    versions of the client's weeks that reach into them.
+    """
+    near = Week.objects.filter(
+        client_id=week.client_id,
+        start__lt=week.start,
+        start__gt=week.start - timedelta(days=most_days + len(DAY_NAMES)),
+    )
+    plans: dict[date, Plan] = {}
+    for row in near.order_by("start", "version"):
+        with suppress(UnreadableWeekError):
+            plans[row.start] = plan_value(row)
+    found: dict[str, list[int]] = {}
+    for start, plan in plans.items():
+        for d, _, cell in plan.places():
+            day = (start - week.start).days + d
+            if -most_days <= day < 0 and not cell.skipped:
+                for entry in cell.entries:
+                    found.setdefault(entry.dish, []).append(day)
+    return {key: tuple(sorted(days)) for key, days in found.items()}
 
 
 def earlier_uses(week: Week, weeks: int = 4) -> dict[str, int]:
