@@ -10,6 +10,8 @@ from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
 from functools import cached_property
 
+from dietetics.amounts.units import UNITS
+from dietetics.amounts.weighing import amount_text
 from dietetics.composition.derivation import Derivation, explain_density, explain_item, explain_sum
 from dietetics.composition.foods import Food
 from dietetics.composition.sums import Composition, FoodContent, Item, compose
@@ -77,6 +79,36 @@ class Portion:
     def step(self) -> float:
         """How much one key press changes the amount, in its unit."""
         return step_of(self.unit)
+
+
+TOLD_WITHIN = 0.05  # of the amount: where rounding to a measure is further off, grams stand beside
+
+
+def portion_words(portion: Portion, scale: float = 1.0) -> str:
+    """A part of a scaled dish in its own measure: to half a step, with grams where that is not near
+    enough.
+
+    A quarter more of 1 cup of soup is "1¼ cups lentil soup"; of 1 tbsp, "1¼ tbsp".
+    """
+    wanted, step = portion.amount * scale, portion.step / 2
+    told = max(step, round(wanted / step) * step)
+    name = portion.item.label.partition(",")[0].strip()
+    words = f"{amount_text(told)} {_in_number(portion.unit, told)} {name}"
+    grams = portion.item.grams * scale
+    if portion.unit in ("g", "ml") or abs(told - wanted) <= TOLD_WITHIN * wanted:
+        return words
+    return f"{words} ({grams:,.0f} g)"
+
+
+def _in_number(unit: str, amount: float) -> str:
+    """A measure such as "cup, chopped" in the plural where there is more than one.
+
+    >>> _in_number("cup, chopped", 1.5), _in_number("slice", 1), _in_number("tbsp", 3)
+    ('cups, chopped', 'slice', 'tbsp')
+    """
+    first, comma, rest = unit.partition(",")
+    plural = next((one.plural for one in UNITS.values() if one.singular == first), first)
+    return f"{plural if amount > 1 else first}{comma}{rest}"
 
 
 @dataclass(frozen=True)

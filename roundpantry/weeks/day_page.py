@@ -27,7 +27,7 @@ from roundpantry.clients.records import client_facts_of, phosphorus_words, suppl
 from roundpantry.counter.levels import figure_rows, levels_html
 from roundpantry.weeks.models import Week
 from roundpantry.weeks.week_drawer import rest_words
-from roundpantry.weeks.week_snapshot import WeekSnapshot, snapshot_of
+from roundpantry.weeks.week_snapshot import WeekSnapshot, parts_of, snapshot_of
 
 
 def day_page(week: Week, day: int) -> dict[str, Any]:
@@ -136,6 +136,7 @@ def _meal(found: WeekSnapshot, day: int, meal: int) -> dict[str, Any]:
                 "name": dish.name if dish else f"{entry.name} (gone)",
                 "scale": "" if entry.scale == 1 else f"{amount_text(entry.scale)} × ",
                 "grams": f"{shown.grams:,.0f} g" if shown else "",
+                "parts": parts_of(found, entry),
                 "energy": shown["energy_kcal"].shown() if shown else "",
                 "protein": shown["protein_g"].shown() if shown else "",
                 "drink": entry.dish.startswith(DRINK),

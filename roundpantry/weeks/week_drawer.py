@@ -42,7 +42,7 @@ from roundpantry.weeks.records import (
 )
 from roundpantry.weeks.search_queue import state_of
 from roundpantry.weeks.services import waiting_searches
-from roundpantry.weeks.week_snapshot import WeekSnapshot, snapshot_of
+from roundpantry.weeks.week_snapshot import WeekSnapshot, parts_of, snapshot_of
 
 PAGES = {"bowl": "bowls:bench", "batch": "batches:detail"}
 MOST_WAYS, MOST_NAMED = 8, 3
@@ -123,6 +123,7 @@ def cell_panel(week: Week, day: int, meal: int) -> dict[str, Any]:
                 "scale": amount_text(entry.scale),
                 "gone": dish is None,
                 "figures": _entry_figures(dish, entry.scale),
+                "parts": parts_of(found, entry),
                 "href": _href(entry.dish),
                 "bowl": entry.dish[5:] if entry.dish.startswith("bowl-") else "",
             }
@@ -326,9 +327,11 @@ def _patterns_for_few(
     for name, count in meals_with_few(question):
         meal = next((one for one in meals if one.name == name), None)
         fresh = [one for one in mine if one.name not in drawn]
-        fitting = [one for one in fresh if meal is not None and usual_meal(one, meals) == meal]
-        if not fitting:  # no pattern is made for this meal: those for any meal
-            fitting = [one for one in fresh if not one.meal_kind]
+        fitting = [
+            one
+            for one in fresh
+            if one.meal_kind and meal is not None and usual_meal(one, meals) == meal
+        ]
         found.append({"name": name, "count": count, "meal": meal, "patterns": fitting[:MOST_NAMED]})
     return found, mine
 

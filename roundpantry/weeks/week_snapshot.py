@@ -11,6 +11,7 @@ from dietetics.cautions.facts import ClientFacts, DayFacts, Eaten, WeekFacts
 from dietetics.cautions.food_rules import holds_soy
 from dietetics.cautions.registry import week_cautions
 from dietetics.cautions.verdict import Verdict
+from dietetics.dishes.bowls import portion_words
 from dietetics.targets.windows import Window
 from dietetics.week.batch_supply import BatchSupply
 from dietetics.week.day_totals import (
@@ -22,7 +23,7 @@ from dietetics.week.day_totals import (
     plan_problems,
 )
 from dietetics.week.daynames import DAY_NAMES
-from dietetics.week.plan import Cell, Plan
+from dietetics.week.plan import Cell, Entry, Plan
 from roundpantry.clients.models import Acknowledgement
 from roundpantry.clients.records import client_facts_of, phosphorus_words, with_acknowledgements
 from roundpantry.weeks.models import Week
@@ -54,6 +55,16 @@ class WeekSnapshot:
     def counted(self) -> list[int]:
         """The days that are judged."""
         return counted_days(self.plan)
+
+
+def parts_of(found: WeekSnapshot, entry: Entry) -> list[str]:
+    """What a portion other than the usual one means, part by part in household measures; nothing
+    for one serving.
+    """
+    drawn = found.available.drawn.get(entry.dish)
+    if drawn is None or entry.scale == 1:
+        return []
+    return [portion_words(portion, entry.scale) for portion in drawn.portions]
 
 
 def snapshot_of(week: Week, school_key: str = "") -> WeekSnapshot:
