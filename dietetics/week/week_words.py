@@ -217,32 +217,38 @@ def _filled(before: Answer, after: Answer) -> str:
 
 
 def _met(before: Answer, after: Answer) -> list[str]:
-    """Targets that are met on more or fewer days; where none is, those that come nearer."""
+    """Targets that do better or worse, what weighs most first: on how many days more or fewer they
+    are met, or nearer and further where the count of days says nothing, or the other way.
+    """
     one, two = missed_days(before), missed_days(after)
-    found = []
-    for name in one:
-        if name not in two:
-            continue
-        more = len(one[name]) - len(two[name])
-        if more:
-            word = "more" if more > 0 else "fewer"
-            days = counted(abs(more), f"{word} day", f"{word} days")
-            found.append((abs(more), f"{name.lower()} met on {days}"))
-    if found:
-        return [words for _, words in sorted(found, key=lambda pair: -pair[0])]
-    nearer = []
-    for window in after.question.windows:
-        if window.importance != "watch":
-            gain = _window_points(before, window) - _window_points(after, window)
-            if abs(gain) >= NEARER:
-                where = "nearer to" if gain > 0 else "further from"
-                name = nutrient(window.key).name.lower()
-                nearer.append((abs(gain), f"{name} {where} its target"))
-    return [words for _, words in sorted(nearer, key=lambda pair: -pair[0])[:2]]
+    changes = []
+    for name, gain in _gains(before, after).items():
+        days = len(one.get(name, [])) - len(two.get(name, []))
+        if days and (days > 0) == (gain > 0):
+            word = "more" if days > 0 else "fewer"
+            words = f"met on {counted(abs(days), f'{word} day', f'{word} days')}"
+        else:
+            words = f"{'nearer to' if gain > 0 else 'further from'} its target"
+        changes.append((abs(gain), f"{name.lower()} {words}"))
+    return [words for _, words in sorted(changes, key=lambda pair: -pair[0])]
 
 
-def _window_points(answer: Answer, window: Window) -> float:
-    single: Question = replace(answer.question, windows=(window,), asks=())
+def _gains(before: Answer, after: Answer) -> dict[str, float]:
+    """By how many points each target is missed less in the second week, where it is worth a
+    word.
+    """
+    question, found = after.question, dict[str, float]()
+    singles = [(nutrient(w.key).name, replace(question, windows=(w,), asks=()))
+               for w in question.windows if w.importance != "watch"]  # fmt: skip
+    singles += [(ask.name, replace(question, windows=(), asks=(ask,))) for ask in question.asks]
+    for name, single in singles:
+        gain = _points_of_days(single, before) - _points_of_days(single, after)
+        if abs(gain) >= NEARER:
+            found[name] = gain
+    return found
+
+
+def _points_of_days(single: Question, answer: Answer) -> float:
     return sum(single.day_cost(sums) for sums in day_sums(answer).values())
 
 

@@ -17,6 +17,7 @@ from dietetics.week.day_totals import Dish
 from dietetics.week.daynames import DAY_NAMES, evening_before
 from dietetics.week.empty_meals import meals_with_few
 from dietetics.week.explanation import binding, missed, others, ways_out
+from dietetics.week.kinds import kinds_of_week
 from dietetics.week.plan import DRINK, FREE
 from dietetics.week.question import LIKING_WORDS, Question
 from dietetics.week.question_building import against_words, liked_under
@@ -249,9 +250,11 @@ def pots_offered(week: Week) -> list[tuple[str, str]]:
 
 def explained(week: Week, answer: Answer, planned: bool = False) -> dict[str, Any]:
     """A week explained: what could not be met, what binds, what contradicts itself."""
-    rows = missed(answer)
+    rows, found = missed(answer), snapshot_of(week)
+    kinds = kinds_of_week([found.days[d].foods for d in found.counted]) if found.counted else []
     return {
         "week": week,
+        "kinds": kinds,
         "planned": planned,
         "topics": topics(answer),
         "next_seed": answer.seed + 1,

@@ -1,0 +1,45 @@
+"""Kinds of a week, counted by hand."""
+
+from __future__ import annotations
+
+import unittest
+
+from dietetics.composition.foods import load_shelf
+from dietetics.week.kinds import kinds_of_week
+
+SHELF = load_shelf()
+
+
+def day(**grams: float) -> list[tuple[object, float]]:
+    """Foods of a day by key (underscores for hyphens)."""
+    return [(SHELF.food(key.replace("_", "-")), value) for key, value in grams.items()]
+
+
+class Kinds(unittest.TestCase):
+    def topics(self, *days: object) -> dict[str, tuple[str, bool]]:
+        """Words and verdict by topic."""
+        return {one.name: (one.words, one.good) for one in kinds_of_week(days)}
+
+    def test_each_family_counts_once_and_a_little_does_not(self) -> None:
+        found = self.topics(
+            day(kale_raw=60, lentils_cooked=120, tomato_raw=5, brown_rice_cooked=150),
+            day(kale_raw=60, tofu_firm=90, carrot_raw=40),
+        )
+        self.assertEqual(
+            found["Vegetables"], ("2 kinds", True)
+        )  # kale and carrot; 5 g is seasoning
+        self.assertEqual(found["Beans and soy"], ("2 kinds", True))
+        self.assertEqual(found["Grains"], ("1 kind", True))
+        self.assertNotIn("Bitter greens", found)
+
+    def test_what_comes_on_most_days_is_named(self) -> None:
+        found = self.topics(*[day(kale_raw=60)] * 5, day(carrot_raw=50), day(carrot_raw=50))
+        self.assertEqual(found["Vegetables"], ("2 kinds; kale on 5 of 7 days", True))
+        self.assertEqual(found["Grains"], ("0 kinds", False))
+
+    def test_bitter_greens_every_day_are_told(self) -> None:
+        week = [day(arugula_raw=30)] * 6
+        self.assertNotIn("Bitter greens", self.topics(*week, day(kale_raw=60)))
+        self.assertEqual(
+            self.topics(*week, day(arugula_raw=30))["Bitter greens"], ("every day", False)
+        )
