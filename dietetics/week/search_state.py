@@ -49,6 +49,7 @@ class State:
         for (day, _), (key, _) in question.locks.items():
             if key:
                 self.locked.setdefault(question.by_key[key], []).append(day)
+        self.variety_memo: list[float] = []
         self.minds_new = question.rules.most_new is not None
         self.day_memo: dict[tuple[int, ...], float] = {}
         self.pot_memo: dict[tuple[object, ...], Cooked] = {}
@@ -79,23 +80,34 @@ class State:
         self.day_points = {d: self.day_cost(d) for d in self.days}
         self.pot_points = [self.pot_cost(p) for p in range(len(self.question.pots))]
         self.broken_points = {dish: self.broken(dish) for dish in self.where}
+        self.lit = [0] * len(self.question.rules.cooking_days)
+        for one in self.pot_points:
+            self._light(one, 1)
+        self.parts_points = (
+            sum(self.day_points.values())
+            + sum(one.points for one in self.pot_points)
+            + sum(self.broken_points.values())
+        )
         self.total = self.sum_up()
 
     def sum_up(self) -> float:
-        """The cost of the cells as they are."""
-        return (
-            sum(self.day_points.values())
-            + self.cell_points
-            + sum(one.points for one in self.pot_points)
-            + self.evenings()
-            + variety_cost(self.question, len(self.mains))
-            + sum(self.broken_points.values())
-            + (
-                self.question.new_points(dish for dish, on in self.where.items() if on)
-                if self.minds_new
-                else 0.0
-            )
-        )
+        """The cost of the cells as they are, from the kept sums."""
+        found = self.parts_points + self.cell_points + self.evenings() + self._variety()
+        if self.minds_new:
+            found += self.question.new_points(dish for dish, on in self.where.items() if on)
+        return found
+
+    def _variety(self) -> float:
+        count = len(self.mains)
+        while count >= len(self.variety_memo):
+            self.variety_memo.append(variety_cost(self.question, len(self.variety_memo)))
+        return self.variety_memo[count]
+
+    def _light(self, one: Cooked, sign: int) -> None:
+        """Count the evenings on which a pot is cooked (sign 1), or no longer count them (-1)."""
+        for evening, count in enumerate(one.counts):
+            if count:
+                self.lit[evening] += sign
 
     def choice(self, cell: int) -> Choice:
         """What stands in a cell."""
@@ -146,15 +158,8 @@ class State:
 
     def evenings(self) -> float:
         """Points for batches above what an evening takes."""
-        most, extra = self.question.rules.most_batches, 0
-        for day in range(len(self.question.rules.cooking_days)):
-            count = 0
-            for one in self.pot_points:
-                if one.counts[day]:
-                    count += 1
-            if count > most:
-                extra += count - most
-        return EXTRA_POT * extra
+        most = self.question.rules.most_batches
+        return EXTRA_POT * sum([count - most for count in self.lit if count > most])
 
     def broken(self, dish: int) -> float:
         """Points for a dish that comes too often or too close, locked cells forgiven, or too many
@@ -186,17 +191,29 @@ class State:
             back,
             self.total,
             self.cell_points,
+            self.parts_points,
             {d: self.day_points[d] for d in days},
             {p: self.pot_points[p] for p in pots},
             {dish: self.broken_points.get(dish, 0.0) for dish in dishes},
         )
         self.shift(changes)
+        change = 0.0
         for dish in dishes:
-            self.broken_points[dish] = self.broken(dish)
+            points = self.broken(dish)
+            change += points - self.broken_points.get(dish, 0.0)
+            self.broken_points[dish] = points
         for day in days:
-            self.day_points[day] = self.day_cost(day)
+            points = self.day_cost(day)
+            change += points - self.day_points[day]
+            self.day_points[day] = points
         for pot in pots:
-            self.pot_points[pot] = self.pot_cost(pot)
+            old, new_one = self.pot_points[pot], self.pot_cost(pot)
+            if new_one is not old:
+                change += new_one.points - old.points
+                self._light(old, -1)
+                self._light(new_one, 1)
+                self.pot_points[pot] = new_one
+        self.parts_points += change
         self.total = self.sum_up()
         return kept
 
@@ -210,12 +227,14 @@ class State:
 
     def take_back(self, kept: Any) -> None:
         """Undo the last `apply`."""
-        back, total, cell_points, days, pots, dishes = kept
+        back, total, cell_points, parts_points, days, pots, dishes = kept
         self.shift(back)
-        self.total, self.cell_points = total, cell_points
+        self.total, self.cell_points, self.parts_points = total, cell_points, parts_points
         self.day_points.update(days)
         self.broken_points.update(dishes)
         for pot, one in pots.items():
+            self._light(self.pot_points[pot], -1)
+            self._light(one, 1)
             self.pot_points[pot] = one
 
 
