@@ -20,14 +20,26 @@ NEAR = 8_000  # menus of a day that are looked at
 WORTH_POLISHING = 1.1  # a week found, as a multiple of the best
 
 
-def dive(work: NodeWork, relaxed: Relaxed) -> None:
-    """Offer the search a whole week from below this node, if one is found that is cheap enough."""
-    _Dive(work).down(relaxed)
+STYLES = ("together", "days", "mains", "fires")  # what is settled first
+
+
+def dive(work: NodeWork, relaxed: Relaxed, style: str) -> None:
+    """Offer the search a whole week from below this node, if one is found that is cheap enough.
+
+    `style` is what is settled first: fires and main dishes together, whole days, main dishes, or
+    fires. None is the best everywhere, so a search takes them in turn.
+    """
+    _Dive(work, style).down(relaxed)
     work.put_back()
 
 
 class _Dive:
-    def __init__(self, work: NodeWork) -> None:
+    def __init__(self, work: NodeWork, style: str) -> None:
+        model = work.search.model
+        fires, mains = list(model.fires.values()), list(model.mains.values())
+        groups = {"together": [[*fires, *mains]], "mains": [mains, fires]}
+        self.groups = [*groups.get(style, [fires, mains]), list(model.new.values())]
+        self.days_first = style == "days"
         self.work, self.search, self.master = work, work.search, work.master
         self.lower, self.upper = work.lower.copy(), work.upper.copy()
         self.taken: dict[int, int] = {}  # the column of each day that is settled
@@ -78,10 +90,10 @@ class _Dive:
 
     def _step(self, relaxed: Relaxed) -> bool:
         """Settle what is nearly whole; False where nothing is left in parts."""
-        model = self.search.model
-        for group in (model.fires, model.mains, model.new):
-            if self._settle_one(relaxed, group.values()):
-                return True
+        if self.days_first and self._settle_day(relaxed):
+            return True
+        if any(self._settle_one(relaxed, group) for group in self.groups):
+            return True
         return self._more_pots(relaxed) or self._settle_day(relaxed)
 
     def _values(self, relaxed: Relaxed, variables: Iterable[int]) -> tuple[np.ndarray, Floats]:

@@ -21,7 +21,7 @@ from dietetics.week.answer import Answer, answer_of
 from dietetics.week.day_menus import DayMenus, Floats, menus_of
 from dietetics.week.master_program import Master, Relaxed
 from dietetics.week.menu_branching import Gains, ways_on
-from dietetics.week.menu_dive import dive
+from dietetics.week.menu_dive import STYLES, dive
 from dietetics.week.menu_node import CLOSE, NodeWork, OpenNode, lowest
 from dietetics.week.question import Choice, Question, Slot
 from dietetics.week.recheck import checked_week
@@ -29,6 +29,7 @@ from dietetics.week.week_rows import rows_across_days
 
 Told = Callable[[float, float, float], bool]  # (seconds, points, bound) → go on?
 EARLY_DIVE_EACH, DIVE_EACH = 5, 20  # nodes between two dives, at first and later
+AT_FIRST = 2  # styles of dives from the root
 POLISH_MOVES = 1_500
 HANDED_DOWN = 20_000  # menus that a node leaves to the two below it; more are found again
 NEAR = 10_000  # menus of a day that are priced before all are
@@ -141,8 +142,7 @@ class MenuSearch:
         if relaxed is None:
             return False
         self.offer_largest(relaxed)
-        if self.worked % (DIVE_EACH if self.worked > DIVE_EACH else EARLY_DIVE_EACH) == 0:
-            dive(work, relaxed)
+        self._dive(work, relaxed)
         self.worked += 1
         work.fix()
         if node.bound >= self.room():
@@ -158,6 +158,18 @@ class MenuSearch:
             below = OpenNode(node.bound, self.count, taken, lower, upper, left)
             heapq.heappush(self.open, below)
         return bool(decisions)
+
+    def _dive(self, work: NodeWork, relaxed: Relaxed) -> None:
+        """Go down for a better week: in every style from the root, then now and then in one."""
+        each = DIVE_EACH if self.worked > DIVE_EACH else EARLY_DIVE_EACH
+        if self.worked == 0:
+            styles: tuple[str, ...] = STYLES[:AT_FIRST]
+        elif self.worked % each == 0:
+            styles = (STYLES[self.worked // each % len(STYLES)],)
+        else:
+            return
+        for style in styles:
+            dive(work, relaxed, style)
 
     def offer_largest(self, relaxed: Relaxed, polished_within: float = 1.0) -> None:
         """Offer the largest column of every day as a week."""
