@@ -169,7 +169,7 @@ def ways_out(answer: Answer, spare: Sequence[Spare] = (), seed: int = 1) -> list
     for text, kind, value, changed in (*_relaxed(answer), *_with_another(answer, spare)):
         better = better_week(changed, base, seed, WAY_MOVES)
         if base.points - better.points >= WORTH:
-            effect = tuple(what_changed(answer, better))
+            effect = tuple(what_changed(base, better))
             found.append(WayOut(text, base.points - better.points, kind, value, effect))
     return sorted(found, key=lambda way: (way.kind == "watch", -way.saves))
 

@@ -314,7 +314,7 @@ class Question:
         cost = (
             LIKING[offer.liking]
             + PORTION * abs(scale - 1)
-            + self._meal_cost(offer, scale, self.meals[meal])
+            + self.meal_cost(offer, scale, self.meals[meal])
         )
         for key in dict.fromkeys([*offer.own, *offer.table]):
             share, pot = (
@@ -327,7 +327,8 @@ class Question:
             cost += FRESH
         return Choice(index, scale, self.vector_of(offer, scale), cost, tuple(uses))
 
-    def _meal_cost(self, offer: Offer, scale: float, meal: SlotMeal) -> float:
+    def meal_cost(self, offer: Offer, scale: float, meal: SlotMeal) -> float:
+        """Points of a dish for being outside the share that its meal has of the day."""
         cost = 0.0
         for window in self.windows:
             amount = offer.amounts.get(window.key)

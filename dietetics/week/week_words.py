@@ -4,18 +4,32 @@ repeated; and what is better or worse in one week than in another. No points.
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass, replace
 
 from dietetics.nutrients import DENSITY, nutrient
 from dietetics.targets.windows import Window
 from dietetics.week.answer import Answer, extra_pots
 from dietetics.week.daynames import DAY_NAMES
-from dietetics.week.question import LIKING, Question
+from dietetics.week.question import (
+    EMPTY,
+    EXTRA_POT,
+    FIRE,
+    FRESH,
+    LIKING,
+    PORTION,
+    POT,
+    RUN,
+    VARIETY,
+    WASTE,
+    Question,
+)
 
 MOST_CHANGES = 3
 SMALL = 1e-6
-NEARER = 1.0  # points of a target missed: less is no difference worth a word
+NEARER = 1.0  # points: less is no difference worth a word
+A_LITTLE = 0.1  # of a batch left over
+Change = tuple[float, str]  # points saved, and what it is in words
 
 
 @dataclass(frozen=True)
@@ -180,45 +194,71 @@ def _portions(answer: Answer) -> list[Topic]:
 
 
 def what_changed(before: Answer, after: Answer) -> list[str]:
-    """What is better or worse in a second week, what weighs most first; empty where nothing that a
-    person would notice is.
+    """What is better in a second week, and behind a "but" what is worse, each by what weighs most;
+    the other way round where the second week is the worse one. Empty where a person would notice
+    nothing.
     """
-    found = [
+    found = [one for one in _changes(before, after) if one[1]]
+    sign = 1 if after.points <= before.points else -1
+    first = sorted((one for one in found if sign * one[0] > 0), key=lambda one: -abs(one[0]))
+    then = sorted((one for one in found if sign * one[0] <= 0), key=lambda one: -abs(one[0]))
+    words = [text for _, text in first[: MOST_CHANGES - bool(then)]]
+    for text in [text for _, text in then[: MOST_CHANGES - len(words)]][: 1 if words else None]:
+        words.append(f"but {text}" if words else text)
+    return words
+
+
+def _changes(before: Answer, after: Answer) -> list[tuple[float, str]]:
+    """Every difference with the points it saves."""
+
+    def each(count: Callable[[Answer], float], price: float, one: str, many: str) -> Change:
+        first, second = count(before), count(after)
+        return price * (first - second), _more_or_less(first, second, one, many)
+
+    def extra(answer: Answer) -> float:
+        return extra_pots(answer.question, answer.cooked)
+
+    return [
         _filled(before, after),
         *_met(before, after),
-        _more_or_less(
-            len(_mains(before)), len(_mains(after)), "different main dish", "different main dishes"
-        ),
-        _more_or_less(
-            sum(before.cooked.values()), sum(after.cooked.values()), "batch to cook",
-            "batches to cook",
-        ),
-        _more_or_less(
-            extra_pots(before.question, before.cooked), extra_pots(after.question, after.cooked),
-            "batch more than an evening takes", "batches more than an evening takes",
-        ),
+        _mains_changed(before, after),
+        each(lambda a: sum(a.cooked.values()), POT, "batch to cook", "batches to cook"),
+        each(_fires, FIRE, "pot on the stove", "pots on the stove"),
+        each(extra, EXTRA_POT, "batch more than an evening takes",
+             "batches more than an evening takes"),
         _repetition(before, after),
-        _more_or_less(_fresh(before), _fresh(after), "meal made fresh", "meals made fresh"),
-        _more_or_less(
-            _changed_portions(before), _changed_portions(after), "changed portion",
-            "changed portions",
-        ),
+        each(_fresh, FRESH, "meal made fresh", "meals made fresh"),
+        each(_changed_portions, PORTION / 4, "changed portion", "changed portions"),
         _liking(before, after),
         _leftovers(before, after),
+        _meal_shares(before, after),
     ]  # fmt: skip
-    return [words for words in found if words][:MOST_CHANGES]
 
 
-def _filled(before: Answer, after: Answer) -> str:
+def _fires(answer: Answer) -> int:
+    return len([count for count in answer.cooked.values() if count])
+
+
+def _filled(before: Answer, after: Answer) -> Change:
     one, two = (sum(not a.dish(s) for s in a.question.slots) for a in (before, after))
+    words = ""
     if one > two:
-        return f"fills {counted(one - two, 'empty meal')}"
-    return f"leaves {counted(two - one, 'more meal', 'more meals')} empty" if two > one else ""
+        words = f"fills {counted(one - two, 'empty meal')}"
+    elif two > one:
+        words = f"leaves {counted(two - one, 'more meal', 'more meals')} empty"
+    return EMPTY * (one - two), words
 
 
-def _met(before: Answer, after: Answer) -> list[str]:
-    """Targets that do better or worse, what weighs most first: on how many days more or fewer they
-    are met, or nearer and further where the count of days says nothing, or the other way.
+def _mains_changed(before: Answer, after: Answer) -> Change:
+    one, two = len(_mains(before)), len(_mains(after))
+    wanted = after.question.rules.different
+    words = _more_or_less(one, two, "different main dish", "different main dishes")
+    return VARIETY * (0 if wanted is None else abs(one - wanted) - abs(two - wanted)), words
+
+
+def _met(before: Answer, after: Answer) -> list[Change]:
+    """Targets that do better or worse: on how many days more or fewer they are met, or nearer and
+    further where the count of days says nothing, or the other way.
     """
     one, two = missed_days(before), missed_days(after)
     changes = []
@@ -229,8 +269,8 @@ def _met(before: Answer, after: Answer) -> list[str]:
             words = f"met on {counted(abs(days), f'{word} day', f'{word} days')}"
         else:
             words = f"{'nearer to' if gain > 0 else 'further from'} its target"
-        changes.append((abs(gain), f"{name.lower()} {words}"))
-    return [words for _, words in sorted(changes, key=lambda pair: -pair[0])]
+        changes.append((gain, f"{name.lower()} {words}"))
+    return changes
 
 
 def _gains(before: Answer, after: Answer) -> dict[str, float]:
@@ -260,21 +300,38 @@ def _more_or_less(before: float, after: float, one: str, many: str) -> str:
     return counted(abs(change), f"{word} {one}", f"{word} {many}")
 
 
-def _repetition(before: Answer, after: Answer) -> str:
+def _repetition(before: Answer, after: Answer) -> Change:
     one, two = (sum(_dull(answer, dish) for dish in _mains(answer)) for answer in (before, after))
-    return "" if one == two else f"{'less' if two < one else 'more'} repetition within four days"
+    words = "" if one == two else f"{'less' if two < one else 'more'} repetition within four days"
+    return RUN * (one - two), words
 
 
-def _liking(before: Answer, after: Answer) -> str:
+def _liking(before: Answer, after: Answer) -> Change:
     one, two = (
         sum(LIKING[a.question.offers[c.dish].liking] for c in a.chosen.values() if c.dish >= 0)
         for a in (before, after)
     )
-    if abs(one - two) < NEARER:
-        return ""
-    return f"dishes they like {'more' if two < one else 'less'}"
+    words = f"dishes they like {'more' if two < one else 'less'}"
+    return one - two, words if abs(one - two) >= NEARER else ""
 
 
-def _leftovers(before: Answer, after: Answer) -> str:
+def _leftovers(before: Answer, after: Answer) -> Change:
     change = _left_over(after) - _left_over(before)
-    return "" if abs(change) < 0.1 else f"{'less' if change < 0 else 'more'} left over"
+    words = f"{'less' if change < 0 else 'more'} left over"
+    return -WASTE * change, words if abs(change) >= A_LITTLE else ""
+
+
+def _meal_shares(before: Answer, after: Answer) -> Change:
+    """Meals nearer to their share of the day, or further from it."""
+    one, two = (_shares_missed(answer) for answer in (before, after))
+    where = "nearer to" if two < one else "further from"
+    return one - two, f"meals {where} their share of the day" if abs(one - two) >= NEARER else ""
+
+
+def _shares_missed(answer: Answer) -> float:
+    question = answer.question
+    return sum(
+        question.meal_cost(question.offers[c.dish], c.scale, question.meals[slot[1]])
+        for slot, c in answer.chosen.items()
+        if c.dish >= 0
+    )
