@@ -247,9 +247,7 @@ def _with_another(
         ((_promise(answer, offer, facts), offer.key, offer, facts) for offer, facts in spare),
         key=lambda one: (-one[0], one[1]),
     )
-    for promise, _, offer, facts in promising[:MOST_SPARE]:
-        if promise <= 0:
-            break
+    for _, _, offer, facts in promising[:MOST_SPARE]:
         verb = "cook" if offer.own or offer.table else "plan"
         names = [m.name.lower() for m in question.meals if m.name in offer.meals]
         changed = _also_offered(question, offer, facts)

@@ -32,7 +32,9 @@ def kinds_of_week(days: Sequence[Eaten]) -> list[Topic]:
             for family in {family for (group, family), g in day.items() if group in groups and g}:
                 on[family] = on.get(family, 0) + 1
         words = counted(len(on), "kind")
-        often = sorted((family for family in on if on[family] >= OFTEN_DAYS), key=lambda f: -on[f])
+        often = sorted(
+            (family for family in on if on[family] >= OFTEN_DAYS), key=lambda f: (-on[f], f)
+        )
         if often:
             count = f"{on[often[0]]} of {counted(len(eaten), 'day')}"
             words += f"; {often[0].replace('-', ' ')} on {count}"

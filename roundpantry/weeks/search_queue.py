@@ -121,7 +121,7 @@ def run_search(search: Search) -> None:
         answer = improve(question, answer, left, _Pulse(note))
     stopped = not note(**found(answer))
     state = Search.STOPPED if stopped and (answer.gap is None or answer.gap > 1e-3) else Search.DONE
-    Search.objects.filter(pk=search.pk).update(state=state, doing="over")
+    Search.objects.filter(pk=search.pk).update(state=state, doing="")
 
 
 class _Pulse:

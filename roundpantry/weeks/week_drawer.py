@@ -4,7 +4,7 @@ evenings, a week explained.
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from typing import Any
 
 from django.urls import reverse
@@ -16,13 +16,12 @@ from dietetics.week.answer import Answer
 from dietetics.week.day_totals import Dish
 from dietetics.week.daynames import DAY_NAMES, evening_before
 from dietetics.week.empty_meals import meals_with_few
-from dietetics.week.explanation import binding, missed, others, ways_out
+from dietetics.week.explanation import Missed, binding, missed, others, ways_out
 from dietetics.week.kinds import kinds_of_week
 from dietetics.week.plan import DRINK, FREE
 from dietetics.week.question import LIKING_WORDS, Question
 from dietetics.week.question_building import against_words, liked_under
 from dietetics.week.week_words import topics
-from roundpantry.bowls.models import Pattern
 from roundpantry.bowls.patterns import patterns_of, usual_meal
 from roundpantry.clients.models import Client
 from roundpantry.clients.records import client_facts_of
@@ -46,7 +45,7 @@ from roundpantry.weeks.services import waiting_searches
 from roundpantry.weeks.week_snapshot import WeekSnapshot, parts_of, snapshot_of
 
 PAGES = {"bowl": "bowls:bench", "batch": "batches:detail"}
-MOST_WAYS, MOST_NAMED = 8, 3
+MOST_WAYS, MOST_NAMED, MOST_MISSED = 8, 3, 12
 EVENINGS = (-1, 0, 1, 2, 3, 4, 5, 6)
 
 
@@ -258,11 +257,7 @@ def explained(week: Week, answer: Answer, planned: bool = False) -> dict[str, An
         "planned": planned,
         "topics": topics(answer),
         "next_seed": answer.seed + 1,
-        "missed": [
-            {"day": DAY_NAMES[one.day], "text": one.text}
-            for one in rows
-            if one.importance != "watch"
-        ][:12],
+        "missed": _by_text([one for one in rows if one.importance != "watch"])[:MOST_MISSED],
         "watched": sum(one.importance == "watch" for one in rows),
         "binding": binding(answer),
         "warnings": answer.question.warnings(),
@@ -271,6 +266,22 @@ def explained(week: Week, answer: Answer, planned: bool = False) -> dict[str, An
         ),
         "dishes": sum(bool(offer.meals) for offer in answer.question.offers),
     }
+
+
+def _by_text(rows: Sequence[Missed]) -> list[dict[str, str]]:
+    """What is missed, each text once with its days."""
+    days: dict[str, set[int]] = {}
+    for one in rows:
+        days.setdefault(one.text, set()).add(one.day)
+    return [
+        {
+            "days": "Every day"
+            if len(on) == len(DAY_NAMES)
+            else ", ".join(DAY_NAMES[day][:3] for day in sorted(on)),
+            "text": text,
+        }
+        for text, on in days.items()
+    ]
 
 
 def why_here(week: Week, day: int, meal: int) -> dict[str, Any]:
@@ -312,15 +323,14 @@ def ways_of(week: Week) -> dict[str, Any]:
         {"number": n, "text": w.text, "effect": w.effect, "kind": w.kind, "value": w.value}
         for n, w in enumerate(found[:MOST_WAYS], 1)
     ]
-    few, patterns = _patterns_for_few(week.client, answer.question)
-    return {"week": week, "ways": rows, "cannot": False, "few": few, "patterns": patterns}
+    few = _patterns_for_few(week.client, answer.question)
+    starters = any(one.starter for one in patterns_of(week.client.practitioner))
+    return {"week": week, "ways": rows, "cannot": False, "few": few, "starters": starters}
 
 
-def _patterns_for_few(
-    client: Client, question: Question
-) -> tuple[list[dict[str, Any]], list[Pattern]]:
+def _patterns_for_few(client: Client, question: Question) -> list[dict[str, Any]]:
     """For the meals with one dish or none: the patterns that would give another, with the meal they
-    would be for; and all patterns of the practitioner.
+    would be for.
     """
     mine = list(patterns_of(client.practitioner))
     present = newest_set(client)
@@ -336,7 +346,7 @@ def _patterns_for_few(
             if one.meal_kind and meal is not None and usual_meal(one, meals) == meal
         ]
         found.append({"name": name, "count": count, "meal": meal, "patterns": fitting[:MOST_NAMED]})
-    return found, mine
+    return found
 
 
 def progress(search: Search) -> dict[str, Any]:
