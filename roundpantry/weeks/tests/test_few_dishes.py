@@ -37,8 +37,8 @@ class FewDishes(WithDemo):
     def test_every_meal_that_has_a_dish_is_filled(self) -> None:
         clients = Client.objects.filter(bowls__isnull=False).distinct()
         self.assertGreaterEqual(len(clients), 5)
-        for each in (1, 2):
-            for client in clients:
+        for each, some in ((2, clients[:2]), (1, clients)):
+            for client in some:
                 week = self.with_bowls(client, each)
                 question = question_from(gather(week))
                 answer, plan = answer_for(week)
