@@ -41,7 +41,7 @@ def varied(seed: int, days: int, dishes: int) -> Question:
 
 class Bounds(unittest.TestCase):
     def test_no_bound_lies_above_the_best_week_at_any_moment(self) -> None:
-        for seed in range(20, 26):
+        for seed in range(20, 23):
             with self.subTest(seed):
                 question = small(seed, days=2, dishes=6, scales=(0.75, 1.0, 1.25))
                 least = least_cost(question, usual_kcal=1800)
@@ -61,7 +61,7 @@ class Bounds(unittest.TestCase):
                 self.assertGreaterEqual(min(points for points, _ in heard), least - 1e-6)
 
     def test_two_programs_agree(self) -> None:
-        for seed in range(5):
+        for seed in range(3):
             with self.subTest(seed):
                 question = varied(seed, days=5, dishes=7)
                 start = good_week(question, moves=300)
