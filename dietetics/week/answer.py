@@ -47,13 +47,6 @@ def variety_cost(question: Question, mains: int) -> float:
     return 0.0 if wanted is None else VARIETY * abs(mains - wanted)
 
 
-def empty_week(question: Question) -> Answer:
-    """The week with nothing in any meal that is not locked: what its points are is what a plan is
-    measured against.
-    """
-    return answer_of(question, {slot: question.choices(slot)[0] for slot in question.slots})
-
-
 def answer_of(
     question: Question, chosen: Mapping[Slot, Choice], seed: int = 0, moves: int = 0
 ) -> Answer:

@@ -12,7 +12,6 @@ from dietetics.week.question import Offer, Question, Slot, SlotMeal
 
 USUAL_USES = 4  # a main dish in a week: few favourites, repeated; common practice
 TWICE_A_DAY = 0  # days apart
-UNSAID = ("most_uses", "apart")
 
 
 def usual_uses(meals: Sequence[SlotMeal], suits: Sequence[str], days: int) -> int:

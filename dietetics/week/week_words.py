@@ -151,7 +151,6 @@ def _cooking(answer: Answer) -> Topic:
     evenings = {day for (_, day), count in answer.cooked.items() if count}
     if not pots:
         return Topic("Cooking", "nothing in advance")
-    kinds = len([1 for count in answer.cooked.values() if count])
     words = f"{counted(pots, 'batch', 'batches')} on {counted(len(evenings), 'evening')}"
     extra = extra_pots(answer.question, answer.cooked)
     if extra:
@@ -159,7 +158,7 @@ def _cooking(answer: Answer) -> Topic:
     left = _left_over(answer)
     if left >= 0.25:
         words += f"; about {counted(round(2 * left) / 2, 'batch', 'batches')} left over"
-    return Topic("Cooking", words, not extra and kinds > 0)
+    return Topic("Cooking", words, not extra)
 
 
 def _left_over(answer: Answer) -> float:

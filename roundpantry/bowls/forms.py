@@ -100,9 +100,11 @@ class ScaleForm(forms.Form):
 
 
 class PatternNameForm(forms.Form):
-    """What a bowl is called when it is kept as a pattern; empty is the bowl's own name."""
+    """What a bowl is called when it is kept as a pattern; empty is the bowl's own name, and what is
+    too long is cut where patterns are kept.
+    """
 
-    name = forms.CharField(required=False, max_length=80)
+    name = forms.CharField(required=False)
 
 
 MOST_ROLES = 200
