@@ -81,16 +81,18 @@ class Portion:
         return step_of(self.unit)
 
 
+HALVED_FROM = 0.5  # of a measure
 TOLD_WITHIN = 0.05  # of the amount: where rounding to a measure is further off, grams stand beside
 
 
 def portion_words(portion: Portion, scale: float = 1.0) -> str:
-    """A part of a scaled dish in its own measure: to half a step, with grams where that is not near
-    enough.
+    """A part of a scaled dish in its own measure, with grams where that is not near enough.
 
     A quarter more of 1 cup of soup is "1¼ cups lentil soup"; of 1 tbsp, "1¼ tbsp".
     """
-    wanted, step = portion.amount * scale, portion.step / 2
+    wanted, step = portion.amount * scale, portion.step
+    if step >= HALVED_FROM:  # half a slice, but a quarter of a cup and no eighths
+        step /= 2
     told = max(step, round(wanted / step) * step)
     name = portion.item.label.partition(",")[0].strip()
     words = f"{amount_text(told)} {_in_number(portion.unit, told)} {name}"

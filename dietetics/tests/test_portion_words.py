@@ -34,5 +34,7 @@ class PortionWords(unittest.TestCase):
     def test_grams_stand_beside_where_no_measure_is_near(self) -> None:
         # three quarters of a slice is told as half or one: neither is within a twentieth
         self.assertEqual(portion_words(part(1, "slice", 40), 0.75), "1 slice Lentil soup (30 g)")
+        # five eighths of a cup is on no cup measure
+        self.assertEqual(portion_words(part(0.5, "cup", 60), 1.25), "½ cup Lentil soup (75 g)")
         # never none of what is there
         self.assertEqual(portion_words(part(1, "slice", 40), 0.2), "½ slice Lentil soup (8 g)")
