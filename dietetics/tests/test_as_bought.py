@@ -13,7 +13,9 @@ from dietetics.composition.foods import load_shelf
 from dietetics.shopping.as_bought import Span, as_bought, edible_share
 from dietetics.shopping.shopping_list import Need, ShopKnowledge, shopping_list
 
-AGREE = 0.15  # two published shares further apart than this: the span is told, the middle says little
+AGREE = (
+    0.15  # two published shares further apart than this: the span is told, the middle says little
+)
 CASES = Path(__file__).parent / "inputs" / "as_bought_cases.csv"
 
 
@@ -67,7 +69,9 @@ class AsBoughtTests(TestCase):
                     self.assertEqual(line.units[1], int(row["cans"]))
 
     def test_two_halves_of_an_onion_are_one_onion(self):
-        line = line_of("onion-raw", needed("onion-raw", 55, "Soup"), needed("onion-raw", 55, "Mash"))
+        line = line_of(
+            "onion-raw", needed("onion-raw", 55, "Soup"), needed("onion-raw", 55, "Mash")
+        )
         self.assertEqual(line.units, (1, 1, 1))
         self.assertEqual([dish for dish, _ in line.uses], ["Soup", "Mash"])
 

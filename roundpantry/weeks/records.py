@@ -200,7 +200,7 @@ def _bowl_dish(key: str, parts: list[BowlPart], table: list[BowlPart]) -> tuple[
 
     def made() -> tuple[Dish, BowlValue]:
         value = BowlValue(
-            parts[0].bowl.name, tuple(portion_value(part) for part in parts if _there(part))
+            parts[0].bowl.name, tuple(portion_value(part) for part in parts if is_there(part))
         )
         foods = tuple(pair for item in value.items for pair in foods_of(item))
         dish = Dish(
@@ -226,7 +226,8 @@ def _part_state(part: BowlPart) -> tuple[Any, ...]:
     )
 
 
-def _there(part: BowlPart) -> bool:
+def is_there(part: BowlPart) -> bool:
+    """True for a part whose batch or food can still be found."""
     return (
         part.batch is not None
         or food_of(part.bowl.client.practitioner_id, part.food_key) is not None

@@ -89,6 +89,7 @@ def arguments(owner: object) -> dict[str, object]:
         "day": 0,
         "meal": 0,
         "what": "clear",
+        "section": "beans",
     }
 
 
@@ -103,11 +104,15 @@ def address(name: str, pattern: URLPattern, owner: object) -> str:
     ids = arguments(owner)
     wanted = pattern.pattern.converters
     own = {"clients": ids["client_pk"], "bowls": ids["bowl"], "batches": ids["batch"]}
-    own |= {"weeks": ids["week"]}
+    own |= {"weeks": ids["week"], "shopping": ids["week"]}
     own |= {"shelf": ids.get(name, ids["shelf:label"]), "bowls": ids.get(name, ids["bowl"])}
     values = {k: own[name.split(":", maxsplit=1)[0]] if k == "pk" else ids[k] for k in wanted}
     if name == "weeks:pot":
         values["key"] = f"batch-{ids['batch']}"
+    if name == "shopping:of-batch":
+        values = {"pk": ids["batch"]}
+    if name.startswith("shopping:") and "key" in values:
+        values["key"] = "quinoa-dry"
     if name in ("shelf:food", "bowls:ladder-food"):
         values = {"key": "quinoa-cooked"}
     return reverse(name, kwargs=values)

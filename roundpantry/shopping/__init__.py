@@ -1,0 +1,1 @@
+"""Shopping: what a week, a dish or a batch needs, as it is bought."""

@@ -1,0 +1,207 @@
+"""Rows to values of the shopping list, and the queries of this app."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Iterator, Mapping
+
+from django.contrib.auth.models import User
+
+from dietetics.composition.foods import Food
+from dietetics.composition.sums import Item
+from dietetics.dishes.batches import BatchContent
+from dietetics.dishes.bowls import foods_of
+from dietetics.shopping.as_bought import Span
+from dietetics.shopping.shopping_list import (
+    SECTIONS,
+    Need,
+    ShopKnowledge,
+    ShoppingList,
+    shopping_list,
+)
+from dietetics.week.daynames import DAY_NAMES
+from dietetics.week.plan import FREE, Plan
+from roundpantry.batches.models import Batch
+from roundpantry.batches.records import batch_items, batches_of, unread_lines
+from roundpantry.bowls.models import BowlPart
+from roundpantry.bowls.records import portion_value
+from roundpantry.clients.models import Client
+from roundpantry.counter.typed_numbers import row_number
+from roundpantry.shopping.models import HomeStock, PackageSize, ShopOrder, ShoppingTrip
+from roundpantry.weeks.models import Week
+from roundpantry.weeks.records import (
+    AvailableDishes,
+    available_dishes,
+    is_there,
+    plan_value,
+    weeks_of,
+)
+
+
+def trip_of(week: Week) -> ShoppingTrip:
+    """The shopping trip of a week; a new one, not stored, until something is ticked."""
+    return ShoppingTrip.objects.filter(week=week).first() or ShoppingTrip(week=week)
+
+
+def weeks_bought_for(user: User, week: Week, also: Iterable[int]) -> list[Week]:
+    """The week, and the practitioner's own among the others that are bought for too."""
+    others = weeks_of(user).filter(pk__in=list(also)).exclude(pk=week.pk)
+    return [week, *others.order_by("client__name")]
+
+
+def weeks_beside(user: User, week: Week) -> list[Week]:
+    """The newest version of each other client's week that starts on the same day."""
+    found: dict[int, Week] = {}
+    others = weeks_of(user).filter(start=week.start).exclude(client=week.client)
+    for other in others.order_by("client__name", "version"):
+        found[other.client_id] = other
+    return list(found.values())
+
+
+def knowledge_for(user: User, clients: Iterable[Client]) -> ShopKnowledge:
+    """What is at home with these clients, the practitioner's packages, prices, and their order."""
+    at_home: dict[str, float] = {}
+    for stock in HomeStock.objects.filter(client__in=list(clients)):
+        at_home[stock.food_key] = at_home.get(stock.food_key, 0.0) + stock.grams
+    sizes = list(PackageSize.objects.filter(practitioner_id=user.pk))
+    return ShopKnowledge(
+        at_home,
+        {one.food_key: one.grams for one in sizes if one.grams is not None},
+        {one.food_key: one.price for one in sizes if one.price is not None},
+        sections_of(user),
+    )
+
+
+def sections_of(user: User) -> tuple[str, ...]:
+    """The sections in the practitioner's order; those they never moved stand behind."""
+    row = ShopOrder.objects.filter(practitioner_id=user.pk).first()
+    kept = [key for key in (row.sections if row else []) if key in SECTIONS]
+    return (*kept, *(key for key in SECTIONS if key not in kept))
+
+
+def list_of_weeks(user: User, weeks: list[Week]) -> ShoppingList:
+    """The shopping list of one or several weeks."""
+    needs: list[Need] = []
+    unknown: list[str] = []
+    for week in weeks:
+        needs_now, unknown_now = needs_of_week(week)
+        whose = f" ({week.client.name})" if len(weeks) > 1 else ""
+        needs += [Need(n.food, n.grams, f"{n.dish}{whose}") for n in needs_now]
+        unknown += [f"{words}{whose}" for words in unknown_now]
+    known = knowledge_for(user, [week.client for week in weeks])
+    return shopping_list(needs, known, dict.fromkeys(unknown))
+
+
+def list_of_batch(user: User, batch: Batch, times: float = 1.0) -> ShoppingList:
+    """The shopping list of one batch, cooked `times` times; nothing is known to be at home."""
+    needs, unknown = needs_of_batch(batch, times)
+    return shopping_list(needs, knowledge_for(user, []), unknown)
+
+
+def needs_of_week(week: Week) -> tuple[list[Need], list[str]]:
+    """Every food a week needs, batches taken apart, and what could not be taken apart in words."""
+    plan = plan_value(week)
+    found = available_dishes(week.client, plan)
+    needs, unknown = _of_cookings(week, plan)
+    tables = _others_at_table(plan)
+    eaten: dict[str, float] = {}
+    for day in plan.days:
+        for cell in day.cells if day.kind != "off" else ():
+            for entry in cell.entries if not cell.skipped else ():
+                eaten[entry.dish] = eaten.get(entry.dish, 0.0) + entry.scale
+                if entry.dish == FREE:
+                    unknown.append("A free choice: whatever is chosen for it.")
+                elif entry.dish not in found.dishes:
+                    unknown.append(f"{entry.name}: this dish no longer exists.")
+    for key, times in eaten.items():
+        needs += _of_dish(found, key, times, tables.get(key, []))
+    return needs, [*unknown, *_never_cooked(found, plan, eaten)]
+
+
+def _of_cookings(week: Week, plan: Plan) -> tuple[list[Need], list[str]]:
+    """What the batches that are cooked in this week need."""
+    wanted = {row_number(one.batch.removeprefix("batch-")) for one in plan.cookings}
+    mine = batches_of(week.client.practitioner).filter(pk__in=wanted)
+    rows = {batch.pk: batch for batch in mine}
+    needs: list[Need] = []
+    unknown: list[str] = []
+    for one in plan.cookings:
+        if one.day < -1:
+            continue  # cooked, and bought, in a week before
+        batch = rows.get(row_number(one.batch.removeprefix("batch-")))
+        if batch is None:
+            unknown.append(f"A batch of {DAY_NAMES[max(one.day, 0)]} that no longer exists.")
+            continue
+        more, missing = needs_of_batch(batch, one.pots)
+        needs, unknown = needs + more, unknown + missing
+    return needs, unknown
+
+
+def needs_of_batch(batch: Batch, times: float) -> tuple[list[Need], list[str]]:
+    """What a batch needs, dishes in it taken apart, and its lines that were not understood."""
+    items = batch_items(batch)
+    needs = [
+        Need(food, grams.times(times), batch.title)
+        for item in items
+        for food, grams in _foods(item)
+    ]
+    return needs, [f"{batch.title}: “{text}” was not understood." for text in unread_lines(batch)]
+
+
+def _foods(item: Item) -> Iterator[tuple[Food, Span]]:
+    """The foods of an item, each with the doubt of the item's own weight."""
+    if not item.grams:
+        return
+    low, high = item.grams_low / item.grams, item.grams_high / item.grams
+    for food, grams in foods_of(item):
+        yield food, Span(grams * low, grams, grams * high)
+
+
+def _others_at_table(plan: Plan) -> dict[str, list[Item]]:
+    """What the others at the table eat of each bowl in the plan, beside the client."""
+    pks = {
+        row_number(entry.dish.removeprefix("bowl-"))
+        for _, _, cell in plan.places()
+        for entry in cell.entries
+        if entry.dish.startswith("bowl-")
+    }
+    parts = BowlPart.objects.filter(bowl__parent_id__in=pks).exclude(bowl__eater="")
+    found: dict[str, list[Item]] = {}
+    for part in parts.select_related("bowl__client__practitioner", "batch"):
+        if part.batch_id is None and is_there(part):
+            key = f"bowl-{part.bowl.parent_id}"
+            found.setdefault(key, []).append(portion_value(part).item)
+    return found
+
+
+def _of_dish(
+    found: AvailableDishes, key: str, times: float, table: Iterable[Item]
+) -> Iterator[Need]:
+    """What a dish needs that no batch gives it, for the client and the others at the table."""
+    dish, drawn = found.dishes.get(key), found.drawn.get(key)
+    if dish is None or key.startswith("batch-") or dish.assumed:
+        return
+    if drawn is None:
+        for food, grams in dish.foods:
+            yield Need(food, Span(grams, grams, grams).times(times), dish.name)
+        return
+    for item in (*drawn.items, *table):
+        if isinstance(item.content, BatchContent):
+            continue  # out of a pot, which is bought for where it is cooked
+        for food, span in _foods(item):
+            yield Need(food, span.times(times), dish.name)
+
+
+def _never_cooked(found: AvailableDishes, plan: Plan, eaten: Mapping[str, float]) -> list[str]:
+    """Batches that are eaten and that nobody cooks in this week or brought into it."""
+    cooked = {one.batch for one in plan.cookings}
+    wanted = {
+        pot
+        for key in eaten
+        if key in found.dishes
+        for pot in (*found.dishes[key].own_g, *found.dishes[key].table_g)
+    }
+    return [
+        f"{found.pots[key].name}: eaten this week, but cooked on no evening."
+        for key in sorted(wanted - cooked)
+        if key in found.pots
+    ]
