@@ -99,9 +99,15 @@ def package_of(food: Food, given_g: float | None = None) -> Package:
         usable,
         net,
         int(row["keeps_days"]),
-        row.get("look_for") or "",
+        _look_for(food, row.get("look_for") or ""),
         given_g is not None,
     )
+
+
+def _look_for(food: Food, words: str) -> str:
+    """What to look for; never "unsweetened" where the figures are those of the sweetened one."""
+    sweet = "sweetened" in food.name and "unsweetened" not in food.name
+    return words.removeprefix("unsweetened; ") if sweet else words
 
 
 def edible_share(food: Food) -> Span:

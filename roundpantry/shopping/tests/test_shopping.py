@@ -64,6 +64,7 @@ class Shopping(ReadsWords):
         self.assertNotContains(page, "Water")
 
     def test_what_was_cooked_in_the_week_before_is_not_bought_again(self) -> None:
+        before = Cooking(f"batch-{self.soup.pk}", -3, 2.0)
         self.planned(lambda plan: replace(plan, cookings=(before,)))
         self.assertIsNone(self.line("red-lentils-dry"))
 
