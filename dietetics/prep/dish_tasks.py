@@ -1,0 +1,380 @@
+"""The tasks of one dish: from its written steps, from words in its ingredient lines ("2 carrots,
+diced"), and from what everybody knows (dry beans are soaked the night before).
+
+A dish without steps gets the usual ones by how it is cooked, and says so.
+"""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterable, Mapping, Sequence
+from dataclasses import dataclass, field, replace
+from functools import lru_cache
+
+from dietetics.composition.foods import Food, read_table
+from dietetics.prep.step_reading import (
+    NIGHT,
+    Clause,
+    Ingredient,
+    oven_heat_of,
+    tasks_of_step,
+    verb_named,
+    words_for,
+)
+from dietetics.prep.tasks import BURNER, OVEN, Minutes, Task
+
+SHALLOW = "in shallow containers, not too full, lids off until cool"
+HOT_WITHIN = 45  # minutes that what was hot may stand before it is shared out to cool
+POT_WITHIN = 10  # minutes that a pot may stand between two steps on the heat
+TURN_WITHIN = 1  # minutes that what is turned may be out of the oven
+PORTION_MIN, PORTION_MORE = 2.0, 0.5  # minutes, and more for each container: common practice
+VEGETABLES = frozenset({"vegetable", "starchy-vegetable", "leafy-green", "mushroom", "fruit"})
+NEEDS_HEAT = frozenset({"legume", "grain", "starchy-vegetable", "mushroom"})
+# Words of an ingredient line that ask for something to be done, and the verb they mean.
+LINE_WORDS = (
+    (re.compile(r"\b(?:diced|chopped|sliced|minced|shredded|cubed|cut|halved|wedges)\b"), "chop"),
+    (re.compile(r"\bgrated\b"), "grate"),
+    (re.compile(r"\bpressed\b"), "press"),
+    (re.compile(r"\bsoaked\b"), "soak"),
+    (re.compile(r"\b(?:drained|rinsed)\b"), "rinse"),
+)
+CAUTIONS: Mapping[str, str] = {
+    "beans": "Discard the soaking water; boil until soft all through.",
+    "kidney": (
+        "Discard the soaking water and boil hard for at least 10 minutes (30 by US FDA advice); "
+        "never cook from raw in a slow cooker."
+    ),
+    "rice": "Cool rice at once: spread it out, in the refrigerator within an hour.",
+    "sprouts": "Cook sprouts until steaming hot.",
+    "garlic-oil": "Garlic in oil: refrigerate, 4 days at most, or freeze.",
+}
+NO_STEPS = "No method is written: usual steps and times by its ingredients and how it is cooked."
+
+
+@dataclass(frozen=True)
+class CookedLine:
+    """An ingredient line: as written, the food it means and grams as cooked now."""
+
+    text: str
+    food: Food | None
+    grams: float
+
+
+@dataclass(frozen=True)
+class DishToCook:
+    """A dish to be cooked: its lines (scaled), its steps, the way it is cooked ("pot", "roasted"
+    …), and how many containers it is shared out into.
+    """
+
+    key: str
+    name: str
+    lines: tuple[CookedLine, ...]
+    steps: tuple[str, ...] = ()
+    method: str = "pot"
+    containers: int = 1
+    corrections: Mapping[str, Mapping[str, float | str]] = field(default_factory=dict)
+
+
+@dataclass(frozen=True)
+class DishTasks:
+    """The tasks of a dish; `cautions` for the cook, `remarks` about what was not written."""
+
+    tasks: tuple[Task, ...]
+    cautions: tuple[str, ...] = ()
+    remarks: tuple[str, ...] = ()
+
+
+@lru_cache(maxsize=1)
+def _usual() -> Mapping[str, Mapping[str, str]]:
+    return {row["family"]: row for row in read_table("cooking_minutes.csv")}
+
+
+def tasks_of_dish(dish: DishToCook) -> DishTasks:
+    """Every task of a dish, each after what it needs, with corrections of the cook put in."""
+    ingredients = [_ingredient(line) for line in dish.lines if line.food is not None]
+    remarks = []
+    written = [
+        pair
+        for n, step in enumerate(dish.steps, start=1)
+        for pair in tasks_of_step(
+            step, f"{dish.key}-s{n}", dish.name, ingredients, oven_heat_of(dish.steps)
+        )
+        if pair[1].verb != "portion"
+    ]
+    if not written:
+        written = _usual_steps(dish)
+        remarks.append(NO_STEPS)
+    early = _early_tasks(dish, [task for _, task in written], ingredients)
+    tasks = _linked(early, written, ingredients)
+    tasks = _begun_before(tasks)
+    tasks.append(_portioning(dish, tasks))
+    return DishTasks(
+        tuple(corrected(task, dish.corrections) for task in tasks),
+        tuple(_cautions(dish)),
+        tuple(remarks),
+    )
+
+
+def _ingredient(line: CookedLine) -> Ingredient:
+    assert line.food is not None
+    words = words_for(line.food.name) | words_for(line.food.family)
+    return Ingredient(words, line.grams, line.food.group in VEGETABLES and line.food.state == "raw")
+
+
+def _early_tasks(
+    dish: DishToCook, written: Sequence[Task], ingredients: Sequence[Ingredient]
+) -> list[Task]:
+    """What the lines ask for that no step says: cutting, soaking, rinsing. All that is cut of a
+    dish is one task.
+    """
+    found: list[Task] = []
+    said = {task.verb for task in written}
+    for name in ("soak", "press", "rinse", "grate", "chop"):
+        lines = [line for line in dish.lines if name in _asked_of(line) and line.food is not None]
+        if not lines or name in said:
+            continue
+        if name == "soak":
+            found += [_soaking(dish, line, n) for n, line in enumerate(lines)]
+            continue
+        verb = verb_named(name)
+        grams = sum(line.grams for line in lines)
+        hands = verb.hands_min + min(verb.per_100g * grams / 100, 15.0)
+        names = _listed([_short(line.food) for line in lines if line.food is not None])
+        found.append(
+            Task(
+                f"{dish.key}-{name}",
+                dish.name,
+                f"{name.capitalize()} {names}",
+                name,
+                Minutes(hands, hands, hands),
+                verb.wait,
+                guessed=frozenset({"hands", "wait"} if verb.wait.likely else {"hands"}),
+                dishes=(dish.name,),
+                parts=tuple((line.food.key, line.grams) for line in lines if line.food),
+            )
+        )
+    return found
+
+
+def _asked_of(line: CookedLine) -> list[str]:
+    """The verbs that a line asks for, by its words or because everybody does so."""
+    text = line.text.lower()
+    found = [verb for pattern, verb in LINE_WORDS if pattern.search(text)]
+    food = line.food
+    if food is None:
+        return found
+    if _usual_of(food).get("soak") == "yes" and "soak" not in found:
+        found.append("soak")
+    canned = food.state.startswith("canned")
+    if food.state == "dry" and food.group == "grain" and _usual_of(food):
+        found.append("rinse")
+    if not canned and food.state != "dry":
+        return [verb for verb in found if verb != "rinse"]
+    return found
+
+
+def _usual_of(food: Food) -> Mapping[str, str]:
+    """What is usual for a dry grain or bean; nothing for other foods."""
+    return _usual().get(food.family, {}) if food.state == "dry" else {}
+
+
+def _soaking(dish: DishToCook, line: CookedLine, n: int) -> Task:
+    """Soak one food: beans overnight, nuts and the like for a while."""
+    assert line.food is not None
+    night = line.food.group in ("legume", "grain", "soy-food")
+    verb = verb_named("soak")
+    return Task(
+        f"{dish.key}-soak{n}",
+        dish.name,
+        f"Soak {_short(line.food)}" + ("" if night else " in boiling water"),
+        "soak",
+        Minutes(2, 2, 2),
+        NIGHT if night else verb.wait,
+        night=night,
+        guessed=frozenset({"hands", "wait"}),
+        dishes=(dish.name,),
+        parts=((line.food.key, line.grams),),
+    )
+
+
+def _usual_steps(dish: DishToCook) -> list[tuple[Clause, Task]]:
+    """Steps for a dish that has none: the longest of its grains and beans at a simmer, the oven for
+    what is roasted, the blender for what is smooth, mixing for what is raw.
+    """
+    named = _listed([_short(line.food) for line in dish.lines if line.food and line.grams > 30][:4])
+    simmered = [_usual_of(line.food) for line in dish.lines if line.food and _usual_of(line.food)]
+    foods = [line.food for line in dish.lines if line.food is not None]
+    raw = not any(food.state in ("dry", "raw") and food.group in NEEDS_HEAT for food in foods)
+    if dish.method == "roasted":
+        step = f"Roast {named} at 200 °C for 30 to 40 minutes"
+    elif simmered:
+        longest = max(simmered, key=lambda row: float(row["likely"]))
+        step = f"Simmer {named} for {longest['low']} to {longest['high']} minutes"
+    elif dish.method in ("boiled", "steamed"):
+        step = f"{'Boil' if dish.method == 'boiled' else 'Steam'} {named} for 8 to 15 minutes"
+    elif dish.method == "raw" or raw:
+        step = f"Mix {named}"
+    else:
+        step = f"Simmer {named} for 20 to 35 minutes"
+    return [
+        (clause, replace(task, guessed=task.guessed | {"wait"}))
+        for clause, task in tasks_of_step(step, f"{dish.key}-u1", dish.name, (), None)
+    ]
+
+
+def _linked(
+    early: Sequence[Task], written: Sequence[tuple[Clause, Task]], ingredients: Sequence[Ingredient]
+) -> list[Task]:
+    """Tasks with what each comes after. Early ones hang on nothing but work on the same food;
+    cooking needs all that is ready; "meanwhile" starts from what the task before started from.
+    """
+    done: list[Task] = []
+    ready: list[str] = []  # what has been done and not gone into anything yet
+    before: list[str] = []  # what was ready before the last cooking
+    for task in early:
+        earlier = [t.key for t in done if t.verb in ("soak", "press") and _same_food(t, task)]
+        done.append(replace(task, after=tuple(earlier)))
+        ready = [key for key in ready if key not in earlier] + [task.key]
+    last: Task | None = None
+    for clause, task in written:
+        kind = clause.verb.kind
+        if kind == "early":
+            same_step = (
+                last is not None
+                and _step_of(last) == _step_of(task)
+                and (last.verb not in ("chop", "grate", "peel") or _is_about_it(clause.text))
+            )
+            after = [last.key] if same_step and last is not None else []
+            after += [t.key for t in done if t.key not in after and _soaked_for(t, task)]
+        elif clause.beside and before != ready:
+            after = list(before)
+        else:
+            after, before = list(ready), list(ready)
+        linked = _in_time(replace(task, after=tuple(dict.fromkeys(after))), last)
+        done.append(linked)
+        ready = [key for key in ready if key not in after] + [task.key]
+        last = linked
+    return done
+
+
+def _is_about_it(text: str) -> bool:
+    """True where a clause works on what the clause before it worked on: "cut it into cubes"."""
+    return bool(re.search(r"\b(?:it|them)\b", text)) or len(text.split()) <= 2
+
+
+def _same_food(soaked: Task, task: Task) -> bool:
+    return bool(words_for(soaked.text) & words_for(task.text) - {"soak", "press", "boil", "water"})
+
+
+def _soaked_for(soaked: Task, task: Task) -> bool:
+    return soaked.verb in ("soak", "press", "marinat") and _same_food(soaked, task)
+
+
+def _step_of(task: Task) -> str:
+    return task.key.rpartition("-")[0]
+
+
+def _in_time(task: Task, last: Task | None) -> Task:
+    """A task that has to follow soon: no pot stands half cooked, a turned tray goes back."""
+    if last is None or last.key not in task.after:
+        return task
+    if OVEN in (last.device, task.device) and "turn" in (last.verb, task.verb):
+        return replace(task, within=TURN_WITHIN)
+    if last.device == BURNER and task.device in (BURNER, ""):
+        return replace(task, within=POT_WITHIN)
+    return task
+
+
+def _begun_before(tasks: list[Task]) -> list[Task]:
+    """Nights resolved: what waits a night and is needed after it is begun the evening before, with
+    all that leads to it; what stands overnight when all is done waits after the evening.
+    """
+    needed = {key for task in tasks for key in task.after}
+    by_key = {task.key: task for task in tasks}
+    night: set[str] = set()
+    for task in reversed(tasks):
+        if task.wait.low >= NIGHT.low and task.key in needed:
+            night |= {task.key} | _leading_to(task, by_key)
+    found = []
+    for task in tasks:
+        if task.key in night:
+            found.append(replace(task, night=True))
+        elif task.wait.low >= NIGHT.low:
+            text = f"{task.text} (it stands overnight)"
+            found.append(replace(task, text=text, wait=Minutes(), night=False))
+        else:
+            found.append(replace(task, night=False))
+    return found
+
+
+def _leading_to(task: Task, by_key: Mapping[str, Task]) -> set[str]:
+    found: set[str] = set()
+    for key in task.after:
+        found |= {key} | _leading_to(by_key[key], by_key)
+    return found
+
+
+def _portioning(dish: DishToCook, tasks: Sequence[Task]) -> Task:
+    """Sharing out, when all else is done: hot food into shallow containers, soon."""
+    needed = {key for task in tasks for key in task.after}
+    ends = tuple(task.key for task in tasks if task.key not in needed)
+    hot = any(task.device in (BURNER, OVEN) for task in tasks)
+    count = max(1, dish.containers)
+    minutes = PORTION_MIN + PORTION_MORE * count
+    many = f"{count} containers" if count > 1 else "a container"
+    return Task(
+        f"{dish.key}-portion",
+        dish.name,
+        f"Fill {dish.name} into {many}{f', {SHALLOW}' if hot else ''}; date and label",
+        "portion",
+        Minutes(minutes, minutes, minutes),
+        after=ends,
+        within=HOT_WITHIN if hot else None,
+        guessed=frozenset({"hands"}),
+        dishes=(dish.name,),
+    )
+
+
+def _cautions(dish: DishToCook) -> Iterable[str]:
+    """What a cook of this dish has to know, from its foods."""
+    found: dict[str, None] = {}
+    foods = [line.food for line in dish.lines if line.food is not None]
+    for food in foods:
+        key = _usual_of(food).get("caution", "")
+        if key:
+            found[CAUTIONS[key]] = None
+        if "rice" in food.family and food.group == "grain":
+            found[CAUTIONS["rice"]] = None
+        if "sprouts" in food.family or food.key == "bean-sprouts-raw":
+            found[CAUTIONS["sprouts"]] = None
+    if any(f.family == "garlic" for f in foods) and any(f.group == "oil" for f in foods):
+        found[CAUTIONS["garlic-oil"]] = None
+    return found
+
+
+def corrected(task: Task, corrections: Mapping[str, Mapping[str, float | str]]) -> Task:
+    """A task with what the cook said of it: "hands", "wait" and "celsius" in minutes and °C."""
+    given = corrections.get(task.key)
+    if not given or given.get("text") not in (None, task.text):
+        return task  # said of a step that reads otherwise now
+    found, guessed = task, set(task.guessed)
+    if "hands" in given:
+        found = replace(found, hands=Minutes(*[float(given["hands"])] * 3))
+    if "wait" in given:
+        found = replace(found, wait=Minutes(*[float(given["wait"])] * 3))
+    if "celsius" in given and task.device == OVEN:
+        found = replace(found, celsius=float(given["celsius"]))
+    return replace(found, guessed=frozenset(guessed - set(given)))
+
+
+def _short(food: Food) -> str:
+    """A food as a cook calls it."""
+    name = food.name.partition(",")[0]
+    return name[0].lower() + name[1:]
+
+
+def _listed(names: Sequence[str]) -> str:
+    unique = list(dict.fromkeys(names))
+    if len(unique) <= 1:
+        return "".join(unique) or "everything"
+    return f"{', '.join(unique[:-1])} and {unique[-1]}"

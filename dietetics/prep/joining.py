@@ -1,0 +1,141 @@
+"""What several dishes of an evening can share: food that is cut or soaked once for all, and one
+heat of the oven for what wants about the same.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import replace
+
+from dietetics.composition.foods import Shelf, load_shelf
+from dietetics.prep.step_reading import verb_named
+from dietetics.prep.tasks import OVEN, Minutes, Task
+
+SHARED_VERBS = ("soak", "rinse", "grate", "chop")
+HEAT_APART = 15.0  # °C to each side within which dishes share an oven: common practice
+# Ten degrees more shorten a time by about a tenth: common practice, for what is roasted; what has
+# to rise is not moved.
+SHARE_A_DEGREE = 0.01
+
+
+def joined(tasks: Sequence[Task], shelf: Shelf | None = None) -> list[Task]:
+    """The tasks, with a food that several dishes cut, rinse or soak done once for all of them."""
+    found = list(tasks)
+    for verb in SHARED_VERBS:
+        by_food: dict[str, list[Task]] = {}
+        for task in found:
+            for food, _ in task.parts if task.verb == verb else ():
+                by_food.setdefault(food, []).append(task)
+        for food, users in by_food.items():
+            if len({task.dish for task in users}) > 1:
+                keys = {task.key for task in users}
+                found = _done_once(found, verb, food, keys, shelf or load_shelf())
+    return found
+
+
+def _done_once(tasks: list[Task], verb: str, food: str, keys: set[str], shelf: Shelf) -> list[Task]:
+    """One task for a food in place of its part in the tasks with these keys."""
+    users = [task for task in tasks if task.key in keys]
+    grams = sum(g for task in users for key, g in task.parts if key == food)
+    known = verb_named(verb)
+    minutes = known.hands_min + min(known.per_100g * grams / 100, 15.0)
+    dishes = tuple(dict.fromkeys(name for task in users for name in task.dishes))
+    name = shelf.foods[food].name.partition(",")[0].lower() if food in shelf.foods else food
+    shared = Task(
+        f"{verb}-{food}",
+        " and ".join(dishes),
+        f"{verb.capitalize()} {name} for {' and '.join(dishes)} ({grams:,.0f} g)",
+        verb,
+        Minutes(minutes, minutes, minutes),
+        users[0].wait,
+        after=(),
+        night=users[0].night,
+        guessed=users[0].guessed,
+        dishes=dishes,
+        parts=((food, grams),),
+    )
+    gone: dict[str, tuple[str, ...]] = {}
+    kept: list[Task] = [shared]
+    for task in tasks:
+        if task.key not in keys:
+            kept.append(task)
+            continue
+        rest = tuple(part for part in task.parts if part[0] != food)
+        if not rest:
+            gone[task.key] = task.after
+            continue
+        kept.append(_without(task, food, rest, shelf))
+    return [_waiting_for(task, shared.key, keys, gone) for task in kept]
+
+
+def _without(task: Task, food: str, rest: tuple[tuple[str, float], ...], shelf: Shelf) -> Task:
+    """A task whose part for one food is done elsewhere."""
+    known = verb_named(task.verb)
+    minutes = known.hands_min + min(known.per_100g * sum(g for _, g in rest) / 100, 15.0)
+    names = [
+        shelf.foods[key].name.partition(",")[0].lower() for key, _ in rest if key in shelf.foods
+    ]
+    text = f"{task.verb.capitalize()} {', '.join(dict.fromkeys(names))}"
+    return replace(task, parts=rest, hands=Minutes(minutes, minutes, minutes), text=text)
+
+
+def _waiting_for(
+    task: Task, shared: str, keys: set[str], gone: Mapping[str, tuple[str, ...]]
+) -> Task:
+    """A task with the shared one among what it waits for, and without those that are gone."""
+    if not keys & set(task.after):
+        return task
+    after: list[str] = []
+    for key in task.after:
+        after += gone.get(key, (key,))
+        if key in keys:
+            after.append(shared)
+    return replace(task, after=tuple(dict.fromkeys(key for key in after if key != task.key)))
+
+
+def sharing_heat(tasks: Sequence[Task]) -> tuple[list[Task], list[str]]:
+    """The tasks with as few heats of the oven as serve, times corrected, and each change in words.
+
+    Heats in order; each group reaches as far as one heat within 15 °C of all its members exists:
+    no choice needs fewer groups. The group's heat is the one its members ask for most, within
+    reach of all.
+    """
+    heats = sorted({t.celsius for t in tasks if t.device == OVEN and t.celsius is not None})
+    groups: list[list[float]] = []
+    for heat in heats:
+        if groups and heat - groups[-1][0] <= 2 * HEAT_APART:
+            groups[-1].append(heat)
+        else:
+            groups.append([heat])
+    chosen = {heat: _heat_of(group, tasks) for group in groups for heat in group}
+    found, words = [], []
+    for task in tasks:
+        to = chosen.get(task.celsius) if task.celsius is not None else None
+        if task.device != OVEN or to is None or to == task.celsius:
+            found.append(task)
+            continue
+        assert task.celsius is not None
+        factor = 1 + (task.celsius - to) * SHARE_A_DEGREE
+        moved = replace(
+            task,
+            celsius=to,
+            wait=task.wait.times(factor),
+            asked_celsius=task.celsius,
+            asked_wait=task.wait,
+        )
+        found.append(moved)
+        words.append(
+            f"{task.dish}: {to:.0f} °C instead of {task.celsius:.0f}, so that the oven is shared; "
+            f"{moved.wait_min} min instead of {task.wait_min}."
+        )
+    return found, words
+
+
+def _heat_of(group: Sequence[float], tasks: Sequence[Task]) -> float:
+    """The heat of a group: what most of its members ask for, within reach of all."""
+    low, high = max(group) - HEAT_APART, min(group) + HEAT_APART
+    asked = [t.celsius for t in tasks if t.device == OVEN and t.celsius in group]
+    within = [heat for heat in asked if heat is not None and low <= heat <= high]
+    if not within:
+        return round((low + high) / 2 / 5) * 5.0
+    return max(within, key=lambda heat: (within.count(heat), heat))

@@ -1,0 +1,85 @@
+"""A client's kitchen as a value: how many cooks, ovens, burners and devices there are."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+
+from dietetics.errors import DieteticsError
+from dietetics.prep.tasks import BLENDER, BURNER, DEVICES, OVEN, PRESSURE
+
+MOST_OF_A_KIND = 8
+_NUMBERS = {"no": 0, "without": 0, "one": 1, "a": 1, "two": 2, "three": 3, "four": 4, "five": 5}
+
+
+@dataclass(frozen=True)
+class Kitchen:
+    """What can be used at the same time. `trays` is how many fit into one oven; `others` counts
+    further devices by name (a steamer, a press).
+    """
+
+    cooks: int = 1
+    ovens: int = 1
+    trays: int = 2
+    burners: int = 4
+    blenders: int = 1
+    pressure_cookers: int = 1
+    others: Mapping[str, int] = field(default_factory=dict)
+
+    def __post_init__(self) -> None:
+        counts = {name: count for name, count in vars(self).items() if name != "others"}
+        for name, count in {**counts, **self.others}.items():
+            least = 1 if name in ("cooks", "trays") else 0
+            if not least <= count <= MOST_OF_A_KIND:
+                raise DieteticsError(
+                    "prep-kitchen",
+                    name=name.replace("_", " "),
+                    count=count,
+                    least=least,
+                    most=MOST_OF_A_KIND,
+                )
+
+    def count(self, device: str) -> int:
+        """How many of a device there are."""
+        known = {
+            OVEN: self.ovens,
+            BURNER: self.burners,
+            BLENDER: self.blenders,
+            PRESSURE: self.pressure_cookers,
+        }
+        return known.get(device, self.others.get(device, 0))
+
+    @property
+    def devices(self) -> tuple[str, ...]:
+        """Every kind of device there is or could be."""
+        return (*DEVICES, *(name for name in self.others if name not in DEVICES))
+
+
+def kitchen_of_words(text: str) -> tuple[Kitchen, tuple[str, ...]]:
+    """The kitchen that a client's record describes ("two burners, oven"), and what of it was taken
+    for usual because nothing is said.
+
+    >>> kitchen_of_words("two burners, no oven")[0].burners
+    2
+    """
+    plain = text.lower()
+    usual = Kitchen()
+    found, assumed = {}, []
+    for name, word in (
+        ("ovens", "oven"),
+        ("burners", "burner"),
+        ("blenders", "blender"),
+        ("pressure_cookers", "pressure cooker"),
+    ):
+        match = re.search(rf"(?:\b(\d|[a-z]+)\s+)?{word}s?\b", plain)
+        if match is None:
+            # a pressure cooker is named by who has one; the rest is taken to be there
+            found[name] = 0 if name == "pressure_cookers" else getattr(usual, name)
+            if found[name]:
+                assumed.append(f"{found[name]} {word}{'s' if found[name] > 1 else ''}")
+            continue
+        given = match[1] or "one"
+        count = int(given) if given.isdecimal() else _NUMBERS.get(given, 1)
+        found[name] = min(count, MOST_OF_A_KIND)
+    return Kitchen(**found), tuple(assumed)

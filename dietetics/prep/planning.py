@@ -1,0 +1,41 @@
+"""From a question to a timetable: a good one at once, then better and proven, and re-checked."""
+
+from __future__ import annotations
+
+from importlib import import_module
+
+from dietetics.prep.timetable import Asked, Timetable, least_length
+from dietetics.prep.timetable_recheck import checked
+from dietetics.prep.timetable_start import good_start
+
+
+def quick_timetable(asked: Asked) -> Timetable:
+    """A good timetable without the solver, and the length that none goes below."""
+    starts, ovens, late = good_start(asked)
+    least, why = least_length(asked)
+    return checked(Timetable(asked, starts, ovens, least, why, tuple(late)))
+
+
+def timetable(asked: Asked) -> Timetable:
+    """The shortest timetable, proven or with its gap; ties go to dishes done in one go.
+
+    Where the solver finds none in which everything follows in time, the quick one stands, and says
+    what comes too late.
+    """
+    quick = quick_timetable(asked)
+    if len(asked.tasks) < 2:
+        return quick
+    try:
+        import_module("ortools.sat.python.cp_model")
+    except ImportError:
+        return quick  # a machine without the solver: good, bounded, and not said to be proven
+    solver = import_module("dietetics.prep.timetable_program")
+    horizon = quick.length if not quick.late else 2 * quick.length + 60
+    found = solver.solve(asked, quick.starts, quick.ovens, horizon)
+    if not found.starts:
+        return quick
+    least, why = quick.least, quick.why_least
+    if found.least > least:
+        least, why = found.least, "the solver's proof"
+    better = Timetable(asked, found.starts, found.ovens, least, why)
+    return checked(better)

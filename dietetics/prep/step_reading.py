@@ -1,0 +1,305 @@
+"""Steps of a recipe read as tasks: clauses with a known verb, their times, devices and order.
+
+What a cook reads between the lines is read here by rules: cutting hangs on nothing, cooking needs
+what is ready so far, "meanwhile" runs beside the task before, "at the end" waits for all. What is
+not written is taken from a table and marked as a guess.
+"""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterator, Mapping, Sequence
+from dataclasses import dataclass, replace
+from functools import lru_cache
+
+from dietetics.composition.foods import cell_number, read_table
+from dietetics.dishes.steps import read_step
+from dietetics.prep.tasks import BLENDER, BURNER, NIGHT_MINUTES, OVEN, PRESSURE, Minutes, Task
+
+MOST_STEP = 600  # characters: what is longer is no step of a recipe
+NIGHT = Minutes(480.0, 600.0, 720.0)
+AT_THE_END = re.compile(
+    r"\b(?:at the (?:very )?end|just before serving|before serving|to serve|last)\b"
+)
+MEANWHILE = re.compile(r"^(?:meanwhile|while\b|in the meantime|at the same time)")
+NO_TASK = re.compile(
+    r"^(?:(?:pre)?heat (?:the |your )?oven|keep\b|keeps\b|store\b|serve\b|enjoy\b|"
+    r"line (?:a|the|two)\b|take out\b|note\b|tip\b)"
+)
+PER_SIDE = re.compile(r"\b(?:each side|per side|on (?:each|both) sides?)\b")
+# Where one clause ends and the next begins. A comma or an "and" ends one only before a verb.
+ENDS = re.compile(r"[.;](?:\s|$)|,?\s+(?:and\s+)?then\s+")
+BEFORE_VERB = re.compile(r",\s*(?:and\s+)?|\s+and\s+")
+HANDS_AT_MOST = 3.0  # minutes of a time after "cook for": so short is stood beside
+
+
+@dataclass(frozen=True)
+class Verb:
+    """What is known of a verb: see `tables/prep_verbs.csv`."""
+
+    name: str
+    kind: str
+    hands_min: float
+    per_100g: float
+    wait: Minutes
+    timed: str
+    device: str
+    celsius: float | None
+    night: bool
+
+
+@dataclass(frozen=True)
+class Ingredient:
+    """What a recipe takes, by the words it may be called, with its grams as cooked now."""
+
+    words: frozenset[str]
+    grams: float
+    is_vegetable: bool = False
+
+
+@dataclass(frozen=True)
+class Clause:
+    """A piece of a step with one verb. `beside` runs at the same time as the task before."""
+
+    text: str
+    verb: Verb
+    beside: bool = False
+    at_end: bool = False
+
+
+@lru_cache(maxsize=1)
+def _verbs() -> tuple[Mapping[str, Verb], re.Pattern[str]]:
+    by_form: dict[str, Verb] = {}
+    for row in read_table("prep_verbs.csv"):
+        likely = cell_number(row["wait_likely"]) or 0.0
+        wait = Minutes(
+            cell_number(row["wait_low"]) or likely, likely, cell_number(row["wait_high"]) or likely
+        )
+        verb = Verb(
+            row["verb"],
+            row["kind"],
+            float(row["hands_min"]),
+            float(row["per_100g"]),
+            wait,
+            row["timed"],
+            row["device"],
+            cell_number(row["celsius"]),
+            row["when"] == "night",
+        )
+        by_form |= dict.fromkeys(row["forms"].split(), verb)
+    longest = sorted(by_form, key=len, reverse=True)
+    return by_form, re.compile(rf"\b(?:{'|'.join(map(re.escape, longest))})\b")
+
+
+def verb_named(name: str) -> Verb:
+    """The verb of this name. Raises KeyError for one that the table does not know."""
+    return next(verb for verb in _verbs()[0].values() if verb.name == name)
+
+
+def _starts_with_verb(text: str) -> re.Match[str] | None:
+    """A verb at the head of a clause, where an imperative stands; "let it" and the like before it
+    are passed over.
+    """
+    _, pattern = _verbs()
+    return pattern.match(
+        re.sub(r"^(?:let (?:it |them )?|to |gently |carefully |finely )+", "", text)
+    )
+
+
+def _pieces(text: str) -> Iterator[str]:
+    """A step cut where one thing to do ends and the next begins."""
+    for sentence in ENDS.split(text):
+        rest = sentence.strip()
+        while rest:
+            cut = next(
+                (m for m in BEFORE_VERB.finditer(rest) if _starts_with_verb(rest[m.end() :])), None
+            )
+            if cut is None:
+                yield rest
+                break
+            if cut.start():
+                yield rest[: cut.start()].strip()
+            rest = rest[cut.end() :].strip()
+
+
+def clauses_of(step: str) -> list[Clause]:
+    """The clauses of a step that are something to do, in their order."""
+    text = step[:MOST_STEP].strip().lower().lstrip("-•*0123456789.) ")
+    at_end = bool(AT_THE_END.search(text))
+    found: list[Clause] = []
+    beside = False
+    for cut in _pieces(text):
+        piece = cut
+        if MEANWHILE.search(cut):
+            beside = True
+            if cut.startswith("while"):
+                continue  # what it is done beside is a task already
+            piece = MEANWHILE.sub("", cut).strip(" ,")
+        if NO_TASK.search(piece):
+            continue
+        verb = _verb_of(piece)
+        if verb is None:
+            if found and not found[-1].text.endswith(piece):
+                found[-1] = replace(found[-1], text=f"{found[-1].text}, {piece}")
+            continue
+        if found and verb.name == "stir" and piece.startswith("stirring"):
+            continue
+        found.append(Clause(piece, verb, beside, at_end))
+        beside = False
+    return found
+
+
+def _verb_of(piece: str) -> Verb | None:
+    by_form, pattern = _verbs()
+    if re.match(r"^bring .*boil", piece):
+        return by_form["boil"]
+    if re.match(r"^turn off", piece):
+        return None
+    if re.match(r"^leave\b.*\b(?:fridge|refrigerator)\b", piece):
+        return by_form["chill"]
+    match = _starts_with_verb(piece) or pattern.search(piece)
+    return by_form[match[0]] if match else None
+
+
+def task_of_clause(
+    clause: Clause,
+    key: str,
+    dish: str,
+    ingredients: Sequence[Ingredient],
+    oven_celsius: float | None,
+) -> Task:
+    """A clause as a task of its dish, with nothing said yet of what it comes after.
+
+    Times that are written stand; the others come from the table and are marked as guesses.
+    """
+    verb, text = clause.verb, clause.text
+    read = read_step(text)
+    device = _device_of(clause)
+    guessed = set()
+    hands = Minutes(*[verb.hands_min + _more_hands(verb, text, ingredients)] * 3)
+    wait, celsius = verb.wait, read.celsius
+    written = (
+        None
+        if read.minutes is None
+        else Minutes(read.minutes[0], sum(read.minutes) / 2, read.minutes[1])
+    )
+    if written is not None and PER_SIDE.search(text):
+        written = written.times(2)
+    night = (
+        verb.night or "overnight" in text or (written is not None and written.low >= NIGHT_MINUTES)
+    )
+    if night:
+        wait = NIGHT
+    elif written is None:
+        guessed |= {"hands"} | ({"wait"} if wait.likely else set())
+    elif _is_of_hands(verb, device, written):
+        hands, wait = written, Minutes()
+    else:
+        wait = written
+        guessed.add("hands")
+    if device == OVEN and celsius is None:
+        celsius = oven_celsius or verb.celsius or 200.0
+        if oven_celsius is None:
+            guessed.add("celsius")
+    trays = max(1, -(-round(_grams_of(text, ingredients)) // TRAY_G)) if device == OVEN else 1
+    sentence = f"{text[0].upper()}{text[1:]}"
+    return Task(
+        key,
+        dish,
+        sentence,
+        verb.name,
+        hands,
+        wait,
+        device,
+        celsius if device == OVEN else None,
+        min(trays, MOST_TRAYS),
+        night=night,
+        guessed=frozenset(guessed),
+        dishes=(dish,),
+    )
+
+
+TRAY_G, MOST_TRAYS = 1000, 2  # two trays rather than a crowded one: common practice
+MOST_MORE_HANDS = 12.0  # minutes: a guess from grams is not stretched further
+
+
+def _is_of_hands(verb: Verb, device: str, written: Minutes) -> bool:
+    """True where a written time is stood beside, false where it passes alone."""
+    if verb.device == BURNER and verb.timed == "w":
+        return written.high <= HANDS_AT_MOST
+    return verb.timed == "h" and device != OVEN
+
+
+def _device_of(clause: Clause) -> str:
+    """The verb's usual device, or the one the words name."""
+    text, verb = clause.text, clause.verb
+    if verb.kind in ("early", "end"):
+        return ""
+    if "pressure cooker" in text:
+        return PRESSURE
+    if re.search(r"\boven\b|\btray\b", text) and verb.device == BURNER:
+        return OVEN
+    if re.search(r"\bblender\b|\bfood processor\b", text):
+        return BLENDER
+    return verb.device
+
+
+def _named_in(text: str, ingredients: Sequence[Ingredient]) -> list[Ingredient]:
+    words = {word.rstrip("s").removesuffix("e") for word in re.findall(r"[a-zé-]+", text)}
+    return [one for one in ingredients if one.words & words]
+
+
+def _grams_of(text: str, ingredients: Sequence[Ingredient]) -> float:
+    """Grams of what a clause names; of everything where it names nothing."""
+    named = _named_in(text, ingredients) or list(ingredients)
+    return sum(one.grams for one in named)
+
+
+def _more_hands(verb: Verb, text: str, ingredients: Sequence[Ingredient]) -> float:
+    """More minutes of hands for more food."""
+    if not verb.per_100g:
+        return 0.0
+    named = _named_in(text, ingredients)
+    if not named:
+        named = [one for one in ingredients if verb.kind != "early" or one.is_vegetable]
+    return min(verb.per_100g * sum(one.grams for one in named) / 100, MOST_MORE_HANDS)
+
+
+def words_for(name: str) -> frozenset[str]:
+    """The words an ingredient may be called in a step, without their plural endings."""
+    plain = re.findall(r"[a-zé-]+", name.lower().partition(",")[0].replace("-", " "))
+    return frozenset(word.rstrip("s").removesuffix("e") for word in plain if word not in COMMON)
+
+
+_COMMON = """raw dry cooked fresh canned drained rinsed white green red brown black yellow whole
+    large small medium ground of with and in the plain firm extra seed seeds"""
+COMMON = frozenset(_COMMON.split())
+
+
+def tasks_of_step(
+    step: str, key: str, dish: str, ingredients: Sequence[Ingredient], oven_celsius: float | None
+) -> list[tuple[Clause, Task]]:
+    """The clauses of a step with their tasks, keyed `key`-1, `key`-2 …
+
+    A heat that was written holds for what goes into the oven after it; what is left overnight was
+    put together before, on the same evening.
+    """
+    found: list[tuple[Clause, Task]] = []
+    for n, clause in enumerate(clauses_of(step), start=1):
+        task = task_of_clause(clause, f"{key}-{n}", dish, ingredients, oven_celsius)
+        if task.device == OVEN and "celsius" not in task.guessed:
+            oven_celsius = task.celsius
+        if task.night:
+            found = [(c, replace(t, night=True)) for c, t in found]
+        found.append((clause, task))
+    return found
+
+
+def oven_heat_of(steps: Sequence[str]) -> float | None:
+    """The heat of "heat the oven to …", for what is roasted later without a figure."""
+    for step in steps:
+        if re.search(r"heat (?:the |your )?oven", step.lower()):
+            heat = read_step(step).celsius
+            if heat is not None:
+                return heat
+    return None

@@ -1,0 +1,54 @@
+"""Steps of recipes read as tasks, held against what a cook made of them before the reader was
+written.
+"""
+
+from __future__ import annotations
+
+import re
+from pathlib import Path
+from unittest import TestCase
+
+from hypothesis import given
+from hypothesis import strategies as st
+
+from dietetics.prep.step_reading import tasks_of_step
+
+CASES = Path(__file__).parent / "inputs" / "prep_steps.txt"
+
+
+def cases():
+    """(step, the tasks that are wanted)."""
+    for line in CASES.read_text(encoding="utf-8").splitlines():
+        if line and not line.startswith("#"):
+            step, _, wanted = line.partition(" => ")
+            yield step, [] if wanted == "nothing" else [one.strip() for one in wanted.split(";")]
+
+
+def as_written(clause, task):
+    """A task in the notation of the cases, as far as it was written in the step."""
+    wait = "-"
+    if "wait" not in task.guessed and task.wait.likely:
+        wait = f"{task.wait.low:.0f}-{task.wait.high:.0f}"
+    elif "hands" not in task.guessed and not task.night:
+        wait = f"h{task.hands.likely:.0f}"
+    celsius = "-" if task.celsius is None or "celsius" in task.guessed else f"{task.celsius:.0f}"
+    marks = "n" * task.night + "m" * clause.beside + "e" * clause.at_end
+    return f"{task.verb} {task.device or '-'} {wait} {celsius} {marks or '-'}"
+
+
+class StepCases(TestCase):
+    def test_every_step_gives_the_tasks_a_cook_would_make_of_it(self):
+        wrong = []
+        for step, wanted in cases():
+            found = [as_written(c, task) for c, task in tasks_of_step(step, "t", "d", (), None)]
+            if found != wanted:
+                wrong.append((step, found, wanted))
+        self.assertEqual(wrong, [], f"{len(wrong)} of {len(list(cases()))}")
+
+    @given(st.text(max_size=300))
+    def test_any_text_gives_tasks_with_possible_times_or_none(self, text):
+        for _, task in tasks_of_step(text, "t", "dish", (), None):
+            self.assertGreaterEqual(task.minutes, 0)
+            self.assertTrue(re.search(r"\w", task.text))
+            self.assertLessEqual(task.hands.low, task.hands.high)
+            self.assertLessEqual(task.wait.low, task.wait.high)
