@@ -23,8 +23,30 @@ _WORDS = (
     ("half an hour", 30.0),
     ("an hour", 60.0),
     ("one hour", 60.0),
-    ("two hours", 120.0),
 )
+_NUMBER_WORDS = dict(
+    zip(
+        [
+            "two",
+            "three",
+            "four",
+            "five",
+            "six",
+            "seven",
+            "eight",
+            "nine",
+            "ten",
+            "twelve",
+            "fifteen",
+            "twenty",
+            "thirty",
+            "forty",
+        ],
+        (2, 3, 4, 5, 6, 7, 8, 9, 10, 12, 15, 20, 30, 40),
+        strict=True,
+    )
+)
+_WORDED = re.compile(rf"\b({'|'.join(_NUMBER_WORDS)})(?= (?:more )?(?:minutes?|mins?|hours?)\b)")
 _MINUTES = {"h": 60.0, "d": 1440.0, "m": 1.0}
 
 
@@ -55,6 +77,7 @@ class Step:
 def read_step(text: str) -> Step:
     """Recognise the times and the temperature of one step; several times add up."""
     plain = clean(without_endless_numbers(text)).lower()
+    plain = _WORDED.sub(lambda match: str(_NUMBER_WORDS[match[1]]), plain)
     low = high = 0.0
     for match in _TIME.finditer(plain):
         per = _MINUTES["h" if match["unit"][0] == "h" else match["unit"][0]]

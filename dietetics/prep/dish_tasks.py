@@ -93,14 +93,7 @@ def tasks_of_dish(dish: DishToCook) -> DishTasks:
     """Every task of a dish, each after what it needs, with corrections of the cook put in."""
     ingredients = [_ingredient(line) for line in dish.lines if line.food is not None]
     remarks = []
-    written = [
-        pair
-        for n, step in enumerate(dish.steps, start=1)
-        for pair in tasks_of_step(
-            step, f"{dish.key}-s{n}", dish.name, ingredients, oven_heat_of(dish.steps)
-        )
-        if pair[1].verb != "portion"
-    ]
+    written = _written_tasks(dish, ingredients)
     if not written:
         written = _usual_steps(dish)
         remarks.append(NO_STEPS)
@@ -113,6 +106,21 @@ def tasks_of_dish(dish: DishToCook) -> DishTasks:
         tuple(_cautions(dish)),
         tuple(remarks),
     )
+
+
+def _written_tasks(
+    dish: DishToCook, ingredients: Sequence[Ingredient]
+) -> list[tuple[Clause, Task]]:
+    """The tasks of the steps; a heat holds until another is written. Sharing out is added later,
+    for every dish alike.
+    """
+    heat = oven_heat_of(dish.steps)
+    found: list[tuple[Clause, Task]] = []
+    for n, step in enumerate(dish.steps, start=1):
+        pairs = tasks_of_step(step, f"{dish.key}-s{n}", dish.name, ingredients, heat)
+        heat = next((t.celsius for _, t in reversed(pairs) if t.device == OVEN), heat)
+        found += [pair for pair in pairs if pair[1].verb != "portion"]
+    return found
 
 
 def _ingredient(line: CookedLine) -> Ingredient:
@@ -165,8 +173,10 @@ def _asked_of(line: CookedLine) -> list[str]:
         return found
     if _usual_of(food).get("soak") == "yes" and "soak" not in found:
         found.append("soak")
+    if food.state not in ("raw", "as-sold", "dried", "dry"):
+        found = [verb for verb in found if verb not in ("chop", "grate")]  # cut when it was canned
     canned = food.state.startswith("canned")
-    if food.state == "dry" and food.group == "grain" and _usual_of(food):
+    if _usual_of(food).get("soak") == "rinse":
         found.append("rinse")
     if not canned and food.state != "dry":
         return [verb for verb in found if verb != "rinse"]
@@ -242,7 +252,7 @@ def _linked(
             same_step = (
                 last is not None
                 and _step_of(last) == _step_of(task)
-                and (last.verb not in ("chop", "grate", "peel") or _is_about_it(clause.text))
+                and (last.verb not in ("chop", "grate") or _is_about_it(clause.text))
             )
             after = [last.key] if same_step and last is not None else []
             after += [t.key for t in done if t.key not in after and _soaked_for(t, task)]

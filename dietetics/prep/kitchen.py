@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 from collections.abc import Mapping
 from dataclasses import dataclass, field
+from typing import Any
 
 from dietetics.errors import DieteticsError
 from dietetics.prep.tasks import BLENDER, BURNER, DEVICES, OVEN, PRESSURE
@@ -65,7 +66,8 @@ def kitchen_of_words(text: str) -> tuple[Kitchen, tuple[str, ...]]:
     """
     plain = text.lower()
     usual = Kitchen()
-    found, assumed = {}, []
+    found: dict[str, Any] = {}
+    assumed = []
     for name, word in (
         ("ovens", "oven"),
         ("burners", "burner"),

@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from importlib import import_module
 
-from dietetics.prep.timetable import Asked, Timetable, least_length
+from dietetics.prep.timetable import Asked, Proof, Timetable, least_length
 from dietetics.prep.timetable_recheck import checked
 from dietetics.prep.timetable_start import good_start
 
@@ -30,12 +31,17 @@ def timetable(asked: Asked) -> Timetable:
     except ImportError:
         return quick  # a machine without the solver: good, bounded, and not said to be proven
     solver = import_module("dietetics.prep.timetable_program")
-    horizon = quick.length if not quick.late else 2 * quick.length + 60
-    found = solver.solve(asked, quick.starts, quick.ovens, horizon)
-    if not found.starts:
-        return quick
-    least, why = quick.least, quick.why_least
-    if found.least > least:
-        least, why = found.least, "the solver's proof"
-    better = Timetable(asked, found.starts, found.ovens, least, why)
-    return checked(better)
+    best = quick
+    if quick.late or quick.proof is not Proof.SHORTEST:
+        horizon = quick.length if not quick.late else 2 * quick.length + 60
+        found = solver.solve(asked, quick.starts, quick.ovens, horizon)
+        if not found.starts:
+            return quick
+        least, why = quick.least, quick.why_least
+        if found.least > least:
+            least, why = found.least, "a search through all others"
+        best = checked(Timetable(asked, found.starts, found.ovens, least, why))
+    tidy = solver.tidied(asked, best.starts, best.ovens, best.length)
+    if not tidy.starts:
+        return best
+    return checked(replace(best, starts=tidy.starts, ovens=tidy.ovens))

@@ -24,12 +24,13 @@ AT_THE_END = re.compile(
 MEANWHILE = re.compile(r"^(?:meanwhile|while\b|in the meantime|at the same time)")
 NO_TASK = re.compile(
     r"^(?:(?:pre)?heat (?:the |your )?oven|keep\b|keeps\b|store\b|serve\b|enjoy\b|"
-    r"line (?:a|the|two)\b|take out\b|note\b|tip\b)"
+    r"line (?:a|the|two)\b|take out\b|note\b|tip\b|cool leftovers)"
 )
 PER_SIDE = re.compile(r"\b(?:each side|per side|on (?:each|both) sides?)\b")
 # Where one clause ends and the next begins. A comma or an "and" ends one only before a verb.
 ENDS = re.compile(r"[.;](?:\s|$)|,?\s+(?:and\s+)?then\s+")
 BEFORE_VERB = re.compile(r",\s*(?:and\s+)?|\s+and\s+")
+EVERYTHING = re.compile(r"\b(?:everything|all)\b")
 HANDS_AT_MOST = 3.0  # minutes of a time after "cook for": so short is stood beside
 
 
@@ -65,6 +66,7 @@ class Clause:
     verb: Verb
     beside: bool = False
     at_end: bool = False
+    written: str = ""
 
 
 @lru_cache(maxsize=1)
@@ -124,7 +126,8 @@ def _pieces(text: str) -> Iterator[str]:
 
 def clauses_of(step: str) -> list[Clause]:
     """The clauses of a step that are something to do, in their order."""
-    text = step[:MOST_STEP].strip().lower().lstrip("-•*0123456789.) ")
+    written = step[:MOST_STEP].strip().lstrip("-•*0123456789.) ")
+    text = written.lower()
     at_end = bool(AT_THE_END.search(text))
     found: list[Clause] = []
     beside = False
@@ -146,7 +149,15 @@ def clauses_of(step: str) -> list[Clause]:
             continue
         found.append(Clause(piece, verb, beside, at_end))
         beside = False
-    return found
+    return [replace(one, written=_as_written(one.text, text, written)) for one in found]
+
+
+def _as_written(piece: str, lowered: str, written: str) -> str:
+    """A piece with the capitals it was written with, "°C" among them."""
+    at = lowered.find(piece)
+    if at < 0 or len(lowered) != len(written):
+        return piece
+    return written[at : at + len(piece)]
 
 
 def _verb_of(piece: str) -> Verb | None:
@@ -202,7 +213,8 @@ def task_of_clause(
         if oven_celsius is None:
             guessed.add("celsius")
     trays = max(1, -(-round(_grams_of(text, ingredients)) // TRAY_G)) if device == OVEN else 1
-    sentence = f"{text[0].upper()}{text[1:]}"
+    words = clause.written or text
+    sentence = f"{words[0].upper()}{words[1:]}"
     return Task(
         key,
         dish,
@@ -245,7 +257,8 @@ def _device_of(clause: Clause) -> str:
 
 
 def _named_in(text: str, ingredients: Sequence[Ingredient]) -> list[Ingredient]:
-    words = {word.rstrip("s").removesuffix("e") for word in re.findall(r"[a-zé-]+", text)}
+    plain = re.findall(r"[a-zé-]+", text.lower())
+    words = {word.rstrip("s").removesuffix("e") for word in plain}
     return [one for one in ingredients if one.words & words]
 
 
@@ -260,7 +273,7 @@ def _more_hands(verb: Verb, text: str, ingredients: Sequence[Ingredient]) -> flo
     if not verb.per_100g:
         return 0.0
     named = _named_in(text, ingredients)
-    if not named:
+    if not named and (verb.kind == "early" or EVERYTHING.search(text.lower())):
         named = [one for one in ingredients if verb.kind != "early" or one.is_vegetable]
     return min(verb.per_100g * sum(one.grams for one in named) / 100, MOST_MORE_HANDS)
 

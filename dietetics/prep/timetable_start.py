@@ -10,7 +10,7 @@ from collections.abc import Callable, Mapping
 from dietetics.prep.tasks import OVEN, Task
 from dietetics.prep.timetable import OVEN_CHANGE_MIN, Asked, heads, least_length, tails
 
-ORDERS = 24  # tried; the first few by rule, the others shaken from the best rule
+ORDERS = 96  # tried; the first few by rule, the others shaken from the best rule
 Placed = tuple[dict[str, int], dict[str, int], list[str]]  # starts, ovens, what came too late
 Rank = Callable[[Task], tuple[float, ...]]
 

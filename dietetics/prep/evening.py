@@ -1,0 +1,137 @@
+"""An evening's cooking in one value: tasks, the timetable, and what is begun the evening before;
+and the evening by the clock.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+
+from dietetics.prep.dish_tasks import DishToCook, tasks_of_dish
+from dietetics.prep.joining import joined, sharing_heat
+from dietetics.prep.kitchen import Kitchen
+from dietetics.prep.planning import quick_timetable, timetable
+from dietetics.prep.stand_ins import with_what_is_there
+from dietetics.prep.tasks import BURNER, OVEN, Task
+from dietetics.prep.timetable import PREHEAT_MIN, Timetable, asked_of
+
+# From hot to 21 °C within 2 hours and to 5 °C within 4 more: FDA Food Code 3-501.14 (from memory).
+COLD_WITHIN_MIN = 120
+
+
+@dataclass(frozen=True)
+class Evening:
+    """What is cooked on one evening.
+
+    `before` are the tasks of the evening before it, `words` what was decided for the cook (shared
+    heats, things done another way), `cautions` by dish, `remarks` about what no recipe said.
+    """
+
+    dishes: tuple[DishToCook, ...]
+    before: tuple[Task, ...]
+    timetable: Timetable
+    words: tuple[str, ...]
+    cautions: Mapping[str, tuple[str, ...]]
+    remarks: Mapping[str, tuple[str, ...]]
+
+    def done_at(self, dish: str) -> int:
+        """The minute at which a dish is shared out."""
+        starts = self.timetable.starts
+        mine = [t for t in self.timetable.asked.tasks if dish in t.dishes]
+        return max((starts[t.key] + t.minutes for t in mine), default=0)
+
+    def is_hot(self, dish: str) -> bool:
+        """True for a dish that comes off the stove or out of the oven."""
+        tasks = self.timetable.asked.tasks
+        return any(t.device in (BURNER, OVEN) and dish in t.dishes for t in tasks)
+
+
+def evening_of(
+    dishes: Sequence[DishToCook],
+    kitchen: Kitchen | None = None,
+    proven: bool = True,
+    started: Mapping[str, int] | None = None,
+    now: int = 0,
+) -> Evening:
+    """The evening on which these dishes are cooked. `proven` asks the solver; without it a good
+    timetable comes at once. `started` and `now` are of an evening that runs.
+
+    Raises DieteticsError as `asked_of` does.
+    """
+    kitchen = kitchen or Kitchen()
+    tasks: list[Task] = []
+    cautions, remarks = {}, {}
+    for dish in dishes:
+        found = tasks_of_dish(dish)
+        tasks += found.tasks
+        cautions[dish.name] = found.cautions
+        remarks[dish.name] = found.remarks
+    tasks, words = with_what_is_there(joined(tasks), kitchen)
+    tasks, heats = sharing_heat(tasks)
+    asked = asked_of(tasks, kitchen, started, now)
+    solve = timetable if proven else quick_timetable
+    return Evening(
+        tuple(dishes),
+        tuple(task for task in tasks if task.night),
+        solve(asked),
+        (*words, *heats),
+        cautions,
+        remarks,
+    )
+
+
+@dataclass(frozen=True)
+class ClockLine:
+    """A line of the sheet by the clock: the minute, what to do, for which dish; `task` is the task
+    that begins or ends there, "" for the oven's own lines. `kind` is "start", "end" or "oven".
+    """
+
+    minute: int
+    text: str
+    dish: str
+    task: str
+    kind: str
+
+
+def clock_lines(found: Timetable) -> list[ClockLine]:
+    """The evening by the clock: what begins, what is ready, and what the oven is set to."""
+    lines = [line for task in found.asked.tasks for line in _lines_of(found, task)]
+    lines += _oven_lines(found)
+    order = {"oven": 0, "end": 1, "start": 2}
+    return sorted(lines, key=lambda line: (line.minute, order[line.kind], line.task))
+
+
+def _lines_of(found: Timetable, task: Task) -> list[ClockLine]:
+    start = found.starts[task.key]
+    took = f"{task.hands_min} min" if task.hands_min else ""
+    if task.wait_min:
+        took += f"{', then ' if took else ''}{task.wait_min} min alone"
+    where = f", {task.device}" if task.device == OVEN else ""
+    lines = [ClockLine(start, f"{task.text} ({took}{where})", task.dish, task.key, "start")]
+    if task.wait_min and task.device in (OVEN, BURNER):
+        verb = "Out of the oven" if task.device == OVEN else "Ready on the stove"
+        end = start + task.minutes
+        lines.append(
+            ClockLine(end, f"{verb}: {task.dish} ({task.verb})", task.dish, task.key, "end")
+        )
+    return lines
+
+
+def _oven_lines(found: Timetable) -> list[ClockLine]:
+    """When each oven is set to which heat."""
+    lines = []
+    for oven in range(found.asked.kitchen.ovens):
+        users = [
+            t for t in found.asked.tasks if t.device == OVEN and found.ovens.get(t.key) == oven
+        ]
+        loads = [(found.asked.from_to(t, found.starts[t.key])[0], t) for t in users]
+        loads.sort(key=lambda pair: (pair[0], pair[1].key))
+        heat: float | None = None
+        for into, task in loads:
+            if task.celsius == heat or task.celsius is None:
+                continue
+            heat = task.celsius
+            name = "Oven" if found.asked.kitchen.ovens == 1 else f"Oven {oven + 1}"
+            at = max(0, into - PREHEAT_MIN)
+            lines.append(ClockLine(at, f"{name} to {heat:.0f} °C", task.dish, "", "oven"))
+    return lines
