@@ -60,6 +60,8 @@ class DieteticsError(ValueError):
         "prep-minutes": "“{text}” cannot take {minutes:g} minutes: from 0 to a day is possible.",
         "prep-kitchen": "{count} {name} is not possible: from {least} to {most}.",
         "prep-no-device": "“{text}” needs a {device}, and this kitchen has none.",
+        "prep-no-task": "The task {key} is not part of this evening.",
+        "prep-not-yet": "“{text}” cannot be done yet: something it needs is not finished.",
         "prep-broken": "Internal error: the timetable broke these rules and is not shown: {rules}.",
         "answer-broken": "Internal error: the result broke these rules and was not saved: {rules}.",
         "person-unreadable": "The person cannot be read: {problem}.",
