@@ -62,6 +62,8 @@ class DieteticsError(ValueError):
         "prep-no-device": "“{text}” needs a {device}, and this kitchen has none.",
         "prep-no-task": "The task {key} is not part of this evening.",
         "prep-not-yet": "“{text}” cannot be done yet: something it needs is not finished.",
+        "prep-unreadable": "What is to be cooked cannot be read: {problem}.",
+        "prep-not-running": "This evening has not been started, or was stopped in another window.",
         "prep-broken": "Internal error: the timetable broke these rules and is not shown: {rules}.",
         "answer-broken": "Internal error: the result broke these rules and was not saved: {rules}.",
         "person-unreadable": "The person cannot be read: {problem}.",

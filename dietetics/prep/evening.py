@@ -111,9 +111,7 @@ def _lines_of(found: Timetable, task: Task) -> list[ClockLine]:
     if task.wait_min and task.device in (OVEN, BURNER):
         verb = "Out of the oven" if task.device == OVEN else "Ready on the stove"
         end = start + task.minutes
-        lines.append(
-            ClockLine(end, f"{verb}: {task.dish} ({task.verb})", task.dish, task.key, "end")
-        )
+        lines.append(ClockLine(end, f"{verb}: {task.dish} ({task.verb})", "", task.key, "end"))
     return lines
 
 

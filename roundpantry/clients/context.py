@@ -63,6 +63,7 @@ def rail_of(app: str, client: Client | None) -> list[Step]:
     entries.append(("compare", "Compare", reverse("compare:plates"), "m"))
     if client:
         entries.append(("weeks", "Week", reverse("weeks:list", args=[client.pk]), "k"))
+        entries.append(("prep", "Prep", reverse("prep:of-client", args=[client.pk]), "r"))
         entries.append(("shopping", "Shop", reverse("shopping:of-client", args=[client.pk]), "p"))
     entries.append(("shelf", "Shelf", reverse("shelf:list"), "s"))
     return [Step(key, name, address, letter, key == app) for key, name, address, letter in entries]

@@ -19,6 +19,7 @@ urlpatterns = [
     path("bowls/", include("roundpantry.bowls.urls")),
     path("compare/", include("roundpantry.compare.urls")),
     path("weeks/", include("roundpantry.weeks.urls")),
+    path("prep/", include("roundpantry.prep.urls")),
     path("shopping/", include("roundpantry.shopping.urls")),
     path("shelf/", include("roundpantry.shelf.urls")),
     path("starter/", include("roundpantry.starter.urls")),

@@ -80,7 +80,7 @@ def as_calendar(week: Week) -> bytes:
         total = found.days[d].meals[m]
         words = f"{total['energy_kcal'].shown()}, {total['protein_g'].shown()} protein"
         book.add_component(
-            _event(
+            calendar_event(
                 icalendar, f"{week.pk}-{d}-{m}", f"{found.plan.meals[m]}: {names}", at, 30, words
             )
         )
@@ -90,7 +90,9 @@ def as_calendar(week: Week) -> bytes:
             f"{amount_text(c.pots)} × {_pot_name(found.available.pots, c.batch)}" for c in pots
         )
         at = datetime.combine(week.start + timedelta(days=day), time(17, 30))
-        book.add_component(_event(icalendar, f"{week.pk}-cook-{day}", f"Cook: {names}", at, 90, ""))
+        book.add_component(
+            calendar_event(icalendar, f"{week.pk}-cook-{day}", f"Cook: {names}", at, 90, "")
+        )
     return bytes(book.to_ical())
 
 
@@ -117,7 +119,9 @@ def _hours(plan: Plan, written: str) -> list[time]:
     ]
 
 
-def _event(icalendar: Any, uid: str, title: str, at: datetime, minutes: int, words: str) -> Any:
+def calendar_event(
+    icalendar: Any, uid: str, title: str, at: datetime, minutes: int, words: str
+) -> Any:
     event = icalendar.Event()
     event.add("uid", f"week-{uid}@round-pantry")
     event.add("summary", title)

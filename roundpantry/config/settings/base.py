@@ -33,6 +33,7 @@ INSTALLED_APPS = [
     "roundpantry.bowls",
     "roundpantry.compare",
     "roundpantry.weeks",
+    "roundpantry.prep",
     "roundpantry.shopping",
     "roundpantry.starter",
     "roundpantry.today",

@@ -104,11 +104,13 @@ def address(name: str, pattern: URLPattern, owner: object) -> str:
     ids = arguments(owner)
     wanted = pattern.pattern.converters
     own = {"clients": ids["client_pk"], "bowls": ids["bowl"], "batches": ids["batch"]}
-    own |= {"weeks": ids["week"], "shopping": ids["week"]}
+    own |= {"weeks": ids["week"], "shopping": ids["week"], "prep": ids["week"]}
     own |= {"shelf": ids.get(name, ids["shelf:label"]), "bowls": ids.get(name, ids["bowl"])}
     values = {k: own[name.split(":", maxsplit=1)[0]] if k == "pk" else ids[k] for k in wanted}
     if name == "weeks:pot":
         values["key"] = f"batch-{ids['batch']}"
+    if name == "prep:task":
+        values["key"] = f"batch-{ids['batch']}-s1-1"
     if name == "shopping:of-batch":
         values = {"pk": ids["batch"]}
     if name.startswith("shopping:") and "key" in values:

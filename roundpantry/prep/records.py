@@ -1,0 +1,135 @@
+"""Rows to the dishes, kitchens and evenings of the core, and the queries of this app."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import date, timedelta
+from typing import Any
+
+from dietetics.dishes.bowls import BATCH_DENSITY_G_PER_ML
+from dietetics.prep.dish_tasks import CookedLine, DishToCook
+from dietetics.prep.evening import Evening, evening_of
+from dietetics.prep.keeping import Kept as KeptBatch
+from dietetics.prep.keeping import in_use_by_order, kept_of
+from dietetics.prep.kitchen import Kitchen, kitchen_of_words
+from dietetics.week.plan import Cooking, Plan
+from roundpantry.batches.models import Batch
+from roundpantry.batches.records import batch_value, batches_of
+from roundpantry.clients.models import Client
+from roundpantry.counter.kept import Kept
+from roundpantry.counter.typed_numbers import row_number
+from roundpantry.prep.models import ClientKitchen, CookingEvening, TaskCorrection
+from roundpantry.shelf.records import food_of
+from roundpantry.weeks.models import Week
+from roundpantry.weeks.records import plan_value
+
+FIRST_EVENING = -1
+_EVENINGS: Kept[tuple[Any, ...], Evening] = Kept(100)
+
+
+@dataclass(frozen=True)
+class CookedBatch:
+    """A batch and how it is cooked on an evening."""
+
+    batch: Batch
+    cooking: Cooking
+
+
+def evenings_of(plan: Plan) -> list[int]:
+    """The evenings on which something is cooked, -1 the one before the week."""
+    return sorted({one.day for one in plan.cookings if one.day >= FIRST_EVENING})
+
+
+def evening_row(week: Week, day: int) -> CookingEvening:
+    """The evening of a day; a new one, not stored, until something of it is set."""
+    found = CookingEvening.objects.filter(week=week, day=day).first()
+    return found or CookingEvening(week=week, day=day)
+
+
+def cooked_on(week: Week, day: int) -> tuple[list[CookedBatch], int]:
+    """The batches of an evening, and how many of them no longer exist."""
+    cookings = [one for one in plan_value(week).cookings if one.day == day]
+    wanted = {row_number(one.batch.removeprefix("batch-")) for one in cookings}
+    mine = batches_of(week.client.practitioner).filter(pk__in=wanted)
+    rows = {batch.pk: batch for batch in mine}
+    found = []
+    for one in cookings:
+        batch = rows.get(row_number(one.batch.removeprefix("batch-")))
+        if batch is not None:
+            found.append(CookedBatch(batch, one))
+    return found, len(cookings) - len(found)
+
+
+def kitchen_of(client: Client) -> tuple[Kitchen, tuple[str, ...]]:
+    """A client's kitchen, and what of it is only assumed."""
+    row = ClientKitchen.objects.filter(client=client).first()
+    if row is None:
+        return kitchen_of_words(client.kitchen)
+    names = ("cooks", "ovens", "trays", "burners", "blenders", "pressure_cookers")
+    return Kitchen(**{name: getattr(row, name) for name in names}), ()
+
+
+def dishes_to_cook(cooked: Sequence[CookedBatch]) -> list[DishToCook]:
+    """The batches of an evening as dishes of the core, lines scaled to the pots."""
+    said: dict[int, dict[str, dict[str, float | str]]] = {}
+    for row in TaskCorrection.objects.filter(batch__in=[one.batch for one in cooked]):
+        given = {name: getattr(row, name) for name in ("hands", "wait", "celsius")}
+        numbers = {name: value for name, value in given.items() if value is not None}
+        said.setdefault(row.batch_id, {})[row.task_key] = {**numbers, "text": row.text}
+    return [_dish(one, said.get(one.batch.pk, {})) for one in cooked]
+
+
+def _dish(one: CookedBatch, said: dict[str, dict[str, float | str]]) -> DishToCook:
+    batch, pots = one.batch, one.cooking.pots
+    lines = []
+    for line in batch.lines.all():
+        if line.heading:
+            continue
+        food = food_of(batch.practitioner_id, line.food_key) if line.food_key else None
+        lines.append(CookedLine(line.text, food, (line.grams or 0.0) * pots))
+    return DishToCook(
+        f"batch-{batch.pk}",
+        batch.title,
+        tuple(lines),
+        tuple(step for step in batch.steps.splitlines() if step.strip()),
+        batch.method,
+        max(1, round((batch.servings or 1) * pots)),
+        said,
+    )
+
+
+def evening_value(week: Week, day: int, proven: bool) -> Evening:
+    """An evening planned, made once for each state of its dishes and kitchen. Raises
+    DieteticsError.
+    """
+    cooked, _ = cooked_on(week, day)
+    dishes = dishes_to_cook(cooked)
+    kitchen, _ = kitchen_of(week.client)
+    state = (proven, repr(kitchen), repr(dishes))
+    return _EVENINGS.of(state, lambda: evening_of(dishes, kitchen, proven))
+
+
+def kept_on(cooked: Sequence[CookedBatch]) -> list[KeptBatch]:
+    """How the batches of an evening are kept, what is eaten first, first."""
+    found = []
+    for one in cooked:
+        value = batch_value(one.batch)
+        found.append(
+            kept_of(
+                one.batch.title,
+                one.cooking.pots,
+                value.servings,
+                value.weight_g,
+                BATCH_DENSITY_G_PER_ML,
+                one.cooking.day,
+                one.batch.keeps_days,
+                one.cooking.frozen,
+            )
+        )
+    return in_use_by_order(found)
+
+
+def day_of(week: Week, day: int) -> date:
+    """The date of a day of the week."""
+    return week.start + timedelta(days=day)

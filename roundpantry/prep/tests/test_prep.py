@@ -1,0 +1,242 @@
+"""Prep through its pages: an evening planned, corrected, printed and cooked; worked by hand."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from datetime import UTC, date, datetime, timedelta
+from types import SimpleNamespace
+from unittest import mock
+
+import icalendar
+from django.urls import reverse
+
+from dietetics.week.plan import Entry, cook, plan_json, put
+from roundpantry.batches.models import Batch
+from roundpantry.batches.services import remove_batch
+from roundpantry.clients.models import Client
+from roundpantry.demo.tests.practice import load_practice
+from roundpantry.demo.tests.support import HTMX, ReadsWords
+from roundpantry.prep.models import CookingEvening, TaskCorrection
+from roundpantry.prep.records import evening_value
+from roundpantry.weeks.records import plan_value
+from roundpantry.weeks.services import add_week
+
+ROOTS, HUMMUS = "Keel roots, roasted without oil", "Pier hummus without sesame"
+SIX = datetime(2027, 3, 3, 18, 0, tzinfo=UTC)
+
+
+class Prep(ReadsWords):
+    @classmethod
+    def setUpTestData(cls) -> None:
+        load_practice()
+        cls.rower = Client.objects.get(name="Maren Okafor")
+        mine = Batch.objects.filter(practitioner=cls.rower.practitioner)
+        cls.roots, cls.hummus = mine.get(title=ROOTS), mine.get(title=HUMMUS)
+        cls.week = add_week(cls.rower, date(2027, 3, 1))
+        plan = cook(plan_value(cls.week), f"batch-{cls.roots.pk}", 2, 0.5)
+        cls.week.plan = plan_json(cook(plan, f"batch-{cls.hummus.pk}", 2))
+        cls.week.save()
+
+    def setUp(self) -> None:
+        self.client.force_login(self.rower.practitioner)
+
+    def page(self, name: str = "evening", *args: object):
+        """A page of the evening of the third day."""
+        return self.client.get(reverse(f"prep:{name}", args=[self.week.pk, 3, *args]))
+
+    def post(self, name: str, *args: object, **given: object):
+        """A change made on it."""
+        return self.client.post(
+            reverse(f"prep:{name}", args=[self.week.pk, 3, *args]), given, **HTMX
+        )
+
+    def length(self) -> int:
+        """Minutes of the evening."""
+        return evening_value(self.week, 2, proven=True).timetable.length
+
+
+class Planning(Prep):
+    def test_the_evening_is_shown_in_lanes_and_by_the_clock(self) -> None:
+        page = self.page()
+        for words in ("Roast on two trays for 40 minutes", "Oven to 200 °C", "prep-lanes", "17:30"):
+            self.assertContains(page, words)
+        self.assertContains(page, "containers of")
+
+    def test_the_week_leads_to_its_first_evening_and_says_where_there_is_none(self) -> None:
+        there = self.client.get(reverse("prep:week", args=[self.week.pk]))
+        self.assertRedirects(there, reverse("prep:evening", args=[self.week.pk, 3]))
+        bare = add_week(self.rower, date(2027, 3, 8))
+        self.assertContains(
+            self.client.get(reverse("prep:week", args=[bare.pk])), "Nothing is cooked ahead"
+        )
+        missing = self.client.get(reverse("prep:evening", args=[self.week.pk, 5]))
+        self.assertEqual(missing.status_code, 404)
+
+    def test_the_roots_cannot_be_done_before_forty_minutes_in_the_oven(self) -> None:
+        self.assertGreater(self.length(), 40)
+
+    def test_a_kitchen_without_an_oven_uses_the_pan_and_says_so(self) -> None:
+        counts = {"cooks": 1, "ovens": 0, "trays": 1, "burners": 2, "blenders": 0}
+        page = self.post("kitchen", **counts, pressure_cookers=0)
+        self.assertContains(page, "no oven in this kitchen; in a wide pan with a lid, about 28 min")
+        self.assertContains(page, "no blender in this kitchen")
+        refused = self.post("kitchen", **{**counts, "burners": "many"}, pressure_cookers=0)
+        self.assertContains(refused, 'value="many"', status_code=422)
+
+    def test_a_guess_corrected_is_remembered_for_the_dish(self) -> None:
+        key = f"batch-{self.roots.pk}-s4-1"
+        before = self.length()
+        self.post("task", key, hands="3", wait="60", celsius="200")
+        self.assertEqual(self.length(), before + 20)
+        self.assertEqual(TaskCorrection.objects.get().wait, 60)
+        refused = self.post("task", key, hands="a while", wait="", celsius="")
+        self.assertContains(refused, 'value="a while"', status_code=422)
+        self.post("task", key, hands="", wait="", celsius="")
+        self.assertFalse(TaskCorrection.objects.exists())
+
+    def test_a_step_written_anew_is_not_held_to_what_was_said_of_the_old_one(self) -> None:
+        self.post("task", f"batch-{self.roots.pk}-s4-1", hands="3", wait="60", celsius="200")
+        self.roots.steps = self.roots.steps.replace("40 minutes", "30 minutes")
+        self.roots.save()
+        tasks = evening_value(self.week, 2, proven=False).timetable.asked.tasks
+        roast = next(task for task in tasks if task.verb == "roast")
+        self.assertEqual(roast.wait_min, 30)
+
+    def test_the_evening_is_over_when_it_has_to_be(self) -> None:
+        self.post("start", time="19:00", is_end="yes")
+        quick = evening_value(self.week, 2, proven=False).timetable.length
+        start = CookingEvening.objects.get().start_at
+        ends = datetime(2000, 1, 1, start.hour, start.minute) + timedelta(minutes=quick)
+        self.assertEqual(f"{ends:%H:%M}", "19:00")
+        self.assertContains(self.post("start", time="soon"), 'value="soon"', status_code=422)
+
+    def test_the_sheet_gives_amounts_as_they_are_cooked(self) -> None:
+        sheet = self.page("sheet")
+        self.assertContains(sheet, "½ × the recipe")
+        self.assertContains(sheet, "<strong>250 g</strong>")  # half of 500 g beetroot
+        self.assertContains(sheet, "½ × 500 g beetroot, cubed")
+
+    def test_a_batch_removed_meanwhile_is_named_and_nothing_breaks(self) -> None:
+        self.hummus.bowl_parts.all().delete()
+        self.hummus.delete()
+        self.assertContains(self.page(), "A batch of this evening no longer exists.")
+        self.roots.bowl_parts.all().delete()
+        self.roots.delete()
+        self.assertContains(self.page(), "Nothing is left to cook on this evening.")
+
+    def test_a_dish_without_a_method_says_that_its_steps_are_usual_ones(self) -> None:
+        self.roots.steps, self.roots.method = "", "roasted"
+        self.roots.save()
+        page = self.page()
+        self.assertContains(page, "No method is written")
+        self.assertContains(page, "Roast carrot, parsnip")
+
+    def test_two_hundred_steps_are_too_many_and_said_so(self) -> None:
+        self.roots.steps = "\n".join(["Stir it."] * 210)
+        self.roots.save()
+        page = self.page()
+        self.assertContains(page, "more than one evening holds", status_code=422)
+
+    def test_labels_for_every_container(self) -> None:
+        self.assertContains(self.page("labels"), "use by")
+
+    def test_the_calendar_holds_the_evening_and_what_is_packed_the_evening_before(self) -> None:
+        plan = put(plan_value(self.week), 4, 1, Entry("free", "Free choice", 1.0))
+        days = list(plan.days)
+        days[4] = replace(days[4], kind="travel")
+        self.week.plan = plan_json(replace(plan, days=tuple(days)))
+        self.week.save()
+        data = self.client.get(reverse("prep:calendar", args=[self.week.pk])).content
+        events = {str(e["summary"]): e for e in icalendar.Calendar.from_ical(data).walk("VEVENT")}
+        evening = next(name for name in events if name.startswith("Cook:"))
+        self.assertEqual(events[evening]["dtstart"].dt, datetime(2027, 3, 3, 17, 30))
+        pack = next(name for name in events if name.startswith("Pack for Friday"))
+        self.assertEqual(events[pack]["dtstart"].dt.date(), date(2027, 3, 4))
+
+
+class Cooking(Prep):
+    def at(self, minutes: float):
+        """The clock of the server, so many minutes after the beginning."""
+        there = SimpleNamespace(now=lambda: SIX + timedelta(minutes=minutes))
+        return mock.patch("roundpantry.prep.run_views.timezone", there)
+
+    def begin(self) -> CookingEvening:
+        """Start to cook at six."""
+        with self.at(0):
+            self.post("begin")
+        return CookingEvening.objects.get()
+
+    def press(self, minutes: float, what: str, key: str):
+        """A press so many minutes in."""
+        with self.at(minutes):
+            return self.post("press", what=what, task=key)
+
+    def keys(self) -> dict[str, str]:
+        """The keys of the roots' steps by verb."""
+        tasks = evening_value(self.week, 2, proven=True).timetable.asked.tasks
+        return {t.verb: t.key for t in tasks if t.dish == ROOTS}
+
+    def test_an_evening_from_the_first_press_to_the_last(self) -> None:
+        evening = self.begin()
+        for _ in range(60):
+            evening.refresh_from_db()
+            run = evening.run
+            gone = {*run["done"], *run["waiting"], *run["skipped"]}
+            done = {*run["done"], *run["skipped"]}
+            if run["waiting"]:
+                key, end = next(iter(run["waiting"].items()))
+                self.press(end, "ready", key)
+                continue
+            ready = [
+                t["key"] for t in run["tasks"]
+                if t["key"] not in gone and set(t["after"]) <= done
+            ]  # fmt: skip
+            if not ready:
+                break
+            self.press(max(run["starts"][ready[0]], 0) + 1, "hands-done", ready[0])
+        self.assertContains(self.page("run"), "All done.")
+
+    def test_a_timer_keeps_its_end_over_a_reload_and_a_second_press(self) -> None:
+        evening = self.begin()
+        keys = self.keys()
+        for verb, minute in (("peel", 10), ("chop", 19), ("mix", 21)):
+            self.press(minute, "hands-done", keys[verb])
+        self.press(24, "hands-done", keys["roast"])
+        self.press(25, "hands-done", keys["roast"])  # the same press again
+        evening.refresh_from_db()
+        self.assertEqual(evening.run["waiting"], {keys["roast"]: 64})
+        over = int((SIX + timedelta(minutes=64)).timestamp() * 1000)
+        with self.at(40):
+            self.assertContains(self.page("run"), f'data-ends="{over}"')
+        page = self.press(64, "more", keys["roast"])
+        self.assertContains(page, f'data-ends="{over + 5 * 60_000}"')
+        self.assertContains(page, "minutes later than before")
+
+    def test_too_early_is_refused_in_words_and_nothing_is_lost(self) -> None:
+        self.begin()
+        refused = self.press(1, "hands-done", self.keys()["roast"])
+        self.assertContains(refused, "cannot be done yet", status_code=422)
+        refused = self.press(1, "hands-done", "no-such-task")
+        self.assertContains(refused, "is not part of this evening", status_code=422)
+
+    def test_a_run_goes_on_though_the_week_changes(self) -> None:
+        self.begin()
+        self.week.plan = plan_json(cook(plan_value(self.week), f"batch-{self.hummus.pk}", 2, 0))
+        self.week.save()
+        self.assertContains(self.page("run"), HUMMUS)
+
+    def test_a_run_that_is_put_away_is_gone_and_a_late_press_says_so(self) -> None:
+        self.begin()
+        key = self.keys()["peel"]
+        self.post("stop")
+        self.assertContains(
+            self.press(3, "hands-done", key), "has not been started", status_code=422
+        )
+
+
+class Removing(Prep):
+    def test_a_batch_that_is_in_a_week_s_evening_can_still_be_removed_by_its_service(self) -> None:
+        for part in self.roots.bowl_parts.all():
+            part.delete()
+        remove_batch(self.roots)
+        self.assertEqual(self.page().status_code, 200)
