@@ -63,7 +63,8 @@ class CookedLine:
 @dataclass(frozen=True)
 class DishToCook:
     """A dish to be cooked: its lines (scaled), its steps, the way it is cooked ("pot", "roasted"
-    …), and how many containers it is shared out into.
+    …), and how many containers it is shared out into. `is_plain` is a single food that everybody
+    knows how to cook.
     """
 
     key: str
@@ -73,6 +74,7 @@ class DishToCook:
     method: str = "pot"
     containers: int = 1
     corrections: Mapping[str, Mapping[str, float | str]] = field(default_factory=dict)
+    is_plain: bool = False
 
 
 @dataclass(frozen=True)
@@ -96,7 +98,8 @@ def tasks_of_dish(dish: DishToCook) -> DishTasks:
     written = _written_tasks(dish, ingredients)
     if not written:
         written = _usual_steps(dish)
-        remarks.append(NO_STEPS)
+        if not dish.is_plain:
+            remarks.append(NO_STEPS)
     early = _early_tasks(dish, [task for _, task in written], ingredients)
     tasks = _linked(early, written, ingredients)
     tasks = _begun_before(tasks)
@@ -186,6 +189,12 @@ def _asked_of(line: CookedLine) -> list[str]:
 def _usual_of(food: Food) -> Mapping[str, str]:
     """What is usual for a dry grain or bean; nothing for other foods."""
     return _usual().get(food.family, {}) if food.state == "dry" else {}
+
+
+def usual_minutes(food: Food) -> float | None:
+    """Minutes at a simmer that are usual for a dry grain or bean; None for other foods."""
+    row = _usual_of(food)
+    return float(row["likely"]) if row else None
 
 
 def _soaking(dish: DishToCook, line: CookedLine, n: int) -> Task:

@@ -85,8 +85,8 @@ def over_words(line: Line, household: bool) -> str:
         return ""
     days = line.package.keeps_days
     keeps = "for months" if days >= 60 else f"{days} day{'' if days == 1 else 's'}"
-    begun = "cut" if _is_piece(line) else "opened"
-    return f"{weight_words(line.over_g, household)} left over, keeps {keeps} once {begun}"
+    begun = "" if _is_piece(line) else " once opened"
+    return f"{weight_words(line.over_g, household)} left over, keeps {keeps}{begun}"
 
 
 def home_words(line: Line, household: bool) -> str:
@@ -115,7 +115,8 @@ def plain_text(found: ShoppingList, title: str, household: bool) -> str:
     for name, lines in by_section(found):
         rows.append(name)
         for line in lines:
-            extra = [line.package.look_for, over_words(line, household)]
+            first = "a little: look at home first" if line.only_a_pinch else ""
+            extra = [first, line.package.look_for, over_words(line, household)]
             told = "; ".join(words for words in extra if words)
             amount = buy_words(line, household)
             rows.append(f"[ ] {bought_name(line.food)}: {amount}" + (f" ({told})" if told else ""))

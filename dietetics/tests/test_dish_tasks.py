@@ -9,6 +9,7 @@ from dietetics.prep.dish_tasks import CookedLine, DishToCook, tasks_of_dish
 from dietetics.prep.evening import clock_lines, evening_of
 from dietetics.prep.joining import joined
 from dietetics.prep.kitchen import Kitchen
+from dietetics.prep.plain_pots import Eaten, plain_pots
 from dietetics.prep.timetable_recheck import broken_rules
 
 
@@ -101,6 +102,34 @@ class OneDish(TestCase):
         elsewhere = {key: {"wait": 50.0, "text": "Another step"}}
         other = DishToCook(**{**vars(ROOTS), "corrections": elsewhere})
         self.assertEqual(by_verb(tasks_of_dish(other))["roast"].wait_min, 40)
+
+
+class PlainPots(TestCase):
+    def test_what_bowls_hold_cooked_is_cooked_on_the_last_evening_before(self):
+        food = load_shelf().food
+        eaten = [
+            Eaten(0, 1, food("brown-rice-cooked"), 195),  # Monday lunch: Sunday's pot
+            Eaten(2, 1, food("brown-rice-cooked"), 195),  # Wednesday lunch: still Sunday's
+            Eaten(2, 2, food("brown-rice-cooked"), 195),  # Wednesday dinner: that evening's
+            Eaten(1, 1, food("couscous-cooked"), 150),  # soft in five minutes: on the day
+            Eaten(1, 1, food("kale-cooked"), 100),
+        ]
+        pots = plain_pots(eaten, [-1, 2], 2)
+        self.assertEqual(
+            {e: [pot.food.key for pot in found] for e, found in pots.items()},
+            {-1: ["brown-rice-cooked"], 2: ["brown-rice-cooked"]},
+        )
+        first = pots[-1][0]
+        self.assertEqual((first.portions, first.cooked_g, first.last_day), (2, 390, 2))
+        self.assertAlmostEqual(first.uncooked_g, 390 / 2.7, delta=1)
+        verbs = [task.verb for task in tasks_of_dish(first.dish()).tasks]
+        self.assertEqual(verbs, ["rinse", "simmer", "portion"])
+
+    def test_beans_that_bowls_hold_are_soaked(self):
+        beans = Eaten(1, 1, load_shelf().food("black-beans-cooked"), 170)
+        found = tasks_of_dish(plain_pots([beans], [0], 2)[0][0].dish())
+        self.assertEqual([task.verb for task in found.tasks if task.night], ["soak"])
+        self.assertIn("Discard the soaking water", found.cautions[0])
 
 
 class TheEvening(TestCase):

@@ -22,6 +22,7 @@ from roundpantry.prep.records import (
     evenings_of,
     kept_on,
     kitchen_of,
+    plain_on,
 )
 from roundpantry.weeks.models import Week
 from roundpantry.weeks.records import plan_value
@@ -85,7 +86,7 @@ def evening_page(week: Week, day: int, proven: bool) -> dict[str, Any]:
         "words": [*evening.words, *_late_words(table), *_gone_words(gone)],
         "cautions": [(dish, words) for dish, words in evening.cautions.items() if words],
         "remarks": [(dish, words) for dish, words in evening.remarks.items() if words],
-        "keeping": _keeping(week, evening, row.start_at, cooked),
+        "keeping": _keeping(week, day, evening, row.start_at, cooked),
         "tasks": [_task_row(task) for task in table.asked.tasks],
         "kitchen": kitchen,
         "kitchen_words": _kitchen_words(kitchen),
@@ -163,11 +164,11 @@ def _gone_words(gone: int) -> list[str]:
 
 
 def _keeping(
-    week: Week, evening: Evening, start_at: time, cooked: list[CookedBatch]
+    week: Week, evening_day: int, evening: Evening, start_at: time, cooked: list[CookedBatch]
 ) -> list[dict[str, Any]]:
     """Containers, when they have to be cold, and the last day, in the order of use."""
     rows = []
-    for kept in kept_on(cooked):
+    for kept in kept_on(cooked, plain_on(week, evening_day)):
         hot = evening.is_hot(kept.dish)
         done = evening.done_at(kept.dish)
         last = kept.last_day

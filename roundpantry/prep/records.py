@@ -13,6 +13,7 @@ from dietetics.prep.evening import Evening, evening_of
 from dietetics.prep.keeping import Kept as KeptBatch
 from dietetics.prep.keeping import in_use_by_order, kept_of
 from dietetics.prep.kitchen import Kitchen, kitchen_of_words
+from dietetics.prep.plain_pots import Eaten, PlainPot, plain_pots
 from dietetics.week.plan import Cooking, Plan
 from roundpantry.batches.models import Batch
 from roundpantry.batches.records import batch_value, batches_of
@@ -21,8 +22,9 @@ from roundpantry.counter.kept import Kept
 from roundpantry.counter.typed_numbers import row_number
 from roundpantry.prep.models import ClientKitchen, CookingEvening, TaskCorrection
 from roundpantry.shelf.records import food_of
+from roundpantry.shopping.records import fresh_portions
 from roundpantry.weeks.models import Week
-from roundpantry.weeks.records import plan_value
+from roundpantry.weeks.records import available_dishes, plan_value
 
 FIRST_EVENING = -1
 _EVENINGS: Kept[tuple[Any, ...], Evening] = Kept(100)
@@ -99,20 +101,30 @@ def _dish(one: CookedBatch, said: dict[str, dict[str, float | str]]) -> DishToCo
     )
 
 
+def plain_on(week: Week, day: int) -> list[PlainPot]:
+    """The grains, beans and potatoes that bowls hold cooked and that are cooked on an evening."""
+    plan = plan_value(week)
+    found = available_dishes(week.client, plan)
+    eaten = [
+        Eaten(d, m, need.food, need.grams.likely) for d, m, need in fresh_portions(plan, found)
+    ]
+    return plain_pots(eaten, evenings_of(plan), len(plan.meals) - 1).get(day, [])
+
+
 def evening_value(week: Week, day: int, proven: bool) -> Evening:
     """An evening planned, made once for each state of its dishes and kitchen. Raises
     DieteticsError.
     """
     cooked, _ = cooked_on(week, day)
-    dishes = dishes_to_cook(cooked)
+    dishes = [*dishes_to_cook(cooked), *(pot.dish() for pot in plain_on(week, day))]
     kitchen, _ = kitchen_of(week.client)
     state = (proven, repr(kitchen), repr(dishes))
     return _EVENINGS.of(state, lambda: evening_of(dishes, kitchen, proven))
 
 
-def kept_on(cooked: Sequence[CookedBatch]) -> list[KeptBatch]:
-    """How the batches of an evening are kept, what is eaten first, first."""
-    found = []
+def kept_on(cooked: Sequence[CookedBatch], plain: Sequence[PlainPot]) -> list[KeptBatch]:
+    """How what is cooked on an evening is kept, what is eaten first, first."""
+    found = [pot.kept(BATCH_DENSITY_G_PER_ML) for pot in plain]
     for one in cooked:
         value = batch_value(one.batch)
         found.append(

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Iterator, Mapping
+from collections.abc import Iterable, Iterator
 
 from django.contrib.auth.models import User
 
@@ -19,7 +19,7 @@ from dietetics.shopping.shopping_list import (
     shopping_list,
 )
 from dietetics.week.daynames import DAY_NAMES
-from dietetics.week.plan import FREE, Plan
+from dietetics.week.plan import FREE, Entry, Plan
 from roundpantry.batches.models import Batch
 from roundpantry.batches.records import batch_items, batches_of, unread_lines
 from roundpantry.bowls.models import BowlPart
@@ -102,19 +102,34 @@ def needs_of_week(week: Week) -> tuple[list[Need], list[str]]:
     plan = plan_value(week)
     found = available_dishes(week.client, plan)
     needs, unknown = _of_cookings(week, plan)
-    tables = _others_at_table(plan)
-    eaten: dict[str, float] = {}
-    for day in plan.days:
-        for cell in day.cells if day.kind != "off" else ():
-            for entry in cell.entries if not cell.skipped else ():
-                eaten[entry.dish] = eaten.get(entry.dish, 0.0) + entry.scale
-                if entry.dish == FREE:
-                    unknown.append("A free choice: whatever is chosen for it.")
-                elif entry.dish not in found.dishes:
-                    unknown.append(f"{entry.name}: this dish no longer exists.")
-    for key, times in eaten.items():
-        needs += _of_dish(found, key, times, tables.get(key, []))
+    eaten: dict[str, str] = {}
+    for _, _, entry in eaten_entries(plan):
+        eaten[entry.dish] = entry.name
+    for key, name in eaten.items():
+        if key == FREE:
+            unknown.append("A free choice: whatever is chosen for it.")
+        elif key not in found.dishes:
+            unknown.append(f"{name}: this dish no longer exists.")
+    needs += [need for _, _, need in fresh_portions(plan, found)]
     return needs, [*unknown, *_never_cooked(found, plan, eaten)]
+
+
+def eaten_entries(plan: Plan) -> Iterator[tuple[int, int, Entry]]:
+    """What is eaten of a plan: day, meal and entry, days off and skipped meals left out."""
+    for d, day in enumerate(plan.days):
+        for m, cell in enumerate(day.cells if day.kind != "off" else ()):
+            for entry in cell.entries if not cell.skipped else ():
+                yield d, m, entry
+
+
+def fresh_portions(plan: Plan, found: AvailableDishes) -> Iterator[tuple[int, int, Need]]:
+    """Every food that is eaten and comes from no batch, with its day and meal, for the client and
+    the others at the table.
+    """
+    tables = _others_at_table(plan)
+    for d, m, entry in eaten_entries(plan):
+        for need in _of_dish(found, entry.dish, entry.scale, tables.get(entry.dish, [])):
+            yield d, m, need
 
 
 def _of_cookings(week: Week, plan: Plan) -> tuple[list[Need], list[str]]:
@@ -191,7 +206,7 @@ def _of_dish(
             yield Need(food, span.times(times), dish.name)
 
 
-def _never_cooked(found: AvailableDishes, plan: Plan, eaten: Mapping[str, float]) -> list[str]:
+def _never_cooked(found: AvailableDishes, plan: Plan, eaten: Iterable[str]) -> list[str]:
     """Batches that are eaten and that nobody cooks in this week or brought into it."""
     cooked = {one.batch for one in plan.cookings}
     wanted = {
