@@ -1,5 +1,5 @@
 """The headless verbs: `evaluate` reads a recipe file, `foods` looks on the shelf, `balance` chooses
-portions, `week` plans a week.
+portions, `week` plans a week, `shop` lists what to buy, `prep` makes a timetable.
 
 Exit codes of `evaluate`: 0 all lines matched, 3 some were not (JSON still printed), 2 the file or
 its figures cannot be used.
@@ -32,6 +32,7 @@ from dietetics.nutrients import BY_KEY, NUTRIENTS
 from dietetics.untrusted_input import bounded_json
 from headless.balancing import balance_json
 from headless.clients import client_of
+from headless.cooking import prep_json, shop_json
 from headless.people import targets_json
 from headless.planning import week_json
 from headless.verdicts import verdict_json
@@ -280,6 +281,25 @@ def planned(path: Path) -> int:
     return SOME_UNMATCHED if lacking else OK
 
 
+def bought(path: Path) -> int:
+    """Print what to buy for a list in JSON. Exit 3 when a line was not read."""
+    answer = _answered(path, "shop-unreadable", shop_json)
+    if answer is None:
+        return UNUSABLE
+    return SOME_UNMATCHED if answer["unread"] else OK
+
+
+def prepared(path: Path) -> int:
+    """Print a timetable for an evening in JSON. Exit 3 when it is not proven shortest, something
+    comes too late, or a line was not read.
+    """
+    answer = _answered(path, "prep-unreadable", prep_json)
+    if answer is None:
+        return UNUSABLE
+    doubtful = answer["proof"] != "shortest" or answer["late"] or answer.get("unread")
+    return SOME_UNMATCHED if doubtful else OK
+
+
 def main(arguments: list[str]) -> int:
     """Run one verb; return its exit code."""
     parser = argparse.ArgumentParser(prog="pantry")
@@ -305,13 +325,20 @@ def main(arguments: list[str]) -> int:
     turned.add_argument("file", type=Path)
     laid = verbs.add_parser("week", help="a week of meals for a question in JSON")
     laid.add_argument("file", type=Path)
+    listed = verbs.add_parser("shop", help="what to buy for a list in JSON")
+    listed.add_argument("file", type=Path)
+    cooked = verbs.add_parser("prep", help="a timetable for an evening's dishes in JSON")
+    cooked.add_argument("file", type=Path)
     given = parser.parse_args(arguments)
-    if given.verb == "week":
-        return planned(given.file)
-    if given.verb == "balance":
-        return balanced(given.file)
-    if given.verb == "targets":
-        return targets(given.file)
+    of_a_file = {
+        "week": planned,
+        "balance": balanced,
+        "targets": targets,
+        "shop": bought,
+        "prep": prepared,
+    }
+    if given.verb in of_a_file:
+        return of_a_file[given.verb](given.file)
     if given.verb == "label":
         return label(given.file, given.amount, given.client)
     if given.verb == "evaluate":

@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+import re
 import unittest
 from dataclasses import replace
+from pathlib import Path
 
 from dietetics.amounts.line_reader import LineReader
 from dietetics.balance.answer import balance, stand
@@ -24,6 +26,7 @@ from dietetics.dishes.batches import Batch, BatchContent
 from dietetics.dishes.comparison import Plate, difference_sentence, more_food_words
 from dietetics.dishes.cooking import expected_yield, is_usual, yield_words
 from dietetics.dishes.dish_as_food import dish_density, dish_food
+from dietetics.errors import DieteticsError
 from dietetics.labels.checks import check_label
 from dietetics.labels.facts import LabelFacts, label_measures
 from dietetics.labels.label_reader import read_label
@@ -38,6 +41,8 @@ from dietetics.week.day_totals import Dish
 from dietetics.week.question_building import offer_of
 
 SHELF = load_shelf()
+
+RAISED = re.compile(r'DieteticsError\(\s*"([a-z-]+)"')
 
 
 class Lines(unittest.TestCase):
@@ -988,3 +993,14 @@ class Dishes(unittest.TestCase):
             parts_in = {food_in.key: g for food_in, g in for_words(text, SHELF)[0].parts}
             self.assertAlmostEqual(parts_in[food], grams, msg=text)
         self.assertEqual(for_words("1 eggplant", SHELF), [])
+
+
+class EveryErrorHasItsWords(unittest.TestCase):
+    def test_every_code_that_is_raised_has_a_message(self):
+        root = Path(__file__).resolve().parents[2]
+        raised = set()
+        for part in ("dietetics", "headless", "roundpantry"):
+            for path in (root / part).rglob("*.py"):
+                raised |= set(RAISED.findall(path.read_text(encoding="utf-8")))
+        self.assertGreater(len(raised), 40)
+        self.assertEqual(sorted(raised - set(DieteticsError.messages)), [])
