@@ -32,5 +32,5 @@ class Documents(unittest.TestCase):
         text = (ROOT / "docs" / "architecture.md").read_text(encoding="utf-8")
         reasons = text.partition("## Dependencies")[2]
         for one in wanted:
-            name = re.split(r"[\[<>=]", one)[0]
+            name = re.split(r"[\[<>=;]", one)[0]
             self.assertRegex(reasons, rf"[| ,]{re.escape(name)}[ ,|]", name)

@@ -13,7 +13,7 @@ from hypothesis import strategies as st
 
 from dietetics.prep.step_reading import tasks_of_step
 
-CASES = Path(__file__).parent / "inputs" / "prep_steps.txt"
+CASES = Path(__file__).parent / "corpus" / "prep_steps.txt"
 
 
 def cases():

@@ -10,6 +10,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from dietetics.errors import DieteticsError
+from dietetics.prep.doubt import length_range
 from dietetics.prep.joining import sharing_heat
 from dietetics.prep.kitchen import Kitchen, kitchen_of_words
 from dietetics.prep.planning import quick_timetable, timetable
@@ -271,3 +272,20 @@ class SharedHeat(TestCase):
         self.assertEqual(found[1].asked_celsius, 190.0)
         self.assertEqual(len(words), 1)
         self.assertIn("200 °C instead of 190", words[0])
+
+
+class Doubt(TestCase):
+    def test_least_and_most_of_a_chain_and_of_one_pair_of_hands(self):
+        chop = replace(task("chop", 5), hands=Minutes(4, 5, 8))
+        boil = replace(task("boil", 1, 20, "burner", ("chop",)), wait=Minutes(15, 20, 30))
+        self.assertEqual(length_range(timetable(asked_of([chop, boil]))), (4 + 1 + 15, 8 + 1 + 30))
+        two = [replace(task(key, 5, dish=key), hands=Minutes(4, 5, 8)) for key in ("a", "b")]
+        self.assertEqual(length_range(timetable(asked_of(two))), (8, 16))
+
+    @settings(max_examples=30, deadline=None)
+    @given(evenings())
+    def test_without_doubt_an_evening_takes_no_longer_than_planned(self, drawn):
+        found = quick_timetable(asked_of(*drawn))
+        low, high = length_range(found)
+        self.assertEqual(low, high)
+        self.assertLessEqual(high, found.length)

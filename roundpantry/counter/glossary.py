@@ -42,6 +42,7 @@ GLOSSARY: dict[str, str] = {
     "Level": "The tube that shows a figure against its target. Bubble between the lines: on "
     "target. Left: short. Right: "
     "over. A hatched tail: part of the figure is unknown.",
+    "Hands, alone": "Of a step: minutes somebody has to be at it, and minutes it waits by itself.",
     "Limiting amino acid": (
         "The essential amino acid that is furthest below what adults need, "
         "relative to the protein eaten."
@@ -76,5 +77,6 @@ GLOSSARY: dict[str, str] = {
         "Opens the calculation of a figure: amounts, measures, sources and sums, down to the "
         "table row."
     ),
+    "Use by": "The last day a cooked dish is eaten from the refrigerator.",
     "Yield": "Cooked weight divided by raw weight.",
 }

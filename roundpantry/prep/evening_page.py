@@ -6,6 +6,7 @@ from datetime import time
 from typing import Any
 
 from dietetics.amounts.weighing import amount_text
+from dietetics.prep.doubt import length_range
 from dietetics.prep.evening import COLD_WITHIN_MIN, Evening, clock_lines
 from dietetics.prep.lanes import lanes_of
 from dietetics.prep.tasks import Task
@@ -74,6 +75,7 @@ def evening_page(week: Week, day: int, proven: bool) -> dict[str, Any]:
         "start_at": row.start_at,
         "ends_at": clock(row.start_at, table.length),
         "length": length_words(table.length),
+        "doubt": _doubt_words(table),
         "proof": proof_words(table, proven),
         "asks_proof": not proven and table.proof is not Proof.SHORTEST,
         "lanes": draw_lanes(lanes_of(table), table.length, row.start_at, glazes, numbers)
@@ -122,6 +124,14 @@ def length_words(minutes: int) -> str:
     if not hours:
         return f"{rest} min"
     return f"{hours} h {rest} min" if rest else f"{hours} h"
+
+
+def _doubt_words(table: Timetable) -> str:
+    """What it may take when times run short or long: "52 min to 1 h 11 min"."""
+    low, high = length_range(table)
+    if high - low < 2:
+        return ""
+    return f"{length_words(low)} to {length_words(high)}"
 
 
 def proof_words(table: Timetable, proven: bool) -> str:

@@ -14,6 +14,7 @@ from dietetics.prep.keeping import Kept as KeptBatch
 from dietetics.prep.keeping import in_use_by_order, kept_of
 from dietetics.prep.kitchen import Kitchen, kitchen_of_words
 from dietetics.prep.plain_pots import Eaten, PlainPot, plain_pots
+from dietetics.shopping.as_bought import as_bought
 from dietetics.week.plan import Cooking, Plan
 from roundpantry.batches.models import Batch
 from roundpantry.batches.records import batch_value, batches_of
@@ -22,7 +23,7 @@ from roundpantry.counter.kept import Kept
 from roundpantry.counter.typed_numbers import row_number
 from roundpantry.prep.models import ClientKitchen, CookingEvening, TaskCorrection
 from roundpantry.shelf.records import food_of
-from roundpantry.shopping.records import fresh_portions
+from roundpantry.shopping.records import fresh_portions, needs_of_batch
 from roundpantry.weeks.models import Week
 from roundpantry.weeks.records import available_dishes, plan_value
 
@@ -140,6 +141,20 @@ def kept_on(cooked: Sequence[CookedBatch], plain: Sequence[PlainPot]) -> list[Ke
             )
         )
     return in_use_by_order(found)
+
+
+def used_on(week: Week, day: int) -> dict[str, float]:
+    """Usable grams of each food as bought that an evening's cooking uses."""
+    cooked, _ = cooked_on(week, day)
+    found: dict[str, float] = {}
+    for one in cooked:
+        for need in needs_of_batch(one.batch, one.cooking.pots)[0]:
+            bought = as_bought(need.food, need.grams)
+            key = bought.food.key
+            found[key] = found.get(key, 0.0) + bought.usable_g.likely
+    for pot in plain_on(week, day):
+        found[pot.uncooked.key] = found.get(pot.uncooked.key, 0.0) + pot.uncooked_g
+    return found
 
 
 def day_of(week: Week, day: int) -> date:

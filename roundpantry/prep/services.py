@@ -13,6 +13,8 @@ from roundpantry.batches.models import Batch
 from roundpantry.clients.models import Client
 from roundpantry.counter.state_changes import one_change
 from roundpantry.prep.models import ClientKitchen, CookingEvening, TaskCorrection
+from roundpantry.prep.records import used_on
+from roundpantry.shopping.services import take_from_home
 from roundpantry.weeks.models import Week
 
 
@@ -80,6 +82,8 @@ def press(evening: CookingEvening, what: str, key: str, now: datetime) -> None:
     evening.said = f"The evening ends {moved}." if moved else ""
     evening.revision += 1
     evening.save(update_fields=["run", "said", "revision"])
+    if after.is_over and not before.is_over:
+        take_from_home(evening.week.client, used_on(evening.week, evening.day))
 
 
 @one_change

@@ -19,6 +19,7 @@ from dietetics.shopping.shopping_list import Line, ShoppingList
 from dietetics.week.day_totals import mean_of
 from roundpantry.shelf.records import preferences_of
 from roundpantry.shopping.records import (
+    bowls_with,
     list_of_weeks,
     trip_of,
     weeks_beside,
@@ -26,6 +27,8 @@ from roundpantry.shopping.records import (
 )
 from roundpantry.weeks.models import Week
 from roundpantry.weeks.week_snapshot import snapshot_of
+
+SOON_DAYS, MOST_BOWLS = 7, 3
 
 
 def is_household(user: User) -> bool:
@@ -46,7 +49,26 @@ def week_list_page(user: User, week: Week) -> dict[str, Any]:
         "found": found,
         "also": [(other, other.pk in trip.also) for other in weeks_beside(user, week)],
         "costs": _costs(found, weeks),
+        "use_up": _use_up(found, weeks, is_household(user)),
     }
+
+
+def _use_up(found: ShoppingList, weeks: list[Week], household: bool) -> list[dict[str, Any]]:
+    """What is left of packages and soon spoils, with the clients' bowls that hold it."""
+    lines = [
+        line
+        for line in found.to_buy
+        if over_words(line, household) and line.package.keeps_days <= SOON_DAYS
+    ]
+    bowls = bowls_with([line.food.family for line in lines], [week.client for week in weeks])
+    return [
+        {
+            "name": bought_name(line.food),
+            "over": over_words(line, household),
+            "bowls": bowls.get(line.food.family, [])[:MOST_BOWLS],
+        }
+        for line in lines
+    ]
 
 
 def list_page(

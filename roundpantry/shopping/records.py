@@ -6,7 +6,7 @@ from collections.abc import Iterable, Iterator
 
 from django.contrib.auth.models import User
 
-from dietetics.composition.foods import Food
+from dietetics.composition.foods import Food, load_shelf
 from dietetics.composition.sums import Item
 from dietetics.dishes.batches import BatchContent
 from dietetics.dishes.bowls import foods_of
@@ -22,7 +22,7 @@ from dietetics.week.daynames import DAY_NAMES
 from dietetics.week.plan import FREE, Entry, Plan
 from roundpantry.batches.models import Batch
 from roundpantry.batches.records import batch_items, batches_of, unread_lines
-from roundpantry.bowls.models import BowlPart
+from roundpantry.bowls.models import Bowl, BowlPart
 from roundpantry.bowls.records import portion_value
 from roundpantry.clients.models import Client
 from roundpantry.counter.typed_numbers import row_number
@@ -204,6 +204,20 @@ def _of_dish(
             continue  # out of a pot, which is bought for where it is cooked
         for food, span in _foods(item):
             yield Need(food, span.times(times), dish.name)
+
+
+def bowls_with(families: Iterable[str], clients: Iterable[Client]) -> dict[str, list[Bowl]]:
+    """The clients' bowls that hold a food of these families, by family."""
+    wanted = set(families)
+    found: dict[str, list[Bowl]] = {}
+    parts = BowlPart.objects.filter(bowl__client__in=list(clients), bowl__eater="", batch=None)
+    for part in parts.select_related("bowl").order_by("bowl__name"):
+        food = load_shelf().foods.get(part.food_key)
+        if food is not None and food.family in wanted:
+            bowls = found.setdefault(food.family, [])
+            if part.bowl not in bowls:
+                bowls.append(part.bowl)
+    return found
 
 
 def _never_cooked(found: AvailableDishes, plan: Plan, eaten: Iterable[str]) -> list[str]:

@@ -4,7 +4,7 @@ shop.
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
 
 from django.contrib.auth.models import User
 
@@ -17,6 +17,8 @@ from roundpantry.shelf.records import food_of, scales_of
 from roundpantry.shopping.models import HomeStock, PackageSize, ShopOrder, ShoppingTrip
 from roundpantry.shopping.records import sections_of
 from roundpantry.weeks.models import Week
+
+GONE_G = 1.0  # less than a gram is nothing
 
 
 @one_change
@@ -66,6 +68,18 @@ def put_away(client: Client, found: ShoppingList, week: Week) -> int:
     trip.in_basket = []
     trip.save(update_fields=["in_basket"])
     return count
+
+
+@one_change
+def take_from_home(client: Client, used_g: Mapping[str, float]) -> None:
+    """What was cooked is no longer at home: usable grams by the food as bought."""
+    for stock in HomeStock.objects.filter(client=client, food_key__in=list(used_g)):
+        left = stock.grams - used_g[stock.food_key]
+        if left > GONE_G:
+            stock.grams = left
+            stock.save(update_fields=["grams"])
+        else:
+            stock.delete()
 
 
 @one_change

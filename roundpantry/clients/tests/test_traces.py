@@ -14,6 +14,8 @@ from roundpantry.bowls.models import BowlChange, Pattern
 from roundpantry.clients.models import Acknowledgement, Client
 from roundpantry.clients.stored_data import FORMER, path_to
 from roundpantry.demo.tests.support import WithDemo
+from roundpantry.prep.models import ClientKitchen, CookingEvening
+from roundpantry.shopping.models import HomeStock, ShoppingTrip
 from roundpantry.weeks.models import DishChoice, Search, Week, WeekChange
 
 NAME = "Wilhelmina Quillfeather"
@@ -21,7 +23,8 @@ BELONG_TO_A_CLIENT = {
     "clients.Measurement", "clients.Acknowledgement", "targets.TargetSet", "targets.TargetWindow",
     "targets.Meal", "bowls.Bowl",
     "bowls.BowlPart", "bowls.BowlChange", "weeks.Week", "weeks.WeekChange", "weeks.DishChoice",
-    "weeks.Search",
+    "weeks.Search", "shopping.HomeStock", "shopping.ShoppingTrip", "prep.ClientKitchen",
+    "prep.CookingEvening",
 }  # fmt: skip
 
 
@@ -42,6 +45,10 @@ class Traces(WithDemo):
         WeekChange.objects.create(week=week, what="a change", plan=week.plan)
         Search.objects.create(week=week, revision=1)
         DishChoice.objects.create(client=client, dish="bowl-77", liking=3)
+        HomeStock.objects.create(client=client, food_key="kale-raw", grams=80)
+        ShoppingTrip.objects.create(week=week, in_basket=["kale-raw"])
+        ClientKitchen.objects.create(client=client)
+        CookingEvening.objects.create(week=week, day=0, said="five minutes later")
         BowlChange.objects.create(bowl=client.bowls.first(), what="a step", parts=[])
         Acknowledgement.objects.create(
             client=client, key="k", text="t", reason="agreed on the telephone", by="Petra"

@@ -18,6 +18,7 @@ from roundpantry.demo.tests.practice import load_practice
 from roundpantry.demo.tests.support import HTMX, ReadsWords
 from roundpantry.prep.models import CookingEvening, TaskCorrection
 from roundpantry.prep.records import evening_value
+from roundpantry.shopping.models import HomeStock
 from roundpantry.weeks.records import plan_value
 from roundpantry.weeks.services import add_week
 
@@ -195,6 +196,15 @@ class Cooking(Prep):
                 break
             self.press(max(run["starts"][ready[0]], 0) + 1, "hands-done", ready[0])
         self.assertContains(self.page("run"), "All done.")
+
+    def test_what_was_cooked_is_no_longer_at_home(self) -> None:
+        HomeStock.objects.create(client=self.rower, food_key="beet-raw", grams=600)
+        HomeStock.objects.create(client=self.rower, food_key="kale-raw", grams=90)
+        evening = self.begin()
+        for task in list(evening.run["tasks"]):
+            self.press(5, "skip", task["key"])
+        left = {one.food_key: one.grams for one in HomeStock.objects.all()}
+        self.assertEqual(left, {"beet-raw": 350, "kale-raw": 90})  # half of 500 g went in
 
     def test_a_timer_keeps_its_end_over_a_reload_and_a_second_press(self) -> None:
         evening = self.begin()

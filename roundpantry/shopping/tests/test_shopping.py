@@ -140,9 +140,15 @@ class Shopping(ReadsWords):
         after = self.post("move-up", "beans").content.decode()
         self.assertLess(after.index("Dried beans"), after.index("Cans and jars"))
 
+    def test_what_is_left_over_and_soon_spoils_is_offered_to_be_used(self) -> None:
+        self.two_pots()  # 84 g of kale out of a bunch of 200
+        page = self.client.get(reverse("shopping:list", args=[self.week.pk]))
+        self.assertContains(page, "Use up")
+        self.assertContains(page, "Kale:")
+
     def test_the_page_needs_few_queries(self) -> None:
         self.two_pots()
         address = reverse("shopping:list", args=[self.week.pk])
         self.client.get(address)
-        with self.assertNumQueries(18):
+        with self.assertNumQueries(19):
             self.client.get(address)
