@@ -284,6 +284,12 @@ class EveryScreen(BrowserTestCase):
             f"/weeks/{week}/files/",
             f"/weeks/{week}/print/",
             f"/batches/{fitted}/changed/",
+            f"/shopping/{week}/",
+            f"/shopping/{week}/print/",
+            f"/shopping/batch/{batch}/",
+            f"/prep/{week}/0/",
+            f"/prep/{week}/0/sheet/",
+            f"/prep/{week}/0/labels/",
             "/compare/",
             f"/compare/?a=bowl-{bowl.pk}&b=batch-{batch}&by=energy",
         ]
