@@ -27,7 +27,7 @@ from django.db import connection
 from django.test import Client as Browser
 from django.test.utils import CaptureQueriesContext, setup_test_environment
 
-from bench import load
+from bench import evenings, load
 from bench.weeks import measured
 from dietetics.amounts.grammar import forget_amounts
 from dietetics.amounts.line_reader import LineReader
@@ -212,6 +212,18 @@ def week_pages(browser: Browser) -> None:
             60,
             "goal ≤ 25",
         )
+    for name, address in (("shopping list", "shopping"), ("evening of prep", "prep")):
+        where = f"/{address}/{week.pk}/{'0/' if address == 'prep' else ''}"
+        with CaptureQueriesContext(connection) as seen:
+            assert browser.get(where).status_code == 200
+        pair(
+            f"{name} of a week, {len(seen)} queries",
+            lambda where=where: browser.get(where),  # type: ignore[misc]
+            "empty view",
+            lambda: browser.get("/bench/empty/"),
+            60,
+            "goal ≤ 25",
+        )
 
 
 def core() -> None:
@@ -356,4 +368,5 @@ if __name__ == "__main__":
     core()
     web()
     measured(yardstick)
+    evenings.measured()
     load.measured()

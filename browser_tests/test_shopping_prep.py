@@ -38,7 +38,7 @@ class InTheShop(BrowserTestCase):
 
     def test_an_amount_that_is_not_read_stays_in_its_field(self) -> None:
         row = self.page.locator(".shop-row").filter(has=self.page.locator("#tick-banana-raw"))
-        row.locator("summary").tap()
+        row.get_by_label("More about Banana").tap()
         row.locator("#home-banana-raw").fill("plenty")
         row.get_by_role("button", name="Save").first.tap()
         expect(self.page.get_by_role("alert").filter(has_text="plenty")).to_be_visible()

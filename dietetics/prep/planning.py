@@ -7,12 +7,12 @@ from importlib import import_module
 
 from dietetics.prep.timetable import Asked, Proof, Timetable, least_length
 from dietetics.prep.timetable_recheck import checked
-from dietetics.prep.timetable_start import good_start
+from dietetics.prep.timetable_start import FEW_ORDERS, ORDERS, good_start
 
 
-def quick_timetable(asked: Asked) -> Timetable:
+def quick_timetable(asked: Asked, orders: int = ORDERS) -> Timetable:
     """A good timetable without the solver, and the length that none goes below."""
-    starts, ovens, late = good_start(asked)
+    starts, ovens, late = good_start(asked, orders)
     least, why = least_length(asked)
     return checked(Timetable(asked, starts, ovens, least, why, tuple(late)))
 
@@ -23,7 +23,7 @@ def timetable(asked: Asked) -> Timetable:
     Where the solver finds none in which everything follows in time, the quick one stands, and says
     what comes too late.
     """
-    quick = quick_timetable(asked)
+    quick = quick_timetable(asked, FEW_ORDERS)
     if len(asked.tasks) < 2:
         return quick
     try:

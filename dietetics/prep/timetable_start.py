@@ -10,7 +10,8 @@ from collections.abc import Callable, Mapping
 from dietetics.prep.tasks import OVEN, Task
 from dietetics.prep.timetable import OVEN_CHANGE_MIN, Asked, heads, least_length, tails
 
-ORDERS = 96  # tried; the first few by rule, the others shaken from the best rule
+# tried, and tried where the solver follows; the first few by rule, the others shaken
+ORDERS, FEW_ORDERS = 96, 24
 Placed = tuple[dict[str, int], dict[str, int], list[str]]  # starts, ovens, what came too late
 Rank = Callable[[Task], tuple[float, ...]]
 
@@ -67,8 +68,8 @@ class Room:
         return oven
 
 
-def good_start(asked: Asked) -> Placed:
-    """The best of several orders: fewest that come too late, then the shortest."""
+def good_start(asked: Asked, orders: int = ORDERS) -> Placed:
+    """The best of so many orders: fewest that come too late, then the shortest."""
     behind, before = tails(asked), heads(asked)
     rules: list[Rank] = [
         lambda t: (-behind[t.key] - t.minutes, before[t.key]),
@@ -79,7 +80,7 @@ def good_start(asked: Asked) -> Placed:
     least = least_length(asked)[0]
     best: tuple[tuple[int, int], Placed] | None = None
     rng = random.Random("timetable")
-    for number in range(ORDERS):
+    for number in range(orders):
         rank = rules[number] if number < len(rules) else _shaken(rules[0], rng)
         placed = _in_order_of(asked, rank)
         judged = (len(placed[2]), _length(asked, placed[0]))

@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from django.contrib.auth.models import User
+from django.urls import reverse
 
 from dietetics.shopping.list_words import (
     allergens_met,
@@ -28,7 +29,7 @@ from roundpantry.shopping.records import (
 from roundpantry.weeks.models import Week
 from roundpantry.weeks.week_snapshot import snapshot_of
 
-SOON_DAYS, MOST_BOWLS = 7, 3
+SOON_DAYS, MOST_BOWLS = 7, 3  # what spoils within a week is offered to be used
 
 
 def is_household(user: User) -> bool:
@@ -46,7 +47,7 @@ def week_list_page(user: User, week: Week) -> dict[str, Any]:
     page = list_page(user, found, basket, sorted(allergies))
     return page | {
         "week": week,
-        "found": found,
+        "at": reverse("shopping:list", args=[week.pk]),
         "also": [(other, other.pk in trip.also) for other in weeks_beside(user, week)],
         "costs": _costs(found, weeks),
         "use_up": _use_up(found, weeks, is_household(user)),
@@ -69,6 +70,18 @@ def _use_up(found: ShoppingList, weeks: list[Week], household: bool) -> list[dic
         }
         for line in lines
     ]
+
+
+def food_page(user: User, week: Week, key: str) -> dict[str, Any] | None:
+    """One food of a week's list, None where it is not on it."""
+    trip = trip_of(week)
+    weeks = weeks_bought_for(user, week, trip.also)
+    line = next((one for one in list_of_weeks(user, weeks).lines if one.food.key == key), None)
+    if line is None:
+        return None
+    allergies = sorted({one for other in weeks for one in other.client.allergies})
+    row = _row(line, is_household(user), set(trip.in_basket), allergies)
+    return {"week": week, "row": row, "at": reverse("shopping:list", args=[week.pk])}
 
 
 def list_page(
@@ -108,6 +121,7 @@ def _row(line: Line, household: bool, basket: set[str], allergies: list[str]) ->
         "allergens": ", ".join(allergens_met(line, allergies)),
         "uses": [(dish, weight_words(grams, household)) for dish, grams in line.uses],
         "ways": line.ways,
+        "enough": line.buys_nothing,
         "in_basket": line.food.key in basket,
         "pinch": line.only_a_pinch,
         "pack_g": line.package.usable_g.likely if line.package.usable_g else None,

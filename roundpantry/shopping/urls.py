@@ -14,6 +14,7 @@ urlpatterns = [
     path("<int:pk>/print/", views.print_page, name="print"),
     path("<int:pk>/file/<slug:kind>/", views.export, name="export"),
     path("<int:pk>/up/<slug:section>/", views.move_up, name="move-up"),
+    path("<int:pk>/food/<slug:key>/", views.food, name="food"),
     path("<int:pk>/tick/<slug:key>/", views.tick, name="tick"),
     path("<int:pk>/at-home/<slug:key>/", views.at_home, name="at-home"),
     path("<int:pk>/package/<slug:key>/", views.package, name="package"),

@@ -17,7 +17,7 @@ from roundpantry.counter.requests import Request
 from roundpantry.shelf.records import food_of
 from roundpantry.shopping import services
 from roundpantry.shopping.forms import AlsoForm, AtHomeForm, PackageForm, TickForm
-from roundpantry.shopping.list_page import is_household, list_page, week_list_page
+from roundpantry.shopping.list_page import food_page, is_household, list_page, week_list_page
 from roundpantry.shopping.records import (
     list_of_batch,
     list_of_weeks,
@@ -69,6 +69,17 @@ def _food_or_404(request: Request, key: str) -> str:
     if food_of(request.user.pk, key) is None:
         raise Http404("no such food")
     return key
+
+
+@require_safe
+def food(request: Request, pk: int, key: str) -> HttpResponse:
+    """One food of the list: what it is for, how the amount was reached, its package."""
+    week = week_or_404(request, pk)
+    page = food_page(request.user, week, key)
+    if page is None:
+        raise Http404("not on the list")
+    inner = request.htmx and not request.htmx.boosted
+    return render(request, "shopping/more.html" if inner else "shopping/food.html", page)
 
 
 @require_POST

@@ -60,7 +60,10 @@ class Shopping(ReadsWords):
         self.assertEqual(lentils.units, (2, 2, 2))  # bags of 500 g
         page = self.client.get(reverse("shopping:list", args=[self.week.pk]))
         self.assertContains(page, "Red lentils, dry")
-        self.assertContains(page, SOUP)
+        more = self.client.get(
+            reverse("shopping:food", args=[self.week.pk, "red-lentils-dry"]), **HTMX
+        )
+        self.assertContains(more, SOUP)
         self.assertNotContains(page, "Water")
 
     def test_what_was_cooked_in_the_week_before_is_not_bought_again(self) -> None:
