@@ -17,8 +17,8 @@ def length_range(found: Timetable) -> tuple[int, int]:
 
 
 def _times(task: Task, end: str) -> tuple[float, float]:
-    """Minutes of hands and of waiting, both at one end of their doubt."""
-    return float(getattr(task.hands, end)), float(getattr(task.wait, end))
+    """Whole minutes of hands and of waiting, both at one end of their doubt."""
+    return float(round(getattr(task.hands, end))), float(round(getattr(task.wait, end)))
 
 
 def _length(found: Timetable, end: str) -> int:
