@@ -29,6 +29,7 @@ POT_WITHIN = 10  # minutes that a pot may stand between two steps on the heat
 TURN_WITHIN = 1  # minutes that what is turned may be out of the oven
 PORTION_MIN, PORTION_MORE = 2.0, 0.5  # minutes, and more for each container: common practice
 VEGETABLES = frozenset({"vegetable", "starchy-vegetable", "leafy-green", "mushroom", "fruit"})
+NAMED_FROM_G = 30.0  # what there is less of is not named in a step of our own
 NEEDS_HEAT = frozenset({"legume", "grain", "starchy-vegetable", "mushroom"})
 # Words of an ingredient line that ask for something to be done, and the verb they mean.
 LINE_WORDS = (
@@ -220,7 +221,12 @@ def _usual_steps(dish: DishToCook) -> list[tuple[Clause, Task]]:
     """Steps for a dish that has none: the longest of its grains and beans at a simmer, the oven for
     what is roasted, the blender for what is smooth, mixing for what is raw.
     """
-    named = _listed([_short(line.food) for line in dish.lines if line.food and line.grams > 30][:4])
+    names = [
+        f"{line.grams:,.0f} g {_short(line.food)}" if dish.is_plain else _short(line.food)
+        for line in dish.lines
+        if line.food and line.grams > NAMED_FROM_G
+    ]
+    named = _listed(names[:4])
     simmered = [_usual_of(line.food) for line in dish.lines if line.food and _usual_of(line.food)]
     foods = [line.food for line in dish.lines if line.food is not None]
     raw = not any(food.state in ("dry", "raw") and food.group in NEEDS_HEAT for food in foods)

@@ -125,7 +125,7 @@ def plain_text(found: ShoppingList, title: str, household: bool) -> str:
     if enough:
         rows += [f"At home already: {', '.join(enough)}.", ""]
     if found.unknown:
-        rows += ["Not on this list:", *(f"- {words}" for words in found.unknown), ""]
+        rows += ["Check:", *(f"- {words}" for words in found.unknown), ""]
     return "\n".join(rows)
 
 

@@ -27,7 +27,9 @@ SECTIONS: Mapping[str, str] = {
     "spices": "Spices, oils and sauces",
     "other": "Other",
 }
-FREE_AT_HOME = frozenset({"water", "tea-green", "coffee-brewed"})
+FREE_AT_HOME = frozenset({"water"})
+# Made of something that is not told by its grams: named, and not left out in silence.
+BREWED = frozenset({"tea-green", "coffee-brewed", "coffee-espresso"})
 # A pack is not opened for so little more: 96 % of what a recipe asks is that recipe.
 NEAR_ENOUGH = 0.05
 LOOSE_STEP_G = 50.0  # what is weighed loose is asked for in steps of 50 g
@@ -134,17 +136,21 @@ def shopping_list(
     """
     known = known or ShopKnowledge()
     found: dict[str, list[tuple[Need, Bought]]] = {}
+    doubts = list(unknown)
     for need in needs:
         if need.grams.low < 0:
             raise DieteticsError("shopping-negative", food=need.food.name, grams=need.grams.low)
         if need.food.key in FREE_AT_HOME or need.grams.high == 0:
+            continue
+        if need.food.key in BREWED:
+            doubts.append(f"{need.food.name} for {need.dish}: leaves or beans are not counted.")
             continue
         bought = as_bought(need.food, need.grams, shelf)
         found.setdefault(bought.food.key, []).append((need, bought))
     lines = [_line(pairs, known) for pairs in found.values()]
     order = {section: n for n, section in enumerate(known.sections)}
     lines.sort(key=lambda one: (order.get(one.section, len(order)), one.food.name))
-    return ShoppingList(tuple(lines), tuple(unknown))
+    return ShoppingList(tuple(lines), tuple(dict.fromkeys(doubts)))
 
 
 def _line(pairs: list[tuple[Need, Bought]], known: ShopKnowledge) -> Line:

@@ -10,6 +10,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from dietetics.composition.foods import load_shelf
+from dietetics.errors import DieteticsError
 from dietetics.shopping.as_bought import Span, as_bought, edible_share
 from dietetics.shopping.shopping_list import Need, ShopKnowledge, shopping_list
 
@@ -97,6 +98,15 @@ class AsBoughtTests(TestCase):
         found = shopping_list([needed("water", 900), needed("quinoa-cooked", 305)])
         self.assertEqual([line.food.key for line in found.lines], ["quinoa-dry"])
         self.assertAlmostEqual(found.lines[0].usable_g.likely, 100, delta=1)
+
+    def test_tea_is_named_and_not_left_out_in_silence(self):
+        found = shopping_list([needed("tea-green", 240, "Morning tea")])
+        self.assertEqual(found.lines, ())
+        self.assertIn("Morning tea", found.unknown[0])
+
+    def test_less_than_nothing_is_refused(self):
+        with self.assertRaises(DieteticsError):
+            shopping_list([needed("kale-raw", -1)])
 
     def test_prices_add_up_and_lines_without_one_are_counted(self):
         found = shopping_list(

@@ -6,9 +6,11 @@ from datetime import time
 from typing import Any
 
 from dietetics.amounts.weighing import amount_text
+from dietetics.prep.dish_tasks import tasks_of_dish
 from dietetics.prep.doubt import length_range
 from dietetics.prep.evening import COLD_WITHIN_MIN, Evening, clock_lines
 from dietetics.prep.lanes import lanes_of
+from dietetics.prep.plain_pots import PlainPot
 from dietetics.prep.tasks import Task
 from dietetics.prep.timetable import Proof, Timetable
 from dietetics.week.daynames import DAY_NAMES, evening_before
@@ -107,7 +109,7 @@ def dish_card(one: CookedBatch) -> dict[str, Any]:
     for line in one.batch.lines.all():
         if line.heading:
             continue
-        grams = "" if line.grams is None else f"{line.grams * pots:,.0f} g"
+        grams = "" if line.grams is None else _grams(line.grams * pots)
         whole = line.text if pots == 1 else f"{amount_text(pots)} × {line.text}"
         lines.append((grams, whole))
     return {
@@ -116,6 +118,24 @@ def dish_card(one: CookedBatch) -> dict[str, Any]:
         "lines": lines,
         "steps": [step for step in one.batch.steps.splitlines() if step.strip()],
     }
+
+
+def plain_card(pot: PlainPot) -> dict[str, Any]:
+    """A grain or bean that is cooked plain: how much of it, for how many portions."""
+    what = pot.uncooked.name[0].lower() + pot.uncooked.name[1:]
+    words = f"{what}: {pot.cooked_g:,.0f} g when cooked, {pot.portions} portions"
+    steps = [task.text for task in tasks_of_dish(pot.dish()).tasks if task.verb != "portion"]
+    return {
+        "title": pot.name,
+        "pots": "",
+        "lines": [(_grams(pot.uncooked_g), words)],
+        "steps": steps,
+    }
+
+
+def _grams(grams: float) -> str:
+    """A weight for the scale: whole grams, tenths below five."""
+    return f"{grams:,.0f} g" if grams >= 5 else f"{grams:.1f} g"
 
 
 def length_words(minutes: int) -> str:
@@ -186,7 +206,7 @@ def _keeping(
             {
                 "dish": kept.dish,
                 "containers": kept.words(),
-                "cold": f"{clock(start_at, done + COLD_WITHIN_MIN)}" if hot else "at once",
+                "cold": f"by {clock(start_at, done + COLD_WITHIN_MIN)}" if hot else "at once",
                 "last": f"{evening_name(last) if last < len(DAY_NAMES) else ''}".strip(),
                 "last_date": day_of(week, last),
             }

@@ -16,6 +16,7 @@ from roundpantry.prep.evening_page import (
     dish_card,
     evening_name,
     evening_page,
+    plain_card,
     week_evenings,
 )
 from roundpantry.prep.forms import KitchenForm, StartForm, TaskForm
@@ -25,6 +26,7 @@ from roundpantry.prep.records import (
     evening_value,
     evenings_of,
     kitchen_of,
+    plain_on,
 )
 from roundpantry.weeks.models import Week
 from roundpantry.weeks.records import plan_value
@@ -178,6 +180,7 @@ def sheet(request: Request, pk: int, number: int) -> HttpResponse:
         return render_evening(request, week, day, str(error))
     cooked, _ = cooked_on(week, day)
     cards = [dish_card(one) for one in cooked]
+    cards += [plain_card(pot) for pot in plain_on(week, day)]
     return render(request, "prep/sheet.html", page | {"cards": cards})
 
 

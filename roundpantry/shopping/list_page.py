@@ -7,6 +7,8 @@ from typing import Any
 from django.contrib.auth.models import User
 from django.urls import reverse
 
+from dietetics.composition.foods import load_shelf
+from dietetics.dishes.adapting import substitutions
 from dietetics.shopping.list_words import (
     allergens_met,
     bought_name,
@@ -81,6 +83,9 @@ def food_page(user: User, week: Week, key: str) -> dict[str, Any] | None:
         return None
     allergies = sorted({one for other in weeks for one in other.client.allergies})
     row = _row(line, is_household(user), set(trip.in_basket), allergies)
+    row["instead"] = [
+        one.words for one in substitutions(line.food, line.usable_g.likely, load_shelf())
+    ]
     return {"week": week, "row": row, "at": reverse("shopping:list", args=[week.pk])}
 
 

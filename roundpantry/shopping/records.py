@@ -159,7 +159,25 @@ def needs_of_batch(batch: Batch, times: float) -> tuple[list[Need], list[str]]:
         for item in items
         for food, grams in _foods(item)
     ]
-    return needs, [f"{batch.title}: “{text}” was not understood." for text in unread_lines(batch)]
+    doubts = [
+        f"{batch.title}: “{text}” was not understood, and is not on this list."
+        for text in unread_lines(batch)
+    ]
+    doubts += [
+        f"{batch.title}: “{line.text}” was read with doubt; look at the dish."
+        for line in batch.lines.all()
+        if line.confidence == "ask" and not line.heading
+    ]
+    return needs, doubts
+
+
+def list_of_bowl(user: User, bowl: Bowl) -> ShoppingList:
+    """The shopping list of one bowl: its foods, and of its batches what a portion of each takes."""
+    needs = []
+    parts = bowl.parts.select_related("bowl__client__practitioner", "batch")
+    for item in (portion_value(part).item for part in parts if is_there(part)):
+        needs += [Need(food, span, bowl.name) for food, span in _foods(item)]
+    return shopping_list(needs, knowledge_for(user, []))
 
 
 def _foods(item: Item) -> Iterator[tuple[Food, Span]]:

@@ -8,6 +8,7 @@ app_name = "shopping"
 urlpatterns = [
     path("of/<int:client_pk>/", views.of_client, name="of-client"),
     path("batch/<int:pk>/", views.of_batch, name="of-batch"),
+    path("bowl/<int:pk>/", views.of_bowl, name="of-bowl"),
     path("<int:pk>/", views.week_list, name="list"),
     path("<int:pk>/also/", views.also, name="also"),
     path("<int:pk>/put-away/", views.put_away, name="put-away"),

@@ -5,12 +5,15 @@ from __future__ import annotations
 from django.contrib import messages
 from django.http import Http404, HttpResponse
 from django.shortcuts import redirect, render
+from django.urls import reverse
 from django.views.decorators.http import require_POST, require_safe
 
 from dietetics.errors import DieteticsError
 from dietetics.shopping.list_words import as_csv, plain_text
 from dietetics.shopping.shopping_list import SECTIONS
 from roundpantry.batches.records import batches_of
+from roundpantry.bowls.records import bowls_of
+from roundpantry.clients.context import take_up
 from roundpantry.counter.dates import day_text
 from roundpantry.counter.forms import problem_of
 from roundpantry.counter.requests import Request
@@ -20,6 +23,7 @@ from roundpantry.shopping.forms import AlsoForm, AtHomeForm, PackageForm, TickFo
 from roundpantry.shopping.list_page import food_page, is_household, list_page, week_list_page
 from roundpantry.shopping.records import (
     list_of_batch,
+    list_of_bowl,
     list_of_weeks,
     trip_of,
     weeks_beside,
@@ -185,4 +189,18 @@ def of_batch(request: Request, pk: int) -> HttpResponse:
     if batch is None:
         raise Http404("no such batch")
     page = list_page(request.user, list_of_batch(request.user, batch), set(), [])
-    return render(request, "shopping/of_batch.html", page | {"batch": batch})
+    names = {"of": f"{batch.title}, once", "back": reverse("batches:detail", args=[batch.pk])}
+    return render(request, "shopping/of_dish.html", page | names)
+
+
+@require_safe
+def of_bowl(request: Request, pk: int) -> HttpResponse:
+    """What one bowl needs as it is bought."""
+    bowl = bowls_of(request.user).filter(pk=pk).first()
+    if bowl is None:
+        raise Http404("no such bowl")
+    take_up(request, bowl.client)
+    found = list_of_bowl(request.user, bowl)
+    page = list_page(request.user, found, set(), list(bowl.client.allergies))
+    names = {"of": f"{bowl.name}, one", "back": reverse("bowls:bench", args=[bowl.pk])}
+    return render(request, "shopping/of_dish.html", page | names)

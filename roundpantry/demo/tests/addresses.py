@@ -111,8 +111,8 @@ def address(name: str, pattern: URLPattern, owner: object) -> str:
         values["key"] = f"batch-{ids['batch']}"
     if name == "prep:task":
         values["key"] = f"batch-{ids['batch']}-s1-1"
-    if name == "shopping:of-batch":
-        values = {"pk": ids["batch"]}
+    if name in ("shopping:of-batch", "shopping:of-bowl"):
+        values = {"pk": ids["batch" if name == "shopping:of-batch" else "bowl"]}
     if name.startswith("shopping:") and "key" in values:
         values["key"] = "quinoa-dry"
     if name in ("shelf:food", "bowls:ladder-food"):

@@ -149,6 +149,26 @@ class Shopping(ReadsWords):
         self.assertContains(page, "Use up")
         self.assertContains(page, "Kale:")
 
+    def test_one_batch_and_one_bowl_have_a_list_of_their_own(self) -> None:
+        page = self.client.get(reverse("shopping:of-batch", args=[self.soup.pk]))
+        self.assertContains(page, "Red lentils, dry")
+        bowl = self.rower.bowls.filter(parts__batch__isnull=False).first()
+        page = self.client.get(reverse("shopping:of-bowl", args=[bowl.pk]))
+        self.assertContains(page, f"{bowl.name}, one")
+        self.assertNotContains(page, "aria-pressed")  # nothing to tick where nothing is kept
+
+    def test_a_line_that_was_not_understood_or_only_half_is_named(self) -> None:
+        self.two_pots()
+        line = self.soup.lines.get(food_key="kale-raw")
+        line.confidence = "ask"
+        line.save()
+        other = self.soup.lines.get(food_key="cumin")
+        other.food_key, other.grams = "", None
+        other.save()
+        page = self.client.get(reverse("shopping:list", args=[self.week.pk]))
+        self.assertContains(page, f"“{line.text}” was read with doubt")
+        self.assertContains(page, f"“{other.text}” was not understood")
+
     def test_the_page_needs_few_queries(self) -> None:
         self.two_pots()
         address = reverse("shopping:list", args=[self.week.pk])
