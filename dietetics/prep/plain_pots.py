@@ -8,6 +8,8 @@ from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 
 from dietetics.composition.foods import Food
+from dietetics.composition.sums import FoodContent, Item
+from dietetics.dishes.batches import Batch
 from dietetics.dishes.cooking import KEEPS_DAYS
 from dietetics.prep.dish_tasks import CookedLine, DishToCook, usual_minutes
 from dietetics.prep.keeping import Kept, kept_of
@@ -61,6 +63,11 @@ class PlainPot:
             self.portions,
             is_plain=True,
         )
+
+    def value(self) -> Batch:
+        """As a cooked batch, with its figures."""
+        item = Item.exact(self.food.name, FoodContent(self.food), self.cooked_g)
+        return Batch(self.name, (item,), None, float(self.portions))
 
     def kept(self, density_g_per_ml: float) -> Kept:
         """How it is kept; what is eaten later than it keeps goes to the freezer."""

@@ -137,7 +137,7 @@ def shopping_list(
     known = known or ShopKnowledge()
     found: dict[str, list[tuple[Need, Bought]]] = {}
     doubts = list(unknown)
-    for need in needs:
+    for need in _by_dish(needs):
         if need.grams.low < 0:
             raise DieteticsError("shopping-negative", food=need.food.name, grams=need.grams.low)
         if need.food.key in FREE_AT_HOME or need.grams.high == 0:
@@ -151,6 +151,16 @@ def shopping_list(
     order = {section: n for n, section in enumerate(known.sections)}
     lines.sort(key=lambda one: (order.get(one.section, len(order)), one.food.name))
     return ShoppingList(tuple(lines), tuple(dict.fromkeys(doubts)))
+
+
+def _by_dish(needs: Iterable[Need]) -> list[Need]:
+    """The needs with one for each food of a dish, however often the dish is eaten."""
+    found: dict[tuple[str, str], Need] = {}
+    for need in needs:
+        there = found.get((need.food.key, need.dish))
+        grams = need.grams if there is None else there.grams + need.grams
+        found[need.food.key, need.dish] = Need(need.food, grams, need.dish)
+    return list(found.values())
 
 
 def _line(pairs: list[tuple[Need, Bought]], known: ShopKnowledge) -> Line:

@@ -73,25 +73,33 @@ def portions_page(batch: Batch) -> dict[str, Any]:
     }
 
 
-def label_page(batch: Batch, made_on: date, most: int) -> dict[str, Any]:
-    """Labels for containers, one for each portion that somebody gets, or for each serving: name,
-    made on, use by, grams, figures, allergens, how to reheat.
+def label_page(batch: Batch, made_on: date, most: int, times: float = 1.0) -> dict[str, Any]:
+    """Labels for containers, one for each portion that somebody gets, or for each serving, of a
+    batch that was cooked `times` times.
     """
     value = batch_value(batch)
     portions = [
-        (share.who, share.grams) for share in batch.shares.all() for _ in range(share.times)
+        (share.who, share.grams)
+        for share in batch.shares.all()
+        for _ in range(max(1, round(share.times * times)))
     ]
     if not portions and value.servings is not None:
-        portions = [("", value.serving_g)] * max(1, round(value.servings))
-    portions = portions or [("", value.weight_g)]
+        portions = [("", value.serving_g)] * max(1, round(value.servings * times))
+    portions = portions or [("", value.weight_g * times)]
+    labels = labels_of(value, portions[:most], made_on, batch.keeps_days)
+    return {**labels, "batch": batch}
+
+
+def labels_of(
+    value: BatchValue, portions: list[tuple[str, float]], made_on: date, keeps_days: int
+) -> dict[str, Any]:
+    """Labels of a cooked dish: name, made on, use by, grams, figures, allergens, how to reheat."""
     allergens = batch_allergens(value)
     return {
-        "batch": batch,
+        "title": value.name,
         "made_on": made_on,
-        "use_by": made_on + timedelta(days=batch.keeps_days),
-        "labels": [
-            (who, f"{grams:,.0f}", _label_figures(value, grams)) for who, grams in portions[:most]
-        ],
+        "use_by": made_on + timedelta(days=keeps_days),
+        "labels": [(who, f"{grams:,.0f}", _label_figures(value, grams)) for who, grams in portions],
         "allergens": _allergen_words(allergens),
         "open": allergens.why_open(),
         "caution": storing_words(food for item in value.items for food, _ in foods_of(item)),

@@ -6,8 +6,9 @@ from django.http import Http404, HttpResponse
 from django.shortcuts import redirect, render
 from django.views.decorators.http import require_POST, require_safe
 
+from dietetics.dishes.cooking import KEEPS_DAYS
 from dietetics.errors import DieteticsError
-from roundpantry.batches.portions_page import label_page
+from roundpantry.batches.portions_page import label_page, labels_of
 from roundpantry.counter.forms import problem_of
 from roundpantry.counter.requests import Request
 from roundpantry.prep import services
@@ -191,7 +192,10 @@ def labels(request: Request, pk: int, number: int) -> HttpResponse:
     day = day_or_404(week, number)
     cooked, _ = cooked_on(week, day)
     made_on = day_of(week, day)
-    pages = [label_page(one.batch, made_on, MOST_LABELS) for one in cooked]
+    pages = [label_page(c.batch, made_on, MOST_LABELS, c.cooking.pots) for c in cooked]
+    for pot in plain_on(week, day):
+        portions = [("", pot.cooked_g / pot.portions)] * pot.portions
+        pages.append(labels_of(pot.value(), portions[:MOST_LABELS], made_on, KEEPS_DAYS))
     context = {"week": week, "number": number, "pages": pages}
     return render(request, "prep/labels.html", context)
 

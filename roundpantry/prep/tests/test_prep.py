@@ -139,7 +139,10 @@ class Planning(Prep):
         self.assertContains(page, "more than one evening holds", status_code=422)
 
     def test_labels_for_every_container(self) -> None:
-        self.assertContains(self.page("labels"), "use by")
+        # half of a pot of roots that gives six, and hummus that gives eight
+        page = self.page("labels").content.decode()
+        self.assertEqual(page.count(f"<h2>{ROOTS}</h2>"), 3)
+        self.assertEqual(page.count(f"<h2>{HUMMUS}</h2>"), 8)
 
     def test_the_calendar_holds_the_evening_and_what_is_packed_the_evening_before(self) -> None:
         plan = put(plan_value(self.week), 4, 1, Entry("free", "Free choice", 1.0))
