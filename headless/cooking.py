@@ -190,7 +190,7 @@ def prep_json(data: Mapping[str, Any]) -> dict[str, Any]:
 
 
 def _task(one: _TaskJson) -> Task:
-    hands, wait = Minutes(*[one.hands] * 3), Minutes(*[one.wait] * 3)
+    hands, wait = Minutes.exactly(one.hands), Minutes.exactly(one.wait)
     return Task(
         one.key,
         one.dish or one.key,

@@ -158,7 +158,7 @@ def _early_tasks(
                 dish.name,
                 f"{name.capitalize()} {names}",
                 name,
-                Minutes(hands, hands, hands),
+                Minutes.guess(hands),
                 verb.wait,
                 guessed=frozenset({"hands", "wait"} if verb.wait.likely else {"hands"}),
                 dishes=(dish.name,),
@@ -208,7 +208,7 @@ def _soaking(dish: DishToCook, line: CookedLine, n: int) -> Task:
         dish.name,
         f"Soak {_short(line.food)}" + ("" if night else " in boiling water"),
         "soak",
-        Minutes(2, 2, 2),
+        Minutes.guess(2),
         NIGHT if night else verb.wait,
         night=night,
         guessed=frozenset({"hands", "wait"}),
@@ -352,7 +352,7 @@ def _portioning(dish: DishToCook, tasks: Sequence[Task]) -> Task:
         dish.name,
         f"Fill {dish.name} into {many}{f', {SHALLOW}' if hot else ''}; date and label",
         "portion",
-        Minutes(minutes, minutes, minutes),
+        Minutes.guess(minutes),
         after=ends,
         within=HOT_WITHIN if hot else None,
         guessed=frozenset({"hands"}),
@@ -384,9 +384,9 @@ def corrected(task: Task, corrections: Mapping[str, Mapping[str, float | str]]) 
         return task  # said of a step that reads otherwise now
     found, guessed = task, set(task.guessed)
     if "hands" in given:
-        found = replace(found, hands=Minutes(*[float(given["hands"])] * 3))
+        found = replace(found, hands=Minutes.exactly(float(given["hands"])))
     if "wait" in given:
-        found = replace(found, wait=Minutes(*[float(given["wait"])] * 3))
+        found = replace(found, wait=Minutes.exactly(float(given["wait"])))
     if "celsius" in given and task.device == OVEN:
         found = replace(found, celsius=float(given["celsius"]))
     return replace(found, guessed=frozenset(guessed - set(given)))

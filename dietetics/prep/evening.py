@@ -12,11 +12,12 @@ from dietetics.prep.joining import joined, sharing_heat
 from dietetics.prep.kitchen import Kitchen
 from dietetics.prep.planning import quick_timetable, timetable
 from dietetics.prep.stand_ins import with_what_is_there
-from dietetics.prep.tasks import BURNER, OVEN, Task
+from dietetics.prep.tasks import BURNER, OVEN, Minutes, Task
 from dietetics.prep.timetable import PREHEAT_MIN, Timetable, asked_of
 
 # From hot to 21 °C within 2 hours and to 5 °C within 4 more: FDA Food Code 3-501.14 (from memory).
 COLD_WITHIN_MIN = 120
+PACK_MIN = 5.0  # to pack a day's meals for the road: common practice
 
 
 @dataclass(frozen=True)
@@ -50,11 +51,10 @@ def evening_of(
     dishes: Sequence[DishToCook],
     kitchen: Kitchen | None = None,
     proven: bool = True,
-    started: Mapping[str, int] | None = None,
-    now: int = 0,
+    packing: Sequence[str] = (),
 ) -> Evening:
-    """The evening on which these dishes are cooked. `proven` asks the solver; without it a good
-    timetable comes at once. `started` and `now` are of an evening that runs.
+    """The evening on which these dishes are cooked, and on which `packing` is done when they are.
+    `proven` asks the solver; without it a good timetable comes at once.
 
     Raises DieteticsError as `asked_of` does.
     """
@@ -66,9 +66,10 @@ def evening_of(
         tasks += found.tasks
         cautions[dish.name] = found.cautions
         remarks[dish.name] = found.remarks
+    tasks += _packed(packing, tasks)
     tasks, words = with_what_is_there(joined(tasks), kitchen)
     tasks, heats = sharing_heat(tasks)
-    asked = asked_of(tasks, kitchen, started, now)
+    asked = asked_of(tasks, kitchen)
     solve = timetable if proven else quick_timetable
     return Evening(
         tuple(dishes),
@@ -78,6 +79,24 @@ def evening_of(
         cautions,
         remarks,
     )
+
+
+def _packed(packing: Sequence[str], tasks: Sequence[Task]) -> list[Task]:
+    """What is packed for the road, when all is shared out."""
+    shared_out = tuple(task.key for task in tasks if task.verb == "portion")
+    return [
+        Task(
+            f"pack-{n}",
+            "Packing",
+            words,
+            "pack",
+            Minutes.guess(PACK_MIN),
+            after=shared_out,
+            guessed=frozenset({"hands"}),
+            dishes=("Packing",),
+        )
+        for n, words in enumerate(packing, start=1)
+    ]
 
 
 @dataclass(frozen=True)

@@ -46,7 +46,7 @@ def _done_once(tasks: list[Task], verb: str, food: str, keys: set[str], shelf: S
         " and ".join(dishes),
         f"{verb.capitalize()} {name} for {' and '.join(dishes)} ({grams:,.0f} g)",
         verb,
-        Minutes(minutes, minutes, minutes),
+        Minutes.guess(minutes),
         users[0].wait,
         after=(),
         night=users[0].night,
@@ -76,7 +76,7 @@ def _without(task: Task, food: str, rest: tuple[tuple[str, float], ...], shelf: 
         shelf.foods[key].name.partition(",")[0].lower() for key, _ in rest if key in shelf.foods
     ]
     text = f"{task.verb.capitalize()} {', '.join(dict.fromkeys(names))}"
-    return replace(task, parts=rest, hands=Minutes(minutes, minutes, minutes), text=text)
+    return replace(task, parts=rest, hands=Minutes.guess(minutes), text=text)
 
 
 def _waiting_for(

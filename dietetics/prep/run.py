@@ -134,7 +134,7 @@ def planned_anew(run: Run, now: int, before: Run) -> tuple[Run, str]:
         after = tuple(key for key in run.needs(task) if key not in gone)
         if task.key in run.waiting:
             left = max(run.waiting[task.key] - now, 0)
-            task_left = replace(task, hands=Minutes(), wait=Minutes(left, left, left), after=())
+            task_left = replace(task, hands=Minutes(), wait=Minutes.exactly(left), after=())
             tasks.append(task_left)
             started[task.key] = now
         else:

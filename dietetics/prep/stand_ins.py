@@ -50,4 +50,4 @@ def _stand_in(task: Task, kitchen: Kitchen) -> tuple[Task, str]:
     if task.device == PRESSURE:
         moved = replace(task, device=BURNER, wait=task.wait.times(NO_PRESSURE), guessed=guessed)
         return moved, f"at a simmer, about {moved.wait_min} min"
-    return replace(task, device="", hands=Minutes(*[task.minutes] * 3)), "done by hand"
+    return replace(task, device="", hands=Minutes.guess(task.minutes)), "done by hand"

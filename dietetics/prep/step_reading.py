@@ -187,7 +187,7 @@ def task_of_clause(
     read = read_step(text)
     device = _device_of(clause)
     guessed = set()
-    hands = Minutes(*[verb.hands_min + _more_hands(verb, text, ingredients)] * 3)
+    hands = Minutes.guess(verb.hands_min + _more_hands(verb, text, ingredients))
     wait, celsius = verb.wait, read.celsius
     written = (
         None

@@ -13,6 +13,7 @@ OVEN, BURNER, BLENDER, PRESSURE = "oven", "burner", "blender", "pressure cooker"
 DEVICES = (OVEN, BURNER, BLENDER, PRESSURE)
 MOST_TASKS = 200
 MOST_MINUTES = 24 * 60
+QUICK, SLOW = 0.67, 1.5
 NIGHT_MINUTES = 480.0  # what waits as long as a night is begun the evening before
 
 
@@ -27,6 +28,18 @@ class Minutes:
     def times(self, factor: float) -> Minutes:
         """All three multiplied."""
         return Minutes(self.low * factor, self.likely * factor, self.high * factor)
+
+    @classmethod
+    def exactly(cls, minutes: float) -> Minutes:
+        """A time without doubt."""
+        return cls(minutes, minutes, minutes)
+
+    @classmethod
+    def guess(cls, minutes: float) -> Minutes:
+        """A time out of a table: a quick cook takes two thirds of it, a slow one half as long
+        again (common practice).
+        """
+        return cls(QUICK * minutes, minutes, SLOW * minutes)
 
     def words(self) -> str:
         """In words: "25–30 min", "overnight"."""

@@ -65,7 +65,8 @@ def evening_page(week: Week, day: int, proven: bool) -> dict[str, Any]:
     evening = evening_value(week, day, proven)
     table = evening.timetable
     kitchen, assumed = kitchen_of(week.client)
-    glazes = glaze_of([dish.name for dish in evening.dishes])
+    names = list(dict.fromkeys(name for t in table.asked.tasks for name in t.dishes))
+    glazes = glaze_of(names)
     numbers = {task.key: n for n, task in enumerate(table.in_order, start=1)}
     return {
         "week": week,
@@ -83,7 +84,7 @@ def evening_page(week: Week, day: int, proven: bool) -> dict[str, Any]:
         "lanes": draw_lanes(lanes_of(table), table.length, row.start_at, glazes, numbers)
         if table.length
         else "",
-        "legend": [(dish.name, glazes[dish.name]) for dish in evening.dishes],
+        "legend": [(name, glazes[name]) for name in names],
         "lines": _lines(evening, row.start_at, numbers),
         "before": [task.text for task in evening.before],
         "before_name": evening_name(day - 1) if day > 0 else "the evening before that",
@@ -96,7 +97,7 @@ def evening_page(week: Week, day: int, proven: bool) -> dict[str, Any]:
         "kitchen_words": _kitchen_words(kitchen),
         "assumed": assumed,
         "running": row.run is not None,
-        "packing": packing_of(week),
+        "packing": [one for one in packing_of(week) if one["day"] != day],
     }
 
 

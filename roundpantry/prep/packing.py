@@ -29,3 +29,12 @@ def packing_of(week: Week) -> list[dict[str, Any]]:
             evening = DAY_NAMES[d - 1] if d else evening_before()
             found.append({"evening": evening, "day": d - 1, "for": DAY_NAMES[d], "meals": meals})
     return found
+
+
+def packed_on(week: Week, day: int) -> list[str]:
+    """What is packed on an evening, in words."""
+    return [
+        f"Pack for {one['for']}: {'; '.join(one['meals'])}"
+        for one in packing_of(week)
+        if one["day"] == day
+    ]

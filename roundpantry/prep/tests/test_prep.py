@@ -138,6 +138,19 @@ class Planning(Prep):
         page = self.page()
         self.assertContains(page, "more than one evening holds", status_code=422)
 
+    def test_the_road_is_packed_for_when_all_is_shared_out(self) -> None:
+        bowl = self.rower.bowls.first()
+        plan = put(plan_value(self.week), 3, 1, Entry(f"bowl-{bowl.pk}", bowl.name, 1.0))
+        days = list(plan.days)
+        days[3] = replace(days[3], kind="travel")
+        self.week.plan = plan_json(replace(plan, days=tuple(days)))
+        self.week.save()
+        found = evening_value(self.week, 2, proven=True).timetable
+        pack = next(task for task in found.asked.tasks if task.verb == "pack")
+        self.assertIn(f"Pack for Thursday: Lunch: {bowl.name}", pack.text)
+        filled = [found.starts[t.key] + t.minutes for t in found.asked.tasks if t.verb == "portion"]
+        self.assertGreaterEqual(found.starts[pack.key], max(filled))
+
     def test_labels_for_every_container(self) -> None:
         # half of a pot of roots that gives six, and hummus that gives eight
         page = self.page("labels").content.decode()
