@@ -45,6 +45,18 @@ class InTheShop(BrowserTestCase):
         expect(self.page.locator("#home-banana-raw")).to_have_value("plenty")
 
 
+class OnPaper(BrowserTestCase):
+    """Printed by the browser itself."""
+
+    def test_a_week_s_list_is_one_page(self) -> None:
+        week = Client.objects.get(name="Maren Okafor").weeks.first()
+        self.go(f"/shopping/{week.pk}/print/")
+        for size in ("A4", "Letter"):
+            pdf = self.page.pdf(format=size, margin={"top": "1cm", "bottom": "1cm"})
+            pages = len(re.findall(rb"/Type\s*/Page[^s]", pdf))
+            self.assertEqual(pages, 1, size)
+
+
 class AnEvening(BrowserTestCase):
     """The rower's first evening."""
 

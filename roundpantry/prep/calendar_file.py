@@ -7,7 +7,7 @@ from importlib import import_module
 
 from dietetics.errors import DieteticsError
 from roundpantry.prep.evening_page import evening_name
-from roundpantry.prep.packing import packing_of
+from roundpantry.prep.packing import ready_before
 from roundpantry.prep.records import cooked_on, day_of, evening_row, evening_value, evenings_of
 from roundpantry.weeks.files import calendar_event
 from roundpantry.weeks.models import Week
@@ -41,9 +41,9 @@ def as_calendar(week: Week) -> bytes:
             soak = datetime.combine(day_of(week, day) - timedelta(days=1), SOAK_AT)
             title = f"For {evening_name(day)}: {'; '.join(before)}"
             book.add_component(calendar_event(icalendar, f"{uid}-before", title, soak, 10, ""))
-    for pack in packing_of(week):
-        at = datetime.combine(day_of(week, pack["day"]), PACK_AT)
-        title = f"Pack for {pack['for']}: {'; '.join(pack['meals'])}"
-        uid = f"{week.pk}-pack-{pack['day']}"
-        book.add_component(calendar_event(icalendar, uid, title, at, 15, ""))
+    for ready in ready_before(week):
+        at = datetime.combine(day_of(week, ready["day"]), PACK_AT)
+        for n, title in enumerate(ready["words"]):
+            uid = f"{week.pk}-ready-{ready['day']}-{n}"
+            book.add_component(calendar_event(icalendar, uid, title, at, 15, ""))
     return bytes(book.to_ical())

@@ -15,7 +15,7 @@ from dietetics.prep.tasks import Task
 from dietetics.prep.timetable import Proof, Timetable
 from dietetics.week.daynames import DAY_NAMES, evening_before
 from roundpantry.prep.drawing import clock, draw_lanes, glaze_of
-from roundpantry.prep.packing import packing_of
+from roundpantry.prep.packing import ready_before
 from roundpantry.prep.records import (
     CookedBatch,
     cooked_on,
@@ -97,7 +97,7 @@ def evening_page(week: Week, day: int, proven: bool) -> dict[str, Any]:
         "kitchen_words": _kitchen_words(kitchen),
         "assumed": assumed,
         "running": row.run is not None,
-        "packing": [one for one in packing_of(week) if one["day"] != day],
+        "packing": [one for one in ready_before(week) if one["day"] != day],
     }
 
 

@@ -22,7 +22,7 @@ from roundpantry.clients.models import Client
 from roundpantry.counter.kept import Kept
 from roundpantry.counter.typed_numbers import row_number
 from roundpantry.prep.models import ClientKitchen, CookingEvening, TaskCorrection
-from roundpantry.prep.packing import packed_on
+from roundpantry.prep.packing import ready_on
 from roundpantry.shelf.records import food_of
 from roundpantry.shopping.records import fresh_portions, needs_of_batch
 from roundpantry.weeks.models import Week
@@ -120,7 +120,7 @@ def evening_value(week: Week, day: int, proven: bool) -> Evening:
     cooked, _ = cooked_on(week, day)
     dishes = [*dishes_to_cook(cooked), *(pot.dish() for pot in plain_on(week, day))]
     kitchen, _ = kitchen_of(week.client)
-    packing = packed_on(week, day)
+    packing = ready_on(week, day)
     state = (proven, repr(kitchen), repr(dishes), tuple(packing))
     return _EVENINGS.of(state, lambda: evening_of(dishes, kitchen, proven, packing))
 

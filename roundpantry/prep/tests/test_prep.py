@@ -10,7 +10,7 @@ from unittest import mock
 import icalendar
 from django.urls import reverse
 
-from dietetics.week.plan import Entry, cook, plan_json, put
+from dietetics.week.plan import Cooking, Entry, cook, plan_json, put
 from roundpantry.batches.models import Batch
 from roundpantry.batches.services import remove_batch
 from roundpantry.clients.models import Client
@@ -151,6 +151,15 @@ class Planning(Prep):
         filled = [found.starts[t.key] + t.minutes for t in found.asked.tasks if t.verb == "portion"]
         self.assertGreaterEqual(found.starts[pack.key], max(filled))
 
+    def test_what_is_frozen_is_laid_out_to_thaw_the_evening_before(self) -> None:
+        key = f"batch-{self.roots.pk}"
+        frozen = replace(plan_value(self.week), cookings=(Cooking(key, -9, 1.0, 1.0),))
+        frozen = cook(frozen, f"batch-{self.hummus.pk}", 2)
+        self.week.plan = plan_json(put(frozen, 5, 1, Entry(key, ROOTS, 1.0)))
+        self.week.save()
+        # 1,050 g of roots in six servings
+        self.assertContains(self.page(), f"Thaw 175 g of {ROOTS} in the refrigerator for Saturday")
+
     def test_labels_for_every_container(self) -> None:
         # half of a pot of roots that gives six, and hummus that gives eight
         page = self.page("labels").content.decode()
@@ -171,7 +180,7 @@ class Planning(Prep):
         self.assertEqual(events[pack]["dtstart"].dt.date(), date(2027, 3, 4))
 
 
-class Cooking(Prep):
+class AtTheStove(Prep):
     def at(self, minutes: float):
         """The clock of the server, so many minutes after the beginning."""
         there = SimpleNamespace(now=lambda: SIX + timedelta(minutes=minutes))
