@@ -224,7 +224,7 @@ def _usual_steps(dish: DishToCook) -> list[tuple[Clause, Task]]:
     names = [
         f"{line.grams:,.0f} g {_short(line.food)}" if dish.is_plain else _short(line.food)
         for line in dish.lines
-        if line.food and line.grams > NAMED_FROM_G
+        if line.food and (line.grams > NAMED_FROM_G or dish.is_plain)
     ]
     named = _listed(names[:4])
     simmered = [_usual_of(line.food) for line in dish.lines if line.food and _usual_of(line.food)]

@@ -17,7 +17,7 @@ from dietetics.shopping.as_bought import Span, as_bought
 
 # What is soft in less (noodles, couscous, oats) is cooked on the day: common practice.
 AHEAD_FROM_MIN = 15.0
-LEAST_G = 40.0  # less cooked food than this is a spoon of leftovers, not a pot
+LEAST_G = 100.0  # nobody lights a burner for less: cooked with something, or on the day
 
 
 @dataclass(frozen=True)

@@ -125,11 +125,46 @@ class PlainPots(TestCase):
         verbs = [task.verb for task in tasks_of_dish(first.dish()).tasks]
         self.assertEqual(verbs, ["rinse", "simmer", "portion"])
 
+    def test_a_spoon_is_no_pot_and_raw_food_is_not_cooked(self):
+        food = load_shelf().food
+        spoon = Eaten(1, 1, food("quinoa-cooked"), 60)
+        raw = Eaten(1, 1, food("sweet-potato-raw"), 300)
+        self.assertEqual(plain_pots([spoon, raw], [0], 2), {})
+
+    def test_what_is_eaten_after_it_keeps_goes_to_the_freezer(self):
+        rice = load_shelf().food("brown-rice-cooked")
+        early, late = Eaten(1, 1, rice, 200), Eaten(6, 1, rice, 200)
+        self.assertEqual(plain_pots([early], [0], 2)[0][0].kept(1.0).frozen, 0)
+        self.assertEqual(plain_pots([early, late], [0], 2)[0][0].kept(1.0).frozen, 1)
+
     def test_beans_that_bowls_hold_are_soaked(self):
         beans = Eaten(1, 1, load_shelf().food("black-beans-cooked"), 170)
         found = tasks_of_dish(plain_pots([beans], [0], 2)[0][0].dish())
         self.assertEqual([task.verb for task in found.tasks if task.night], ["soak"])
         self.assertIn("Discard the soaking water", found.cautions[0])
+
+
+class Cautions(TestCase):
+    def test_sprouts_are_cooked_until_steaming(self):
+        salad = DishToCook("s", "Salad", (line("sprouts", "bean-sprouts-raw", 100),), ("Mix.",))
+        self.assertIn("steaming hot", " ".join(tasks_of_dish(salad).cautions))
+        plain = DishToCook("s", "Salad", (line("kale", "kale-raw", 100),), ("Mix.",))
+        self.assertEqual(tasks_of_dish(plain).cautions, ())
+
+    def test_garlic_with_oil_is_not_kept_long(self):
+        both = (line("garlic", "garlic-raw", 6), line("oil", "olive-oil", 20))
+        self.assertIn("4 days at most", tasks_of_dish(DishToCook("o", "Oil", both)).cautions[0])
+        self.assertEqual(tasks_of_dish(DishToCook("o", "Oil", both[:1])).cautions, ())
+
+    def test_two_trays_rather_than_a_crowded_one(self):
+        much = DishToCook("r", "R", (line("2 kg roots", "carrot-raw", 2000),), ("Roast all.",))
+        roast = next(task for task in tasks_of_dish(much).tasks if task.device)
+        self.assertEqual(roast.trays, 2)
+
+    def test_the_clock_says_what_is_ready_and_where(self):
+        said = [one.text for one in clock_lines(evening_of([ROOTS, CHILI]).timetable)]
+        self.assertIn("Out of the oven: Roots (roast)", said)
+        self.assertIn("Ready on the stove: Chili (simmer)", said)
 
 
 class TheEvening(TestCase):

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import io
+import re
 
 from reportlab.lib.pagesizes import A5
 from reportlab.lib.styles import getSampleStyleSheet
@@ -30,19 +31,9 @@ CARD_KEYS = (
     "potassium_mg",
     "kcal_per_g",
 )
-_PLAIN = str.maketrans(
-    {
-        "¼": "1/4",
-        "½": "1/2",
-        "¾": "3/4",
-        "⅓": "1/3",
-        "⅔": "2/3",
-        "⅛": "1/8",
-        "≥": ">=",
-        "≈": "~",
-        "→": "to",
-    }
-)
+# What the built-in fonts lack, spelled out; ¼, ½ and ¾ they have.
+_SPELLED = {"⅓": "1/3", "⅔": "2/3", "⅛": "1/8", "≥": ">=", "≈": "~", "→": "to"}
+_LACKING = re.compile(f"([0-9]?)([{''.join(_SPELLED)}])")
 
 
 def written(batch: Batch, kind: str) -> tuple[str, str]:
@@ -66,31 +57,31 @@ def card(batch: Batch) -> bytes:
     head += f", cooked weight {batch.yield_g:,.0f} g" if batch.yield_g is not None else ""
     figures = [(nutrient(k).name, shown[k].shown()) for k in CARD_KEYS]
     body = [
-        Paragraph(_safe(batch.title), styles["Title"]),
-        Paragraph(_safe(head), styles["Normal"]),
+        Paragraph(safe_text(batch.title), styles["Title"]),
+        Paragraph(safe_text(head), styles["Normal"]),
         Spacer(1, 4 * mm),
         *(
-            Paragraph(_safe(line.text), styles["Normal"], bulletText="-")
+            Paragraph(safe_text(line.text), styles["Normal"], bulletText="-")
             for line in batch.lines.all()
         ),
         Spacer(1, 4 * mm),
         *(
-            Paragraph(_safe(step), styles["Normal"])
+            Paragraph(safe_text(step), styles["Normal"])
             for step in batch.steps.splitlines()
             if step.strip()
         ),
         Spacer(1, 4 * mm),
         Table(
-            [[_safe(a), _safe(b)] for a, b in figures],
+            [[safe_text(a), safe_text(b)] for a, b in figures],
             hAlign="LEFT",
             style=TableStyle(
                 [("LINEBELOW", (0, 0), (-1, -1), 0.4, "grey"), ("FONTSIZE", (0, 0), (-1, -1), 9)]
             ),
         ),
         Spacer(1, 3 * mm),
-        Paragraph(_safe(f"Allergens: {batch_allergens(value).words()}"), styles["Normal"]),
+        Paragraph(safe_text(f"Allergens: {batch_allergens(value).words()}"), styles["Normal"]),
         Spacer(1, 2 * mm),
-        Paragraph(_safe(f"{what}. Plans food; does not treat disease."), styles["Italic"]),
+        Paragraph(safe_text(f"{what}. Plans food; does not treat disease."), styles["Italic"]),
     ]
     out = io.BytesIO()
     margins = dict.fromkeys(("leftMargin", "rightMargin", "topMargin", "bottomMargin"), 14 * mm)
@@ -100,7 +91,14 @@ def card(batch: Batch) -> bytes:
     return out.getvalue()
 
 
-def _safe(text: str) -> str:
-    """Text for the page: markup taken apart, glyphs that the built-in fonts lack spelled out."""
-    plain = text.translate(_PLAIN).replace("&", "&amp;").replace("<", "&lt;").replace(">", "&gt;")
+def safe_text(text: str) -> str:
+    """Text for a page: markup taken apart, glyphs that the built-in fonts lack spelled out.
+
+    A fraction behind a number stands apart from it: 1⅓ is "1 1/3", and never "11/3".
+
+    >>> safe_text("1⅓ cups"), safe_text("1½ cups")
+    ('1 1/3 cups', '1½ cups')
+    """
+    spelled = _LACKING.sub(lambda m: f"{m[1]}{' ' if m[1] else ''}{_SPELLED[m[2]]}", text)
+    plain = spelled.replace("&", "&amp;").replace("<", "&lt;").replace(">", "&gt;")
     return plain.encode("cp1252", "replace").decode("cp1252")

@@ -65,6 +65,9 @@ def rail_of(app: str, client: Client | None) -> list[Step]:
         entries.append(("weeks", "Week", reverse("weeks:list", args=[client.pk]), "k"))
         entries.append(("prep", "Prep", reverse("prep:of-client", args=[client.pk]), "r"))
         entries.append(("shopping", "Shop", reverse("shopping:of-client", args=[client.pk]), "p"))
+        entries.append(
+            ("handover", "Hand over", reverse("handover:of-client", args=[client.pk]), "v")
+        )
     entries.append(("shelf", "Shelf", reverse("shelf:list"), "s"))
     return [Step(key, name, address, letter, key == app) for key, name, address, letter in entries]
 

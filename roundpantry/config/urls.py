@@ -19,6 +19,8 @@ urlpatterns = [
     path("bowls/", include("roundpantry.bowls.urls")),
     path("compare/", include("roundpantry.compare.urls")),
     path("weeks/", include("roundpantry.weeks.urls")),
+    path("hand-over/", include("roundpantry.handover.urls")),
+    path("s/", include("roundpantry.handover.shared_urls")),
     path("prep/", include("roundpantry.prep.urls")),
     path("shopping/", include("roundpantry.shopping.urls")),
     path("shelf/", include("roundpantry.shelf.urls")),

@@ -250,13 +250,13 @@ def versions(request: Request, pk: int) -> HttpResponse:
         "week": week,
         "versions": rows,
         "other": other,
-        "differences": _differences(other, week) if other else [],
+        "differences": differences(other, week) if other else [],
         "figures": _figure_changes(other, week) if other else [],
     }
     return render(request, "weeks/versions.html", context)
 
 
-def _differences(before: Week, after: Week) -> list[str]:
+def differences(before: Week, after: Week) -> list[str]:
     """What stands elsewhere in the second of two versions."""
     one, two = plan_of(before.plan), plan_of(after.plan)
     names = {

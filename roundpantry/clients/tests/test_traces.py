@@ -14,6 +14,7 @@ from roundpantry.bowls.models import BowlChange, Pattern
 from roundpantry.clients.models import Acknowledgement, Client
 from roundpantry.clients.stored_data import FORMER, path_to
 from roundpantry.demo.tests.support import WithDemo
+from roundpantry.handover.models import Answered, ShareLink, StoredBooklet
 from roundpantry.prep.models import ClientKitchen, CookingEvening
 from roundpantry.shopping.models import HomeStock, ShoppingTrip
 from roundpantry.weeks.models import DishChoice, Search, Week, WeekChange
@@ -24,7 +25,7 @@ BELONG_TO_A_CLIENT = {
     "targets.Meal", "bowls.Bowl",
     "bowls.BowlPart", "bowls.BowlChange", "weeks.Week", "weeks.WeekChange", "weeks.DishChoice",
     "weeks.Search", "shopping.HomeStock", "shopping.ShoppingTrip", "prep.ClientKitchen",
-    "prep.CookingEvening",
+    "prep.CookingEvening", "handover.StoredBooklet", "handover.ShareLink", "handover.Answered",
 }  # fmt: skip
 
 
@@ -48,6 +49,9 @@ class Traces(WithDemo):
         HomeStock.objects.create(client=client, food_key="kale-raw", grams=80)
         ShoppingTrip.objects.create(week=week, in_basket=["kale-raw"])
         ClientKitchen.objects.create(client=client)
+        StoredBooklet.objects.create(week=week, content={"client": NAME})
+        link = ShareLink.objects.create(week=week, nonce="n", ends_on="2099-01-01")
+        Answered.objects.create(link=link, kind=Answered.REMARK, text="tasted of home")
         CookingEvening.objects.create(week=week, day=0, said="five minutes later")
         BowlChange.objects.create(bowl=client.bowls.first(), what="a step", parts=[])
         Acknowledgement.objects.create(

@@ -34,6 +34,7 @@ INSTALLED_APPS = [
     "roundpantry.compare",
     "roundpantry.weeks",
     "roundpantry.prep",
+    "roundpantry.handover",
     "roundpantry.shopping",
     "roundpantry.starter",
     "roundpantry.today",

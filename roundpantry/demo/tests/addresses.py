@@ -9,11 +9,20 @@ from django.urls import URLPattern, URLResolver, get_resolver, reverse
 from roundpantry.batches.models import Batch, BatchLine
 from roundpantry.bowls.models import Bowl, Pattern
 from roundpantry.clients.models import Client
+from roundpantry.handover.links import new_nonce
+from roundpantry.handover.models import ShareLink
 from roundpantry.shelf.models import Correction, ImportDraft, Label
 from roundpantry.weeks.models import Search, Week
 from roundpantry.weeks.services import add_week
 
-OPEN_TO_ALL = {"login", "logout", "first-run"}
+OPEN_TO_ALL = {
+    "login",
+    "logout",
+    "first-run",
+    "shared:booklet",
+    "shared:answer",
+    "shared:worker",
+}
 OF_NOBODY = {
     "home",
     "today:today",
@@ -90,6 +99,10 @@ def arguments(owner: object) -> dict[str, object]:
         "meal": 0,
         "what": "clear",
         "section": "beans",
+        "link_pk": ShareLink.objects.get_or_create(
+            week=week_of(client), defaults={"nonce": new_nonce(), "ends_on": date(2099, 1, 1)}
+        )[0].pk,
+        "token": "no-such-link",
     }
 
 
@@ -104,7 +117,12 @@ def address(name: str, pattern: URLPattern, owner: object) -> str:
     ids = arguments(owner)
     wanted = pattern.pattern.converters
     own = {"clients": ids["client_pk"], "bowls": ids["bowl"], "batches": ids["batch"]}
-    own |= {"weeks": ids["week"], "shopping": ids["week"], "prep": ids["week"]}
+    own |= {
+        "weeks": ids["week"],
+        "shopping": ids["week"],
+        "prep": ids["week"],
+        "handover": ids["week"],
+    }
     own |= {"shelf": ids.get(name, ids["shelf:label"]), "bowls": ids.get(name, ids["bowl"])}
     values = {k: own[name.split(":", maxsplit=1)[0]] if k == "pk" else ids[k] for k in wanted}
     if name == "weeks:pot":

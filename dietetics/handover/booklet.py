@@ -1,0 +1,124 @@
+"""A client's booklet as a value: everything they need for a week, in words and measures they own.
+
+It is made once, when the week is handed over, and kept: what a client reads does not change behind
+their back when a dish is changed later.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from typing import Any
+
+import msgspec
+
+from dietetics.json_shapes import shaped
+
+FIGURES: Mapping[str, str] = {
+    "none": "no figures",
+    "main": "energy and protein",
+    "all": "all figures of a day",
+}
+
+
+@dataclass(frozen=True)
+class Serving:
+    """A dish at a meal: its name, what goes in by measure, and where it comes from ("from the pot
+    of Sunday").
+    """
+
+    name: str
+    parts: tuple[str, ...] = ()
+    source: str = ""
+
+
+@dataclass(frozen=True)
+class MealOfDay:
+    """A meal: what is eaten, and its figures in words where they are shown. `is_none` is a meal
+    that is left out on purpose.
+    """
+
+    name: str
+    servings: tuple[Serving, ...] = ()
+    figures: str = ""
+    is_none: bool = False
+
+
+@dataclass(frozen=True)
+class DayOfWeek:
+    """A day with its meals; `kind` says that it is spent on the road, or off the plan."""
+
+    name: str
+    date: str
+    kind: str
+    meals: tuple[MealOfDay, ...]
+    figures: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True)
+class DishToMake:
+    """A dish the client cooks: how much of the recipe, what goes in, the steps, how long it
+    keeps.
+    """
+
+    name: str
+    how_much: str
+    ingredients: tuple[str, ...]
+    steps: tuple[str, ...]
+    keeps: str
+
+
+@dataclass(frozen=True)
+class CookingEvening:
+    """An evening by the clock, and what is begun before it."""
+
+    name: str
+    date: str
+    times: str
+    before: tuple[str, ...]
+    lines: tuple[str, ...]
+    keeping: tuple[str, ...]
+
+
+@dataclass(frozen=True)
+class ShopSection:
+    """A section of the shop with its lines: key of the food, and what to buy in words."""
+
+    name: str
+    lines: tuple[tuple[str, str], ...]
+
+
+@dataclass(frozen=True)
+class Booklet:
+    """The whole of it. `avoid` names what must not be eaten, `watch` what to mind and whom to ask,
+    `changed` what differs from the version before.
+    """
+
+    client: str
+    practitioner: str
+    week: str
+    start: str
+    version: int
+    aim: str
+    note: str
+    avoid: tuple[str, ...]
+    watch: tuple[str, ...]
+    supplements: tuple[str, ...]
+    days: tuple[DayOfWeek, ...]
+    evenings: tuple[CookingEvening, ...]
+    dishes: tuple[DishToMake, ...]
+    shopping: tuple[ShopSection, ...]
+    check: tuple[str, ...] = ()
+    changed: tuple[str, ...] = ()
+    figures: str = "main"
+
+
+def booklet_json(booklet: Booklet) -> dict[str, Any]:
+    """The booklet as plain data, to be stored."""
+    data: dict[str, Any] = msgspec.to_builtins(booklet)
+    return data
+
+
+def booklet_of_json(data: Mapping[str, Any]) -> Booklet:
+    """A booklet out of plain data. Raises DieteticsError `booklet-unreadable`."""
+    return shaped(dict(data), Booklet, "booklet-unreadable")

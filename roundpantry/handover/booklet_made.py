@@ -1,0 +1,232 @@
+"""A week made into a client's booklet: rows and sums into words and measures."""
+
+from __future__ import annotations
+
+from contextlib import suppress
+from datetime import timedelta
+
+from dietetics.amounts.weighing import amount_text
+from dietetics.dishes.bowls import portion_words
+from dietetics.errors import DieteticsError
+from dietetics.handover.booklet import (
+    Booklet,
+    CookingEvening,
+    DayOfWeek,
+    DishToMake,
+    MealOfDay,
+    Serving,
+    ShopSection,
+)
+from dietetics.nutrients import nutrient
+from dietetics.prep.evening import clock_lines
+from dietetics.shopping.list_words import bought_name, buy_words, by_section
+from dietetics.targets.person import GOALS
+from dietetics.week.daynames import DAY_NAMES
+from dietetics.week.plan import Cell, Entry
+from roundpantry.clients.models import Client
+from roundpantry.counter.dates import day_text, short_day_text
+from roundpantry.counter.requests import name_of
+from roundpantry.prep.drawing import clock
+from roundpantry.prep.evening_page import dish_card, evening_name, plain_card
+from roundpantry.prep.records import (
+    cooked_on,
+    day_of,
+    evening_row,
+    evening_value,
+    evenings_of,
+    kept_on,
+    plain_on,
+)
+from roundpantry.shelf.records import preferences_of
+from roundpantry.shopping.records import list_of_weeks
+from roundpantry.targets.records import client_cautions_of
+from roundpantry.weeks.handover_views import differences
+from roundpantry.weeks.models import Week
+from roundpantry.weeks.week_snapshot import WeekSnapshot, cautions_of, snapshot_of
+
+MEAL_KEYS = ("energy_kcal", "protein_g")
+DAY_KEYS = ("energy_kcal", "protein_g", "fibre_g", "sodium_mg", "potassium_mg", "calcium_mg")
+MEASURE_WORDS = 2  # "1½ cups" stands before the comma of a measure
+ASK = (
+    "Rules differ by place, and this plan does not treat disease. Ask your practitioner or doctor "
+    "before you change medicines or if you feel unwell."
+)
+KIND_WORDS = {"home": "", "travel": "on the road", "off": "off the plan"}
+
+
+def booklet_of(week: Week, figures: str = "main") -> Booklet:
+    """The booklet of a week as it is now."""
+    client = week.client
+    found = snapshot_of(week)
+    shopping = list_of_weeks(client.practitioner, [week])
+    household = preferences_of(client.practitioner).portions == "household"
+    sections = [
+        ShopSection(
+            name,
+            tuple(
+                (line.food.key, f"{bought_name(line.food)}: {buy_words(line, household)}")
+                for line in lines
+            ),
+        )
+        for name, lines in by_section(shopping)
+    ]
+    evenings = evenings_of(found.plan)
+    return Booklet(
+        client.name,
+        name_of(client.practitioner),
+        str(week),
+        day_text(week.start),
+        week.version,
+        aim_words(client),
+        week.note,
+        tuple(_avoided(client)),
+        tuple(_watched(found)),
+        tuple(line.strip() for line in client.supplements.splitlines() if line.strip()),
+        tuple(_day(found, d, figures) for d in range(len(found.plan.days))),
+        tuple(_evening(week, day) for day in evenings),
+        tuple(dish for day in evenings for dish in _dishes(week, day)),
+        tuple(sections),
+        shopping.unknown,
+        tuple(_changed(week)),
+        figures,
+    )
+
+
+def aim_words(client: Client) -> str:
+    """What was agreed, in plain words."""
+    goal = GOALS.get(client.goal, client.goal)
+    if client.goal in ("lose", "gain"):
+        to = f", to {client.goal_weight_kg:g} kg" if client.goal_weight_kg else ""
+        return f"Our aim: {goal}, about {client.pace_kg_per_week:g} kg a week{to}."
+    return f"Our aim: {goal}."
+
+
+def _avoided(client: Client) -> list[str]:
+    """What must not be eaten: allergies first, then what is avoided."""
+    found = [f"{one.replace('-', ' ')} (allergy)" for one in client.allergies]
+    return [*found, *(line.strip() for line in client.dislikes.splitlines() if line.strip())]
+
+
+def _watched(found: WeekSnapshot) -> list[str]:
+    """What to mind: conditions and medicines, what speaks for this client and this week, and whom
+    to ask.
+    """
+    client = found.week.client
+    allergies = {f"{one.replace('-', ' ')} allergy".capitalize() for one in client.allergies}
+    known = [words for words in client.caution_list if words not in allergies]
+    raised = [v for v, _ in cautions_of(found)]
+    with suppress(DieteticsError):  # a record that contradicts itself still has its week
+        raised = [*(v for v, _ in client_cautions_of(client)), *raised]
+    told = [f"{one.text} {one.action}".strip() for one in raised]
+    return list(dict.fromkeys([*(f"Keep in mind: {words}." for words in known), *told, ASK]))
+
+
+def _measured(words: str) -> str:
+    """A part as it is said aloud: "1 cup chopped carrot", without the comma of the table.
+
+    >>> _measured("1½ cups, chopped Carrot")
+    '1½ cups chopped Carrot'
+    """
+    head, comma, rest = words.partition(", ")
+    return f"{head} {rest}" if comma and len(head.split()) == MEASURE_WORDS else words
+
+
+def _day(found: WeekSnapshot, d: int, figures: str) -> DayOfWeek:
+    day = found.plan.days[d]
+    date = short_day_text(found.week.start + timedelta(days=d))
+    total = found.days[d].total
+    shown = DAY_KEYS if figures == "all" else MEAL_KEYS if figures == "main" else ()
+    counted = d in found.counted
+    return DayOfWeek(
+        DAY_NAMES[d],
+        date,
+        KIND_WORDS[day.kind],
+        tuple(_meal(found, d, m, cell, figures) for m, cell in enumerate(day.cells)),
+        tuple(f"{nutrient(key).name} {total[key].shown()}" for key in shown if counted),
+    )
+
+
+def _meal(found: WeekSnapshot, d: int, m: int, cell: Cell, figures: str) -> MealOfDay:
+    sums = found.days[d].meals[m]
+    shown = MEAL_KEYS if figures != "none" and cell.entries else ()
+    return MealOfDay(
+        found.plan.meals[m],
+        tuple(_serving(found, entry) for entry in cell.entries),
+        ", ".join(f"{nutrient(key).name.lower()} {sums[key].shown()}" for key in shown),
+        cell.skipped,
+    )
+
+
+def _serving(found: WeekSnapshot, entry: Entry) -> Serving:
+    """A dish as it is served: its parts by measure, and which pot it comes out of."""
+    dish = found.available.dishes.get(entry.dish)
+    if dish is None:
+        return Serving(entry.name, source="this dish no longer exists: ask your practitioner")
+    drawn = found.available.drawn.get(entry.dish)
+    times = "" if entry.scale == 1 else f"{amount_text(entry.scale)} × "
+    if entry.dish.startswith("batch-"):
+        grams = dish.own_g.get(entry.dish, 0.0) * entry.scale
+        return Serving(f"{times}{dish.name}", (f"{grams:,.0f} g",), "out of the pot you cooked")
+    parts = [_measured(portion_words(one, entry.scale)) for one in drawn.portions] if drawn else []
+    pots = [found.available.pots[key].name for key in dish.own_g if key in found.available.pots]
+    source = f"with {' and '.join(pots)} out of the pot" if pots else ""
+    return Serving(dish.name if drawn else f"{times}{dish.name}", tuple(parts), source)
+
+
+def _evening(week: Week, day: int) -> CookingEvening:
+    """A cooking evening by the clock."""
+    start = evening_row(week, day).start_at
+    cooked, _ = cooked_on(week, day)
+    date = day_text(day_of(week, day))
+    keeping = tuple(
+        f"{kept.dish}: {kept.words()}; eat by {short_day_text(day_of(week, kept.last_day))}"
+        for kept in kept_on(cooked, plain_on(week, day))
+    )
+    try:
+        evening = evening_value(week, day, proven=True)
+    except DieteticsError as error:
+        return CookingEvening(evening_name(day), date, "", (), (str(error),), keeping)
+    length = evening.timetable.length
+    lines = tuple(
+        f"{clock(start, line.minute)}  {line.text}{f' · {line.dish}' if line.dish else ''}"
+        for line in clock_lines(evening.timetable)
+    )
+    return CookingEvening(
+        evening_name(day),
+        date,
+        f"{clock(start, 0)} to {clock(start, length)}",
+        tuple(task.text for task in evening.before),
+        lines,
+        keeping,
+    )
+
+
+def _dishes(week: Week, day: int) -> list[DishToMake]:
+    """The dishes of an evening, each with what goes in as it is cooked now."""
+    cooked, _ = cooked_on(week, day)
+    cards = [(dish_card(one), one.batch.keeps_days) for one in cooked]
+    cards += [(plain_card(pot), 4) for pot in plain_on(week, day)]
+    name = evening_name(day)
+    return [
+        DishToMake(
+            card["title"],
+            _when(name, str(card["pots"])),
+            tuple(f"{grams}  {text}".strip() for grams, text in card["lines"]),
+            tuple(card["steps"]),
+            f"Keeps {days} days in the fridge.",
+        )
+        for card, days in cards
+    ]
+
+
+def _changed(week: Week) -> list[str]:
+    """What differs from the version that was handed over before."""
+    earlier = Week.objects.filter(
+        client=week.client, start=week.start, version__lt=week.version, frozen_at__isnull=False
+    ).order_by("-version")
+    before = earlier.first()
+    return differences(before, week) if before is not None else []
+
+
+def _when(evening: str, pots: str) -> str:
+    return f"{evening}, {pots}" if pots else evening

@@ -1,0 +1,48 @@
+"""Links that show a booklet: signed, unguessable, with an end."""
+
+from __future__ import annotations
+
+import secrets
+from datetime import date, timedelta
+
+from django.core.signing import BadSignature, Signer
+from django.utils import timezone
+
+from roundpantry.handover.models import ShareLink, WrongLink
+
+SALT = "round-pantry-share"
+NONCE_BYTES = 24
+MOST_WRONG, WRONG_WITHIN = 20, timedelta(minutes=10)
+
+
+def new_nonce() -> str:
+    """A part of an address that nobody guesses: 192 random bits."""
+    return secrets.token_urlsafe(NONCE_BYTES)
+
+
+def token_of(link: ShareLink) -> str:
+    """The address of a link, signed; it holds no name and no number of anything."""
+    return Signer(salt=SALT).sign(link.nonce)
+
+
+def link_of(token: str, today: date) -> ShareLink | None:
+    """The link that a token opens today; None for one that is altered, over or withdrawn."""
+    try:
+        nonce = Signer(salt=SALT).unsign(token)
+    except BadSignature:
+        return None
+    links = ShareLink.objects.select_related("week__client__practitioner__preferences")
+    link = links.filter(nonce=nonce, withdrawn_at__isnull=True).first()
+    return link if link is not None and today <= link.ends_on else None
+
+
+def guesses_too_often(asked_by: str) -> bool:
+    """True for whoever asked for too many links that open nothing."""
+    since = timezone.now() - WRONG_WITHIN
+    return WrongLink.objects.filter(asked_by=asked_by, at__gte=since).count() >= MOST_WRONG
+
+
+def note_wrong(asked_by: str) -> None:
+    """Count a link that opened nothing; old ones are forgotten."""
+    WrongLink.objects.filter(at__lt=timezone.now() - WRONG_WITHIN).delete()
+    WrongLink.objects.create(asked_by=asked_by[:64])

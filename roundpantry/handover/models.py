@@ -1,0 +1,61 @@
+"""Booklets as they were made, links that show one, and what clients answered on them."""
+
+from __future__ import annotations
+
+from django.db import models
+
+from roundpantry.weeks.models import Week
+
+
+class StoredBooklet(models.Model):
+    """The booklet of a week that was handed over, as it was made: later changes of dishes do not
+    reach it.
+    """
+
+    week = models.OneToOneField(Week, on_delete=models.CASCADE, related_name="booklet")
+    content = models.JSONField()
+    made_at = models.DateTimeField(auto_now=True)
+
+
+class ShareLink(models.Model):
+    """A link that shows one booklet without a login until a day. `nonce` is a part of its address;
+    without it the link opens nothing. `allows` says what the client may answer.
+    """
+
+    week = models.ForeignKey(Week, on_delete=models.CASCADE, related_name="links")
+    nonce = models.CharField(max_length=44, unique=True)
+    ends_on = models.DateField()
+    allows = models.JSONField(default=list, blank=True)
+    withdrawn_at = models.DateTimeField(null=True, blank=True)
+    created_at = models.DateTimeField(auto_now_add=True)
+    opened = models.PositiveIntegerField(default=0)
+    opened_at = models.DateTimeField(null=True, blank=True)
+
+    class Meta:
+        ordering = ("-pk",)
+
+
+class Answered(models.Model):
+    """What a client answered on a link. It is reported by the client and changes no plan."""
+
+    MEAL, BOUGHT, REMARK, WEIGHT = "meal", "bought", "remark", "weight"
+
+    link = models.ForeignKey(ShareLink, on_delete=models.CASCADE, related_name="answers")
+    kind = models.CharField(max_length=8)
+    place = models.CharField(max_length=60, blank=True)
+    text = models.CharField(max_length=1000, blank=True)
+    number = models.FloatField(null=True, blank=True)
+    at = models.DateTimeField(auto_now=True)
+
+    class Meta:
+        ordering = ("-at", "-pk")
+
+
+class WrongLink(models.Model):
+    """An address of a link that opened nothing, by who asked: guessing is slowed."""
+
+    asked_by = models.CharField(max_length=64)
+    at = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        indexes = [models.Index(fields=["asked_by", "at"])]

@@ -1,0 +1,154 @@
+"""A booklet as PDF, A4 or US Letter: large enough to read at arm's length, and in grey."""
+
+from __future__ import annotations
+
+import io
+from collections.abc import Iterable
+from importlib import import_module
+from typing import Any
+
+from dietetics.handover.booklet import Booklet, CookingEvening, DayOfWeek, DishToMake
+from roundpantry.batches.files import safe_text
+
+LARGE, USUAL = 14.0, 10.5  # points
+MARGIN_MM = 16
+CODE_MM = 34
+
+
+def booklet_pdf(
+    booklet: Booklet, letter: bool = False, large: bool = False, address: str = ""
+) -> bytes:
+    """The whole booklet, made of reportlab's own page layout, which is loaded here. `address` is
+    the link that the cover shows as a code to be read by a phone.
+    """
+    return _Paper(large, address).written(booklet, letter)
+
+
+class _Paper:
+    """Styles of one size, and the pieces of a booklet in them."""
+
+    def __init__(self, large: bool, address: str) -> None:
+        self.address = address
+        self.flow: Any = import_module("reportlab.platypus")
+        sheets = import_module("reportlab.lib.styles")
+        self.units = import_module("reportlab.lib.units")
+        styles = sheets.getSampleStyleSheet()
+        size = LARGE if large else USUAL
+        plain = sheets.ParagraphStyle
+        self.text = plain("t", parent=styles["Normal"], fontSize=size, leading=size * 1.32)
+        self.small = plain("s", parent=self.text, fontSize=size - 1.5, leading=size * 1.2)
+        self.item = plain("i", parent=self.text, leftIndent=12, bulletIndent=2)
+        self.head = plain(
+            "h", parent=styles["Heading2"], fontSize=size + 4, leading=size * 1.6, spaceBefore=8
+        )
+        self.title = plain("T", parent=styles["Title"], fontSize=size + 12, leading=size * 2.4)
+
+    def written(self, booklet: Booklet, letter: bool) -> bytes:
+        """The pages."""
+        sizes = import_module("reportlab.lib.pagesizes")
+        out = io.BytesIO()
+        margins = dict.fromkeys(
+            ("leftMargin", "rightMargin", "topMargin", "bottomMargin"), MARGIN_MM * self.units.mm
+        )
+        self.flow.SimpleDocTemplate(
+            out,
+            pagesize=sizes.letter if letter else sizes.A4,
+            title=f"{booklet.week}, version {booklet.version}",
+            author="Round Pantry",
+            **margins,
+        ).build(list(self._story(booklet)), onLaterPages=_numbered, onFirstPage=_numbered)
+        return out.getvalue()
+
+    def _story(self, booklet: Booklet) -> Iterable[Any]:
+        yield self._p(booklet.week, self.title)
+        yield self._p(
+            f"For {booklet.client}. With {booklet.practitioner}. Version {booklet.version}."
+        )
+        yield self._p(booklet.aim)
+        if booklet.note:
+            yield self._p(booklet.note)
+        yield from self._list("Do not eat", booklet.avoid)
+        yield from self._list("What to watch, and whom to ask", booklet.watch)
+        yield from self._list("Supplements we agreed", booklet.supplements)
+        yield from self._list("Changed since the last version", booklet.changed)
+        yield from self._code()
+        yield self.flow.PageBreak()
+        yield self._p("Your week, day by day", self.title)
+        for day in booklet.days:
+            yield from self._day(day)
+        if booklet.shopping:
+            yield self.flow.PageBreak()
+            yield self._p("Shopping", self.title)
+            for section in booklet.shopping:
+                yield from self._list(section.name, [f"[ ] {words}" for _, words in section.lines])
+            yield from self._list("Check", booklet.check)
+        for evening in booklet.evenings:
+            yield self.flow.PageBreak()
+            yield from self._evening(evening)
+        if booklet.dishes:
+            yield self.flow.PageBreak()
+            yield self._p("How to cook each dish", self.title)
+            for dish in booklet.dishes:
+                yield from self._dish(dish)
+
+    def _code(self) -> Iterable[Any]:
+        """The link as a code for a phone."""
+        if self.address:
+            picture = io.BytesIO()
+            import_module("segno").make(self.address).save(picture, kind="png", scale=6, border=2)
+            picture.seek(0)
+            side = CODE_MM * self.units.mm
+            yield self.flow.KeepTogether(
+                [
+                    self._p("On your phone", self.head),
+                    self.flow.Image(picture, width=side, height=side, hAlign="LEFT"),
+                ]
+            )
+
+    def _p(self, words: str, style: Any = None, bullet: str | None = None) -> Any:
+        return self.flow.Paragraph(safe_text(words), style or self.text, bulletText=bullet)
+
+    def _list(self, head: str, words: Iterable[str]) -> Iterable[Any]:
+        rows = [self._p(one, self.item, "-") for one in words]
+        if rows:
+            yield self.flow.KeepTogether([self._p(head, self.head), rows[0]])
+            yield from rows[1:]
+
+    def _day(self, day: DayOfWeek) -> Iterable[Any]:
+        kind = f" ({day.kind})" if day.kind else ""
+        yield self._p(f"{day.name} {day.date}{kind}", self.head)
+        for meal in day.meals:
+            if meal.is_none or not meal.servings:
+                why = "no meal, as agreed" if meal.is_none else "nothing planned"
+                yield self._p(f"{meal.name}: {why}.")
+                continue
+            for serving in meal.servings:
+                parts = f": {', '.join(serving.parts)}" if serving.parts else ""
+                source = f" ({serving.source})" if serving.source else ""
+                yield self._p(f"{meal.name}: {serving.name}{parts}{source}.")
+            if meal.figures:
+                yield self._p(f"{meal.name} gives {meal.figures}.", self.small)
+        if day.figures:
+            yield self._p(f"{day.name} in all: {', '.join(day.figures)}.", self.small)
+
+    def _evening(self, evening: CookingEvening) -> Iterable[Any]:
+        yield self._p(f"Cooking: {evening.name} {evening.date}", self.title)
+        if evening.times:
+            yield self._p(f"From {evening.times}.")
+        yield from self._list("The evening before", evening.before)
+        yield from self._list("By the clock", [f"[ ] {line}" for line in evening.lines])
+        yield from self._list("Keeping", evening.keeping)
+
+    def _dish(self, dish: DishToMake) -> Iterable[Any]:
+        yield self._p(f"{dish.name} ({dish.how_much})", self.head)
+        for words in dish.ingredients:
+            yield self._p(words, self.item, "-")
+        for number, step in enumerate(dish.steps, start=1):
+            yield self._p(f"{number}. {step}")
+        yield self._p(dish.keeps, self.small)
+
+
+def _numbered(canvas: Any, document: Any) -> None:
+    """The number of the page at its foot."""
+    canvas.setFont("Helvetica", 9)
+    canvas.drawCentredString(document.pagesize[0] / 2, 22, f"{canvas.getPageNumber()}")

@@ -1,0 +1,108 @@
+"""Changes of state of the hand-over: booklets made, links given and withdrawn, answers taken."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from datetime import date, timedelta
+
+from django.utils import timezone
+
+from dietetics.errors import DieteticsError
+from dietetics.handover.booklet import Booklet, booklet_json
+from roundpantry.counter.state_changes import one_change
+from roundpantry.handover.links import new_nonce
+from roundpantry.handover.models import Answered, ShareLink, StoredBooklet
+from roundpantry.weeks.models import Week
+
+ALLOWED = ("meals", "shopping", "remark", "weight")
+MOST_A_DAY = 300  # answers on one link: a tick costs one
+MOST_REMARK = 1000
+LEAST_KG, MOST_KG = 20.0, 350.0
+MEAL_WORDS = {"as planned", "partly", "skipped", "swapped"}
+
+
+@one_change
+def keep_booklet(week: Week, booklet: Booklet) -> None:
+    """Keep a booklet as it was made; made again, it replaces the one before."""
+    StoredBooklet.objects.update_or_create(week=week, defaults={"content": booklet_json(booklet)})
+
+
+@one_change
+def give_link(week: Week, ends_on: date, allows: Sequence[str]) -> ShareLink:
+    """A new link to a week's booklet; what was given before stays until it is withdrawn."""
+    return ShareLink.objects.create(
+        week=week, nonce=new_nonce(), ends_on=ends_on, allows=[a for a in ALLOWED if a in allows]
+    )
+
+
+@one_change
+def withdraw_link(link: ShareLink) -> None:
+    """From now on the link opens nothing, on any device that is online."""
+    link.withdrawn_at = timezone.now()
+    link.save(update_fields=["withdrawn_at"])
+
+
+@one_change
+def note_opened(link: ShareLink) -> None:
+    """Count that a link was opened."""
+    link.opened += 1
+    link.opened_at = timezone.now()
+    link.save(update_fields=["opened", "opened_at"])
+
+
+def _counted(link: ShareLink, permission: str) -> None:
+    """Refuse what is not allowed on this link, and what comes too often."""
+    if permission not in link.allows:
+        raise DieteticsError("answer-not-allowed")
+    since = timezone.now() - timedelta(days=1)
+    if link.answers.filter(at__gte=since).count() >= MOST_A_DAY:
+        raise DieteticsError("answer-too-often", most=MOST_A_DAY)
+
+
+@one_change
+def answer_meal(link: ShareLink, place: str, how: str, text: str) -> None:
+    """How a meal went. The last answer for a meal stands. Raises DieteticsError."""
+    _counted(link, "meals")
+    if how not in MEAL_WORDS:
+        raise DieteticsError("answer-unknown", known=", ".join(sorted(MEAL_WORDS)))
+    words = f"{how}: {text.strip()}" if text.strip() else how
+    Answered.objects.update_or_create(
+        link=link, kind=Answered.MEAL, place=place, defaults={"text": words[:MOST_REMARK]}
+    )
+
+
+@one_change
+def answer_bought(link: ShareLink, food: str, is_bought: bool) -> None:
+    """A line of the shopping list ticked, or not. Raises DieteticsError."""
+    _counted(link, "shopping")
+    mine = Answered.objects.filter(link=link, kind=Answered.BOUGHT, place=food)
+    if is_bought and not mine.exists():
+        Answered.objects.create(link=link, kind=Answered.BOUGHT, place=food)
+    elif not is_bought:
+        mine.delete()
+
+
+@one_change
+def answer_remark(link: ShareLink, text: str, sent: str) -> None:
+    """A remark, kept once however often it is sent (`sent` names the press). Raises
+    DieteticsError.
+    """
+    _counted(link, "remark")
+    if not text.strip():
+        raise DieteticsError("answer-empty")
+    if len(text) > MOST_REMARK:
+        raise DieteticsError("answer-too-long", length=len(text), most=MOST_REMARK)
+    Answered.objects.update_or_create(
+        link=link, kind=Answered.REMARK, place=sent[:60], defaults={"text": text.strip()}
+    )
+
+
+@one_change
+def answer_weight(link: ShareLink, kg: float, day: date) -> None:
+    """A weight of a day; the last of a day stands. Raises DieteticsError."""
+    _counted(link, "weight")
+    if not LEAST_KG <= kg <= MOST_KG:
+        raise DieteticsError("answer-weight", kg=kg, least=LEAST_KG, most=MOST_KG)
+    Answered.objects.update_or_create(
+        link=link, kind=Answered.WEIGHT, place=day.isoformat(), defaults={"number": kg}
+    )

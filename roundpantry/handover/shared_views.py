@@ -1,0 +1,139 @@
+"""The client's side: one booklet, by a link, without a login. Nothing else of the client is shown,
+nothing is kept by caches on the way, and no address is told to anybody.
+"""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django.contrib.auth.decorators import login_not_required
+from django.http import HttpResponse
+from django.shortcuts import redirect, render
+from django.utils import timezone
+from django.views.decorators.http import require_POST, require_safe
+
+from dietetics.errors import DieteticsError
+from roundpantry.counter.addresses import client_address
+from roundpantry.counter.requests import Request
+from roundpantry.handover import services
+from roundpantry.handover.forms import AnswerForm
+from roundpantry.handover.links import guesses_too_often, link_of, note_wrong
+from roundpantry.handover.models import Answered, ShareLink
+from roundpantry.handover.records import stored_booklet
+
+PRIVATE = {
+    "Cache-Control": "private, no-store",
+    "X-Robots-Tag": "noindex, nofollow",
+    "Referrer-Policy": "no-referrer",
+}
+
+
+def _private(response: HttpResponse) -> HttpResponse:
+    for name, value in PRIVATE.items():
+        response[name] = value
+    return response
+
+
+def _opened(request: Request, token: str) -> tuple[ShareLink | None, HttpResponse | None]:
+    """The link of a token, or what is answered to one that opens nothing. Guessing is slowed."""
+    asked_by = client_address(request)
+    if guesses_too_often(asked_by):
+        return None, _private(render(request, "handover/wait.html", status=429))
+    link = link_of(token, timezone.localdate())
+    if link is None:
+        note_wrong(asked_by)
+        return None, _private(render(request, "handover/gone.html", status=404))
+    return link, None
+
+
+@login_not_required
+@require_safe
+def shared(request: Request, token: str) -> HttpResponse:
+    """The booklet on a phone."""
+    link, refused = _opened(request, token)
+    if link is None:
+        assert refused is not None
+        return refused
+    services.note_opened(link)
+    return _shown(request, link, token)
+
+
+def _shown(request: Request, link: ShareLink, token: str, problem: str = "") -> HttpResponse:
+    booklet = stored_booklet(link.week)
+    if booklet is None:
+        return _private(render(request, "handover/gone.html", status=404))
+    answers = list(link.answers.all())
+    meals = {one.place: one.text for one in answers if one.kind == Answered.MEAL}
+    bought = {one.place for one in answers if one.kind == Answered.BOUGHT}
+    days: list[dict[str, Any]] = [
+        {
+            "day": day,
+            "meals": [
+                {"meal": meal, "place": f"{d}-{m}", "answered": meals.get(f"{d}-{m}", "")}
+                for m, meal in enumerate(day.meals)
+            ],
+        }
+        for d, day in enumerate(booklet.days)
+    ]
+    context = {
+        "booklet": booklet,
+        "days": days,
+        "bought": bought,
+        "allows": link.allows,
+        "token": token,
+        "problem": problem,
+        "typed": str(request.POST.get("text", ""))[:2000] if problem else "",
+        "today": timezone.localdate().isoformat(),
+        "remarks": [one.text for one in answers if one.kind == Answered.REMARK],
+        "ends_on": link.ends_on,
+    }
+    status = 422 if problem else 200
+    return _private(render(request, "handover/shared.html", context, status=status))
+
+
+@login_not_required
+@require_POST
+def answer(request: Request, token: str) -> HttpResponse:
+    """Something the client reports. It changes no plan."""
+    link, refused = _opened(request, token)
+    if link is None:
+        assert refused is not None
+        return refused
+    form = AnswerForm(request.POST)
+    if not form.is_valid():
+        return _shown(request, link, token, "Not understood, so nothing was saved.")
+    given = form.cleaned_data
+    try:
+        _taken(link, given)
+    except DieteticsError as error:
+        return _shown(request, link, token, str(error))
+    return _private(redirect(f"/s/{token}/#{given['kind']}-{given['place']}"))
+
+
+def _taken(link: ShareLink, given: dict[str, Any]) -> None:
+    """Keep one answer. Raises DieteticsError."""
+    if given["kind"] == Answered.MEAL:
+        services.answer_meal(link, given["place"], given["how"], given["text"])
+    elif given["kind"] == Answered.BOUGHT:
+        services.answer_bought(link, given["place"], given["how"] == "yes")
+    elif given["kind"] == Answered.REMARK:
+        services.answer_remark(link, given["text"], given["sent"])
+    else:
+        if given["kg"] is None:
+            raise DieteticsError("answer-empty")
+        services.answer_weight(link, given["kg"], timezone.localdate())
+
+
+@login_not_required
+@require_safe
+def worker(request: Request, token: str) -> HttpResponse:
+    """The small script that keeps the page for when there is no network. It knows only this link's
+    own address.
+    """
+    _, refused = _opened(request, token)
+    if refused is not None:
+        return refused
+    response = render(
+        request, "handover/worker.js", {"token": token}, content_type="text/javascript"
+    )
+    return _private(response)

@@ -1,0 +1,265 @@
+"""The hand-over: what a booklet says is what the screens say, a link shows that and nothing else,
+and an answer changes no plan.
+"""
+
+from __future__ import annotations
+
+import io
+from datetime import date, timedelta
+
+from django.contrib.auth import get_user_model
+from django.test import Client as Browser
+from django.urls import reverse
+from django.utils import timezone
+from pypdf import PdfReader
+
+from dietetics.nutrients import nutrient
+from roundpantry.clients.models import Client
+from roundpantry.demo.tests.practice import load_practice
+from roundpantry.demo.tests.support import ReadsWords
+from roundpantry.handover import services
+from roundpantry.handover.booklet_made import booklet_of
+from roundpantry.handover.links import MOST_WRONG, link_of, token_of
+from roundpantry.handover.models import Answered, ShareLink
+from roundpantry.handover.pdf import booklet_pdf
+from roundpantry.weeks.models import Week
+from roundpantry.weeks.services import add_week, hand_over
+from roundpantry.weeks.week_snapshot import WeekSnapshot, kept_of, snapshot_of
+
+
+def flat(text: str) -> str:
+    """A text without its line breaks."""
+    return " ".join(text.split())
+
+
+def text_of(content: bytes) -> str:
+    """What a PDF says, taken out by a general library."""
+    pages = PdfReader(io.BytesIO(content)).pages
+    return flat("\n".join(page.extract_text() for page in pages))
+
+
+def handed_over(week: Week) -> Week:
+    """The week, handed over with its booklet."""
+    if week.frozen_at is None:
+        hand_over(week, week.revision, kept_of(week), "Call me on Thursday.")
+        week.refresh_from_db()
+    services.keep_booklet(week, booklet_of(week))
+    return week
+
+
+class OnPaper(ReadsWords):
+    @classmethod
+    def setUpTestData(cls) -> None:
+        load_practice()
+        cls.petra = get_user_model().objects.get(username="petra")
+
+    def test_the_booklets_of_six_clients_answer_what_a_client_asks(self) -> None:
+        clients = Client.objects.filter(practitioner=self.petra, weeks__isnull=False).distinct()
+        self.assertEqual(clients.count(), 6)
+        for client in clients:
+            week = handed_over(client.weeks.first())
+            found = snapshot_of(week)
+            booklet = booklet_of(week)
+            said = text_of(booklet_pdf(booklet))
+            with self.subTest(client.name):
+                # what must I not eat?
+                for allergy in client.allergies:
+                    self.assertIn(f"{allergy.replace('-', ' ')} (allergy)", said)
+                # what do I eat on Wednesday noon, and how much of it?
+                noon = booklet.days[2].meals[1 if len(found.plan.meals) > 2 else 0]
+                for serving in noon.servings:
+                    for part in (serving.name, *serving.parts):
+                        self.assertIn(flat(part), said)
+                self.says_the_week(found, said)
+                # what do I buy, and what do I do on Sunday?
+                for section in booklet.shopping:
+                    for _, words in section.lines:
+                        self.assertIn(flat(words), said)
+                first = booklet.evenings[0]
+                self.assertIn(f"Cooking: {first.name}", said)
+                for line in first.lines:
+                    self.assertIn(flat(line), said)
+
+    def says_the_week(self, found: WeekSnapshot, said: str) -> None:
+        """Every portion of the week is there, and the totals as the screen has them."""
+        for d, m, cell in found.plan.places():
+            for entry in cell.entries:
+                self.assertIn(flat(found.available.dishes[entry.dish].name), said)
+            if cell.entries:
+                energy = found.days[d].meals[m]["energy_kcal"].shown()
+                self.assertIn(f"energy {flat(energy)}", said)
+        for d in found.counted:
+            protein = found.days[d].total["protein_g"].shown()
+            self.assertIn(f"{nutrient('protein_g').name} {flat(protein)}", said)
+
+    def test_one_and_a_quarter_cups_are_never_eleven_fourths(self) -> None:
+        client = Client.objects.get(practitioner=self.petra, name="Tobias Lindqvist")
+        said = text_of(booklet_pdf(booklet_of(client.weeks.first())))
+        self.assertIn("1¼ cups", said)
+        self.assertNotIn("11/4", said)
+
+    def test_figures_are_as_many_as_the_practitioner_chooses(self) -> None:
+        week = Client.objects.get(name="Maren Okafor").weeks.first()
+        self.assertNotIn("kcal", text_of(booklet_pdf(booklet_of(week, "none"))))
+        self.assertIn("Sodium", text_of(booklet_pdf(booklet_of(week, "all"))))
+
+    def test_letter_and_large_type(self) -> None:
+        booklet = booklet_of(Client.objects.get(name="Maren Okafor").weeks.first())
+        letter = PdfReader(io.BytesIO(booklet_pdf(booklet, letter=True))).pages[0].mediabox
+        self.assertEqual((float(letter.width), float(letter.height)), (612.0, 792.0))
+        usual = len(PdfReader(io.BytesIO(booklet_pdf(booklet))).pages)
+        large = len(PdfReader(io.BytesIO(booklet_pdf(booklet, large=True))).pages)
+        self.assertGreater(large, usual)
+
+    def test_an_empty_week_and_a_dish_that_is_gone_have_a_booklet_too(self) -> None:
+        client = Client.objects.get(name="Maren Okafor")
+        empty = add_week(client, date(2027, 5, 3))
+        self.assertIn("nothing planned", text_of(booklet_pdf(booklet_of(empty))))
+        week = client.weeks.exclude(pk=empty.pk).first()
+        client.bowls.all().delete()
+        self.assertIn("no longer exists", text_of(booklet_pdf(booklet_of(week))))
+
+
+class Linked(ReadsWords):
+    """The rower's week, handed over, with a link that allows everything."""
+
+    @classmethod
+    def setUpTestData(cls) -> None:
+        load_practice()
+        cls.rower = Client.objects.get(name="Maren Okafor")
+        cls.week = handed_over(cls.rower.weeks.first())
+        cls.link = services.give_link(
+            cls.week, timezone.localdate() + timedelta(days=7), list(services.ALLOWED)
+        )
+
+    def setUp(self) -> None:
+        self.phone = Browser()  # nobody is logged in on it
+        self.address = f"/s/{token_of(self.link)}/"
+
+    def send(self, kind: str, **given: object):
+        """An answer from the phone."""
+        return self.phone.post(f"{self.address}answer/", {"kind": kind, **given})
+
+
+class ByLink(Linked):
+    def test_it_opens_without_a_login_and_shows_the_booklet_alone(self) -> None:
+        page = self.phone.get(self.address)
+        self.assertContains(page, "Your week, day by day")
+        self.assertContains(page, "peanut (allergy)")
+        for words in ("rail", "Log out", "/clients/", "kg tall"):
+            self.assertNotContains(page, words)
+        self.assertNotIn("Okafor", self.address)
+
+    def test_nobody_on_the_way_keeps_it_or_is_told_of_it(self) -> None:
+        page = self.phone.get(self.address)
+        self.assertIn("no-store", page["Cache-Control"])
+        self.assertIn("noindex", page["X-Robots-Tag"])
+        self.assertEqual(page["Referrer-Policy"], "no-referrer")
+        self.assertNotIn("unsafe-inline", page["Content-Security-Policy"])
+
+    def test_ended_withdrawn_altered_and_deleted_links_open_nothing(self) -> None:
+        today = timezone.localdate()
+        token = token_of(self.link)
+        self.assertIsNotNone(link_of(token, today + timedelta(days=7)))
+        self.assertIsNone(link_of(token, today + timedelta(days=8)))
+        for wrong in (token[:-1] + ("A" if token[-1] != "A" else "B"), token[5:], "x" * 80):
+            self.assertEqual(self.phone.get(f"/s/{wrong}/").status_code, 404)
+        services.withdraw_link(self.link)
+        self.assertEqual(self.phone.get(self.address).status_code, 404)
+        self.assertEqual(self.send("remark", text="still there?", sent="1").status_code, 404)
+        self.assertFalse(Answered.objects.exists())
+
+    def test_a_link_of_a_client_who_was_removed_opens_nothing(self) -> None:
+        self.rower.delete()
+        self.assertEqual(self.phone.get(self.address).status_code, 404)
+
+    def test_guessing_finds_nothing_and_is_slowed(self) -> None:
+        answers = [self.phone.get(f"/s/guess-{n}/").status_code for n in range(MOST_WRONG + 5)]
+        self.assertEqual(set(answers[:MOST_WRONG]), {404})
+        self.assertEqual(set(answers[MOST_WRONG:]), {429})
+
+    def test_two_links_at_once_and_one_withdrawn(self) -> None:
+        other = services.give_link(self.week, timezone.localdate(), [])
+        services.withdraw_link(self.link)
+        self.assertEqual(self.phone.get(f"/s/{token_of(other)}/").status_code, 200)
+
+    def test_opening_is_counted(self) -> None:
+        self.phone.get(self.address)
+        self.phone.get(self.address)
+        self.link.refresh_from_db()
+        self.assertEqual(self.link.opened, 2)
+
+    def test_what_is_handed_over_does_not_change_with_a_dish(self) -> None:
+        before = self.phone.get(self.address).content
+        self.rower.bowls.update(name="Something else")
+        after = self.phone.get(self.address)
+        self.assertNotContains(after, "Something else")
+        self.assertEqual(before.count(b"<li>"), after.content.count(b"<li>"))
+
+    def test_a_meal_ticked_twice_is_one_answer_and_no_plan_changes(self) -> None:
+        plan = Week.objects.get(pk=self.week.pk).plan
+        self.send("meal", place="0-0", how="partly", text="half of it")
+        self.send("meal", place="0-0", how="skipped", text="")
+        self.assertEqual([one.text for one in Answered.objects.all()], ["skipped"])
+        self.assertEqual(Week.objects.get(pk=self.week.pk).plan, plan)
+
+    def test_remarks_are_kept_once_shown_as_text_and_bounded(self) -> None:
+        self.send("remark", text="<script>alert(1)</script>", sent="1")
+        self.send("remark", text="<script>alert(1)</script>", sent="1")
+        self.assertEqual(Answered.objects.count(), 1)
+        self.client.force_login(self.rower.practitioner)
+        page = self.client.get(reverse("handover:week", args=[self.week.pk]))
+        self.assertContains(page, "&lt;script&gt;alert(1)")
+        self.assertNotContains(page, "<script>alert")
+        huge = self.send("remark", text="x" * 1_000_000, sent="2")
+        self.assertIn(huge.status_code, (400, 413, 422))
+        long = self.send("remark", text="tasty " * 200, sent="3")
+        self.assertContains(long, "at most 1000", status_code=422)
+        self.assertContains(long, "tasty tasty", status_code=422)  # what was typed stays
+
+    def test_weights_that_cannot_be_are_refused(self) -> None:
+        for kg, kept in (("7", 0), ("700", 0), ("abc", 0), ("72,4", 1), ("72.9", 1)):
+            self.send("weight", place="today", kg=kg)
+            self.assertEqual(Answered.objects.filter(kind="weight").count(), kept, kg)
+        self.assertEqual(Answered.objects.get(kind="weight").number, 72.9)
+
+    def test_what_is_not_asked_for_is_not_taken(self) -> None:
+        bare = services.give_link(self.week, timezone.localdate(), [])
+        for kind in ("meal", "bought", "remark", "weight", "anything"):
+            answer = self.phone.post(
+                f"/s/{token_of(bare)}/answer/",
+                {"kind": kind, "place": "0-0", "how": "yes", "text": "x", "kg": "70"},
+            )
+            self.assertEqual(answer.status_code, 422)
+        self.assertFalse(Answered.objects.exists())
+
+    def test_more_answers_than_anybody_gives_are_refused(self) -> None:
+        for n in range(services.MOST_A_DAY):
+            Answered.objects.create(link=self.link, kind="bought", place=str(n))
+        self.assertContains(
+            self.send("remark", text="one more", sent="9"), "answers in a day", status_code=422
+        )
+
+
+class ThePractitionersSide(Linked):
+    def test_made_given_read_and_withdrawn(self) -> None:
+        self.client.force_login(self.rower.practitioner)
+        self.send("weight", place="x", kg="71")
+        address = reverse("handover:week", args=[self.week.pk])
+        page = self.client.get(address)
+        self.assertContains(page, "weight 71 kg")
+        self.assertContains(page, token_of(self.link))
+        self.client.post(reverse("handover:withdraw", args=[self.week.pk, self.link.pk]))
+        self.assertIsNotNone(ShareLink.objects.get(pk=self.link.pk).withdrawn_at)
+        self.assertNotContains(self.client.get(address), token_of(self.link))
+
+    def test_a_week_in_progress_has_no_booklet_and_an_ending_is_needed(self) -> None:
+        self.client.force_login(self.rower.practitioner)
+        other = add_week(self.rower, date(2027, 6, 7))
+        refused = self.client.post(reverse("handover:make", args=[other.pk]), {"figures": "main"})
+        self.assertContains(refused, "Hand over the week first", status_code=422)
+        refused = self.client.post(
+            reverse("handover:give-link", args=[self.week.pk]), {"ends_on": "someday"}
+        )
+        self.assertContains(refused, 'value="someday"', status_code=422)
+        self.assertEqual(self.client.get(reverse("handover:pdf", args=[other.pk])).status_code, 404)

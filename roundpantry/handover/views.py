@@ -1,0 +1,177 @@
+"""The practitioner's side: the booklet made and printed, links given, answers read."""
+
+from __future__ import annotations
+
+from datetime import timedelta
+
+from django.http import Http404, HttpResponse
+from django.shortcuts import redirect, render
+from django.utils import timezone
+from django.views.decorators.http import require_POST, require_safe
+
+from dietetics.errors import DieteticsError
+from dietetics.handover.booklet import FIGURES, Booklet
+from roundpantry.counter.dates import day_text
+from roundpantry.counter.forms import problem_of
+from roundpantry.counter.requests import Request
+from roundpantry.handover import services
+from roundpantry.handover.booklet_made import booklet_of
+from roundpantry.handover.forms import ALLOWED_WORDS, BookletForm, LinkForm
+from roundpantry.handover.links import token_of
+from roundpantry.handover.models import Answered
+from roundpantry.handover.pdf import booklet_pdf
+from roundpantry.handover.records import answers_of, links_of, stored_booklet
+from roundpantry.weeks.models import Week
+from roundpantry.weeks.views import client_or_404, week_or_404
+
+LINK_DAYS, MOST_ANSWERS = 14, 400
+
+
+@require_safe
+def of_client(request: Request, client_pk: int) -> HttpResponse:
+    """The hand-over of the client's newest week."""
+    week = client_or_404(request, client_pk).weeks.first()
+    if week is None:
+        return render(request, "handover/no_week.html")
+    return redirect("handover:week", week.pk)
+
+
+@require_safe
+def week_page(request: Request, pk: int) -> HttpResponse:
+    """The booklet of a week, its links, and what came back."""
+    return _page(request, week_or_404(request, pk))
+
+
+def _page(
+    request: Request, week: Week, problem: str = "", typed: dict[str, str] | None = None
+) -> HttpResponse:
+    try:
+        booklet = stored_booklet(week)
+    except DieteticsError as error:
+        booklet, problem = None, problem or str(error)
+    today = timezone.localdate()
+    rows = [
+        {
+            "link": link,
+            "address": request.build_absolute_uri(f"/s/{token_of(link)}/"),
+            "is_open": link.withdrawn_at is None and today <= link.ends_on,
+            "allows": ", ".join(ALLOWED_WORDS[key] for key in link.allows if key in ALLOWED_WORDS),
+        }
+        for link in links_of(request.user).filter(week=week)
+    ]
+    context = {
+        "week": week,
+        "booklet": booklet,
+        "figures": FIGURES.items(),
+        "links": rows,
+        **_came_back(week, booklet),
+        "allowed": ALLOWED_WORDS.items(),
+        "ends_on": (week.start + timedelta(days=LINK_DAYS)).isoformat(),
+        "draft": _draft(week, rows),
+        "problem": problem,
+        "typed": typed or {},
+    }
+    return render(request, "handover/week.html", context, status=422 if problem else 200)
+
+
+def _came_back(week: Week, booklet: Booklet | None) -> dict[str, object]:
+    """What the client answered, in words; ticks of the shopping list as a count."""
+    lines = {key for s in booklet.shopping for key, _ in s.lines} if booklet else set()
+    told, bought = [], 0
+    for one in answers_of(week)[:MOST_ANSWERS]:
+        if one.kind == Answered.BOUGHT:
+            bought += one.place in lines
+        elif one.kind == Answered.MEAL:
+            told.append((one.at, f"{_meal_name(booklet, one.place)}: {one.text}"))
+        elif one.kind == Answered.WEIGHT:
+            told.append((one.at, f"weight {one.number:g} kg on {one.place}"))
+        else:
+            told.append((one.at, f"“{one.text}”"))
+    return {"answers": told, "bought": f"{bought} of {len(lines)} bought" if bought else ""}
+
+
+def _meal_name(booklet: Booklet | None, place: str) -> str:
+    """A meal of the booklet by its place: "Monday breakfast"."""
+    day, _, meal = place.partition("-")
+    if booklet is not None and day.isdecimal() and meal.isdecimal():
+        days = booklet.days[int(day) : int(day) + 1]
+        meals = days[0].meals[int(meal) : int(meal) + 1] if days else ()
+        if meals:
+            return f"{days[0].name} {meals[0].name.lower()}"
+    return "a meal"
+
+
+def _draft(week: Week, rows: list[dict[str, object]]) -> str:
+    """A short message to copy. The program sends nothing."""
+    address = next((row["address"] for row in rows if row["is_open"]), "")
+    first = week.client.name.split()[0]
+    words = f"Hello {first}, your week from {day_text(week.start)} is ready"
+    return f"{words}: {address}" if address else f"{words}. I will bring it on paper."
+
+
+@require_POST
+def make(request: Request, pk: int) -> HttpResponse:
+    """Make the booklet of a week that was handed over."""
+    week, form = week_or_404(request, pk), BookletForm(request.POST)
+    if week.frozen_at is None:
+        return _page(request, week, "Hand over the week first: a booklet is made of a fixed week.")
+    if not form.is_valid():
+        return _page(request, week, f"Not made. {problem_of(form)}")
+    services.keep_booklet(week, booklet_of(week, form.cleaned_data["figures"]))
+    return redirect("handover:week", pk)
+
+
+@require_POST
+def give_link(request: Request, pk: int) -> HttpResponse:
+    """A new link to the booklet."""
+    week, form = week_or_404(request, pk), LinkForm(request.POST)
+    if stored_booklet(week) is None:
+        return _page(request, week, "Make the booklet first: the link shows it.")
+    if not form.is_valid():
+        sent = {"ends_on": str(request.POST.get("ends_on", ""))[:20]}
+        return _page(request, week, f"Not given. {problem_of(form)}", sent)
+    services.give_link(week, form.cleaned_data["ends_on"], form.cleaned_data["allows"])
+    return redirect("handover:week", pk)
+
+
+@require_POST
+def withdraw(request: Request, pk: int, link_pk: int) -> HttpResponse:
+    """Close a link at once."""
+    week = week_or_404(request, pk)
+    link = links_of(request.user).filter(week=week, pk=link_pk).first()
+    if link is None:
+        raise Http404("no such link")
+    services.withdraw_link(link)
+    return redirect("handover:week", pk)
+
+
+def _booklet_or_404(request: Request, pk: int) -> tuple[Week, Booklet]:
+    week = week_or_404(request, pk)
+    booklet = stored_booklet(week)
+    if booklet is None:
+        raise Http404("no booklet was made of this week")
+    return week, booklet
+
+
+@require_safe
+def booklet_page(request: Request, pk: int) -> HttpResponse:
+    """The booklet to read and print."""
+    week, booklet = _booklet_or_404(request, pk)
+    return render(request, "handover/booklet.html", {"week": week, "booklet": booklet})
+
+
+@require_safe
+def pdf(request: Request, pk: int) -> HttpResponse:
+    """The booklet as PDF: A4, or Letter; usual or large type."""
+    week, booklet = _booklet_or_404(request, pk)
+    letter, large = request.GET.get("paper") == "letter", request.GET.get("type") == "large"
+    open_link = links_of(request.user).filter(
+        week=week, withdrawn_at__isnull=True, ends_on__gte=timezone.localdate()
+    )
+    link = open_link.first()
+    address = request.build_absolute_uri(f"/s/{token_of(link)}/") if link else ""
+    content = booklet_pdf(booklet, letter, large, address)
+    response = HttpResponse(content, content_type="application/pdf")
+    name = f"week-{week.start.isoformat()}.pdf"
+    response["Content-Disposition"] = f'inline; filename="{name}"'
+    return response
