@@ -6,6 +6,7 @@ from contextlib import suppress
 from datetime import timedelta
 
 from dietetics.amounts.weighing import amount_text
+from dietetics.cautions.verdict import Verdict
 from dietetics.dishes.bowls import portion_words
 from dietetics.errors import DieteticsError
 from dietetics.handover.booklet import (
@@ -117,8 +118,20 @@ def _watched(found: WeekSnapshot) -> list[str]:
     raised = [v for v, _ in cautions_of(found)]
     with suppress(DieteticsError):  # a record that contradicts itself still has its week
         raised = [*(v for v, _ in client_cautions_of(client)), *raised]
-    told = [f"{one.text} {one.action}".strip() for one in raised]
+    told = [_for_the_client(one) for one in raised]
     return list(dict.fromkeys([*(f"Keep in mind: {words}." for words in known), *told, ASK]))
+
+
+def _for_the_client(verdict: Verdict) -> str:
+    """A caution as the client reads it; what they avoid and still stands in the week is told to
+    them, and not about them.
+    """
+    if verdict.code == "never-eaten":
+        foods = verdict.params["foods"]
+        return (
+            f"You avoid {verdict.subject}, and it is in this week: {foods}. Leave it out, or ask."
+        )
+    return f"{verdict.text} {verdict.action}".strip()
 
 
 def _measured(words: str) -> str:

@@ -13,6 +13,7 @@ from roundpantry.batches.files import safe_text
 LARGE, USUAL = 14.0, 10.5  # points
 MARGIN_MM = 16
 CODE_MM = 34
+BOX = "[  ]"
 
 
 def booklet_pdf(
@@ -75,12 +76,14 @@ class _Paper:
         yield self.flow.PageBreak()
         yield self._p("Your week, day by day", self.title)
         for day in booklet.days:
-            yield from self._day(day)
+            yield self.flow.KeepTogether(list(self._day(day)))
         if booklet.shopping:
             yield self.flow.PageBreak()
             yield self._p("Shopping", self.title)
             for section in booklet.shopping:
-                yield from self._list(section.name, [f"[ ] {words}" for _, words in section.lines])
+                yield from self._list(
+                    section.name, [f"{BOX} {words}" for _, words in section.lines]
+                )
             yield from self._list("Check", booklet.check)
         for evening in booklet.evenings:
             yield self.flow.PageBreak()
@@ -89,7 +92,7 @@ class _Paper:
             yield self.flow.PageBreak()
             yield self._p("How to cook each dish", self.title)
             for dish in booklet.dishes:
-                yield from self._dish(dish)
+                yield self.flow.KeepTogether(list(self._dish(dish)))
 
     def _code(self) -> Iterable[Any]:
         """The link as a code for a phone."""
@@ -109,7 +112,7 @@ class _Paper:
         return self.flow.Paragraph(safe_text(words), style or self.text, bulletText=bullet)
 
     def _list(self, head: str, words: Iterable[str]) -> Iterable[Any]:
-        rows = [self._p(one, self.item, "-") for one in words]
+        rows = [self._p(one, self.item, None if one.startswith(BOX) else "-") for one in words]
         if rows:
             yield self.flow.KeepTogether([self._p(head, self.head), rows[0]])
             yield from rows[1:]
@@ -136,7 +139,7 @@ class _Paper:
         if evening.times:
             yield self._p(f"From {evening.times}.")
         yield from self._list("The evening before", evening.before)
-        yield from self._list("By the clock", [f"[ ] {line}" for line in evening.lines])
+        yield from self._list("By the clock", [f"{BOX} {line}" for line in evening.lines])
         yield from self._list("Keeping", evening.keeping)
 
     def _dish(self, dish: DishToMake) -> Iterable[Any]:

@@ -92,6 +92,12 @@ class OnPaper(ReadsWords):
             protein = found.days[d].total["protein_g"].shown()
             self.assertIn(f"{nutrient('protein_g').name} {flat(protein)}", said)
 
+    def test_what_a_client_avoids_and_still_gets_is_told_to_them(self) -> None:
+        client = Client.objects.get(practitioner=self.petra, name="Kofi Adeyemi-Strand")
+        watched = " ".join(booklet_of(client.weeks.first()).watch)
+        self.assertIn("You avoid raw onion, and it is in this week", watched)
+        self.assertNotIn("Client avoids", watched)
+
     def test_one_and_a_quarter_cups_are_never_eleven_fourths(self) -> None:
         client = Client.objects.get(practitioner=self.petra, name="Tobias Lindqvist")
         said = text_of(booklet_pdf(booklet_of(client.weeks.first())))
