@@ -127,10 +127,8 @@ def _for_the_client(verdict: Verdict) -> str:
     them, and not about them.
     """
     if verdict.code == "never-eaten":
-        foods = verdict.params["foods"]
-        return (
-            f"You avoid {verdict.subject}, and it is in this week: {foods}. Leave it out, or ask."
-        )
+        foods, subject = ", ".join(verdict.params["foods"]), verdict.subject.replace("-", " ")
+        return f"You avoid {subject}, and it is in this week: {foods}. Leave it out, or ask."
     return f"{verdict.text} {verdict.action}".strip()
 
 
