@@ -11,17 +11,17 @@ self.addEventListener("install", (event) => {
 self.addEventListener("activate", (event) => event.waitUntil(self.clients.claim()));
 
 async function fresh(request) {
-  const kept = await caches.open(KEPT);
+  const isPage = request.mode === "navigate";
   try {
     const answer = await fetch(request);
-    if (request.mode === "navigate") {
-      if (answer.ok) await kept.put(PAGE, answer.clone());
-      if (answer.status === 404) await caches.delete(KEPT);
+    if (isPage && answer.ok) await (await caches.open(KEPT)).put(PAGE, answer.clone());
+    if (isPage && answer.status === 404) {
+      await caches.delete(KEPT);
+      await self.registration.unregister();
     }
     return answer;
   } catch {
-    const there = await kept.match(request.mode === "navigate" ? PAGE : request);
-    return there || Response.error();
+    return (await caches.match(isPage ? PAGE : request)) || Response.error();
   }
 }
 self.addEventListener("fetch", (event) => {
