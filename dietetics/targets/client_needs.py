@@ -27,6 +27,7 @@ class ClientState:
     week_ends_on: date | None
     open_cautions: int = 0
     target_conflicts: int = 0
+    unread_answers: int = 0
 
 
 @dataclass(frozen=True)
@@ -50,6 +51,8 @@ def needs(state: ClientState, today: date) -> tuple[Need, ...]:
         found.append(Need("cautions-open", {"count": state.open_cautions}))
     if state.target_conflicts:
         found.append(Need("targets-conflict", {"count": state.target_conflicts}))
+    if state.unread_answers:
+        found.append(Need("answers-unread", {"count": state.unread_answers}))
     if state.has_targets:
         found += _week(state.week_ends_on, today)
     found += _weight(state, today)

@@ -45,6 +45,7 @@ class Answered(models.Model):
     place = models.CharField(max_length=60, blank=True)
     text = models.CharField(max_length=1000, blank=True)
     number = models.FloatField(null=True, blank=True)
+    is_read = models.BooleanField(default=False)
     at = models.DateTimeField(auto_now=True)
 
     class Meta:

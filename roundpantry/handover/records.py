@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 from django.contrib.auth.models import User
-from django.db.models import QuerySet
+from django.db.models import Count, OuterRef, QuerySet
 
 from dietetics.handover.booklet import Booklet, booklet_of_json
 from roundpantry.handover.models import Answered, ShareLink, StoredBooklet
@@ -26,3 +28,12 @@ def stored_booklet(week: Week) -> Booklet | None:
 def answers_of(week: Week) -> QuerySet[Answered]:
     """What the client answered on any link of a week, the newest first."""
     return Answered.objects.filter(link__week=week).select_related("link")
+
+
+def unread_answers(client: OuterRef) -> QuerySet[Any, Any]:
+    """How many answers of a client nobody has read, for the query of a list; ticks of the shopping
+    list are not counted.
+    """
+    rows = Answered.objects.filter(link__week__client=client, is_read=False)
+    told = rows.exclude(kind=Answered.BOUGHT).order_by()
+    return told.values("link__week__client").annotate(count=Count("pk")).values("count")

@@ -36,6 +36,12 @@ def give_link(week: Week, ends_on: date, allows: Sequence[str]) -> ShareLink:
 
 
 @one_change
+def note_read(week: Week) -> None:
+    """The practitioner has seen what came back."""
+    Answered.objects.filter(link__week=week, is_read=False).update(is_read=True)
+
+
+@one_change
 def withdraw_link(link: ShareLink) -> None:
     """From now on the link opens nothing, on any device that is online."""
     link.withdrawn_at = timezone.now()
@@ -67,7 +73,10 @@ def answer_meal(link: ShareLink, place: str, how: str, text: str) -> None:
         raise DieteticsError("answer-unknown", known=", ".join(sorted(MEAL_WORDS)))
     words = f"{how}: {text.strip()}" if text.strip() else how
     Answered.objects.update_or_create(
-        link=link, kind=Answered.MEAL, place=place, defaults={"text": words[:MOST_REMARK]}
+        link=link,
+        kind=Answered.MEAL,
+        place=place,
+        defaults={"text": words[:MOST_REMARK], "is_read": False},
     )
 
 
@@ -104,5 +113,8 @@ def answer_weight(link: ShareLink, kg: float, day: date) -> None:
     if not LEAST_KG <= kg <= MOST_KG:
         raise DieteticsError("answer-weight", kg=kg, least=LEAST_KG, most=MOST_KG)
     Answered.objects.update_or_create(
-        link=link, kind=Answered.WEIGHT, place=day.isoformat(), defaults={"number": kg}
+        link=link,
+        kind=Answered.WEIGHT,
+        place=day.isoformat(),
+        defaults={"number": kg, "is_read": False},
     )

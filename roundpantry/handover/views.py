@@ -38,8 +38,10 @@ def of_client(request: Request, client_pk: int) -> HttpResponse:
 
 @require_safe
 def week_page(request: Request, pk: int) -> HttpResponse:
-    """The booklet of a week, its links, and what came back."""
-    return _page(request, week_or_404(request, pk))
+    """The booklet of a week, its links, and what came back, which is seen from now on."""
+    week = week_or_404(request, pk)
+    services.note_read(week)
+    return _page(request, week)
 
 
 def _page(

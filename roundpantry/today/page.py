@@ -50,6 +50,8 @@ def need_words(need: Need) -> str:
             return _plural(p["count"], "1 caution to review", "cautions to review")
         case "targets-conflict":
             return _plural(p["count"], "1 target conflict", "target conflicts")
+        case "answers-unread":
+            return _plural(p["count"], "1 answer to read", "answers to read")
         case "week-missing":
             return "no week planned"
         case "week-over":
@@ -65,6 +67,8 @@ def need_address(need: Need, client: Client) -> str:
     """The page where a need is met."""
     if need.code in ("targets-missing", "targets-conflict"):
         return reverse("targets:edit", args=[client.pk])
+    if need.code == "answers-unread":
+        return reverse("handover:of-client", args=[client.pk])
     if need.code.startswith("week"):
         return reverse("weeks:list", args=[client.pk])
     detail = reverse("clients:detail", args=[client.pk])

@@ -11,12 +11,14 @@ from typing import Any
 
 from django.contrib.auth.models import User
 from django.db.models import F, Max, OuterRef, QuerySet, Subquery
+from django.db.models.functions import Coalesce
 
 from dietetics.errors import DieteticsError
 from dietetics.targets.client_needs import ClientState
 from roundpantry.clients.models import Acknowledgement, Client, Measurement
 from roundpantry.clients.records import client_mark, clients_of
 from roundpantry.counter.kept import Kept
+from roundpantry.handover.records import unread_answers
 from roundpantry.shelf.models import LabelVersion
 from roundpantry.targets.models import TargetSet
 from roundpantry.targets.page import clash_words
@@ -79,6 +81,7 @@ def _with_dates(rows: QuerySet[Client]) -> QuerySet[Any]:
         noted=Subquery(noted),
         last_week=Subquery(week),
         last_weighed=Subquery(weighed),
+        unread=Coalesce(Subquery(unread_answers(mine)), 0),
     )
 
 
@@ -94,7 +97,12 @@ def _state(client: Any) -> ClientState:
     week: date | None = client.last_week
     ends = week + WEEK_DAYS if week else None
     return ClientState(
-        client.goal, client.targets is not None, client.last_weighed, ends, *_kept_counts(client)
+        client.goal,
+        client.targets is not None,
+        client.last_weighed,
+        ends,
+        *_kept_counts(client),
+        client.unread,
     )
 
 

@@ -259,6 +259,14 @@ class ThePractitionersSide(Linked):
         self.assertIsNotNone(ShareLink.objects.get(pk=self.link.pk).withdrawn_at)
         self.assertNotContains(self.client.get(address), token_of(self.link))
 
+    def test_today_says_that_something_came_back_until_it_is_read(self) -> None:
+        self.client.force_login(self.rower.practitioner)
+        self.send("remark", text="I loved the slaw.", sent="1")
+        self.send("bought", place="kale-raw", how="yes")
+        self.assertContains(self.client.get("/today/"), "1 answer to read")
+        self.client.get(reverse("handover:week", args=[self.week.pk]))
+        self.assertNotContains(self.client.get("/today/"), "answer to read")
+
     def test_a_week_in_progress_has_no_booklet_and_an_ending_is_needed(self) -> None:
         self.client.force_login(self.rower.practitioner)
         other = add_week(self.rower, date(2027, 6, 7))
