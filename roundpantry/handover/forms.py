@@ -12,9 +12,10 @@ ALLOWED_WORDS = {
     "meals": "tick meals",
     "shopping": "tick the shopping list",
     "remark": "write a remark",
+    "rating": "rate a dish",
     "weight": "enter a weight",
 }
-KINDS = ("meal", "bought", "remark", "weight")
+KINDS = ("meal", "bought", "remark", "rating", "weight")
 
 
 class BookletForm(forms.Form):
@@ -46,4 +47,5 @@ class AnswerForm(forms.Form):
     how = forms.CharField(max_length=20, required=False)
     text = forms.CharField(max_length=20_000, required=False, strip=False)
     kg = NumberField(required=False)
+    stars = NumberField(required=False)
     sent = forms.CharField(max_length=60, required=False)

@@ -38,7 +38,7 @@ class ShareLink(models.Model):
 class Answered(models.Model):
     """What a client answered on a link. It is reported by the client and changes no plan."""
 
-    MEAL, BOUGHT, REMARK, WEIGHT = "meal", "bought", "remark", "weight"
+    MEAL, BOUGHT, REMARK, WEIGHT, RATING = "meal", "bought", "remark", "weight", "rating"
 
     link = models.ForeignKey(ShareLink, on_delete=models.CASCADE, related_name="answers")
     kind = models.CharField(max_length=8)

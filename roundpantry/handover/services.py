@@ -14,10 +14,11 @@ from roundpantry.handover.links import new_nonce
 from roundpantry.handover.models import Answered, ShareLink, StoredBooklet
 from roundpantry.weeks.models import Week
 
-ALLOWED = ("meals", "shopping", "remark", "weight")
+ALLOWED = ("meals", "shopping", "remark", "rating", "weight")
 MOST_A_DAY = 300  # answers on one link: a tick costs one
 MOST_REMARK = 1000
 LEAST_KG, MOST_KG = 20.0, 350.0
+RATINGS = (1, 2, 3, 4, 5)
 MEAL_WORDS = {"as planned", "partly", "skipped", "swapped"}
 
 
@@ -103,6 +104,20 @@ def answer_remark(link: ShareLink, text: str, sent: str) -> None:
         raise DieteticsError("answer-too-long", length=len(text), most=MOST_REMARK)
     Answered.objects.update_or_create(
         link=link, kind=Answered.REMARK, place=sent[:60], defaults={"text": text.strip()}
+    )
+
+
+@one_change
+def answer_rating(link: ShareLink, dish: str, stars: float) -> None:
+    """How much a dish was liked, from 1 to 5; the last answer stands. Raises DieteticsError."""
+    _counted(link, "rating")
+    if stars not in RATINGS:
+        raise DieteticsError("answer-unknown", known=", ".join(map(str, RATINGS)))
+    Answered.objects.update_or_create(
+        link=link,
+        kind=Answered.RATING,
+        place=dish[:60],
+        defaults={"number": stars, "is_read": False},
     )
 
 

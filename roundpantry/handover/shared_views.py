@@ -13,9 +13,11 @@ from django.utils import timezone
 from django.views.decorators.http import require_POST, require_safe
 
 from dietetics.errors import DieteticsError
+from dietetics.handover.booklet import Booklet
 from roundpantry.counter.addresses import client_address
 from roundpantry.counter.requests import Request
 from roundpantry.handover import services
+from roundpantry.handover.calendar_of_link import booklet_calendar
 from roundpantry.handover.forms import AnswerForm
 from roundpantry.handover.links import guesses_too_often, link_of, note_wrong
 from roundpantry.handover.models import Answered, ShareLink
@@ -84,11 +86,31 @@ def _shown(request: Request, link: ShareLink, token: str, problem: str = "") -> 
         "problem": problem,
         "typed": str(request.POST.get("text", ""))[:2000] if problem else "",
         "today": timezone.localdate().isoformat(),
+        "ratings": _ratings(booklet, answers),
         "remarks": [one.text for one in answers if one.kind == Answered.REMARK],
         "ends_on": link.ends_on,
     }
     status = 422 if problem else 200
     return _private(render(request, "handover/shared.html", context, status=status))
+
+
+def _ratings(booklet: Booklet, answers: list[Answered]) -> list[dict[str, Any]]:
+    """The dishes of the week, each with how much it was liked."""
+    given = {one.place: one.number for one in answers if one.kind == Answered.RATING}
+    names = {s.name for day in booklet.days for meal in day.meals for s in meal.servings}
+    return [{"name": name, "stars": given.get(name[:60])} for name in sorted(names)]
+
+
+@login_not_required
+@require_safe
+def calendar(request: Request, token: str) -> HttpResponse:
+    """The week's meals and cooking as a calendar that a program can ask for again and again."""
+    link, refused = _opened(request, token)
+    booklet = stored_booklet(link.week) if link is not None else None
+    if link is None or booklet is None:
+        return refused or _private(render(request, "handover/gone.html", status=404))
+    content = booklet_calendar(booklet, link)
+    return _private(HttpResponse(content, content_type="text/calendar; charset=utf-8"))
 
 
 @login_not_required
@@ -118,6 +140,8 @@ def _taken(link: ShareLink, given: dict[str, Any]) -> None:
         services.answer_bought(link, given["place"], given["how"] == "yes")
     elif given["kind"] == Answered.REMARK:
         services.answer_remark(link, given["text"], given["sent"])
+    elif given["kind"] == Answered.RATING:
+        services.answer_rating(link, given["place"], given["stars"])
     else:
         if given["kg"] is None:
             raise DieteticsError("answer-empty")

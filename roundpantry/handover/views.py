@@ -85,6 +85,8 @@ def _came_back(week: Week, booklet: Booklet | None) -> dict[str, object]:
             bought += one.place in lines
         elif one.kind == Answered.MEAL:
             told.append((one.at, f"{_meal_name(booklet, one.place)}: {one.text}"))
+        elif one.kind == Answered.RATING:
+            told.append((one.at, f"{one.place}: {one.number:g} of 5"))
         elif one.kind == Answered.WEIGHT:
             told.append((one.at, f"weight {one.number:g} kg on {one.place}"))
         else:

@@ -69,7 +69,7 @@ def as_calendar(week: Week) -> bytes:
     book = icalendar.Calendar()
     book.add("prodid", "-//Round Pantry//Week//EN")
     book.add("version", "2.0")
-    hours = _hours(found.plan, week.client.meal_hours)
+    hours = meal_hours(found.plan, week.client.meal_hours)
     for d, m, cell in found.plan.places():
         if not cell.entries or found.plan.days[d].kind == "off":
             continue
@@ -100,7 +100,7 @@ def _pot_name(pots: Mapping[str, Any], key: str) -> str:
     return pots[key].name if key in pots else key
 
 
-def _hours(plan: Plan, written: str) -> list[time]:
+def meal_hours(plan: Plan, written: str) -> list[time]:
     """The hours of the meals as written for the client ("6:30, 12:00"), or the usual ones."""
     found = []
     for text in written.split(","):

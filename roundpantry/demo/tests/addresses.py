@@ -22,6 +22,7 @@ OPEN_TO_ALL = {
     "shared:booklet",
     "shared:answer",
     "shared:worker",
+    "shared:calendar",
 }
 OF_NOBODY = {
     "home",

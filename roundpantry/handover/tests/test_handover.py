@@ -7,6 +7,7 @@ from __future__ import annotations
 import io
 from datetime import date, timedelta
 
+import icalendar
 from django.contrib.auth import get_user_model
 from django.test import Client as Browser
 from django.urls import reverse
@@ -229,12 +230,33 @@ class ByLink(Linked):
             self.assertEqual(Answered.objects.filter(kind="weight").count(), kept, kg)
         self.assertEqual(Answered.objects.get(kind="weight").number, 72.9)
 
+    def test_a_dish_is_rated_from_one_to_five(self) -> None:
+        for stars in ("0", "6", "good", ""):
+            self.assertEqual(self.send("rating", place="Slaw", stars=stars).status_code, 422)
+        self.send("rating", place="Slaw", stars="4")
+        self.send("rating", place="Slaw", stars="5")
+        self.assertEqual(Answered.objects.get().number, 5)
+
+    def test_the_calendar_holds_the_week_and_goes_with_the_link(self) -> None:
+        address = f"{self.address}calendar.ics"
+        data = self.phone.get(address).content
+        events = list(icalendar.Calendar.from_ical(data).walk("VEVENT"))
+        meals = [e for e in events if str(e["summary"]).startswith("Breakfast")]
+        self.assertEqual(len(meals), 7)
+        self.assertEqual(meals[0]["dtstart"].dt.date(), self.week.start)
+        cooking = [e for e in events if str(e["summary"]) == "Cooking"]
+        self.assertEqual(len(cooking), 2)
+        self.assertIn("17:30", str(cooking[0]["description"]))
+        self.assertNotIn(b"kcal", data)
+        services.withdraw_link(self.link)
+        self.assertEqual(self.phone.get(address).status_code, 404)
+
     def test_what_is_not_asked_for_is_not_taken(self) -> None:
         bare = services.give_link(self.week, timezone.localdate(), [])
-        for kind in ("meal", "bought", "remark", "weight", "anything"):
+        for kind in ("meal", "bought", "remark", "weight", "rating", "anything"):
             answer = self.phone.post(
                 f"/s/{token_of(bare)}/answer/",
-                {"kind": kind, "place": "0-0", "how": "yes", "text": "x", "kg": "70"},
+                {"kind": kind, "place": "0-0", "text": "x", "kg": "70", "stars": "3"},
             )
             self.assertEqual(answer.status_code, 422)
         self.assertFalse(Answered.objects.exists())
