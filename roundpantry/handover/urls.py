@@ -7,6 +7,7 @@ from roundpantry.handover import views
 app_name = "handover"
 urlpatterns = [
     path("of/<int:client_pk>/", views.of_client, name="of-client"),
+    path("portion-card/", views.portion_card, name="portion-card"),
     path("<int:pk>/", views.week_page, name="week"),
     path("<int:pk>/make/", views.make, name="make"),
     path("<int:pk>/booklet/", views.booklet_page, name="booklet"),

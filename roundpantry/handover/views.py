@@ -20,6 +20,7 @@ from roundpantry.handover.forms import ALLOWED_WORDS, BookletForm, LinkForm
 from roundpantry.handover.links import token_of
 from roundpantry.handover.models import Answered
 from roundpantry.handover.pdf import booklet_pdf
+from roundpantry.handover.portion_card import card_page
 from roundpantry.handover.records import answers_of, links_of, stored_booklet
 from roundpantry.weeks.models import Week
 from roundpantry.weeks.views import client_or_404, week_or_404
@@ -162,6 +163,12 @@ def booklet_page(request: Request, pk: int) -> HttpResponse:
     """The booklet to read and print."""
     week, booklet = _booklet_or_404(request, pk)
     return render(request, "handover/booklet.html", {"week": week, "booklet": booklet})
+
+
+@require_safe
+def portion_card(request: Request) -> HttpResponse:
+    """Outlines at true size, to train the eye."""
+    return render(request, "handover/portion_card.html", card_page())
 
 
 @require_safe

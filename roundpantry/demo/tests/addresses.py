@@ -26,6 +26,7 @@ OPEN_TO_ALL = {
 }
 OF_NOBODY = {
     "home",
+    "handover:portion-card",
     "today:today",
     "starter:add",
     "starter:remove",

@@ -14,6 +14,7 @@ from django.urls import reverse
 from django.utils import timezone
 from pypdf import PdfReader
 
+from dietetics.handover.true_size import outlines
 from dietetics.nutrients import nutrient
 from roundpantry.clients.models import Client
 from roundpantry.demo.tests.practice import load_practice
@@ -125,6 +126,18 @@ class OnPaper(ReadsWords):
         week = client.weeks.exclude(pk=empty.pk).first()
         client.bowls.all().delete()
         self.assertIn("no longer exists", text_of(booklet_pdf(booklet_of(week))))
+
+
+class TrueSize(ReadsWords):
+    def test_the_card_is_drawn_in_millimetres(self) -> None:
+        # half a ball of r cm holds 2/3 π r³ mL: 7.816 cm for a litre, 3.837 cm for half a US cup
+        for outline, wide in ((outlines()[0], 156.3), (outlines()[2], 76.7), (outlines()[3], 50)):
+            self.assertAlmostEqual(outline.across_mm, wide, delta=0.1)
+        load_practice()
+        self.client.force_login(get_user_model().objects.get(username="petra"))
+        page = self.client.get(reverse("handover:portion-card"))
+        self.assertContains(page, 'width="160mm"')
+        self.assertContains(page, 'r="25.00"')
 
 
 class Linked(ReadsWords):
