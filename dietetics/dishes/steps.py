@@ -10,44 +10,36 @@ from dataclasses import dataclass
 from dietetics.amounts.tokens import clean
 from dietetics.untrusted_input import without_endless_numbers
 
+_NUMBER = r"(?:\d+ )?\d+/\d+|\d+(?:\.\d+)?"  # 25, 1.5, 1/2, 1 1/2
 _TIME = re.compile(
-    r"(?P<low>\d+(?:\.\d+)?)(?:\s*(?:-|–|to)\s*(?P<high>\d+(?:\.\d+)?))?\s*(?P<unit>hours?|hrs?"
-    r"|h|minutes?|mins?|min|days?)\b",
+    rf"(?P<low>{_NUMBER})(?:\s*(?:-|–|to)\s*(?P<high>{_NUMBER}))?\s*(?:more )?"
+    r"(?P<unit>hours?|hrs?|h|minutes?|mins?|min|days?|seconds?|secs?)\b",
     re.IGNORECASE,
 )
 _HEAT = re.compile(
     r"(?P<value>\d{2,3})\s*(?:°|degrees?)?\s*(?P<unit>celsius|fahrenheit|c|f)\b", re.IGNORECASE
 )
+# A number of degrees without its scale is Fahrenheit where no oven reaches it in Celsius; below
+# that it may be either, and is not read.
+_DEGREES = re.compile(r"\b(?P<value>\d{3})\s*(?:°|degrees?)", re.IGNORECASE)
+ONLY_FAHRENHEIT_FROM = 275
+_GAS_MARK = re.compile(r"\bgas (?:mark )?(?P<mark>[1-9])\b", re.IGNORECASE)
+_OF_GAS_MARK = (140, 150, 170, 180, 190, 200, 220, 230, 240)  # °C of marks 1 to 9, common practice
 _WORDS = (
     ("overnight", 480.0),
+    ("an hour and a half", 90.0),
     ("half an hour", 30.0),
     ("an hour", 60.0),
     ("one hour", 60.0),
+    ("another minute", 1.0),
+    ("a minute", 1.0),
 )
-_NUMBER_WORDS = dict(
-    zip(
-        [
-            "two",
-            "three",
-            "four",
-            "five",
-            "six",
-            "seven",
-            "eight",
-            "nine",
-            "ten",
-            "twelve",
-            "fifteen",
-            "twenty",
-            "thirty",
-            "forty",
-        ],
-        (2, 3, 4, 5, 6, 7, 8, 9, 10, 12, 15, 20, 30, 40),
-        strict=True,
-    )
-)
+_NUMBER_WORDS = {
+    "two": 2, "three": 3, "four": 4, "five": 5, "six": 6, "seven": 7, "eight": 8, "nine": 9,
+    "ten": 10, "twelve": 12, "fifteen": 15, "twenty": 20, "thirty": 30, "forty": 40,
+}  # fmt: skip
 _WORDED = re.compile(rf"\b({'|'.join(_NUMBER_WORDS)})(?= (?:more )?(?:minutes?|mins?|hours?)\b)")
-_MINUTES = {"h": 60.0, "d": 1440.0, "m": 1.0}
+_MINUTES = {"h": 60.0, "d": 1440.0, "m": 1.0, "s": 1 / 60}
 
 
 @dataclass(frozen=True)
@@ -80,17 +72,39 @@ def read_step(text: str) -> Step:
     plain = _WORDED.sub(lambda match: str(_NUMBER_WORDS[match[1]]), plain)
     low = high = 0.0
     for match in _TIME.finditer(plain):
-        per = _MINUTES["h" if match["unit"][0] == "h" else match["unit"][0]]
-        low += float(match["low"]) * per
-        high += float(match["high"] or match["low"]) * per
+        per = _MINUTES[match["unit"][0]]
+        low += _number(match["low"]) * per
+        high += _number(match["high"] or match["low"]) * per
     for words, minutes in _WORDS:
         if words in plain and not (low and words.endswith("hour")):
             low, high = low + minutes, high + minutes
             break
-    heat = _HEAT.search(plain)
-    celsius = None
+    celsius = _celsius(plain)
+    return Step(text, (low, high) if low else None, celsius)
+
+
+def _number(text: str) -> float:
+    """A number as written: "25", "1.5", "1/2", "1 1/2". Out of proportion, it is none."""
+    whole, _, part = text.rpartition(" ")
+    over, bar, under = part.partition("/")
+    value = float(over) / float(under) if bar and float(under) else float(over)
+    return value + (float(whole) if whole else 0.0)
+
+
+def _celsius(plain: str) -> float | None:
+    """The heat of an oven in °C, where a step says one that an oven has."""
+    heat, degrees, gas = _HEAT.search(plain), _DEGREES.search(plain), _GAS_MARK.search(plain)
     if heat is not None:
         value = float(heat["value"])
-        celsius = value if heat["unit"][0] == "c" else round((value - 32) / 1.8 / 5) * 5.0
-        celsius = celsius if 30 <= celsius <= 300 else None
-    return Step(text, (low, high) if low else None, celsius)
+        found = value if heat["unit"][0] == "c" else _of_fahrenheit(value)
+    elif gas is not None:
+        found = float(_OF_GAS_MARK[int(gas["mark"]) - 1])
+    elif degrees is not None and float(degrees["value"]) >= ONLY_FAHRENHEIT_FROM:
+        found = _of_fahrenheit(float(degrees["value"]))
+    else:
+        return None
+    return found if 30 <= found <= 300 else None
+
+
+def _of_fahrenheit(value: float) -> float:
+    return round((value - 32) / 1.8 / 5) * 5.0

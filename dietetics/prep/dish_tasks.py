@@ -130,7 +130,10 @@ def _written_tasks(
 def _ingredient(line: CookedLine) -> Ingredient:
     assert line.food is not None
     words = words_for(line.food.name) | words_for(line.food.family)
-    return Ingredient(words, line.grams, line.food.group in VEGETABLES and line.food.state == "raw")
+    row = _usual_of(line.food)
+    simmers = Minutes(*(float(row[end]) for end in ("low", "likely", "high"))) if row else None
+    is_vegetable = line.food.group in VEGETABLES and line.food.state == "raw"
+    return Ingredient(words, line.grams, is_vegetable, simmers)
 
 
 def _early_tasks(

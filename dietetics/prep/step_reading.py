@@ -19,18 +19,23 @@ from dietetics.prep.tasks import BLENDER, BURNER, NIGHT_MINUTES, OVEN, PRESSURE,
 MOST_STEP = 600  # characters: what is longer is no step of a recipe
 NIGHT = Minutes(480.0, 600.0, 720.0)
 AT_THE_END = re.compile(
-    r"\b(?:at the (?:very )?end|just before serving|before serving|to serve|last)\b"
+    r"\b(?:at the (?:very )?end|(?:just )?before serving|to serve|serve immediately|last)\b"
 )
 MEANWHILE = re.compile(r"^(?:meanwhile|while\b|in the meantime|at the same time)")
 NO_TASK = re.compile(
-    r"^(?:(?:pre)?heat (?:the |your )?oven|keep\b|keeps\b|store\b|serve\b|enjoy\b|"
-    r"line (?:a|the|two)\b|take out\b|note\b|tip\b|cool leftovers)"
+    r"^(?:(?:pre-?)?heat (?:the |your )?oven|(?:reduce|lower|turn (?:off|down|up))\b|keeps?\b|"
+    r"store\b|serve\b|enjoy\b|line (?:a|the|two)\b|take out\b|note\b|tip\b|cool leftovers)"
 )
 PER_SIDE = re.compile(r"\b(?:each side|per side|on (?:each|both) sides?)\b")
 # Where one clause ends and the next begins. A comma or an "and" ends one only before a verb.
 ENDS = re.compile(r"[.;](?:\s|$)|,?\s+(?:and\s+)?then\s+")
 BEFORE_VERB = re.compile(r",\s*(?:and\s+)?|\s+and\s+")
 EVERYTHING = re.compile(r"\b(?:everything|all)\b")
+# Words that look like verbs and are none where they stand.
+NOUNS = re.compile(
+    r"\b(?:(?:low|medium|high|gentle|the|over|off)[- ]+)+heat\b|\bdry pan\b|\bto taste\b"
+)
+COMPOUND = re.compile(r"\b(air|slow|pressure|stir|steam|water|pan)[ -](fry|cook)\b", re.IGNORECASE)
 HANDS_AT_MOST = 3.0  # minutes of a time after "cook for": so short is stood beside
 
 
@@ -51,11 +56,14 @@ class Verb:
 
 @dataclass(frozen=True)
 class Ingredient:
-    """What a recipe takes, by the words it may be called, with its grams as cooked now."""
+    """What a recipe takes, by the words it may be called, with its grams as cooked now; `simmers`
+    is how long a dry grain or bean usually does.
+    """
 
     words: frozenset[str]
     grams: float
     is_vegetable: bool = False
+    simmers: Minutes | None = None
 
 
 @dataclass(frozen=True)
@@ -127,9 +135,11 @@ def _pieces(text: str) -> Iterator[str]:
 def clauses_of(step: str) -> list[Clause]:
     """The clauses of a step that are something to do, in their order."""
     written = step[:MOST_STEP].strip().lstrip("-•*0123456789.) ")
+    written = COMPOUND.sub(lambda match: f"{match[1]}-{match[2]}", written)
     text = written.lower()
     at_end = bool(AT_THE_END.search(text))
     found: list[Clause] = []
+    rest: list[str] = []  # what no verb is known for
     beside = False
     for cut in _pieces(text):
         piece = cut
@@ -141,14 +151,20 @@ def clauses_of(step: str) -> list[Clause]:
         if NO_TASK.search(piece):
             continue
         verb = _verb_of(piece)
+        if verb is None and read_step(piece).minutes is not None:
+            verb = verb_named("do")  # nobody knows the word, and it takes its time
         if verb is None:
             if found and not found[-1].text.endswith(piece):
                 found[-1] = replace(found[-1], text=f"{found[-1].text}, {piece}")
+            elif re.search(r"\w", piece):
+                rest.append(piece)
             continue
         if found and verb.name == "stir" and piece.startswith("stirring"):
             continue
         found.append(Clause(piece, verb, beside, at_end))
         beside = False
+    if not found and rest:
+        found = [Clause(rest[0], verb_named("do"), beside, at_end)]
     return [replace(one, written=_as_written(one.text, text, written)) for one in found]
 
 
@@ -162,13 +178,11 @@ def _as_written(piece: str, lowered: str, written: str) -> str:
 
 def _verb_of(piece: str) -> Verb | None:
     by_form, pattern = _verbs()
-    if re.match(r"^bring .*boil", piece):
-        return by_form["boil"]
-    if re.match(r"^turn off", piece):
-        return None
+    if piece.startswith("transfer to a blender"):
+        return None  # what is done there is said after it
     if re.match(r"^leave\b.*\b(?:fridge|refrigerator)\b", piece):
         return by_form["chill"]
-    match = _starts_with_verb(piece) or pattern.search(piece)
+    match = _starts_with_verb(piece) or pattern.search(NOUNS.sub("", piece))
     return by_form[match[0]] if match else None
 
 
@@ -202,6 +216,7 @@ def task_of_clause(
     if night:
         wait = NIGHT
     elif written is None:
+        wait = _usual_wait(verb, text, ingredients)
         guessed |= {"hands"} | ({"wait"} if wait.likely else set())
     elif _is_of_hands(verb, device, written):
         hands, wait = written, Minutes()
@@ -235,6 +250,14 @@ TRAY_G, MOST_TRAYS = 1000, 2  # two trays rather than a crowded one: common prac
 MOST_MORE_HANDS = 12.0  # minutes: a guess from grams is not stretched further
 
 
+def _usual_wait(verb: Verb, text: str, ingredients: Sequence[Ingredient]) -> Minutes:
+    """The table's time of a verb; for grains and beans that are named, the longest of theirs."""
+    known = [one.simmers for one in _named_in(text, ingredients) if one.simmers is not None]
+    if verb.name not in ("boil", "simmer", "cook") or not known:
+        return verb.wait
+    return max(known, key=lambda minutes: minutes.likely)
+
+
 def _is_of_hands(verb: Verb, device: str, written: Minutes) -> bool:
     """True where a written time is stood beside, false where it passes alone."""
     if verb.device == BURNER and verb.timed == "w":
@@ -249,7 +272,8 @@ def _device_of(clause: Clause) -> str:
         return ""
     if "pressure cooker" in text:
         return PRESSURE
-    if re.search(r"\boven\b|\btray\b", text) and verb.device == BURNER:
+    heated = read_step(text).celsius is not None  # no pan is told its degrees
+    if verb.device == BURNER and (heated or re.search(r"\boven\b|\btray\b", text)):
         return OVEN
     if re.search(r"\bblender\b|\bfood processor\b", text):
         return BLENDER
@@ -298,6 +322,7 @@ def tasks_of_step(
     put together before, on the same evening.
     """
     found: list[tuple[Clause, Task]] = []
+    oven_celsius = oven_heat_of([step]) or oven_celsius
     for n, clause in enumerate(clauses_of(step), start=1):
         task = task_of_clause(clause, f"{key}-{n}", dish, ingredients, oven_celsius)
         if task.device == OVEN and "celsius" not in task.guessed:

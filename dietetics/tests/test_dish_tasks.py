@@ -92,6 +92,13 @@ class OneDish(TestCase):
         self.assertIn("No method is written", found.remarks[0])
         self.assertIn("Cool rice at once", found.cautions[0])
 
+    def test_a_grain_that_is_named_takes_its_own_usual_time(self):
+        rice = (line("1 cup brown rice", "brown-rice-dry", 185),)
+        named = DishToCook("r", "R", rice, ("Cook the rice according to the package.",))
+        cook = by_verb(tasks_of_dish(named))["cook"]
+        self.assertEqual((cook.wait.low, cook.wait.high), (35, 45))
+        self.assertIn("wait", cook.guessed)
+
     def test_a_correction_holds_while_the_step_reads_the_same(self):
         key = by_verb(tasks_of_dish(ROOTS))["roast"].key
         text = by_verb(tasks_of_dish(ROOTS))["roast"].text

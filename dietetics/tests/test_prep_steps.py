@@ -13,12 +13,12 @@ from hypothesis import strategies as st
 
 from dietetics.prep.step_reading import tasks_of_step
 
-CASES = Path(__file__).parent / "corpus" / "prep_steps.txt"
+CORPUS = Path(__file__).parent / "corpus"
 
 
-def cases():
-    """(step, the tasks that are wanted)."""
-    for line in CASES.read_text(encoding="utf-8").splitlines():
+def cases(name):
+    """(step, the tasks that are wanted) of a file of the corpus."""
+    for line in (CORPUS / name).read_text(encoding="utf-8").splitlines():
         if line and not line.startswith("#"):
             step, _, wanted = line.partition(" => ")
             yield step, [] if wanted == "nothing" else [one.strip() for one in wanted.split(";")]
@@ -38,12 +38,14 @@ def as_written(clause, task):
 
 class StepCases(TestCase):
     def test_every_step_gives_the_tasks_a_cook_would_make_of_it(self):
-        wrong = []
-        for step, wanted in cases():
-            found = [as_written(c, task) for c, task in tasks_of_step(step, "t", "d", (), None)]
-            if found != wanted:
-                wrong.append((step, found, wanted))
-        self.assertEqual(wrong, [], f"{len(wrong)} of {len(list(cases()))}")
+        for name in ("prep_steps.txt", "prep_steps_more.txt"):
+            wrong = []
+            for step, wanted in cases(name):
+                pairs = tasks_of_step(step, "t", "d", (), None)
+                found = [as_written(clause, task) for clause, task in pairs]
+                if found != wanted:
+                    wrong.append((step, found, wanted))
+            self.assertEqual(wrong, [], f"{name}: {len(wrong)} of {len(list(cases(name)))}")
 
     @given(st.text(max_size=300))
     def test_any_text_gives_tasks_with_possible_times_or_none(self, text):
