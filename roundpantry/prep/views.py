@@ -85,7 +85,12 @@ def render_evening(
         problem = problem or str(error)
     inner = request.htmx and not request.htmx.boosted
     template = "prep/evening_inner.html" if inner else "prep/evening.html"
-    context = page | {"problem": problem, "typed": typed or {}}
+    now, sent = page["kitchen"], typed or {}
+    fields = [
+        (name, field.label, sent.get(name, getattr(now, name)))
+        for name, field in KitchenForm().fields.items()
+    ]
+    context = page | {"problem": problem, "typed": sent, "kitchen_fields": fields}
     return render(request, template, context, status=422 if problem else 200)
 
 
