@@ -113,6 +113,16 @@ class Booklet:
     figures: str = "main"
 
 
+def at_a_glance(booklet: Booklet) -> list[tuple[str, ...]]:
+    """The week as a table: a head with the meals, then a row a day with what is eaten."""
+    meals = booklet.days[0].meals if booklet.days else ()
+    rows = [("", *(meal.name for meal in meals))]
+    for day in booklet.days:
+        names = [", ".join(one.name for one in meal.servings) or "–" for meal in day.meals]
+        rows.append((f"{day.name} {day.date}", *names))
+    return rows
+
+
 def booklet_json(booklet: Booklet) -> dict[str, Any]:
     """The booklet as plain data, to be stored."""
     data: dict[str, Any] = msgspec.to_builtins(booklet)

@@ -7,7 +7,13 @@ from collections.abc import Iterable
 from importlib import import_module
 from typing import Any
 
-from dietetics.handover.booklet import Booklet, CookingEvening, DayOfWeek, DishToMake
+from dietetics.handover.booklet import (
+    Booklet,
+    CookingEvening,
+    DayOfWeek,
+    DishToMake,
+    at_a_glance,
+)
 from roundpantry.batches.files import safe_text
 
 LARGE, USUAL = 14.0, 10.5  # points
@@ -73,6 +79,7 @@ class _Paper:
         yield from self._list("Supplements we agreed", booklet.supplements)
         yield from self._list("Changed since the last version", booklet.changed)
         yield from self._code()
+        yield self._glance(booklet)
         yield self.flow.PageBreak()
         yield self._p("Your week, day by day", self.title)
         for day in booklet.days:
@@ -93,6 +100,13 @@ class _Paper:
             yield self._p("How to cook each dish", self.title)
             for dish in booklet.dishes:
                 yield self.flow.KeepTogether(list(self._dish(dish)))
+
+    def _glance(self, booklet: Booklet) -> Any:
+        """The week as a table, on one page."""
+        cells = [[self._p(words, self.small) for words in row] for row in at_a_glance(booklet)]
+        line = ("LINEBELOW", (0, 0), (-1, -1), 0.4, "grey")
+        table = self.flow.Table(cells, style=[line, ("VALIGN", (0, 0), (-1, -1), "TOP")])
+        return self.flow.KeepTogether([self._p("The week at a glance", self.head), table])
 
     def _code(self) -> Iterable[Any]:
         """The link as a code for a phone."""

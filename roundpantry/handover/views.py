@@ -10,7 +10,7 @@ from django.utils import timezone
 from django.views.decorators.http import require_POST, require_safe
 
 from dietetics.errors import DieteticsError
-from dietetics.handover.booklet import FIGURES, Booklet
+from dietetics.handover.booklet import FIGURES, Booklet, at_a_glance
 from roundpantry.counter.dates import day_text
 from roundpantry.counter.forms import problem_of
 from roundpantry.counter.requests import Request
@@ -162,7 +162,11 @@ def _booklet_or_404(request: Request, pk: int) -> tuple[Week, Booklet]:
 def booklet_page(request: Request, pk: int) -> HttpResponse:
     """The booklet to read and print."""
     week, booklet = _booklet_or_404(request, pk)
-    return render(request, "handover/booklet.html", {"week": week, "booklet": booklet})
+    return render(
+        request,
+        "handover/booklet.html",
+        {"week": week, "booklet": booklet, "glance": at_a_glance(booklet)},
+    )
 
 
 @require_safe

@@ -14,6 +14,7 @@ from django.urls import reverse
 from django.utils import timezone
 from pypdf import PdfReader
 
+from dietetics.handover.booklet import at_a_glance
 from dietetics.handover.true_size import outlines
 from dietetics.nutrients import nutrient
 from roundpantry.clients.models import Client
@@ -105,6 +106,15 @@ class OnPaper(ReadsWords):
         said = text_of(booklet_pdf(booklet_of(client.weeks.first())))
         self.assertIn("1¼ cups", said)
         self.assertNotIn("11/4", said)
+
+    def test_the_week_stands_at_a_glance_on_the_first_pages(self) -> None:
+        week = Client.objects.get(name="Maren Okafor").weeks.first()
+        booklet = booklet_of(week)
+        rows = at_a_glance(booklet)
+        self.assertEqual(len(rows), 8)
+        self.assertEqual(rows[3][0], "Wednesday 25 Nov")
+        self.assertEqual(rows[3][2], ", ".join(s.name for s in booklet.days[2].meals[1].servings))
+        self.assertIn("The week at a glance", text_of(booklet_pdf(booklet)))
 
     def test_figures_are_as_many_as_the_practitioner_chooses(self) -> None:
         week = Client.objects.get(name="Maren Okafor").weeks.first()
