@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from django import forms
 
-from roundpantry.counter.forms import NumberField
+from roundpantry.counter.forms import NumberField, WholeField
 
 MOST_G, MOST_PRICE = 100_000, 10_000
 
@@ -13,6 +13,13 @@ class TickForm(forms.Form):
     """In the basket, or back on the list."""
 
     on = forms.ChoiceField(choices=[("yes", "yes"), ("no", "no")])
+
+
+class UseUpForm(forms.Form):
+    """Whether the plan shall use up a food, and the state of the week that was seen."""
+
+    on = forms.ChoiceField(choices=[("yes", "yes"), ("no", "no")])
+    revision = WholeField(0, 999_999)
 
 
 class AtHomeForm(forms.Form):

@@ -23,6 +23,7 @@ from dietetics.week.day_totals import mean_of
 from roundpantry.shelf.records import preferences_of
 from roundpantry.shopping.records import (
     bowls_with,
+    filled_meals,
     list_of_weeks,
     trip_of,
     weeks_beside,
@@ -66,6 +67,8 @@ def _use_up(found: ShoppingList, weeks: list[Week], household: bool) -> list[dic
     bowls = bowls_with([line.food.family for line in lines], [week.client for week in weeks])
     return [
         {
+            "family": line.food.family,
+            "is_wanted": line.food.family in weeks[0].rules.get("use_up", []),
             "name": bought_name(line.food),
             "over": over_words(line, household),
             "bowls": bowls.get(line.food.family, [])[:MOST_BOWLS],
@@ -150,6 +153,9 @@ def _costs(found: ShoppingList, weeks: list[Week]) -> str:
         amount = mean["protein_g"].amount if mean else None
         protein_g += (amount or 0.0) * len(snapshot.counted)
     words = [f"Packages with a price: {total:,.2f}"]
+    meals = sum(1 for week in weeks for _ in filled_meals(week))
+    if meals and not without:
+        words.append(f"{total / meals:,.2f} a meal")
     if days and not without:
         words.append(f"{total / days:,.2f} a day and person")
     if protein_g and not without:

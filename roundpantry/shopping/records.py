@@ -122,6 +122,11 @@ def eaten_entries(plan: Plan) -> Iterator[tuple[int, int, Entry]]:
                 yield d, m, entry
 
 
+def filled_meals(week: Week) -> set[tuple[int, int]]:
+    """The meals of a week at which something is eaten, by day and meal."""
+    return {(d, m) for d, m, _ in eaten_entries(plan_value(week))}
+
+
 def fresh_portions(plan: Plan, found: AvailableDishes) -> Iterator[tuple[int, int, Need]]:
     """Every food that is eaten and comes from no batch, with its day and meal, for the client and
     the others at the table.

@@ -17,6 +17,8 @@ from roundpantry.shelf.records import food_of, scales_of
 from roundpantry.shopping.models import HomeStock, PackageSize, ShopOrder, ShoppingTrip
 from roundpantry.shopping.records import sections_of
 from roundpantry.weeks.models import Week
+from roundpantry.weeks.records import plan_value
+from roundpantry.weeks.services import store
 
 GONE_G = 1.0  # less than a gram is nothing
 
@@ -68,6 +70,13 @@ def put_away(client: Client, found: ShoppingList, week: Week) -> int:
     trip.in_basket = []
     trip.save(update_fields=["in_basket"])
     return count
+
+
+def prefer_using(week: Week, revision: int, family: str, is_wanted: bool) -> None:
+    """Plan the week with dishes that use up a food, or no longer. Raises MovedOnError."""
+    now = [one for one in week.rules.get("use_up", []) if one != family]
+    rules = {**week.rules, "use_up": [*now, family] if is_wanted else now}
+    store(week, revision, plan_value(week), f"use up {family.replace('-', ' ')}", rules)
 
 
 @one_change

@@ -14,6 +14,7 @@ urlpatterns = [
     path("<int:pk>/put-away/", views.put_away, name="put-away"),
     path("<int:pk>/print/", views.print_page, name="print"),
     path("<int:pk>/file/<slug:kind>/", views.export, name="export"),
+    path("<int:pk>/use-up/<slug:family>/", views.use_up, name="use-up"),
     path("<int:pk>/up/<slug:section>/", views.move_up, name="move-up"),
     path("<int:pk>/food/<slug:key>/", views.food, name="food"),
     path("<int:pk>/tick/<slug:key>/", views.tick, name="tick"),

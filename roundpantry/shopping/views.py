@@ -8,6 +8,7 @@ from django.shortcuts import redirect, render
 from django.urls import reverse
 from django.views.decorators.http import require_POST, require_safe
 
+from dietetics.composition.foods import load_shelf
 from dietetics.errors import DieteticsError
 from dietetics.shopping.list_words import as_csv, plain_text
 from dietetics.shopping.shopping_list import SECTIONS
@@ -19,7 +20,7 @@ from roundpantry.counter.forms import problem_of
 from roundpantry.counter.requests import Request
 from roundpantry.shelf.records import food_of
 from roundpantry.shopping import services
-from roundpantry.shopping.forms import AlsoForm, AtHomeForm, PackageForm, TickForm
+from roundpantry.shopping.forms import AlsoForm, AtHomeForm, PackageForm, TickForm, UseUpForm
 from roundpantry.shopping.list_page import food_page, is_household, list_page, week_list_page
 from roundpantry.shopping.records import (
     list_of_batch,
@@ -30,7 +31,8 @@ from roundpantry.shopping.records import (
     weeks_bought_for,
 )
 from roundpantry.weeks.models import Week
-from roundpantry.weeks.views import client_or_404, week_or_404
+from roundpantry.weeks.services import MovedOnError
+from roundpantry.weeks.views import client_or_404, moved_on, week_or_404
 
 TYPES = {"csv": "text/csv; charset=utf-8", "txt": "text/plain; charset=utf-8"}
 
@@ -144,6 +146,22 @@ def move_up(request: Request, pk: int, section: str) -> HttpResponse:
         raise Http404("no such section")
     services.move_section_up(request.user, section)
     return _done(request, week)
+
+
+@require_POST
+def use_up(request: Request, pk: int, family: str) -> HttpResponse:
+    """Let the planner prefer dishes that use up what is left of a food."""
+    week, form = week_or_404(request, pk), UseUpForm(request.POST)
+    if family not in load_shelf().families or week.frozen_at is not None:
+        raise Http404("nothing of this week that is left over")
+    if not form.is_valid():
+        return _list(request, week, f"Not saved. {problem_of(form)}")
+    given = form.cleaned_data
+    try:
+        services.prefer_using(week, given["revision"], family, given["on"] == "yes")
+    except MovedOnError:
+        return _list(request, week, moved_on(week, "use up what is left"))
+    return _done(request, week_or_404(request, pk))
 
 
 @require_POST

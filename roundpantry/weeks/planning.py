@@ -11,10 +11,12 @@ from typing import Any
 from dietetics.errors import DieteticsError
 from dietetics.week.annealing import good_week
 from dietetics.week.answer import Answer, answer_of
+from dietetics.week.day_totals import Dish
 from dietetics.week.daynames import DAY_NAMES
 from dietetics.week.explanation import Spare
 from dietetics.week.plan import DRINK, Cell, Cooking, Day, Entry, Plan
 from dietetics.week.question import (
+    LIKING_WORDS,
     MOST_BATCHES_AN_EVENING,
     MOST_EVENINGS,
     Choice,
@@ -33,7 +35,7 @@ from dietetics.week.recheck import broken_rules
 from dietetics.week.usual_limits import with_usual_limits
 from roundpantry.counter.typed_numbers import whole
 from roundpantry.weeks import services
-from roundpantry.weeks.models import Week
+from roundpantry.weeks.models import DishChoice, Week
 from roundpantry.weeks.planning_facts import PlanningFacts, gather, rules_of
 from roundpantry.weeks.records import (
     AvailableDishes,
@@ -118,6 +120,15 @@ def _choice_of_way(week: Week, kind: str, key: str) -> dict[str, Any] | None:
     }
 
 
+def _liking(facts: PlanningFacts, dish: Dish, row: DishChoice | None) -> int:
+    """How a dish is liked; one that uses up what is left is planned as if it were loved, unless it
+    is taken with reluctance.
+    """
+    said = row.liking if row else liked_under(dish, facts.client)
+    uses_up = any(food.family in facts.use_up for food, _ in dish.foods)
+    return max(LIKING_WORDS) if uses_up and said else said
+
+
 def _offers(facts: PlanningFacts) -> tuple[list[Offer], dict[str, list[str]]]:
     """Every dish that may be planned for a client, with how it is taken and how often it may come;
     and what of that nobody said, by dish.
@@ -136,7 +147,7 @@ def _offers(facts: PlanningFacts) -> tuple[list[Offer], dict[str, list[str]]]:
             unsaid[dish.key] = ["most_uses"] if row is not None else ["most_uses", "apart"]
         more = {
             "meals": frozenset(names),
-            "liking": row.liking if row else liked_under(dish, facts.client),
+            "liking": _liking(facts, dish, row),
             "most_uses": len(DAY_NAMES) if often is None else often,
             "apart": row.apart if row else 1,
             "new": bool(facts.seen) and dish.key not in facts.seen,

@@ -40,7 +40,7 @@ class PlanningFacts:
 
     `said` is how the client takes a dish, `seen` how often each was eaten in the last weeks,
     `before` on which of the seven days before, `steady` the nutrient that a medicine wants at the
-    same amount every day, or "".
+    same amount every day, or "". `use_up` are families of foods of which something is left.
     """
 
     week: Week
@@ -53,6 +53,7 @@ class PlanningFacts:
     before: Mapping[str, tuple[int, ...]]
     available: AvailableDishes
     steady: str
+    use_up: frozenset[str] = frozenset()
 
     @cached_property
     def slots(self) -> tuple[SlotMeal, ...]:
@@ -84,6 +85,7 @@ def gather(week: Week) -> PlanningFacts:
         eaten_before(week),
         with_free(available_dishes(week.client, plan, everything=True), targets, plan),
         next((key for condition, key in STEADY.items() if condition in conditions), ""),
+        frozenset(week.rules.get("use_up", ())),
     )
 
 

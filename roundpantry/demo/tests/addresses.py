@@ -101,6 +101,7 @@ def arguments(owner: object) -> dict[str, object]:
         "meal": 0,
         "what": "clear",
         "section": "beans",
+        "family": "kale",
         "link_pk": ShareLink.objects.get_or_create(
             week=week_of(client), defaults={"nonce": new_nonce(), "ends_on": date(2099, 1, 1)}
         )[0].pk,

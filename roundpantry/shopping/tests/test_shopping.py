@@ -14,6 +14,8 @@ from roundpantry.demo.tests.practice import load_practice
 from roundpantry.demo.tests.support import HTMX, ReadsWords
 from roundpantry.shopping.models import HomeStock, PackageSize
 from roundpantry.shopping.records import list_of_weeks, trip_of
+from roundpantry.weeks.planning import question_from
+from roundpantry.weeks.planning_facts import gather
 from roundpantry.weeks.records import plan_value
 from roundpantry.weeks.services import add_week
 
@@ -148,6 +150,29 @@ class Shopping(ReadsWords):
         page = self.client.get(reverse("shopping:list", args=[self.week.pk]))
         self.assertContains(page, "Use up")
         self.assertContains(page, "Kale:")
+
+    def test_the_planner_prefers_what_uses_up_a_rest(self) -> None:
+        self.two_pots()
+        family = "kale"
+        self.post("use-up", family, on="yes", revision=self.week.revision)
+        self.week.refresh_from_db()
+        self.assertEqual(self.week.rules["use_up"], [family])
+        facts = gather(self.week)
+        question = question_from(facts)
+        holding = {
+            key
+            for key, dish in facts.available.dishes.items()
+            if any(food.family == family for food, _ in dish.foods)
+        }
+        liked = {offer.key: offer.liking for offer in question.offers}
+        self.assertTrue(holding & set(liked))
+        for key in holding & set(liked):
+            self.assertEqual(liked[key], 3, key)
+        stale = self.post("use-up", family, on="no", revision=self.week.revision - 1)
+        self.assertContains(stale, "changed in another window", status_code=422)
+        self.post("use-up", family, on="no", revision=self.week.revision)
+        self.week.refresh_from_db()
+        self.assertEqual(self.week.rules["use_up"], [])
 
     def test_one_batch_and_one_bowl_have_a_list_of_their_own(self) -> None:
         page = self.client.get(reverse("shopping:of-batch", args=[self.soup.pk]))
