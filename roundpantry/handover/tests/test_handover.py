@@ -22,7 +22,7 @@ from roundpantry.demo.tests.practice import load_practice
 from roundpantry.demo.tests.support import ReadsWords
 from roundpantry.handover import services
 from roundpantry.handover.booklet_made import booklet_of
-from roundpantry.handover.links import MOST_WRONG, link_of, token_of
+from roundpantry.handover.links import MOST_WRONG, link_of, new_nonce, token_of
 from roundpantry.handover.models import Answered, ShareLink
 from roundpantry.handover.pdf import booklet_pdf
 from roundpantry.weeks.models import Week
@@ -207,6 +207,13 @@ class ByLink(Linked):
         answers = [self.phone.get(f"/s/guess-{n}/").status_code for n in range(MOST_WRONG + 5)]
         self.assertEqual(set(answers[:MOST_WRONG]), {404})
         self.assertEqual(set(answers[MOST_WRONG:]), {429})
+
+    def test_ten_thousand_guesses_open_nothing(self) -> None:
+        today = timezone.localdate()
+        nonce, _, signature = token_of(self.link).partition(":")
+        for n in range(5_000):
+            self.assertIsNone(link_of(f"{new_nonce()}:{signature}", today))
+            self.assertIsNone(link_of(f"{nonce}:{n:043d}", today))
 
     def test_two_links_at_once_and_one_withdrawn(self) -> None:
         other = services.give_link(self.week, timezone.localdate(), [])
