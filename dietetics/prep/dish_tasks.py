@@ -101,8 +101,7 @@ def tasks_of_dish(dish: DishToCook) -> DishTasks:
         written = _usual_steps(dish)
         if not dish.is_plain:
             remarks.append(NO_STEPS)
-    early = _early_tasks(dish, [task for _, task in written], ingredients)
-    tasks = _linked(early, written, ingredients)
+    tasks = _linked(_early_tasks(dish, [task for _, task in written]), written)
     tasks = _begun_before(tasks)
     tasks.append(_portioning(dish, tasks))
     return DishTasks(
@@ -136,9 +135,7 @@ def _ingredient(line: CookedLine) -> Ingredient:
     return Ingredient(words, line.grams, is_vegetable, simmers)
 
 
-def _early_tasks(
-    dish: DishToCook, written: Sequence[Task], ingredients: Sequence[Ingredient]
-) -> list[Task]:
+def _early_tasks(dish: DishToCook, written: Sequence[Task]) -> list[Task]:
     """What the lines ask for that no step says: cutting, soaking, rinsing. All that is cut of a
     dish is one task.
     """
@@ -250,9 +247,7 @@ def _usual_steps(dish: DishToCook) -> list[tuple[Clause, Task]]:
     ]
 
 
-def _linked(
-    early: Sequence[Task], written: Sequence[tuple[Clause, Task]], ingredients: Sequence[Ingredient]
-) -> list[Task]:
+def _linked(early: Sequence[Task], written: Sequence[tuple[Clause, Task]]) -> list[Task]:
     """Tasks with what each comes after. Early ones hang on nothing but work on the same food;
     cooking needs all that is ready; "meanwhile" starts from what the task before started from.
     """

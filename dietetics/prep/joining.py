@@ -64,12 +64,12 @@ def _done_once(tasks: list[Task], verb: str, food: str, keys: set[str], shelf: S
         if not rest:
             gone[task.key] = task.after
             continue
-        kept.append(_without(task, food, rest, shelf))
+        kept.append(_only(task, rest, shelf))
     return [_waiting_for(task, shared.key, keys, gone) for task in kept]
 
 
-def _without(task: Task, food: str, rest: tuple[tuple[str, float], ...], shelf: Shelf) -> Task:
-    """A task whose part for one food is done elsewhere."""
+def _only(task: Task, rest: tuple[tuple[str, float], ...], shelf: Shelf) -> Task:
+    """A task with what is left of its parts, where one is done elsewhere."""
     known = verb_named(task.verb)
     minutes = known.hands_min + min(known.per_100g * sum(g for _, g in rest) / 100, 15.0)
     names = [

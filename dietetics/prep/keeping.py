@@ -9,7 +9,6 @@ from dataclasses import dataclass
 
 CONTAINERS_ML = (150, 250, 350, 500, 750, 1000, 1500)  # usual sizes: common practice
 FILLED = 0.9  # a container is not filled to its rim
-SAUCE_ML = 150
 
 
 @dataclass(frozen=True)

@@ -8,7 +8,7 @@ two published figures differ keeps both.
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from functools import lru_cache
 
 from dietetics.composition.foods import Food, Shelf, cell_number, load_shelf, read_table
@@ -203,8 +203,3 @@ def _text(span: Span) -> str:
     if span.low == span.high:
         return f"{span.likely:.3g}"
     return f"{span.likely:.3g} ({span.low:.3g}–{span.high:.3g})"
-
-
-def resized(package: Package, grams: float) -> Package:
-    """The package with another size, as somebody gave it."""
-    return replace(package, usable_g=Span(grams, grams, grams), net_g=None, given=True)
