@@ -40,14 +40,14 @@ def is_household(user: User) -> bool:
     return preferences_of(user).portions == "household"
 
 
-def week_list_page(user: User, week: Week) -> dict[str, Any]:
-    """What the page of a week's shopping list shows."""
+def week_list_page(user: User, week: Week, opened: str = "") -> dict[str, Any]:
+    """What the page of a week's shopping list shows; the food `opened` with all that is known."""
     trip = trip_of(week)
     weeks = weeks_bought_for(user, week, trip.also)
     found = list_of_weeks(user, weeks)
     basket = set(trip.in_basket)
     allergies = {one for other in weeks for one in other.client.allergies}
-    page = list_page(user, found, basket, sorted(allergies))
+    page = list_page(user, found, basket, sorted(allergies), opened)
     return page | {
         "week": week,
         "at": reverse("shopping:list", args=[week.pk]),
@@ -86,6 +86,7 @@ def food_page(user: User, week: Week, key: str) -> dict[str, Any] | None:
         return None
     allergies = sorted({one for other in weeks for one in other.client.allergies})
     row = _row(line, is_household(user), set(trip.in_basket), allergies)
+    row |= _detail(line, is_household(user))
     row["instead"] = [
         one.words for one in substitutions(line.food, line.usable_g.likely, load_shelf())
     ]
@@ -93,17 +94,29 @@ def food_page(user: User, week: Week, key: str) -> dict[str, Any] | None:
 
 
 def list_page(
-    user: User, found: ShoppingList, basket: set[str], allergies: list[str]
+    user: User,
+    found: ShoppingList,
+    basket: set[str],
+    allergies: list[str],
+    opened: str | None = None,
 ) -> dict[str, Any]:
-    """A list by sections, with what is at home already and what is not on it."""
+    """A list by sections, with what is at home already and what is not on it; what each line is for
+    stands with the food `opened`, or with all of them.
+    """
     household = is_household(user)
+
+    def row(line: Line) -> dict[str, Any]:
+        found = _row(line, household, basket, allergies)
+        wanted = opened is None or line.food.key == opened
+        return found | _detail(line, household) if wanted else found
+
     sections = []
     for name, lines in by_section(found):
-        shown = [_row(line, household, basket, allergies) for line in lines]
+        shown = [row(line) for line in lines]
         # what is in the basket goes to the end of its section
         shown.sort(key=lambda row: (row["in_basket"], row["pinch"]))
         sections.append({"key": lines[0].section, "name": name, "rows": shown})
-    enough = [_row(line, household, basket, allergies) for line in found.lines if line.buys_nothing]
+    enough = [row(line) for line in found.lines if line.buys_nothing]
     return {
         "sections": sections,
         "enough": enough,
@@ -114,10 +127,11 @@ def list_page(
 
 
 def _row(line: Line, household: bool, basket: set[str], allergies: list[str]) -> dict[str, Any]:
+    over = over_words(line, household)
     hints = [
         "A little: look at home first." if line.only_a_pinch else "",
         f"Look for: {line.package.look_for}." if line.package.look_for else "",
-        f"{over_words(line, household)}." if over_words(line, household) else "",
+        f"{over}." if over else "",
     ]
     return {
         "hints": " ".join(words for words in hints if words),
@@ -127,8 +141,6 @@ def _row(line: Line, household: bool, basket: set[str], allergies: list[str]) ->
         "home": home_words(line, household),
         "look_for": line.package.look_for,
         "allergens": ", ".join(allergens_met(line, allergies)),
-        "uses": [(dish, weight_words(grams, household)) for dish, grams in line.uses],
-        "ways": line.ways,
         "enough": line.buys_nothing,
         "in_basket": line.food.key in basket,
         "pinch": line.only_a_pinch,
@@ -137,6 +149,14 @@ def _row(line: Line, household: bool, basket: set[str], allergies: list[str]) ->
         "given": line.package.given,
         "pack_price": line.pack_price,
         "price": None if line.price is None else f"{line.price:,.2f}",
+    }
+
+
+def _detail(line: Line, household: bool) -> dict[str, Any]:
+    """What a line is for, and how each of its amounts was reached."""
+    return {
+        "uses": [(dish, weight_words(grams, household)) for dish, grams in line.uses],
+        "ways": line.ways,
     }
 
 

@@ -58,7 +58,9 @@ def _list(
     """The whole page, or the list alone for a change made on it. What was typed and refused stays
     in its field.
     """
-    context = week_list_page(request.user, week) | {"problem": problem, "typed": typed or {}}
+    sent = typed or {}
+    page = week_list_page(request.user, week, sent.get("key", ""))
+    context = page | {"problem": problem, "typed": sent}
     inner = request.htmx and not request.htmx.boosted
     template = "shopping/list_inner.html" if inner else "shopping/list.html"
     return render(request, template, context, status=422 if problem else 200)
