@@ -13,7 +13,7 @@ from dataclasses import dataclass, field, replace
 from dietetics.errors import DieteticsError
 from dietetics.prep.kitchen import Kitchen
 from dietetics.prep.planning import quick_timetable
-from dietetics.prep.tasks import Minutes, Task
+from dietetics.prep.tasks import OVEN, Minutes, Task
 from dietetics.prep.timetable import PREHEAT_MIN, Timetable, asked_of
 
 MORE_MIN = 5  # "needs 5 more"
@@ -120,6 +120,38 @@ def skip(run: Run, key: str) -> Run:
     return replace(run, waiting=waiting, skipped=run.skipped | {key})
 
 
+def _crowded(run: Run) -> set[str]:
+    """What waits although the kitchen as it was described has no room for it: a third pot on two
+    burners, two heats in one oven. It stands somewhere, and takes nobody else's place.
+    """
+    used: dict[str, int] = {}
+    ovens: list[tuple[float | None, int]] = []  # heat and trays of each oven in use
+    found = set()
+    for task in run.tasks:
+        if task.key not in run.waiting or not task.device:
+            continue
+        if task.device == OVEN:
+            fits = next(
+                (
+                    n
+                    for n, (heat, trays) in enumerate(ovens)
+                    if heat == task.celsius and trays + task.trays <= run.kitchen.trays
+                ),
+                None,
+            )
+            if fits is not None:
+                ovens[fits] = (task.celsius, ovens[fits][1] + task.trays)
+            elif len(ovens) < run.kitchen.ovens:
+                ovens.append((task.celsius, task.trays))
+            else:
+                found.add(task.key)
+        elif used.get(task.device, 0) < run.kitchen.count(task.device):
+            used[task.device] = used.get(task.device, 0) + 1
+        else:
+            found.add(task.key)
+    return found
+
+
 def planned_anew(run: Run, now: int, before: Run) -> tuple[Run, str]:
     """The rest of the evening from now on, and how its end moved since `before`, in words; "" where
     it stays.
@@ -127,6 +159,7 @@ def planned_anew(run: Run, now: int, before: Run) -> tuple[Run, str]:
     What waits keeps its end; an oven that has been on is hot.
     """
     gone = {*run.done, *run.skipped}
+    crowded = _crowded(run)
     tasks, started = [], {}
     for task in run.tasks:
         if task.key in gone:
@@ -135,6 +168,8 @@ def planned_anew(run: Run, now: int, before: Run) -> tuple[Run, str]:
         if task.key in run.waiting:
             left = max(run.waiting[task.key] - now, 0)
             task_left = replace(task, hands=Minutes(), wait=Minutes.exactly(left), after=())
+            if task.key in crowded:
+                task_left = replace(task_left, device="")
             tasks.append(task_left)
             started[task.key] = now
         else:

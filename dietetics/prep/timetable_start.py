@@ -44,11 +44,11 @@ class Room:
 
     def fits(self, task: Task, start: int) -> bool:
         """True where hands and device are free for a task that starts then."""
-        if not all(self.free["hands"][start : start + task.hands_min]):
+        if any(left < 1 for left in self.free["hands"][start : start + task.hands_min]):
             return False
         if task.device in self.free:
             a, b = self.asked.from_to(task, start)
-            if not all(self.free[task.device][a:b]):
+            if any(left < 1 for left in self.free[task.device][a:b]):
                 return False
         return self.oven_for(task, start) is not None
 

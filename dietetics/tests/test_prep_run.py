@@ -71,6 +71,20 @@ class ARun(TestCase):
         run = hands_done(run, "boil", 6)
         self.assertEqual(hands_done(run, "boil", 9), run)
 
+    def test_more_on_the_stove_than_was_described_is_taken_as_it_is(self):
+        tasks = [
+            task("a", 1, 20, "burner"),
+            task("b", 1, 20, "burner", dish="e"),
+            task("c", 1, 20, "oven", celsius=200.0, dish="f"),
+            task("d", 1, 20, "oven", celsius=150.0, dish="g"),
+            task("last", 2, 10, "burner", dish="h"),
+        ]
+        run = run_of(quick_timetable(asked_of(tasks, Kitchen(burners=1))))
+        for minute, key in enumerate("abcd", start=1):
+            run, _ = planned_anew(hands_done(run, key, minute), minute, run)
+        self.assertEqual(sorted(run.waiting), ["a", "b", "c", "d"])
+        self.assertGreaterEqual(run.starts["last"], 21)  # when the burner that is there is free
+
     @settings(max_examples=60, deadline=None)
     @given(
         st.lists(st.tuples(st.integers(0, 3), st.integers(0, 2), st.integers(0, 9)), max_size=14)

@@ -8,6 +8,7 @@ from datetime import timedelta
 from dietetics.amounts.weighing import amount_text
 from dietetics.cautions.verdict import Verdict
 from dietetics.dishes.bowls import portion_words
+from dietetics.dishes.cooking import KEEPS_DAYS
 from dietetics.errors import DieteticsError
 from dietetics.handover.booklet import (
     Booklet,
@@ -216,7 +217,7 @@ def _dishes(week: Week, day: int) -> list[DishToMake]:
     """The dishes of an evening, each with what goes in as it is cooked now."""
     cooked, _ = cooked_on(week, day)
     cards = [(dish_card(one), one.batch.keeps_days) for one in cooked]
-    cards += [(plain_card(pot), 4) for pot in plain_on(week, day)]
+    cards += [(plain_card(pot), KEEPS_DAYS) for pot in plain_on(week, day)]
     name = evening_name(day)
     return [
         DishToMake(

@@ -48,4 +48,3 @@ class AnswerForm(forms.Form):
     text = forms.CharField(max_length=20_000, required=False, strip=False)
     kg = NumberField(required=False)
     stars = NumberField(required=False)
-    sent = forms.CharField(max_length=60, required=False)

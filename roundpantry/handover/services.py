@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from datetime import date, timedelta
+from hashlib import sha256
 
 from django.utils import timezone
 
@@ -93,17 +94,18 @@ def answer_bought(link: ShareLink, food: str, is_bought: bool) -> None:
 
 
 @one_change
-def answer_remark(link: ShareLink, text: str, sent: str) -> None:
-    """A remark, kept once however often it is sent (`sent` names the press). Raises
-    DieteticsError.
+def answer_remark(link: ShareLink, text: str, day: date) -> None:
+    """A remark. The same words on the same day are one, however often they are sent; other words
+    never take their place. Raises DieteticsError.
     """
     _counted(link, "remark")
     if not text.strip():
         raise DieteticsError("answer-empty")
     if len(text) > MOST_REMARK:
         raise DieteticsError("answer-too-long", length=len(text), most=MOST_REMARK)
+    place = f"{day.isoformat()}-{sha256(text.strip().encode()).hexdigest()[:32]}"
     Answered.objects.update_or_create(
-        link=link, kind=Answered.REMARK, place=sent[:60], defaults={"text": text.strip()}
+        link=link, kind=Answered.REMARK, place=place, defaults={"text": text.strip()}
     )
 
 

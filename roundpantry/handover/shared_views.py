@@ -84,7 +84,7 @@ def _shown(request: Request, link: ShareLink, token: str, problem: str = "") -> 
         "allows": link.allows,
         "token": token,
         "problem": problem,
-        "typed": str(request.POST.get("text", ""))[:2000] if problem else "",
+        "typed": _typed(request) if problem else {},
         "today": timezone.localdate().isoformat(),
         "ratings": _ratings(booklet, answers),
         "remarks": [one.text for one in answers if one.kind == Answered.REMARK],
@@ -92,6 +92,12 @@ def _shown(request: Request, link: ShareLink, token: str, problem: str = "") -> 
     }
     status = 422 if problem else 200
     return _private(render(request, "handover/shared.html", context, status=status))
+
+
+def _typed(request: Request) -> dict[str, str]:
+    """What was sent and refused: it stays in the field it was typed into."""
+    names = ("kind", "place", "text", "kg")
+    return {name: str(request.POST.get(name, ""))[:2000] for name in names}
 
 
 def _ratings(booklet: Booklet, answers: list[Answered]) -> list[dict[str, Any]]:
@@ -139,7 +145,7 @@ def _taken(link: ShareLink, given: dict[str, Any]) -> None:
     elif given["kind"] == Answered.BOUGHT:
         services.answer_bought(link, given["place"], given["how"] == "yes")
     elif given["kind"] == Answered.REMARK:
-        services.answer_remark(link, given["text"], given["sent"])
+        services.answer_remark(link, given["text"], timezone.localdate())
     elif given["kind"] == Answered.RATING:
         services.answer_rating(link, given["place"], given["stars"])
     else:

@@ -87,7 +87,7 @@ def evening_page(week: Week, day: int, proven: bool) -> dict[str, Any]:
         "legend": [(name, glazes[name]) for name in names],
         "lines": _lines(evening, row.start_at, numbers),
         "before": [task.text for task in evening.before],
-        "before_name": evening_name(day - 1) if day > 0 else "the evening before that",
+        "before_name": evening_name(day - 1) if day >= 0 else "the evening before that",
         "words": [*evening.words, *_late_words(table), *_gone_words(gone)],
         "cautions": [(dish, words) for dish, words in evening.cautions.items() if words],
         "remarks": [(dish, words) for dish, words in evening.remarks.items() if words],

@@ -106,7 +106,7 @@ def needs_of_week(week: Week) -> tuple[list[Need], list[str]]:
     for _, _, entry in eaten_entries(plan):
         eaten[entry.dish] = entry.name
     for key, name in eaten.items():
-        if key == FREE:
+        if key == FREE or key.startswith(f"{FREE}-"):
             unknown.append("A free choice: whatever is chosen for it.")
         elif key not in found.dishes:
             unknown.append(f"{name}: this dish no longer exists.")

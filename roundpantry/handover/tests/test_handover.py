@@ -196,7 +196,7 @@ class ByLink(Linked):
             self.assertEqual(self.phone.get(f"/s/{wrong}/").status_code, 404)
         services.withdraw_link(self.link)
         self.assertEqual(self.phone.get(self.address).status_code, 404)
-        self.assertEqual(self.send("remark", text="still there?", sent="1").status_code, 404)
+        self.assertEqual(self.send("remark", text="still there?").status_code, 404)
         self.assertFalse(Answered.objects.exists())
 
     def test_a_link_of_a_client_who_was_removed_opens_nothing(self) -> None:
@@ -241,18 +241,27 @@ class ByLink(Linked):
         self.assertEqual(Week.objects.get(pk=self.week.pk).plan, plan)
 
     def test_remarks_are_kept_once_shown_as_text_and_bounded(self) -> None:
-        self.send("remark", text="<script>alert(1)</script>", sent="1")
-        self.send("remark", text="<script>alert(1)</script>", sent="1")
+        self.send("remark", text="<script>alert(1)</script>")
+        self.send("remark", text="<script>alert(1)</script>")
         self.assertEqual(Answered.objects.count(), 1)
         self.client.force_login(self.rower.practitioner)
         page = self.client.get(reverse("handover:week", args=[self.week.pk]))
         self.assertContains(page, "&lt;script&gt;alert(1)")
         self.assertNotContains(page, "<script>alert")
-        huge = self.send("remark", text="x" * 1_000_000, sent="2")
+        huge = self.send("remark", text="x" * 1_000_000)
         self.assertIn(huge.status_code, (400, 413, 422))
-        long = self.send("remark", text="tasty " * 200, sent="3")
+        long = self.send("remark", text="tasty " * 200)
         self.assertContains(long, "at most 1000", status_code=422)
         self.assertContains(long, "tasty tasty", status_code=422)  # what was typed stays
+
+    def test_two_remarks_that_waited_for_a_network_are_both_kept(self) -> None:
+        self.send("remark", text="The soup was thin.")
+        self.send("remark", text="The slaw was good.")
+        self.assertEqual(Answered.objects.count(), 2)
+
+    def test_a_weight_that_was_refused_stays_in_its_field(self) -> None:
+        page = self.send("weight", place="today", kg="7")
+        self.assertContains(page, 'value="7"', status_code=422)
 
     def test_weights_that_cannot_be_are_refused(self) -> None:
         for kg, kept in (("7", 0), ("700", 0), ("abc", 0), ("72,4", 1), ("72.9", 1)):
@@ -295,7 +304,7 @@ class ByLink(Linked):
         for n in range(services.MOST_A_DAY):
             Answered.objects.create(link=self.link, kind="bought", place=str(n))
         self.assertContains(
-            self.send("remark", text="one more", sent="9"), "answers in a day", status_code=422
+            self.send("remark", text="one more"), "answers in a day", status_code=422
         )
 
 
@@ -313,7 +322,7 @@ class ThePractitionersSide(Linked):
 
     def test_today_says_that_something_came_back_until_it_is_read(self) -> None:
         self.client.force_login(self.rower.practitioner)
-        self.send("remark", text="I loved the slaw.", sent="1")
+        self.send("remark", text="I loved the slaw.")
         self.send("bought", place="kale-raw", how="yes")
         self.assertContains(self.client.get("/today/"), "1 answer to read")
         self.client.get(reverse("handover:week", args=[self.week.pk]))

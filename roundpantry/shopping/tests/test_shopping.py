@@ -194,6 +194,11 @@ class Shopping(ReadsWords):
         self.assertContains(page, f"“{line.text}” was read with doubt")
         self.assertContains(page, f"“{other.text}” was not understood")
 
+    def test_a_free_choice_is_named_as_one_and_not_as_a_dish_that_is_gone(self) -> None:
+        self.planned(lambda plan: put(plan, 0, 1, Entry("free-1", "Free choice", 1.0)))
+        found = list_of_weeks(self.rower.practitioner, [self.week])
+        self.assertEqual(found.unknown, ("A free choice: whatever is chosen for it.",))
+
     def test_the_page_needs_few_queries(self) -> None:
         self.two_pots()
         address = reverse("shopping:list", args=[self.week.pk])
