@@ -10,16 +10,17 @@ function say(words) {
 const waiting = () => JSON.parse(localStorage.getItem(WAITING) || "[]");
 const keep = (list) => localStorage.setItem(WAITING, JSON.stringify(list));
 
-async function send(address, fields) {
-  const answer = await fetch(address, { method: "POST", body: new URLSearchParams(fields) });
-  return answer;
-}
+const send = (address, fields) =>
+  fetch(address, { method: "POST", body: new URLSearchParams(fields) });
 
 async function sendWhatWaits() {
   const list = waiting();
   while (list.length) {
+    const { address, fields } = list[0];
     try {
-      await send(list[0].address, list[0].fields);
+      const answer = await send(address, fields);
+      if (answer.status === 429 || answer.status >= 500) return; // later
+      if (!answer.ok) say(`Not taken: ${fields.text || fields.kg || fields.how || ""}`);
     } catch {
       return;
     }
