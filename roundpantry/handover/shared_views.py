@@ -164,6 +164,6 @@ def worker(request: Request, token: str) -> HttpResponse:
     if refused is not None:
         return refused
     response = render(
-        request, "handover/worker.js", {"token": token}, content_type="text/javascript"
+        request, "handover/worker.js.txt", {"token": token}, content_type="text/javascript"
     )
     return _private(response)

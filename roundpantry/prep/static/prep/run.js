@@ -1,5 +1,5 @@
 /* Timers of an evening that is cooked. The server says when each is over; the browser only counts
-   down to that moment, so that a phone that slept or a page that was reloaded shows the right time. */
+   down to that moment, so that a phone that slept or a page that was reloaded is right. */
 import { byId } from "../counter/dom.js";
 
 const SECOND = 1000;
