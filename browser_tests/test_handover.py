@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from datetime import timedelta
 
 from django.utils import timezone
@@ -46,10 +47,10 @@ class OnThePhone(BrowserTestCase):
         form.get_by_placeholder("what was different").fill("half of it")
         form.get_by_role("button", name="Save").tap()
         expect(self.page.locator("#meal-0-0")).to_contain_text("You said: partly: half of it")
-        self.page.get_by_label("kg", exact=True).fill("7")
+        self.page.get_by_label("kg, or lb").fill("7")
         self.page.get_by_role("button", name="Send").first.tap()
         expect(self.page.get_by_role("alert")).to_contain_text("7 kg cannot be right")
-        self.page.get_by_label("kg", exact=True).fill("71.5")
+        self.page.get_by_label("kg, or lb").fill("71.5")
         self.page.get_by_role("button", name="Send").first.tap()
         expect(self.page.get_by_role("alert")).to_have_count(0)
         self.settle()
@@ -69,6 +70,29 @@ class OnThePhone(BrowserTestCase):
         self.until(Answered.objects.exists, "the tick was sent")
         self.settle()
         self.assertEqual(Answered.objects.get().kind, "bought")
+        self.complaints = [c for c in self.complaints if "DISCONNECTED" not in c]
+
+    def test_an_evening_is_cooked_from_the_phone_without_a_network(self) -> None:
+        self.ready_for_offline()
+        first = self.page.locator("#cooked-0-0")
+        planned = self.page.locator("#cooked-0-1 .at").inner_text()
+        self.page.context.set_offline(True)
+        self.page.locator("section.cooking .start-now").first.tap()
+        expect(first).to_have_class(re.compile("cook-now"))
+        minute = int(self.page.locator("#cooked-0-1").get_attribute("data-minute"))
+        starts = [self.page.locator(f"#cooked-0-{n} .at").inner_text() for n in (0, 1)]
+        at = [int(h) * 60 + int(m) for h, m in (words.split(":") for words in starts)]
+        self.assertEqual((at[1] - at[0]) % (24 * 60), minute)
+        first.locator(".tick").tap()
+        expect(first.locator(".tick")).to_have_attribute("aria-pressed", "true")
+        expect(first).not_to_have_class(re.compile("cook-now"))
+        self.page.locator("section.cooking .start-as-planned").first.tap()
+        expect(self.page.locator("#cooked-0-1 .at")).to_have_text(planned)
+        self.page.context.set_offline(False)
+        self.page.reload()
+        self.until(Answered.objects.exists, "the tick was sent")
+        self.settle()
+        self.assertEqual(Answered.objects.get().place, "0-0")
         self.complaints = [c for c in self.complaints if "DISCONNECTED" not in c]
 
     def test_withdrawn_it_is_gone_and_nothing_is_left_on_the_phone(self) -> None:

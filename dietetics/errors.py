@@ -70,6 +70,8 @@ class DieteticsError(ValueError):
         "answer-not-allowed": "Your practitioner has not asked for this here.",
         "answer-too-often": "More than {most} answers in a day: not saved.",
         "answer-unknown": "Not understood. Known: {known}.",
+        "answer-place-unknown": "This is not in the booklet as it is now. Load the page again.",
+        "message-empty": "Write the message first.",
         "answer-empty": "Nothing was written, so nothing was sent.",
         "answer-too-long": "{length} characters are too many: at most {most}.",
         "answer-weight": "{kg:g} kg cannot be right. From {least:g} to {most:g} kg is possible.",

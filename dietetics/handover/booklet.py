@@ -21,6 +21,31 @@ FIGURES: Mapping[str, str] = {
 }
 
 
+REMARKS = "Your remarks, for our next talk"
+REMARK_LINES = (
+    "What was good, and what was skipped?",
+    "When were you hungry?",
+    "How were energy, digestion and sleep?",
+)
+ENERGY_UNITS: Mapping[str, str] = {"kcal": "kcal", "kj": "kJ"}
+PORTIONS: Mapping[str, str] = {"household": "cups, spoons and pieces", "metric": "grams"}
+DATES: Mapping[str, str] = {
+    "dmy": "23 Nov 2026",
+    "mdy": "Nov 23, 2026",
+    "ymd": "2026-11-23",
+}
+
+
+@dataclass(frozen=True)
+class Wishes:
+    """How a client wants their booklet written: how many figures, in which units, dates how."""
+
+    figures: str = "main"
+    portions: str = "household"
+    energy: str = "kcal"
+    dates: str = "dmy"
+
+
 @dataclass(frozen=True)
 class Serving:
     """A dish at a meal: its name, what goes in by measure, and where it comes from ("from the pot
@@ -33,15 +58,24 @@ class Serving:
 
 
 @dataclass(frozen=True)
+class MealOfAnother:
+    """What somebody else in the household eats at the same meal; nothing is an empty meal."""
+
+    name: str
+    servings: tuple[Serving, ...] = ()
+
+
+@dataclass(frozen=True)
 class MealOfDay:
     """A meal: what is eaten, and its figures in words where they are shown. `is_none` is a meal
-    that is left out on purpose.
+    that is left out on purpose; `others` is the household, in the booklet's order of people.
     """
 
     name: str
     servings: tuple[Serving, ...] = ()
     figures: str = ""
     is_none: bool = False
+    others: tuple[MealOfAnother, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -70,7 +104,9 @@ class DishToMake:
 
 @dataclass(frozen=True)
 class CookingEvening:
-    """An evening by the clock, and what is begun before it."""
+    """An evening by the clock, and what is begun before it. `minutes` says of each line how long
+    after the start it is.
+    """
 
     name: str
     date: str
@@ -78,6 +114,7 @@ class CookingEvening:
     before: tuple[str, ...]
     lines: tuple[str, ...]
     keeping: tuple[str, ...]
+    minutes: tuple[int, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -91,7 +128,7 @@ class ShopSection:
 @dataclass(frozen=True)
 class Booklet:
     """The whole of it. `avoid` names what must not be eaten, `watch` what to mind and whom to ask,
-    `changed` what differs from the version before.
+    `changed` what differs from the version before, `household` the others whose portions it holds.
     """
 
     client: str
@@ -111,6 +148,44 @@ class Booklet:
     check: tuple[str, ...] = ()
     changed: tuple[str, ...] = ()
     figures: str = "main"
+    portions: str = "household"
+    energy: str = "kcal"
+    dates: str = "dmy"
+    household: tuple[str, ...] = ()
+
+    @property
+    def wishes(self) -> Wishes:
+        """How it was written, so that it can be written so again."""
+        return Wishes(self.figures, self.portions, self.energy, self.dates)
+
+    def has_meal(self, place: str) -> bool:
+        """A meal at which something is eaten stands at a place such as "2-1": day, meal, from 0."""
+        return place in self._places()
+
+    def has_step(self, place: str) -> bool:
+        """A line of a cooking evening stands at a place such as "0-4": evening, line, from 0."""
+        lines = (
+            f"{e}-{n}" for e, evening in enumerate(self.evenings) for n in range(len(evening.lines))
+        )
+        return place in lines
+
+    def has_food(self, key: str) -> bool:
+        """A food stands on the shopping list."""
+        return any(key == food for section in self.shopping for food, _ in section.lines)
+
+    def has_dish(self, name: str) -> bool:
+        """A dish is served in the week."""
+        return any(
+            name == one.name for day in self.days for meal in day.meals for one in meal.servings
+        )
+
+    def _places(self) -> set[str]:
+        return {
+            f"{d}-{m}"
+            for d, day in enumerate(self.days)
+            for m, meal in enumerate(day.meals)
+            if meal.servings
+        }
 
 
 def at_a_glance(booklet: Booklet) -> list[tuple[str, ...]]:

@@ -340,6 +340,7 @@ def printed(bowl: Bowl) -> dict[str, Any]:
         "figures": figure_rows([value.total], PRINTED),
         "client_cautions": list(acknowledged(bowl.client, "client").values()),
         "verdicts": [level.words() for level in levels],
+        "methods": _methods(bowl),
         "unknown": ", ".join(unknown),
         "sources": sorted(
             {
@@ -349,6 +350,16 @@ def printed(bowl: Bowl) -> dict[str, Any]:
             }
         ),
     }
+
+
+def _methods(bowl: Bowl) -> list[tuple[str, list[str]]]:
+    """How each batch of the bowl is made: its title and its steps."""
+    batches = {part.batch.pk: part.batch for part in bowl.parts.all() if part.batch is not None}
+    steps = [
+        (one.title, [step.strip() for step in one.steps.splitlines() if step.strip()])
+        for one in batches.values()
+    ]
+    return [(title, lines) for title, lines in steps if lines]
 
 
 def pattern_row(pattern: Pattern, name_of: Callable[[str], str]) -> dict[str, Any]:

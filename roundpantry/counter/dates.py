@@ -4,6 +4,8 @@ each request.
 
 from __future__ import annotations
 
+from collections.abc import Iterator
+from contextlib import contextmanager
 from contextvars import ContextVar
 from datetime import date, datetime
 
@@ -23,6 +25,16 @@ _ORDER: ContextVar[str] = ContextVar("date_order", default=DAY_FIRST)
 def write_dates(order: str) -> None:
     """Write dates in this order from now on."""
     _ORDER.set(order if order in FORMATS else DAY_FIRST)
+
+
+@contextmanager
+def dates_written(order: str) -> Iterator[None]:
+    """Write dates in this order inside the block."""
+    token = _ORDER.set(order if order in FORMATS else DAY_FIRST)
+    try:
+        yield
+    finally:
+        _ORDER.reset(token)
 
 
 def day_text(day: date) -> str:

@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from contextlib import suppress
 from datetime import timedelta
 
 from dietetics.amounts.weighing import amount_text
 from dietetics.cautions.verdict import Verdict
-from dietetics.dishes.bowls import portion_words
+from dietetics.dishes.bowls import Portion, portion_words
 from dietetics.dishes.cooking import KEEPS_DAYS
 from dietetics.errors import DieteticsError
 from dietetics.handover.booklet import (
@@ -15,18 +16,20 @@ from dietetics.handover.booklet import (
     CookingEvening,
     DayOfWeek,
     DishToMake,
+    MealOfAnother,
     MealOfDay,
     Serving,
     ShopSection,
+    Wishes,
 )
-from dietetics.nutrients import nutrient
+from dietetics.nutrients import Display, nutrient, shown_in
 from dietetics.prep.evening import clock_lines
 from dietetics.shopping.list_words import bought_name, buy_words, by_section
 from dietetics.targets.person import GOALS
 from dietetics.week.daynames import DAY_NAMES
-from dietetics.week.plan import Cell, Entry
+from dietetics.week.plan import Entry
 from roundpantry.clients.models import Client
-from roundpantry.counter.dates import day_text, short_day_text
+from roundpantry.counter.dates import dates_written, day_text, short_day_text
 from roundpantry.counter.requests import name_of
 from roundpantry.prep.drawing import clock
 from roundpantry.prep.evening_page import dish_card, evening_name, plain_card
@@ -39,11 +42,10 @@ from roundpantry.prep.records import (
     kept_on,
     plain_on,
 )
-from roundpantry.shelf.records import preferences_of
-from roundpantry.shopping.records import list_of_weeks
+from roundpantry.shopping.records import list_of_weeks, trip_of, weeks_bought_for
 from roundpantry.targets.records import client_cautions_of
-from roundpantry.weeks.handover_views import differences
 from roundpantry.weeks.models import Week
+from roundpantry.weeks.version_differences import differences
 from roundpantry.weeks.week_snapshot import WeekSnapshot, cautions_of, snapshot_of
 
 MEAL_KEYS = ("energy_kcal", "protein_g")
@@ -56,12 +58,20 @@ ASK = (
 KIND_WORDS = {"home": "", "travel": "on the road", "off": "off the plan"}
 
 
-def booklet_of(week: Week, figures: str = "main") -> Booklet:
-    """The booklet of a week as it is now."""
+def booklet_of(week: Week, wishes: Wishes | None = None) -> Booklet:
+    """The booklet of a week as it is now, written as the client wishes."""
+    wishes = wishes or Wishes()
+    with shown_in(Display(wishes.energy == "kj")), dates_written(wishes.dates):
+        return _booklet(week, wishes)
+
+
+def _booklet(week: Week, wishes: Wishes) -> Booklet:
     client = week.client
     found = snapshot_of(week)
-    shopping = list_of_weeks(client.practitioner, [week])
-    household = preferences_of(client.practitioner).portions == "household"
+    everybody = weeks_bought_for(client.practitioner, week, trip_of(week).also)
+    shopping = list_of_weeks(client.practitioner, everybody)
+    others = [snapshot_of(one) for one in everybody[1:]]
+    household = wishes.portions == "household"
     sections = [
         ShopSection(
             name,
@@ -84,13 +94,17 @@ def booklet_of(week: Week, figures: str = "main") -> Booklet:
         tuple(_avoided(client)),
         tuple(_watched(found)),
         tuple(line.strip() for line in client.supplements.splitlines() if line.strip()),
-        tuple(_day(found, d, figures) for d in range(len(found.plan.days))),
+        tuple(_day(found, d, wishes, others) for d in range(len(found.plan.days))),
         tuple(_evening(week, day) for day in evenings),
         tuple(dish for day in evenings for dish in _dishes(week, day)),
         tuple(sections),
         shopping.unknown,
         tuple(_changed(week)),
-        figures,
+        wishes.figures,
+        wishes.portions,
+        wishes.energy,
+        wishes.dates,
+        tuple(one.week.client.name for one in others),
     )
 
 
@@ -143,7 +157,16 @@ def _measured(words: str) -> str:
     return f"{head} {rest}" if comma and len(head.split()) == MEASURE_WORDS else words
 
 
-def _day(found: WeekSnapshot, d: int, figures: str) -> DayOfWeek:
+def _part_words(portion: Portion, scale: float, portions: str) -> str:
+    """A part in the measures the client owns, or in grams."""
+    if portions == "metric":
+        name = portion.item.label.partition(",")[0].strip()
+        return f"{portion.item.grams * scale:,.0f} g {name}"
+    return _measured(portion_words(portion, scale))
+
+
+def _day(found: WeekSnapshot, d: int, wishes: Wishes, others: Sequence[WeekSnapshot]) -> DayOfWeek:
+    figures = wishes.figures
     day = found.plan.days[d]
     date = short_day_text(found.week.start + timedelta(days=d))
     total = found.days[d].total
@@ -153,23 +176,35 @@ def _day(found: WeekSnapshot, d: int, figures: str) -> DayOfWeek:
         DAY_NAMES[d],
         date,
         KIND_WORDS[day.kind],
-        tuple(_meal(found, d, m, cell, figures) for m, cell in enumerate(day.cells)),
+        tuple(_meal(found, d, m, wishes, others) for m in range(len(day.cells))),
         tuple(f"{nutrient(key).name} {total[key].shown()}" for key in shown if counted),
     )
 
 
-def _meal(found: WeekSnapshot, d: int, m: int, cell: Cell, figures: str) -> MealOfDay:
-    sums = found.days[d].meals[m]
-    shown = MEAL_KEYS if figures != "none" and cell.entries else ()
+def _meal(
+    found: WeekSnapshot, d: int, m: int, wishes: Wishes, others: Sequence[WeekSnapshot]
+) -> MealOfDay:
+    sums, cell, name = found.days[d].meals[m], found.plan.cell(d, m), found.plan.meals[m]
+    shown = MEAL_KEYS if wishes.figures != "none" and cell.entries else ()
     return MealOfDay(
-        found.plan.meals[m],
-        tuple(_serving(found, entry) for entry in cell.entries),
+        name,
+        tuple(_serving(found, entry, wishes) for entry in cell.entries),
         ", ".join(f"{nutrient(key).name.lower()} {sums[key].shown()}" for key in shown),
         cell.skipped,
+        tuple(_meal_of_another(one, d, name, wishes) for one in others),
     )
 
 
-def _serving(found: WeekSnapshot, entry: Entry) -> Serving:
+def _meal_of_another(found: WeekSnapshot, d: int, name: str, wishes: Wishes) -> MealOfAnother:
+    """The meal of that name in the week of somebody else in the household."""
+    meals = [m for m, own in enumerate(found.plan.meals) if own.lower() == name.lower()]
+    entries = [entry for m in meals for entry in found.plan.cell(d, m).entries]
+    return MealOfAnother(
+        found.week.client.name, tuple(_serving(found, entry, wishes) for entry in entries)
+    )
+
+
+def _serving(found: WeekSnapshot, entry: Entry, wishes: Wishes) -> Serving:
     """A dish as it is served: its parts by measure, and which pot it comes out of."""
     dish = found.available.dishes.get(entry.dish)
     if dish is None:
@@ -179,7 +214,8 @@ def _serving(found: WeekSnapshot, entry: Entry) -> Serving:
     if entry.dish.startswith("batch-"):
         grams = dish.own_g.get(entry.dish, 0.0) * entry.scale
         return Serving(f"{times}{dish.name}", (f"{grams:,.0f} g",), "out of the pot you cooked")
-    parts = [_measured(portion_words(one, entry.scale)) for one in drawn.portions] if drawn else []
+    portions = drawn.portions if drawn else ()
+    parts = [_part_words(one, entry.scale, wishes.portions) for one in portions]
     pots = [found.available.pots[key].name for key in dish.own_g if key in found.available.pots]
     source = f"with {' and '.join(pots)} out of the pot" if pots else ""
     return Serving(dish.name if drawn else f"{times}{dish.name}", tuple(parts), source)
@@ -199,9 +235,10 @@ def _evening(week: Week, day: int) -> CookingEvening:
     except DieteticsError as error:
         return CookingEvening(evening_name(day), date, "", (), (str(error),), keeping)
     length = evening.timetable.length
+    by_clock = clock_lines(evening.timetable)
     lines = tuple(
         f"{clock(start, line.minute)}  {line.text}{f' · {line.dish}' if line.dish else ''}"
-        for line in clock_lines(evening.timetable)
+        for line in by_clock
     )
     return CookingEvening(
         evening_name(day),
@@ -210,6 +247,7 @@ def _evening(week: Week, day: int) -> CookingEvening:
         tuple(task.text for task in evening.before),
         lines,
         keeping,
+        tuple(line.minute for line in by_clock),
     )
 
 

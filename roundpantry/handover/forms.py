@@ -4,24 +4,44 @@ from __future__ import annotations
 
 from django import forms
 
-from dietetics.handover.booklet import FIGURES
+from dietetics.handover.booklet import DATES, ENERGY_UNITS, FIGURES, PORTIONS, Wishes
 from roundpantry.counter.forms import NumberField
 from roundpantry.handover.services import ALLOWED
 
 ALLOWED_WORDS = {
     "meals": "tick meals",
     "shopping": "tick the shopping list",
+    "prep": "tick the cooking",
     "remark": "write a remark",
     "rating": "rate a dish",
     "weight": "enter a weight",
 }
-KINDS = ("meal", "bought", "remark", "rating", "weight")
+KINDS = ("meal", "bought", "cooked", "remark", "rating", "weight")
 
 
 class BookletForm(forms.Form):
-    """How many figures the client sees."""
+    """How many figures the client sees, in which units, and how dates are written."""
 
-    figures = forms.ChoiceField(choices=list(FIGURES.items()))
+    figures = forms.ChoiceField(label="Figures", choices=list(FIGURES.items()))
+    portions = forms.ChoiceField(label="Portions", choices=list(PORTIONS.items()))
+    energy = forms.ChoiceField(label="Energy in", choices=list(ENERGY_UNITS.items()))
+    dates = forms.ChoiceField(label="Dates", choices=list(DATES.items()))
+
+    def wishes(self) -> Wishes:
+        """What was chosen."""
+        return Wishes(**self.cleaned_data)
+
+
+class MessageForm(forms.Form):
+    """A message for the outbox."""
+
+    text = forms.CharField(
+        max_length=2000,
+        error_messages={
+            "required": "Write the message first.",
+            "max_length": "The message is too long; keep it under 2,000 characters.",
+        },
+    )
 
 
 class LinkForm(forms.Form):
@@ -46,5 +66,5 @@ class AnswerForm(forms.Form):
     place = forms.CharField(max_length=60, required=False)
     how = forms.CharField(max_length=20, required=False)
     text = forms.CharField(max_length=20_000, required=False, strip=False)
-    kg = NumberField(required=False)
+    kg = forms.CharField(max_length=20, required=False)
     stars = NumberField(required=False)

@@ -4,7 +4,19 @@ from __future__ import annotations
 
 from django.db import models
 
+from dietetics.handover.booklet import DATES, ENERGY_UNITS, FIGURES, PORTIONS
+from roundpantry.clients.models import Client
 from roundpantry.weeks.models import Week
+
+
+class BookletWishes(models.Model):
+    """How a client wants their booklet written; the next one is written the same way."""
+
+    client = models.OneToOneField(Client, on_delete=models.CASCADE, related_name="booklet_wishes")
+    figures = models.CharField(max_length=4, choices=[*FIGURES.items()], default="main")
+    portions = models.CharField(max_length=9, choices=[*PORTIONS.items()], default="household")
+    energy = models.CharField(max_length=4, choices=[*ENERGY_UNITS.items()], default="kcal")
+    dates = models.CharField(max_length=3, choices=[*DATES.items()], default="dmy")
 
 
 class StoredBooklet(models.Model):
@@ -39,6 +51,7 @@ class Answered(models.Model):
     """What a client answered on a link. It is reported by the client and changes no plan."""
 
     MEAL, BOUGHT, REMARK, WEIGHT, RATING = "meal", "bought", "remark", "weight", "rating"
+    COOKED = "cooked"
 
     link = models.ForeignKey(ShareLink, on_delete=models.CASCADE, related_name="answers")
     kind = models.CharField(max_length=8)
@@ -50,6 +63,20 @@ class Answered(models.Model):
 
     class Meta:
         ordering = ("-at", "-pk")
+
+
+class OutboxMessage(models.Model):
+    """A message to a client that waits in the outbox. The program sends none of them: whoever
+    connects it to mail does.
+    """
+
+    client = models.ForeignKey(Client, on_delete=models.CASCADE, related_name="outbox_messages")
+    text = models.TextField()
+    written_at = models.DateTimeField(auto_now_add=True)
+    passed_on_at = models.DateTimeField(null=True, blank=True)
+
+    class Meta:
+        ordering = ("-written_at", "-pk")
 
 
 class WrongLink(models.Model):

@@ -8,10 +8,13 @@ from importlib import import_module
 from typing import Any
 
 from dietetics.handover.booklet import (
+    REMARK_LINES,
+    REMARKS,
     Booklet,
     CookingEvening,
     DayOfWeek,
     DishToMake,
+    Serving,
     at_a_glance,
 )
 from roundpantry.batches.files import safe_text
@@ -19,6 +22,8 @@ from roundpantry.batches.files import safe_text
 LARGE, USUAL = 14.0, 10.5  # points
 MARGIN_MM = 16
 CODE_MM = 34
+MEAL_NAME_PERCENT = 13  # of the width of a table with a column a person
+LINES_EACH = 2  # ruled lines under each question of the remarks
 BOX = "[  ]"
 
 
@@ -83,7 +88,8 @@ class _Paper:
         yield self.flow.PageBreak()
         yield self._p("Your week, day by day", self.title)
         for day in booklet.days:
-            yield self.flow.KeepTogether(list(self._day(day)))
+            together = self._table_of_day(booklet, day) if booklet.household else self._day(day)
+            yield self.flow.KeepTogether(list(together))
         if booklet.shopping:
             yield self.flow.PageBreak()
             yield self._p("Shopping", self.title)
@@ -100,6 +106,7 @@ class _Paper:
             yield self._p("How to cook each dish", self.title)
             for dish in booklet.dishes:
                 yield self.flow.KeepTogether(list(self._dish(dish)))
+        yield self.flow.KeepTogether(list(self._remarks()))
 
     def _glance(self, booklet: Booklet) -> Any:
         """The week as a table, on one page."""
@@ -122,6 +129,14 @@ class _Paper:
                 ]
             )
 
+    def _remarks(self) -> Iterable[Any]:
+        """Room to write, for the next talk."""
+        yield self._p(REMARKS, self.head)
+        for words in REMARK_LINES:
+            yield self._p(words)
+            rule = self.flow.HRFlowable(width="100%", thickness=0.4, color="grey", spaceBefore=16)
+            yield from [rule] * LINES_EACH
+
     def _p(self, words: str, style: Any = None, bullet: str | None = None) -> Any:
         return self.flow.Paragraph(safe_text(words), style or self.text, bulletText=bullet)
 
@@ -140,11 +155,31 @@ class _Paper:
                 yield self._p(f"{meal.name}: {why}.")
                 continue
             for serving in meal.servings:
-                parts = f": {', '.join(serving.parts)}" if serving.parts else ""
-                source = f" ({serving.source})" if serving.source else ""
-                yield self._p(f"{meal.name}: {serving.name}{parts}{source}.")
+                yield self._p(f"{meal.name}: {_served(serving)}")
             if meal.figures:
                 yield self._p(f"{meal.name} gives {meal.figures}.", self.small)
+        if day.figures:
+            yield self._p(f"{day.name} in all: {', '.join(day.figures)}.", self.small)
+
+    def _table_of_day(self, booklet: Booklet, day: DayOfWeek) -> Iterable[Any]:
+        """A day with a column a person."""
+        kind = f" ({day.kind})" if day.kind else ""
+        yield self._p(f"{day.name} {day.date}{kind}", self.head)
+        rows = [[self._p(words, self.small) for words in ("", booklet.client, *booklet.household)]]
+        for meal in day.meals:
+            why = "No meal, as agreed." if meal.is_none else "Nothing planned."
+            mine = [_served(one) for one in meal.servings] or [why]
+            mine += [f"Gives {meal.figures}."] if meal.figures else []
+            others = [[_served(s) for s in one.servings] or ["–"] for one in meal.others]
+            cells = [[self._p(words, self.small) for words in one] for one in (mine, *others)]
+            rows.append([self._p(meal.name, self.small), *cells])
+        style = [
+            ("LINEBELOW", (0, 0), (-1, -1), 0.4, "grey"),
+            ("VALIGN", (0, 0), (-1, -1), "TOP"),
+        ]
+        each = (100 - MEAL_NAME_PERCENT) / (1 + len(booklet.household))
+        widths = [f"{MEAL_NAME_PERCENT}%", *[f"{each}%"] * (1 + len(booklet.household))]
+        yield self.flow.Table(rows, style=style, colWidths=widths)
         if day.figures:
             yield self._p(f"{day.name} in all: {', '.join(day.figures)}.", self.small)
 
@@ -163,6 +198,13 @@ class _Paper:
         for number, step in enumerate(dish.steps, start=1):
             yield self._p(f"{number}. {step}")
         yield self._p(dish.keeps, self.small)
+
+
+def _served(serving: Serving) -> str:
+    """A dish, what goes in, and where it comes from."""
+    parts = f": {', '.join(serving.parts)}" if serving.parts else ""
+    source = f" ({serving.source})" if serving.source else ""
+    return f"{serving.name}{parts}{source}."
 
 
 def _numbered(canvas: Any, document: Any) -> None:

@@ -7,8 +7,16 @@ from typing import Any
 from django.contrib.auth.models import User
 from django.db.models import Count, OuterRef, QuerySet
 
-from dietetics.handover.booklet import Booklet, booklet_of_json
-from roundpantry.handover.models import Answered, ShareLink, StoredBooklet
+from dietetics.handover.booklet import Booklet, Wishes, booklet_of_json
+from roundpantry.clients.models import Client
+from roundpantry.handover.models import (
+    Answered,
+    BookletWishes,
+    OutboxMessage,
+    ShareLink,
+    StoredBooklet,
+)
+from roundpantry.shelf.records import preferences_of
 from roundpantry.weeks.models import Week
 
 
@@ -23,6 +31,27 @@ def stored_booklet(week: Week) -> Booklet | None:
     """The booklet that was made of a week. Raises DieteticsError for one that cannot be read."""
     row = StoredBooklet.objects.filter(week=week).first()
     return booklet_of_json(row.content) if row is not None else None
+
+
+def wishes_of(client: Client) -> Wishes:
+    """How a client wants their booklet written; until they say so, as the practitioner writes."""
+    row = BookletWishes.objects.filter(client=client).first()
+    if row is not None:
+        return Wishes(row.figures, row.portions, row.energy, row.dates)
+    own = preferences_of(client.practitioner)
+    return Wishes("main", own.portions, own.energy, own.dates)
+
+
+def outbox_of(user: User) -> QuerySet[OutboxMessage]:
+    """The messages in a practitioner's outbox, the newest first."""
+    mine = OutboxMessage.objects.filter(client__practitioner_id=user.pk)
+    return mine.select_related("client")
+
+
+def booklets_of(client: Client) -> QuerySet[StoredBooklet]:
+    """Every booklet that was made of a client's weeks, the newest week first."""
+    rows = StoredBooklet.objects.filter(week__client=client).select_related("week")
+    return rows.order_by("-week__start", "-week__version")
 
 
 def answers_of(week: Week) -> QuerySet[Answered]:

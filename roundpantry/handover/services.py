@@ -9,13 +9,22 @@ from hashlib import sha256
 from django.utils import timezone
 
 from dietetics.errors import DieteticsError
-from dietetics.handover.booklet import Booklet, booklet_json
+from dietetics.handover.booklet import Booklet, Wishes, booklet_json
+from roundpantry.clients.models import Client
 from roundpantry.counter.state_changes import one_change
 from roundpantry.handover.links import new_nonce
-from roundpantry.handover.models import Answered, ShareLink, StoredBooklet
+from roundpantry.handover.models import (
+    Answered,
+    BookletWishes,
+    OutboxMessage,
+    ShareLink,
+    StoredBooklet,
+)
+from roundpantry.handover.outbox import postbox
+from roundpantry.handover.records import stored_booklet
 from roundpantry.weeks.models import Week
 
-ALLOWED = ("meals", "shopping", "remark", "rating", "weight")
+ALLOWED = ("meals", "shopping", "prep", "remark", "rating", "weight")
 MOST_A_DAY = 300  # answers on one link: a tick costs one
 MOST_REMARK = 1000
 LEAST_KG, MOST_KG = 20.0, 350.0
@@ -27,6 +36,39 @@ MEAL_WORDS = {"as planned", "partly", "skipped", "swapped"}
 def keep_booklet(week: Week, booklet: Booklet) -> None:
     """Keep a booklet as it was made; made again, it replaces the one before."""
     StoredBooklet.objects.update_or_create(week=week, defaults={"content": booklet_json(booklet)})
+
+
+@one_change
+def keep_wishes(client: Client, wishes: Wishes) -> None:
+    """Keep how a client wants their booklet written."""
+    facts = {
+        "figures": wishes.figures,
+        "portions": wishes.portions,
+        "energy": wishes.energy,
+        "dates": wishes.dates,
+    }
+    BookletWishes.objects.update_or_create(client=client, defaults=facts)
+
+
+@one_change
+def send_message(client: Client, text: str) -> None:
+    """Hand a message for a client to whatever carries messages. Raises DieteticsError."""
+    if not text.strip():
+        raise DieteticsError("message-empty")
+    postbox().send(client, text.strip())
+
+
+@one_change
+def note_passed_on(message: OutboxMessage) -> None:
+    """The practitioner has passed the message on by their own means."""
+    message.passed_on_at = timezone.now()
+    message.save(update_fields=["passed_on_at"])
+
+
+@one_change
+def remove_message(message: OutboxMessage) -> None:
+    """Take a message out of the outbox."""
+    message.delete()
 
 
 @one_change
@@ -58,19 +100,30 @@ def note_opened(link: ShareLink) -> None:
     link.save(update_fields=["opened", "opened_at"])
 
 
-def _counted(link: ShareLink, permission: str) -> None:
-    """Refuse what is not allowed on this link, and what comes too often."""
+def _counted(link: ShareLink, permission: str) -> Booklet:
+    """The booklet that is answered; what is not allowed on this link, and what comes too often, is
+    refused.
+    """
     if permission not in link.allows:
         raise DieteticsError("answer-not-allowed")
     since = timezone.now() - timedelta(days=1)
     if link.answers.filter(at__gte=since).count() >= MOST_A_DAY:
         raise DieteticsError("answer-too-often", most=MOST_A_DAY)
+    booklet = stored_booklet(link.week)
+    if booklet is None:
+        raise DieteticsError("answer-not-allowed")
+    return booklet
+
+
+def _known(is_there: bool) -> None:
+    if not is_there:
+        raise DieteticsError("answer-place-unknown")
 
 
 @one_change
 def answer_meal(link: ShareLink, place: str, how: str, text: str) -> None:
     """How a meal went. The last answer for a meal stands. Raises DieteticsError."""
-    _counted(link, "meals")
+    _known(_counted(link, "meals").has_meal(place))
     if how not in MEAL_WORDS:
         raise DieteticsError("answer-unknown", known=", ".join(sorted(MEAL_WORDS)))
     words = f"{how}: {text.strip()}" if text.strip() else how
@@ -85,11 +138,22 @@ def answer_meal(link: ShareLink, place: str, how: str, text: str) -> None:
 @one_change
 def answer_bought(link: ShareLink, food: str, is_bought: bool) -> None:
     """A line of the shopping list ticked, or not. Raises DieteticsError."""
-    _counted(link, "shopping")
-    mine = Answered.objects.filter(link=link, kind=Answered.BOUGHT, place=food)
-    if is_bought and not mine.exists():
-        Answered.objects.create(link=link, kind=Answered.BOUGHT, place=food)
-    elif not is_bought:
+    _known(_counted(link, "shopping").has_food(food))
+    _ticked(link, Answered.BOUGHT, food, is_bought)
+
+
+@one_change
+def answer_cooked(link: ShareLink, place: str, is_done: bool) -> None:
+    """A step of a cooking evening ticked, or not. Raises DieteticsError."""
+    _known(_counted(link, "prep").has_step(place))
+    _ticked(link, Answered.COOKED, place, is_done)
+
+
+def _ticked(link: ShareLink, kind: str, place: str, is_ticked: bool) -> None:
+    mine = Answered.objects.filter(link=link, kind=kind, place=place)
+    if is_ticked and not mine.exists():
+        Answered.objects.create(link=link, kind=kind, place=place)
+    elif not is_ticked:
         mine.delete()
 
 
@@ -112,7 +176,7 @@ def answer_remark(link: ShareLink, text: str, day: date) -> None:
 @one_change
 def answer_rating(link: ShareLink, dish: str, stars: float) -> None:
     """How much a dish was liked, from 1 to 5; the last answer stands. Raises DieteticsError."""
-    _counted(link, "rating")
+    _known(_counted(link, "rating").has_dish(dish))
     if stars not in RATINGS:
         raise DieteticsError("answer-unknown", known=", ".join(map(str, RATINGS)))
     Answered.objects.update_or_create(

@@ -14,7 +14,9 @@ from django.views.decorators.http import require_POST, require_safe
 
 from dietetics.errors import DieteticsError
 from dietetics.handover.booklet import Booklet
+from dietetics.targets.measurements import read_weight_kg
 from roundpantry.counter.addresses import client_address
+from roundpantry.counter.dates import dates_written
 from roundpantry.counter.requests import Request
 from roundpantry.handover import services
 from roundpantry.handover.calendar_of_link import booklet_calendar
@@ -67,6 +69,7 @@ def _shown(request: Request, link: ShareLink, token: str, problem: str = "") -> 
     answers = list(link.answers.all())
     meals = {one.place: one.text for one in answers if one.kind == Answered.MEAL}
     bought = {one.place for one in answers if one.kind == Answered.BOUGHT}
+    cooked = {one.place for one in answers if one.kind == Answered.COOKED}
     days: list[dict[str, Any]] = [
         {
             "day": day,
@@ -81,6 +84,7 @@ def _shown(request: Request, link: ShareLink, token: str, problem: str = "") -> 
         "booklet": booklet,
         "days": days,
         "bought": bought,
+        "evenings": _evenings(booklet, cooked),
         "allows": link.allows,
         "token": token,
         "problem": problem,
@@ -91,7 +95,24 @@ def _shown(request: Request, link: ShareLink, token: str, problem: str = "") -> 
         "ends_on": link.ends_on,
     }
     status = 422 if problem else 200
-    return _private(render(request, "handover/shared.html", context, status=status))
+    with dates_written(booklet.dates):
+        return _private(render(request, "handover/shared.html", context, status=status))
+
+
+def _evenings(booklet: Booklet, cooked: set[str]) -> list[dict[str, Any]]:
+    """The cooking evenings with their lines: clock, minutes after the start, words, ticked."""
+    found = []
+    for e, evening in enumerate(booklet.evenings):
+        minutes = evening.minutes or (None,) * len(evening.lines)
+        rows = []
+        for n, (line, minute) in enumerate(zip(evening.lines, minutes, strict=True)):
+            at, _, words = line.partition("  ")
+            place = f"{e}-{n}"
+            done = place in cooked
+            row = {"at": at, "words": words, "minute": minute, "place": place, "done": done}
+            rows.append(row)
+        found.append({"evening": evening, "rows": rows, "number": e})
+    return found
 
 
 def _typed(request: Request) -> dict[str, str]:
@@ -144,14 +165,16 @@ def _taken(link: ShareLink, given: dict[str, Any]) -> None:
         services.answer_meal(link, given["place"], given["how"], given["text"])
     elif given["kind"] == Answered.BOUGHT:
         services.answer_bought(link, given["place"], given["how"] == "yes")
+    elif given["kind"] == Answered.COOKED:
+        services.answer_cooked(link, given["place"], given["how"] == "yes")
     elif given["kind"] == Answered.REMARK:
         services.answer_remark(link, given["text"], timezone.localdate())
     elif given["kind"] == Answered.RATING:
         services.answer_rating(link, given["place"], given["stars"])
     else:
-        if given["kg"] is None:
+        if not given["kg"].strip():
             raise DieteticsError("answer-empty")
-        services.answer_weight(link, given["kg"], timezone.localdate())
+        services.answer_weight(link, read_weight_kg(given["kg"]), timezone.localdate())
 
 
 @login_not_required

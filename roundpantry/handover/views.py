@@ -10,22 +10,30 @@ from django.utils import timezone
 from django.views.decorators.http import require_POST, require_safe
 
 from dietetics.errors import DieteticsError
-from dietetics.handover.booklet import FIGURES, Booklet, at_a_glance
+from dietetics.handover.booklet import REMARK_LINES, REMARKS, Booklet, at_a_glance
 from roundpantry.counter.dates import day_text
 from roundpantry.counter.forms import problem_of
 from roundpantry.counter.requests import Request
 from roundpantry.handover import services
 from roundpantry.handover.booklet_made import booklet_of
-from roundpantry.handover.forms import ALLOWED_WORDS, BookletForm, LinkForm
+from roundpantry.handover.everything import everything_of
+from roundpantry.handover.forms import ALLOWED_WORDS, BookletForm, LinkForm, MessageForm
 from roundpantry.handover.links import token_of
-from roundpantry.handover.models import Answered
+from roundpantry.handover.models import Answered, OutboxMessage
 from roundpantry.handover.pdf import booklet_pdf
 from roundpantry.handover.portion_card import card_page
-from roundpantry.handover.records import answers_of, links_of, stored_booklet
+from roundpantry.handover.records import (
+    answers_of,
+    links_of,
+    outbox_of,
+    stored_booklet,
+    wishes_of,
+)
+from roundpantry.shopping.records import trip_of, weeks_bought_for
 from roundpantry.weeks.models import Week
 from roundpantry.weeks.views import client_or_404, week_or_404
 
-LINK_DAYS, MOST_ANSWERS = 14, 400
+LINK_DAYS, MOST_ANSWERS, MOST_MESSAGES = 14, 400, 200
 
 
 @require_safe
@@ -65,12 +73,14 @@ def _page(
     context = {
         "week": week,
         "booklet": booklet,
-        "figures": FIGURES.items(),
+        "wishes": BookletForm(initial=vars(booklet.wishes if booklet else wishes_of(week.client))),
+        "household": weeks_bought_for(request.user, week, trip_of(week).also)[1:],
         "links": rows,
         **_came_back(week, booklet),
         "allowed": ALLOWED_WORDS.items(),
         "ends_on": (week.start + timedelta(days=LINK_DAYS)).isoformat(),
-        "draft": _draft(week, rows),
+        "draft": (typed or {}).get("text") or _draft(week, rows),
+        "in_outbox": outbox_of(request.user).filter(client=week.client).first(),
         "problem": problem,
         "typed": typed or {},
     }
@@ -80,10 +90,13 @@ def _page(
 def _came_back(week: Week, booklet: Booklet | None) -> dict[str, object]:
     """What the client answered, in words; ticks of the shopping list as a count."""
     lines = {key for s in booklet.shopping for key, _ in s.lines} if booklet else set()
-    told, bought = [], 0
+    told, bought, cooked = [], 0, 0
+    steps = sum(len(evening.lines) for evening in booklet.evenings) if booklet else 0
     for one in answers_of(week)[:MOST_ANSWERS]:
         if one.kind == Answered.BOUGHT:
             bought += one.place in lines
+        elif one.kind == Answered.COOKED:
+            cooked += 1
         elif one.kind == Answered.MEAL:
             told.append((one.at, f"{_meal_name(booklet, one.place)}: {one.text}"))
         elif one.kind == Answered.RATING:
@@ -92,7 +105,9 @@ def _came_back(week: Week, booklet: Booklet | None) -> dict[str, object]:
             told.append((one.at, f"weight {one.number:g} kg on {one.place}"))
         else:
             told.append((one.at, f"“{one.text}”"))
-    return {"answers": told, "bought": f"{bought} of {len(lines)} bought" if bought else ""}
+    ticked = [f"{bought} of {len(lines)} bought"] if bought else []
+    ticked += [f"{cooked} of {steps} steps of cooking done"] if cooked else []
+    return {"answers": told, "ticked": ", ".join(ticked)}
 
 
 def _meal_name(booklet: Booklet | None, place: str) -> str:
@@ -122,8 +137,57 @@ def make(request: Request, pk: int) -> HttpResponse:
         return _page(request, week, "Hand over the week first: a booklet is made of a fixed week.")
     if not form.is_valid():
         return _page(request, week, f"Not made. {problem_of(form)}")
-    services.keep_booklet(week, booklet_of(week, form.cleaned_data["figures"]))
+    services.keep_wishes(week.client, form.wishes())
+    services.keep_booklet(week, booklet_of(week, form.wishes()))
     return redirect("handover:week", pk)
+
+
+@require_POST
+def message(request: Request, pk: int) -> HttpResponse:
+    """Put a message for the client in the outbox."""
+    week, form = week_or_404(request, pk), MessageForm(request.POST)
+    if not form.is_valid():
+        sent = {"text": str(request.POST.get("text", ""))[:4000]}
+        return _page(request, week, f"Not put in the outbox. {problem_of(form)}", sent)
+    services.send_message(week.client, form.cleaned_data["text"])
+    return redirect("handover:outbox")
+
+
+@require_safe
+def outbox(request: Request) -> HttpResponse:
+    """Messages that wait to be passed on, and those that were."""
+    rows = outbox_of(request.user)[:MOST_MESSAGES]
+    return render(request, "handover/outbox.html", {"outbox_messages": rows})
+
+
+def _message_or_404(request: Request, message_pk: int) -> OutboxMessage:
+    found = outbox_of(request.user).filter(pk=message_pk).first()
+    if found is None:
+        raise Http404("no such message")
+    return found
+
+
+@require_POST
+def passed_on(request: Request, message_pk: int) -> HttpResponse:
+    """Note that a message was passed on."""
+    services.note_passed_on(_message_or_404(request, message_pk))
+    return redirect("handover:outbox")
+
+
+@require_POST
+def remove_message(request: Request, message_pk: int) -> HttpResponse:
+    """Take a message out of the outbox."""
+    services.remove_message(_message_or_404(request, message_pk))
+    return redirect("handover:outbox")
+
+
+@require_safe
+def everything(request: Request, client_pk: int) -> HttpResponse:
+    """All that is stored about a client, as one file."""
+    client = client_or_404(request, client_pk)
+    response = HttpResponse(everything_of(client), content_type="application/zip")
+    response["Content-Disposition"] = f'attachment; filename="client-{client.pk}.zip"'
+    return response
 
 
 @require_POST
@@ -165,7 +229,13 @@ def booklet_page(request: Request, pk: int) -> HttpResponse:
     return render(
         request,
         "handover/booklet.html",
-        {"week": week, "booklet": booklet, "glance": at_a_glance(booklet)},
+        {
+            "week": week,
+            "booklet": booklet,
+            "glance": at_a_glance(booklet),
+            "remarks": REMARKS,
+            "remark_lines": REMARK_LINES,
+        },
     )
 
 

@@ -17,7 +17,7 @@ from dietetics.nutrients import nutrient
 from dietetics.targets.windows import PLATE_KEYS, levels_of
 from dietetics.week.day_totals import day_levels, mean_of
 from dietetics.week.daynames import DAY_NAMES
-from dietetics.week.plan import Plan, plan_of
+from dietetics.week.plan import Plan
 from roundpantry.clients.records import school_choices
 from roundpantry.counter.forms import problem_of
 from roundpantry.counter.levels import levels_html
@@ -27,6 +27,7 @@ from roundpantry.weeks import files, services
 from roundpantry.weeks.forms import TakeInForm
 from roundpantry.weeks.models import Week
 from roundpantry.weeks.records import plan_value, weeks_of
+from roundpantry.weeks.version_differences import differences
 from roundpantry.weeks.views import moved_on, week_or_404
 from roundpantry.weeks.week_page import heads_of, lanes_of, out_words, week_page
 from roundpantry.weeks.week_snapshot import (
@@ -254,43 +255,6 @@ def versions(request: Request, pk: int) -> HttpResponse:
         "figures": _figure_changes(other, week) if other else [],
     }
     return render(request, "weeks/versions.html", context)
-
-
-def differences(before: Week, after: Week) -> list[str]:
-    """What stands elsewhere in the second of two versions."""
-    one, two = plan_of(before.plan), plan_of(after.plan)
-    names = {
-        key: pot.name
-        for week in (before, after)
-        for key, pot in snapshot_of(week).available.pots.items()
-    }
-    words = []
-    for d, m, cell in two.places():
-        if m < len(one.meals) and d < len(one.days):
-            old = one.cell(d, m)
-            if (old.entries, old.skipped) != (cell.entries, cell.skipped):
-                words.append(
-                    f"{DAY_NAMES[d]} {two.meals[m].lower()}: {_named(old)} → {_named(cell)}"
-                )
-    for c in sorted({*one.cookings} ^ {*two.cookings}, key=lambda c: (c.day, c.batch)):
-        when = DAY_NAMES[c.day] if c.day >= 0 else "the evening before"
-        change, name = (
-            "now" if c in two.cookings else "no longer",
-            names.get(c.batch, "a batch that no longer exists"),
-        )
-        words.append(f"{when}: {change} {amount_text(c.pots)} × {name}")
-    return words
-
-
-def _named(cell: Any) -> str:
-    if cell.skipped:
-        return "no meal"
-    return (
-        " and ".join(
-            f"{'' if e.scale == 1 else f'{amount_text(e.scale)} × '}{e.name}" for e in cell.entries
-        )
-        or "nothing"
-    )
 
 
 def _figure_changes(before: Week, after: Week) -> list[tuple[str, str, str]]:

@@ -14,7 +14,13 @@ from roundpantry.bowls.models import BowlChange, Pattern
 from roundpantry.clients.models import Acknowledgement, Client
 from roundpantry.clients.stored_data import FORMER, path_to
 from roundpantry.demo.tests.support import WithDemo
-from roundpantry.handover.models import Answered, ShareLink, StoredBooklet
+from roundpantry.handover.models import (
+    Answered,
+    BookletWishes,
+    OutboxMessage,
+    ShareLink,
+    StoredBooklet,
+)
 from roundpantry.prep.models import ClientKitchen, CookingEvening
 from roundpantry.shopping.models import HomeStock, ShoppingTrip
 from roundpantry.weeks.models import DishChoice, Search, Week, WeekChange
@@ -26,6 +32,7 @@ BELONG_TO_A_CLIENT = {
     "bowls.BowlPart", "bowls.BowlChange", "weeks.Week", "weeks.WeekChange", "weeks.DishChoice",
     "weeks.Search", "shopping.HomeStock", "shopping.ShoppingTrip", "prep.ClientKitchen",
     "prep.CookingEvening", "handover.StoredBooklet", "handover.ShareLink", "handover.Answered",
+    "handover.BookletWishes", "handover.OutboxMessage",
 }  # fmt: skip
 
 
@@ -52,6 +59,8 @@ class Traces(WithDemo):
         StoredBooklet.objects.create(week=week, content={"client": NAME})
         link = ShareLink.objects.create(week=week, nonce="n", ends_on="2099-01-01")
         Answered.objects.create(link=link, kind=Answered.REMARK, text="tasted of home")
+        BookletWishes.objects.create(client=client)
+        OutboxMessage.objects.create(client=client, text="your week is ready")
         CookingEvening.objects.create(week=week, day=0, said="five minutes later")
         BowlChange.objects.create(bowl=client.bowls.first(), what="a step", parts=[])
         Acknowledgement.objects.create(

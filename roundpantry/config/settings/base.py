@@ -129,6 +129,7 @@ AUTH_PASSWORD_VALIDATORS = [
     {"NAME": "django.contrib.auth.password_validation.UserAttributeSimilarityValidator"},
 ]
 LOGIN_URL = "login"
+POSTBOX = "roundpantry.handover.outbox.SimulatedOutbox"
 LOGIN_REDIRECT_URL = "today:today"
 LOGOUT_REDIRECT_URL = "login"
 

@@ -10,7 +10,7 @@ from roundpantry.batches.models import Batch, BatchLine
 from roundpantry.bowls.models import Bowl, Pattern
 from roundpantry.clients.models import Client
 from roundpantry.handover.links import new_nonce
-from roundpantry.handover.models import ShareLink
+from roundpantry.handover.models import OutboxMessage, ShareLink
 from roundpantry.shelf.models import Correction, ImportDraft, Label
 from roundpantry.weeks.models import Search, Week
 from roundpantry.weeks.services import add_week
@@ -27,6 +27,7 @@ OPEN_TO_ALL = {
 OF_NOBODY = {
     "home",
     "handover:portion-card",
+    "handover:outbox",
     "today:today",
     "starter:add",
     "starter:remove",
@@ -106,6 +107,7 @@ def arguments(owner: object) -> dict[str, object]:
             week=week_of(client), defaults={"nonce": new_nonce(), "ends_on": date(2099, 1, 1)}
         )[0].pk,
         "token": "no-such-link",
+        "message_pk": OutboxMessage.objects.get_or_create(client=client)[0].pk,
     }
 
 

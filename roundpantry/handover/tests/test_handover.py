@@ -5,6 +5,8 @@ and an answer changes no plan.
 from __future__ import annotations
 
 import io
+import json
+import zipfile
 from datetime import date, timedelta
 
 import icalendar
@@ -14,7 +16,7 @@ from django.urls import reverse
 from django.utils import timezone
 from pypdf import PdfReader
 
-from dietetics.handover.booklet import at_a_glance
+from dietetics.handover.booklet import Wishes, at_a_glance
 from dietetics.handover.true_size import outlines
 from dietetics.nutrients import nutrient
 from roundpantry.clients.models import Client
@@ -23,8 +25,10 @@ from roundpantry.demo.tests.support import ReadsWords
 from roundpantry.handover import services
 from roundpantry.handover.booklet_made import booklet_of
 from roundpantry.handover.links import MOST_WRONG, link_of, new_nonce, token_of
-from roundpantry.handover.models import Answered, ShareLink
+from roundpantry.handover.models import Answered, OutboxMessage, ShareLink
 from roundpantry.handover.pdf import booklet_pdf
+from roundpantry.handover.records import stored_booklet, wishes_of
+from roundpantry.shopping.services import buy_for
 from roundpantry.weeks.models import Week
 from roundpantry.weeks.services import add_week, hand_over
 from roundpantry.weeks.week_snapshot import WeekSnapshot, kept_of, snapshot_of
@@ -118,8 +122,40 @@ class OnPaper(ReadsWords):
 
     def test_figures_are_as_many_as_the_practitioner_chooses(self) -> None:
         week = Client.objects.get(name="Maren Okafor").weeks.first()
-        self.assertNotIn("kcal", text_of(booklet_pdf(booklet_of(week, "none"))))
-        self.assertIn("Sodium", text_of(booklet_pdf(booklet_of(week, "all"))))
+        self.assertNotIn("kcal", text_of(booklet_pdf(booklet_of(week, Wishes("none")))))
+        self.assertIn("Sodium", text_of(booklet_pdf(booklet_of(week, Wishes("all")))))
+
+    def test_grams_kilojoules_and_month_first_where_the_client_reads_them(self) -> None:
+        week = Client.objects.get(name="Maren Okafor").weeks.first()
+        usual = booklet_of(week)
+        own = booklet_of(week, Wishes("main", "metric", "kj", "mdy"))
+        said = text_of(booklet_pdf(own))
+        self.assertIn("Nov 25", own.days[2].date)
+        self.assertNotIn("kcal", said)
+        kcal = float(usual.days[2].figures[0].split()[1].replace(",", ""))
+        kilojoules = float(own.days[2].figures[0].split()[1].replace(",", ""))
+        self.assertAlmostEqual(kilojoules / kcal, 4.184, delta=0.01)  # kJ per kcal, by definition
+        for day in own.days:
+            for meal in day.meals:
+                for part in (p for one in meal.servings for p in one.parts):
+                    self.assertRegex(part, r"^[\d,]+ g\b")
+
+    def test_a_column_for_each_of_the_household(self) -> None:
+        week = Client.objects.get(name="Maren Okafor").weeks.first()
+        other = Client.objects.get(name="Tobias Lindqvist").weeks.first()
+        buy_for(week, [other.pk])
+        booklet, alone = booklet_of(week), booklet_of(other)
+        self.assertEqual(booklet.household, ("Tobias Lindqvist",))
+        names = {meal.name for meal in alone.days[2].meals}
+        for meal in booklet.days[2].meals:
+            served = [one.servings for one in meal.others]
+            same = [m.servings for m in alone.days[2].meals if m.name == meal.name]
+            self.assertEqual(served, same if meal.name in names else [()])
+        said = text_of(booklet_pdf(booklet))
+        noon = next(m for m in alone.days[2].meals if m.name == "Lunch")
+        for part in noon.servings[0].parts:
+            self.assertIn(flat(part), said)
+        self.assertGreater(len(booklet.shopping[0].lines), 0)
 
     def test_letter_and_large_type(self) -> None:
         booklet = booklet_of(Client.objects.get(name="Maren Okafor").weeks.first())
@@ -264,17 +300,41 @@ class ByLink(Linked):
         self.assertContains(page, 'value="7"', status_code=422)
 
     def test_weights_that_cannot_be_are_refused(self) -> None:
-        for kg, kept in (("7", 0), ("700", 0), ("abc", 0), ("72,4", 1), ("72.9", 1)):
+        for kg, kept in (("7", 0), ("700", 0), ("abc", 0), ("72,4", 1), ("72.9", 1), ("160 lb", 1)):
             self.send("weight", place="today", kg=kg)
             self.assertEqual(Answered.objects.filter(kind="weight").count(), kept, kg)
-        self.assertEqual(Answered.objects.get(kind="weight").number, 72.9)
+        pound = 0.45359237  # kg, international avoirdupois
+        self.assertAlmostEqual(Answered.objects.get(kind="weight").number, 160 * pound)
 
     def test_a_dish_is_rated_from_one_to_five(self) -> None:
+        booklet = stored_booklet(self.week)
+        dish = booklet.days[0].meals[0].servings[0].name
         for stars in ("0", "6", "good", ""):
-            self.assertEqual(self.send("rating", place="Slaw", stars=stars).status_code, 422)
-        self.send("rating", place="Slaw", stars="4")
-        self.send("rating", place="Slaw", stars="5")
+            self.assertEqual(self.send("rating", place=dish, stars=stars).status_code, 422)
+        self.send("rating", place=dish, stars="4")
+        self.send("rating", place=dish, stars="5")
         self.assertEqual(Answered.objects.get().number, 5)
+
+    def test_what_is_not_in_the_booklet_cannot_be_answered(self) -> None:
+        for kind, place, extra in (
+            ("meal", "7-0", {"how": "skipped"}), ("meal", "0-9", {"how": "skipped"}),
+            ("meal", "<b>", {"how": "skipped"}), ("bought", "no-such-food", {"how": "yes"}),
+            ("cooked", "9-0", {"how": "yes"}), ("rating", "Roast of nothing", {"stars": "3"}),
+        ):  # fmt: skip
+            answer = self.send(kind, place=place, **extra)
+            self.assertContains(answer, "not in the booklet", status_code=422)
+        self.assertFalse(Answered.objects.exists())
+
+    def test_cooking_is_ticked_and_unticked_step_by_step(self) -> None:
+        for how, count in (("yes", 1), ("yes", 1), ("no", 0), ("yes", 1)):
+            self.send("cooked", place="0-1", how=how)
+            self.assertEqual(Answered.objects.filter(kind="cooked").count(), count)
+        lines = stored_booklet(self.week).evenings[0]
+        self.assertEqual(lines.minutes[0], 0)
+        self.assertEqual(list(lines.minutes), sorted(lines.minutes))
+        self.client.force_login(self.rower.practitioner)
+        page = self.client.get(reverse("handover:week", args=[self.week.pk]))
+        self.assertContains(page, "steps of cooking done")
 
     def test_the_calendar_holds_the_week_and_goes_with_the_link(self) -> None:
         address = f"{self.address}calendar.ics"
@@ -292,7 +352,7 @@ class ByLink(Linked):
 
     def test_what_is_not_asked_for_is_not_taken(self) -> None:
         bare = services.give_link(self.week, timezone.localdate(), [])
-        for kind in ("meal", "bought", "remark", "weight", "rating", "anything"):
+        for kind in ("meal", "bought", "cooked", "remark", "weight", "rating", "anything"):
             answer = self.phone.post(
                 f"/s/{token_of(bare)}/answer/",
                 {"kind": kind, "place": "0-0", "text": "x", "kg": "70", "stars": "3"},
@@ -319,6 +379,50 @@ class ThePractitionersSide(Linked):
         self.client.post(reverse("handover:withdraw", args=[self.week.pk, self.link.pk]))
         self.assertIsNotNone(ShareLink.objects.get(pk=self.link.pk).withdrawn_at)
         self.assertNotContains(self.client.get(address), token_of(self.link))
+
+    def test_how_a_client_wants_it_written_is_kept_for_the_next(self) -> None:
+        self.client.force_login(self.rower.practitioner)
+        wish = {"figures": "none", "portions": "metric", "energy": "kj", "dates": "ymd"}
+        self.client.post(reverse("handover:make", args=[self.week.pk]), wish)
+        self.assertEqual(wishes_of(self.rower), Wishes(**wish))
+        self.assertEqual(stored_booklet(self.week).wishes, Wishes(**wish))
+        refused = self.client.post(
+            reverse("handover:make", args=[self.week.pk]), wish | {"energy": "joule"}
+        )
+        self.assertEqual(refused.status_code, 422)
+
+    def test_a_message_waits_in_the_outbox_and_nobody_elses_is_there(self) -> None:
+        self.client.force_login(self.rower.practitioner)
+        address = reverse("handover:message", args=[self.week.pk])
+        self.client.post(address, {"text": "Your week is ready, and the soup is new."})
+        page = self.client.get(reverse("handover:outbox"))
+        self.assertContains(page, "and the soup is new.")
+        message = OutboxMessage.objects.get()
+        self.client.post(reverse("handover:passed-on", args=[message.pk]))
+        message.refresh_from_db()
+        self.assertIsNotNone(message.passed_on_at)
+        refused = self.client.post(address, {"text": "  "})
+        self.assertContains(refused, "Write the message first", status_code=422)
+        long = self.client.post(address, {"text": "soup " * 500})
+        self.assertContains(long, "soup soup", status_code=422)  # what was typed stays
+        self.client.force_login(get_user_model().objects.get(username="joon"))
+        self.assertNotContains(self.client.get(reverse("handover:outbox")), "the soup is new")
+        theirs = reverse("handover:remove-message", args=[message.pk])
+        self.assertEqual(self.client.post(theirs).status_code, 404)
+        self.assertEqual(OutboxMessage.objects.count(), 1)
+
+    def test_everything_of_a_client_is_one_file(self) -> None:
+        self.client.force_login(self.rower.practitioner)
+        answer = self.client.get(reverse("handover:everything", args=[self.rower.pk]))
+        with zipfile.ZipFile(io.BytesIO(answer.content)) as file:
+            self.assertIsNone(file.testzip())
+            stored = json.loads(file.read("client.json"))
+            columns = file.read("columns.csv").decode()
+            name = f"booklets/week-{self.week.start.isoformat()}-version-{self.week.version}.pdf"
+            self.assertIn("Wednesday", text_of(file.read(name)))
+        for table, rows in stored["tables"].items():
+            for column in rows[0]:
+                self.assertIn(f"{table},{column},", columns)
 
     def test_today_says_that_something_came_back_until_it_is_read(self) -> None:
         self.client.force_login(self.rower.practitioner)
