@@ -7,7 +7,7 @@ from contextlib import suppress
 from datetime import timedelta
 
 from dietetics.amounts.weighing import amount_text
-from dietetics.cautions.verdict import Verdict
+from dietetics.cautions.client_words import told_to_client
 from dietetics.dishes.bowls import Portion, portion_words
 from dietetics.dishes.cooking import KEEPS_DAYS
 from dietetics.errors import DieteticsError
@@ -55,6 +55,7 @@ ASK = (
     "Rules differ by place, and this plan does not treat disease. Ask your practitioner or doctor "
     "before you change medicines or if you feel unwell."
 )
+UNSAID = ("Eating disorder", "Child of")  # known to the client, and no help on paper
 KIND_WORDS = {"home": "", "travel": "on the road", "off": "off the plan"}
 
 
@@ -110,6 +111,10 @@ def _booklet(week: Week, wishes: Wishes) -> Booklet:
 
 def aim_words(client: Client) -> str:
     """What was agreed, in plain words."""
+    if client.pregnant:
+        return "Our aim: eat well in your pregnancy, and gain weight as is usual for you."
+    if client.breastfeeding and client.goal != "lose":
+        return "Our aim: eat well while you breastfeed."
     goal = GOALS.get(client.goal, client.goal)
     if client.goal in ("lose", "gain"):
         to = f", to {client.goal_weight_kg:g} kg" if client.goal_weight_kg else ""
@@ -129,22 +134,16 @@ def _watched(found: WeekSnapshot) -> list[str]:
     """
     client = found.week.client
     allergies = {f"{one.replace('-', ' ')} allergy".capitalize() for one in client.allergies}
-    known = [words for words in client.caution_list if words not in allergies]
+    known = [
+        words
+        for words in client.caution_list
+        if words not in allergies and not words.startswith(UNSAID)
+    ]
     raised = [v for v, _ in cautions_of(found)]
     with suppress(DieteticsError):  # a record that contradicts itself still has its week
         raised = [*(v for v, _ in client_cautions_of(client)), *raised]
-    told = [_for_the_client(one) for one in raised]
+    told = filter(None, map(told_to_client, raised))
     return list(dict.fromkeys([*(f"Keep in mind: {words}." for words in known), *told, ASK]))
-
-
-def _for_the_client(verdict: Verdict) -> str:
-    """A caution as the client reads it; what they avoid and still stands in the week is told to
-    them, and not about them.
-    """
-    if verdict.code == "never-eaten":
-        foods, subject = ", ".join(verdict.params["foods"]), verdict.subject.replace("-", " ")
-        return f"You avoid {subject}, and it is in this week: {foods}. Leave it out, or ask."
-    return f"{verdict.text} {verdict.action}".strip()
 
 
 def _measured(words: str) -> str:

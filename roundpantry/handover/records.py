@@ -39,7 +39,8 @@ def wishes_of(client: Client) -> Wishes:
     if row is not None:
         return Wishes(row.figures, row.portions, row.energy, row.dates)
     own = preferences_of(client.practitioner)
-    return Wishes("main", own.portions, own.energy, own.dates)
+    harmful = "eating-disorder" in client.conditions  # numbers can do harm
+    return Wishes("none" if harmful else "main", own.portions, own.energy, own.dates)
 
 
 def outbox_of(user: User) -> QuerySet[OutboxMessage]:
