@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 from django.urls import reverse
+from django.utils.html import escape
 
+from roundpantry.bowls.models import BowlPart
 from roundpantry.demo.tests.support import HTMX, WithDemo
 
 
@@ -102,6 +104,14 @@ class Bench(WithDemo):
             "USDA",
         ):
             self.assertIn(words, page)
+
+    def test_print_says_how_each_batch_is_made(self) -> None:
+        part = BowlPart.objects.filter(bowl__client__practitioner=self.petra, batch__isnull=False)
+        bowl, batch = part[0].bowl, part[0].batch
+        page = self.client.get(reverse("bowls:print", args=[bowl.pk])).content.decode()
+        self.assertIn(f"How to make {escape(batch.title)}", page)
+        for step in filter(str.strip, batch.steps.splitlines()):
+            self.assertIn(f"<li>{escape(step.strip())}</li>", page)
 
     def test_area_is_volume(self) -> None:
         import math
