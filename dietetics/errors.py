@@ -71,6 +71,14 @@ class DieteticsError(ValueError):
         "answer-too-often": "More than {most} answers in a day: not saved.",
         "answer-unknown": "Not understood. Known: {known}.",
         "answer-place-unknown": "This is not in the booklet as it is now. Load the page again.",
+        "measured-unknown": "“{key}” is not something this program measures.",
+        "measured-empty": "Nothing was written. Type for example: 72.4 kg today, waist 81.",
+        "measured-impossible": (
+            "“{text}” was read as {name} and cannot be right: from {least} to {most} is possible. "
+            "Nothing was saved."
+        ),
+        "measured-future": "{day} has not been yet. Nothing was saved.",
+        "day-impossible": "“{text}” is no day of the calendar. Nothing was saved.",
         "message-empty": "Write the message first.",
         "answer-empty": "Nothing was written, so nothing was sent.",
         "answer-too-long": "{length} characters are too many: at most {most}.",

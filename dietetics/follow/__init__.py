@@ -1,0 +1,3 @@
+"""What happens to a client after the plan was given: measured, eaten, expected, and what to
+change.
+"""

@@ -1,0 +1,131 @@
+"""Lines of measurements against answers that were written before the reader, and blood values
+against published factors.
+"""
+
+from __future__ import annotations
+
+import csv
+import re
+import unittest
+from datetime import date
+from pathlib import Path
+
+from hypothesis import given
+from hypothesis import strategies as st
+
+from dietetics.errors import DieteticsError
+from dietetics.follow.kinds import kind, kinds
+from dietetics.follow.quick_entry import QuickEntry, read_line
+
+HERE = Path(__file__).parent
+TODAY, LAST = date(2026, 11, 26), {"weight": 72.0}
+_VALUE = re.compile(
+    r"^(?P<kind>[\w-]+) (?P<value>[\d.]+) @(?P<day>[\d-]+)(?:T(?P<at>[\d:]+))?"
+    r"(?: \[(?P<low>[\d.]+)-(?P<high>[\d.]+)\])?$"
+)
+
+
+def cases() -> list[tuple[str, str]]:
+    """Lines with their answers."""
+    rows = (HERE / "corpus" / "quick_entry.txt").read_text(encoding="utf-8").splitlines()
+    kept = [row for row in rows if row and not row.startswith("#")]
+    return [(text.strip(), answer.strip()) for text, _, answer in (r.partition("=>") for r in kept)]
+
+
+def wrong(text: str, answer: str) -> str:
+    """What is wrong with the reading of a line; "" when nothing is."""
+    try:
+        found = read_line(text, TODAY, LAST)
+    except DieteticsError as error:
+        return "" if answer == "refused" else f"{text}: {error}"
+    if answer == "refused":
+        return f"{text}: not refused but {found}"
+    if answer.startswith("ask "):
+        asked = [one.kind.key for one in found.questions]
+        return "" if asked == [answer[4:]] and not found.values else f"{text}: {found}"
+    return _wrong_values(text, answer, found)
+
+
+def _wrong_values(text: str, answer: str, found: QuickEntry) -> str:
+    parts = [one.strip() for one in answer.split(";")]
+    remark = next((p.removeprefix("remark:").strip() for p in parts if p.startswith("remark:")), "")
+    wanted = [part for part in parts if part and not part.startswith("remark:")]
+    if found.questions or len(wanted) != len(found.values) or remark != found.remark:
+        return f"{text}: {found}"
+    for words, value in zip(wanted, found.values, strict=True):
+        want = _VALUE.match(words)
+        assert want is not None, words
+        day = date(2026, 11, int(want["day"])) if len(want["day"]) < 3 else want["day"]
+        bounds = (value.low, value.high) == (
+            (float(want["low"]), float(want["high"])) if want["low"] else (None, None)
+        )
+        at = f"{value.at:%H:%M}" if value.at else None
+        near = abs(value.value - float(want["value"])) <= 0.002 * float(want["value"])
+        if (value.kind.key, value.day, at) != (want["kind"], day, want["at"]) or not near:
+            return f"{text}: {value}"
+        if not bounds:
+            return f"{text}: range {value.low}-{value.high}"
+    return ""
+
+
+class Lines(unittest.TestCase):
+    def test_every_line_is_read_as_its_answer_says(self) -> None:
+        found = [problem for text, answer in cases() if (problem := wrong(text, answer))]
+        self.assertEqual(found, [], f"{len(found)} of {len(cases())} lines")
+
+    def test_a_figure_that_was_not_read_is_told(self) -> None:
+        found = read_line("72.4 kg, pulse 64", TODAY, LAST)
+        self.assertEqual(found.unread, ("pulse 64",))
+
+    @given(st.text(max_size=80))
+    def test_any_line_is_read_or_refused_in_words(self, text: str) -> None:
+        try:
+            found = read_line(text, TODAY, LAST)
+        except DieteticsError as error:
+            self.assertTrue(str(error))
+            return
+        for value in found.values:
+            self.assertTrue(value.kind.can_be(value.value))
+            self.assertLessEqual(value.day, TODAY)
+
+    @given(st.floats(40, 180), st.sampled_from(("kg", "lb")))
+    def test_a_weight_comes_back_whatever_its_unit(self, kg: float, unit: str) -> None:
+        typed = kg if unit == "kg" else kg / 0.45359237  # kg in an international pound
+        value = read_line(f"{typed:.2f} {unit}", TODAY, {}).values[0]
+        self.assertAlmostEqual(value.value, kg, delta=0.01)
+
+    def test_a_bare_number_is_asked_for_where_nobody_was_weighed_before(self) -> None:
+        found = read_line("150", TODAY, {})
+        self.assertEqual([one.kind.key for one in found.questions], ["weight"])
+        self.assertEqual(read_line("300", TODAY, {}).values[0].value, 300 * 0.45359237)
+
+
+class BloodValues(unittest.TestCase):
+    def test_conversions_agree_with_the_published_factors(self) -> None:
+        text = (HERE / "inputs" / "blood_conversions.csv").read_text(encoding="utf-8")
+        rows = csv.DictReader(line for line in text.splitlines() if not line.startswith("#"))
+        count = 0
+        for row in rows:
+            found, name = kind(row["kind"]), row["conventional_unit"]
+            unit = found.unit_named("mg/dL BUN" if row["kind"] == "urea" else name)
+            assert unit is not None, row
+            self.assertEqual(found.unit, row["si_unit"])
+            want = float(row["si"])
+            got = unit.to_base(float(row["conventional"]))
+            self.assertAlmostEqual(got, want, delta=0.003 * want, msg=row["kind"])
+            count += 1
+        self.assertEqual(count, 22)
+
+    def test_there_and_back(self) -> None:
+        for one in kinds().values():
+            for unit in one.units:
+                middle = (one.least + one.most) / 2
+                self.assertAlmostEqual(unit.to_base(unit.from_base(middle)), middle)
+
+    def test_what_is_likely_can_be(self) -> None:
+        for one in kinds().values():
+            self.assertTrue(one.can_be(one.likely[0]) and one.can_be(one.likely[1]), one.key)
+
+
+if __name__ == "__main__":
+    unittest.main()
