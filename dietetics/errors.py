@@ -78,6 +78,11 @@ class DieteticsError(ValueError):
             "Nothing was saved."
         ),
         "measured-future": "{day} has not been yet. Nothing was saved.",
+        "measured-unclear": "“{text}” was not understood as a blood pressure. Nothing was saved.",
+        "day-unclear": (
+            "“{text}” may be two different days. Write the month as a word, like 3 Nov. Nothing "
+            "was saved."
+        ),
         "day-impossible": "“{text}” is no day of the calendar. Nothing was saved.",
         "message-empty": "Write the message first.",
         "answer-empty": "Nothing was written, so nothing was sent.",

@@ -20,17 +20,26 @@ from dietetics.targets.measurements import KG_PER_LB, LB_PER_STONE
 
 NEAR = 0.15  # of the last weight: a bare number this near is in that unit
 SCORE_OF = 5
+# Words that may stand beside a value and change nothing of it. With any other word the piece is a
+# remark: "goal weight 68 kg", "lost 2 kg" and "B12 50 µg daily" are no measurements.
+BESIDE = frozenset(
+    "a about after again am approx at before blood bed breakfast ca clinic clothes dinner evening "
+    "fasting first from gp her his home hospital in is lab laboratory level lunch measured morning "
+    "my new noon now of on plasma result scale serum shoes still the this toilet was with without "
+    "value today night".split()
+)
 _NUMBER = r"(?P<number>[-−]?\d+(?:[.,]\d+)?)"
 _RANGE = re.compile(r"[(\[]\s*(\d+(?:[.,]\d+)?)\s*(?:-|–|to)\s*(\d+(?:[.,]\d+)?)\s*[)\]]")
 _PRESSURE = re.compile(
-    r"\b(?:bp|blood pressure)\b\s*:?\s*(\d{2,3})\s*(?:/|over)\s*(\d{2,3})(?:\s*mmhg)?",
+    r"\b(?:bp|blood pressure)\b\s*:?\s*(\d{2,3})\s*(?:/|over)\s*(\d{2,3})(?P<more>[/\d])?"
+    r"(?:\s*mmhg)?",
     re.IGNORECASE,
 )
 _STONE = re.compile(
     r"\b(\d{1,2})\s*(?:st|stone)\b\s*(?:(\d{1,2}(?:[.,]\d)?)\s*(?:lbs?|pounds?)?)?", re.IGNORECASE
 )
 _DECIMAL_COMMA = re.compile(r"(?<=\d),(?=\d{1,2}(?!\d))")
-_CUT = re.compile(r"[,;\n]")
+_CUT = re.compile(r"[,;\n]|\band\b(?=\D*\d)", re.IGNORECASE)
 _EITHER = re.compile(
     r"\b(kg\s+or\s+lbs?|lbs?\s+or\s+kg|cm\s+or\s+in|in\s+or\s+cm)\b", re.IGNORECASE
 )
@@ -84,6 +93,11 @@ class _Reading:
     day: date | None = None
     at: time | None = None
 
+    @property
+    def on(self) -> date:
+        """The day that holds for what is read now."""
+        return self.day or self.today
+
 
 def read_line(text: str, today: date, last: Mapping[str, float] | None = None) -> QuickEntry:
     """Read a line. `last` holds what was measured before, by kind, in base units.
@@ -96,8 +110,11 @@ def read_line(text: str, today: date, last: Mapping[str, float] | None = None) -
     if not pieces:
         raise DieteticsError("measured-empty")
     reading = _Reading(today, last or {})
-    pieces = [_without_when(piece, reading) for piece in pieces]
-    for piece in pieces:
+    dated = [_without_when(piece, reading) for piece in pieces]
+    days = {day for _, day in dated if day is not None}
+    for piece, day in dated:
+        # one day in a line holds for the whole of it; of several, each from where it stands
+        reading.day = next(iter(days)) if len(days) == 1 else day or reading.day
         if piece:
             _read_piece(piece, reading)
     return QuickEntry(
@@ -113,23 +130,24 @@ def _pieces(text: str) -> list[str]:
     return _CUT.split(_DECIMAL_COMMA.sub(".", text))
 
 
-def _without_when(piece: str, reading: _Reading) -> str:
-    """A piece without its day and time, which hold for the whole line."""
+def _without_when(piece: str, reading: _Reading) -> tuple[str, date | None]:
+    """A piece without its day and time, and the day."""
     rest, day = take_day(piece, reading.today)
     rest, at = take_time(rest)
     if day is not None:
         if day > reading.today:
             raise DieteticsError("measured-future", day=f"{day:%Y-%m-%d}")
-        reading.day = day
     reading.at = at or reading.at
     rest = rest if (day, at) != (None, None) else piece
-    return " ".join(rest.split()).strip(" :")
+    return " ".join(rest.split()).strip(" :."), day
 
 
 def _read_piece(piece: str, reading: _Reading) -> None:
     pressure = _PRESSURE.search(piece)
     if pressure is not None:
-        for key, number in zip(("systolic", "diastolic"), pressure.groups(), strict=True):
+        if pressure["more"] or int(pressure[1]) <= int(pressure[2]):
+            raise DieteticsError("measured-unclear", text=piece)
+        for key, number in zip(("systolic", "diastolic"), pressure.groups()[:2], strict=True):
             _add(reading, kind(key), float(number), Unit("mmHg"), pressure[0].strip(), (None, None))
         _remark(reading, piece[: pressure.start()] + piece[pressure.end() :])
         return
@@ -164,13 +182,13 @@ def _read_value(piece: str, typed: str, bounds: Sequence[float | None], reading:
     if found.group == FEELING:
         return _score(found, value, behind, before, typed, reading)
     unit, left = _unit_before_words(found, behind)
+    if not _all_beside(f"{before} {_EITHER.sub('', left)}"):
+        return False  # another word may change what it is: the whole piece stays a remark
     if _EITHER.search(behind):
         reading.questions.append(_question(found, value))
         return True
     if brings and (unit is None or brings.startswith(f"{unit.name} ")):
         unit = found.unit_named(brings)  # "BUN 17 mg/dL" is mg/dL of urea nitrogen
-    if unit is None and _word(left) in _unit_words():
-        return False  # a unit that does not belong to it: the whole piece stays a remark
     _remark(reading, f"{before} {left}")
     if unit is None:
         return _choose_unit(found, value, typed, bounds, reading)
@@ -205,6 +223,8 @@ def _by_unit(piece: str, typed: str, bounds: Sequence[float | None], reading: _R
         return True
     unit = weight.unit_named(found["unit"])
     assert unit is not None
+    if not _all_beside(f"{piece[: found.start()]} {piece[found.end() :]}"):
+        return False
     _remark(reading, f"{piece[: found.start()]} {piece[found.end() :]}")
     _add(reading, weight, value, unit, typed, bounds)
     return True
@@ -226,15 +246,9 @@ def _letter(letter: str) -> str:
     return "(?:µ|μ|u|mc)" if letter == "µ" else re.escape(letter)
 
 
-def _word(text: str) -> str:
-    return text.split(maxsplit=1)[0].lower() if text.split() else ""
-
-
-def _unit_words() -> frozenset[str]:
-    return frozenset(
-        {unit.name.lower() for one in kinds().values() for unit in one.units if unit.name}
-        | {"h", "hours", "hour", "min", "minutes", "g", "mg", "kcal"}
-    )
+def _all_beside(words: str) -> bool:
+    """True when nothing but words of no weight stand beside a value."""
+    return all(word in BESIDE for word in re.findall(r"[^\s:=.()-]+", words.lower()))
 
 
 def _score(

@@ -10,7 +10,7 @@ from dietetics.week.daynames import WEEKDAYS
 
 MONTHS = ("jan", "feb", "mar", "apr", "may", "jun", "jul", "aug", "sep", "oct", "nov", "dec")
 _MONTH = r"(?P<month>jan|feb|mar|apr|may|jun|jul|aug|sep|oct|nov|dec)[a-z]*\.?"
-_NOON = 12
+_NOON, MONTHS_A_YEAR = 12, len(MONTHS)
 # The longest way of writing first, so that nothing of a date stays behind.
 _DAYS = tuple(
     re.compile(rf"\b(?:on\s+(?:the\s+)?)?{pattern}(?!\w)", re.IGNORECASE)
@@ -19,6 +19,7 @@ _DAYS = tuple(
         rf"(?P<day>\d{{1,2}})(?:st|nd|rd|th)?\.?\s+(?:of\s+)?{_MONTH}(?:,?\s+(?P<year>\d{{4}}))?",
         rf"{_MONTH}\s+(?P<day>\d{{1,2}})(?:st|nd|rd|th)?(?:,?\s+(?P<year>\d{{4}}))?",
         r"(?P<day>\d{1,2})\.(?P<numeric>\d{1,2})\.(?P<year>\d{4})",
+        r"(?:(?<=^)|(?<=on\s))(?P<first>[0-3]?\d)/(?P<second>[0-3]?\d)(?:/(?P<year>\d{4}))?(?!/)",
         r"(?P<said>today|yesterday|tomorrow|the day before yesterday)",
         rf"(?:last\s+)?(?P<weekday>{'|'.join(WEEKDAYS)})",
     )
@@ -37,7 +38,7 @@ def take_day(text: str, today: date) -> tuple[str, date | None]:
     """The text without its day, and the day; None where none is written.
 
     A day without a year is the last one that has been; a weekday likewise. Raises DieteticsError
-    `day-impossible` for one that no calendar has.
+    `day-impossible` for one that no calendar has, `day-unclear` for "3/11".
     """
     for pattern in _DAYS:
         found = pattern.search(text)
@@ -64,6 +65,8 @@ def _day(found: re.Match[str], today: date) -> date:
 
 
 def _day_of_month(given: dict[str, str], today: date) -> date:
+    if given.get("first"):
+        given = _day_first(given)
     month = int(given["numeric"]) if given.get("numeric") else 0
     month = month or MONTHS.index(given["month"].lower()[:3]) + 1
     day, year = int(given["day"]), given.get("year")
@@ -73,6 +76,15 @@ def _day_of_month(given: dict[str, str], today: date) -> date:
     if this_year - today > timedelta(days=180):  # "20 Dec" in January is last month's
         return date(today.year - 1, month, day)
     return this_year
+
+
+def _day_first(given: dict[str, str]) -> dict[str, str]:
+    """A day and a month with a slash between them, where only one of the two can be the month."""
+    one, other = int(given["first"]), int(given["second"])
+    if one <= MONTHS_A_YEAR and other <= MONTHS_A_YEAR and one != other:
+        raise DieteticsError("day-unclear", text=f"{one}/{other}")
+    day, month = (one, other) if one > MONTHS_A_YEAR else (other, one)
+    return {**given, "day": str(day), "numeric": str(month)}
 
 
 def take_time(text: str) -> tuple[str, time | None]:
