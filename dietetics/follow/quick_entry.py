@@ -23,10 +23,12 @@ SCORE_OF = 5
 # Words that may stand beside a value and change nothing of it. With any other word the piece is a
 # remark: "goal weight 68 kg", "lost 2 kg" and "B12 50 µg daily" are no measurements.
 BESIDE = frozenset(
-    "a about after again am approx at before blood bed breakfast ca clinic clothes dinner evening "
-    "fasting first from gp her his home hospital in is lab laboratory level lunch measured morning "
-    "my new noon now of on plasma result scale serum shoes still the this toilet was with without "
-    "value today night".split()
+    {"a", "about", "after", "again", "am", "approx", "at", "bed", "before", "blood", "breakfast",
+    "ca", "clinic", "clothes", "dinner", "evening", "fasting", "first", "from", "gp", "her", "his",
+    "home", "hospital", "in", "is", "lab", "laboratory", "level", "lunch", "measured", "morning",
+    "my", "new", "night", "noon", "now", "of", "on", "plasma", "result", "scale", "serum", "shoes",
+    "still", "the", "this", "today", "toilet", "value", "was", "with", "without"}
+)  # fmt: skip
 )
 _NUMBER = r"(?P<number>[-−]?\d+(?:[.,]\d+)?)"
 _RANGE = re.compile(r"[(\[]\s*(\d+(?:[.,]\d+)?)\s*(?:-|–|to)\s*(\d+(?:[.,]\d+)?)\s*[)\]]")
@@ -208,7 +210,15 @@ def _named(piece: str) -> tuple[Kind | None, str, str]:
 
 
 def _by_unit(piece: str, typed: str, bounds: Sequence[float | None], reading: _Reading) -> bool:
-    """A number with a unit of weight and no name is a weight."""
+    """A number with a unit and no name: of weight it is a weight, of what stands before in the line
+    it is that once more ("waist 81 cm on 1 Nov, 80 cm today").
+    """
+    before = reading.values[-1].kind if reading.values else None
+    again = re.match(rf"^{_NUMBER}\s*(?P<unit>[a-zµ/]+)$", piece, re.IGNORECASE)
+    same = before.unit_named(again["unit"]) if again and before and before.key != "weight" else None
+    if again is not None and before is not None and same is not None:
+        _add(reading, before, _figure(again["number"]), same, typed, bounds)
+        return True
     weight = kind("weight")
     found = re.search(
         rf"(?<![\w.]){_NUMBER}\s*(?P<unit>kg|kilos?|lbs?|pounds?)\b", piece, re.IGNORECASE

@@ -18,6 +18,7 @@ from dietetics.follow.kinds import kind, kinds
 from dietetics.follow.quick_entry import QuickEntry, read_line
 
 HERE = Path(__file__).parent
+CORPORA = ("quick_entry.txt", "quick_entry_more.txt", "quick_entry_third.txt")
 TODAY, LAST = date(2026, 11, 26), {"weight": 72.0}
 _VALUE = re.compile(
     r"^(?P<kind>[\w-]+) (?P<value>[\d.]+) @(?P<day>[\d-]+)(?:T(?P<at>[\d:]+))?"
@@ -74,7 +75,7 @@ def _wrong_values(text: str, answer: str, found: QuickEntry) -> str:
 
 class Lines(unittest.TestCase):
     def test_every_line_is_read_as_its_answer_says(self) -> None:
-        for name in ("quick_entry.txt", "quick_entry_more.txt"):
+        for name in CORPORA:
             found = [problem for text, answer in cases(name) if (problem := wrong(text, answer))]
             self.assertEqual(found, [], name)
 
