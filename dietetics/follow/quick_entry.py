@@ -29,7 +29,6 @@ BESIDE = frozenset(
     "my", "new", "night", "noon", "now", "of", "on", "plasma", "result", "scale", "serum", "shoes",
     "still", "the", "this", "today", "toilet", "value", "was", "with", "without"}
 )  # fmt: skip
-)
 _NUMBER = r"(?P<number>[-−]?\d+(?:[.,]\d+)?)"
 _RANGE = re.compile(r"[(\[]\s*(\d+(?:[.,]\d+)?)\s*(?:-|–|to)\s*(\d+(?:[.,]\d+)?)\s*[)\]]")
 _PRESSURE = re.compile(
