@@ -71,6 +71,9 @@ class DieteticsError(ValueError):
         "answer-too-often": "More than {most} answers in a day: not saved.",
         "answer-unknown": "Not understood. Known: {known}.",
         "answer-place-unknown": "This is not in the booklet as it is now. Load the page again.",
+        "trajectory-none": "There is no weigh-in yet.",
+        "trajectory-long": "These weigh-ins lie {years:.0f} years apart. Is a year typed wrong?",
+        "expected-not-made": "No expected weight: {why}.",
         "measured-unknown": "“{key}” is not something this program measures.",
         "measured-empty": "Nothing was written. Type for example: 72.4 kg today, waist 81.",
         "measured-impossible": (

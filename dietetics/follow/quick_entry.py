@@ -135,9 +135,8 @@ def _without_when(piece: str, reading: _Reading) -> tuple[str, date | None]:
     """A piece without its day and time, and the day."""
     rest, day = take_day(piece, reading.today)
     rest, at = take_time(rest)
-    if day is not None:
-        if day > reading.today:
-            raise DieteticsError("measured-future", day=f"{day:%Y-%m-%d}")
+    if day is not None and day > reading.today:
+        raise DieteticsError("measured-future", day=f"{day:%Y-%m-%d}")
     reading.at = at or reading.at
     rest = rest if (day, at) != (None, None) else piece
     return " ".join(rest.split()).strip(" :."), day
