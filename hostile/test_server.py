@@ -162,6 +162,26 @@ class AtOnce(SimpleTestCase):
         searches = {found[0] for _, _, text in pages if (found := re.search(r"search-\d+", text))}
         self.assertEqual(({status for status, _, _ in pages}, len(searches)), ({200}, 1))
 
+    def test_eight_weeks_planned_at_once_keep_no_page_waiting(self) -> None:
+        weeks = self.found(
+            "SELECT w.id, w.revision FROM weeks_week w JOIN clients_client c ON c.id = w.client_id "
+            "WHERE w.frozen_at IS NULL AND c.practitioner_id = 1 ORDER BY w.id"
+        )
+        served: list[int] = []
+
+        def press(one: Visitor, n: int) -> tuple[int, str, str]:
+            week, revision = weeks[n % len(weeks)]
+            return one.post(f"/weeks/{week}/plan/", htmx=True, revision=str(revision))
+
+        with ThreadPoolExecutor(WINDOWS + 1) as pool:
+            planned = [pool.submit(press, self.petra.copy(), n) for n in range(WINDOWS)]
+            while not all(one.done() for one in planned):
+                served.append(self.petra.copy().get("/glossary/")[0])
+        answers = Counter(one.result()[0] for one in planned)
+        self.assertEqual(set(answers) - {200, 204, 422, 503}, set())
+        self.assertEqual(set(served), {200})
+        self.assertGreater(len(served), WINDOWS)
+
     def test_many_wrong_passwords_lock_the_name_for_that_address(self) -> None:
         stranger = Visitor(self.server.port)
         stranger.get("/login/")

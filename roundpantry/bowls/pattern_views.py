@@ -15,6 +15,7 @@ from roundpantry.bowls.views import bowl_or_404
 from roundpantry.clients.context import current_client
 from roundpantry.clients.records import clients_of
 from roundpantry.counter.forms import problem_of
+from roundpantry.counter.long_work import few_at_once
 from roundpantry.counter.requests import Request
 from roundpantry.shelf.food_rows import best_key
 from roundpantry.shelf.records import food_of
@@ -105,6 +106,7 @@ def draw_pattern(request: Request, pk: int, client_pk: int) -> HttpResponse:
 
 
 @require_POST
+@few_at_once
 def draw_all(request: Request, client_pk: int) -> HttpResponse:
     """Make a bowl of a client from every pattern, each for its usual meal."""
     client = get_object_or_404(clients_of(request.user), pk=client_pk)

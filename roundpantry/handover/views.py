@@ -13,6 +13,7 @@ from dietetics.errors import DieteticsError
 from dietetics.handover.booklet import REMARK_LINES, REMARKS, Booklet, at_a_glance
 from roundpantry.counter.dates import day_text
 from roundpantry.counter.forms import problem_of
+from roundpantry.counter.long_work import few_at_once
 from roundpantry.counter.requests import Request
 from roundpantry.handover import services
 from roundpantry.handover.booklet_made import booklet_of
@@ -130,6 +131,7 @@ def _draft(week: Week, rows: list[dict[str, object]]) -> str:
 
 
 @require_POST
+@few_at_once
 def make(request: Request, pk: int) -> HttpResponse:
     """Make the booklet of a week that was handed over."""
     week, form = week_or_404(request, pk), BookletForm(request.POST)

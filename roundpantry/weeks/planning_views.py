@@ -11,6 +11,7 @@ from django.views.decorators.http import require_POST, require_safe
 
 from dietetics.errors import DieteticsError
 from roundpantry.counter.forms import problem_of
+from roundpantry.counter.long_work import few_at_once
 from roundpantry.counter.requests import Request
 from roundpantry.counter.typed_numbers import whole
 from roundpantry.weeks import planning, search_queue, services, week_drawer
@@ -50,6 +51,7 @@ def _with_panel(
 
 
 @require_POST
+@few_at_once
 def plan(request: Request, pk: int) -> HttpResponse:
     """A good week within a budget of moves; locked cells stay."""
     return _planned(request, week_or_404(request, pk), _seen(request))
@@ -111,6 +113,7 @@ def why(request: Request, pk: int, day: int, meal: int) -> HttpResponse:
 
 
 @require_safe
+@few_at_once
 def ways(request: Request, pk: int) -> HttpResponse:
     """The cheapest ways to a better week."""
     now = week_or_404(request, pk)
@@ -121,6 +124,7 @@ def ways(request: Request, pk: int) -> HttpResponse:
 
 
 @require_POST
+@few_at_once
 def take_way(request: Request, pk: int) -> HttpResponse:
     """Take a way out that is a rule of the week, or another dish, or one oftener, and plan
     again.
@@ -142,6 +146,7 @@ def take_way(request: Request, pk: int) -> HttpResponse:
 
 
 @require_POST
+@few_at_once
 def set_rules(request: Request, pk: int) -> HttpResponse:
     """Cooking rules for this week: evenings, batches an evening, different mains."""
     now, form = week_or_404(request, pk), CookingRulesForm(request.POST)

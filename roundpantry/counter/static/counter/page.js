@@ -41,6 +41,10 @@ document.addEventListener("htmx:sendError", () =>
 );
 document.addEventListener("htmx:responseError", (event) => {
   const status = event.detail.xhr.status;
+  if (status === 503) {
+    sayFailed("Busy with other plans. Nothing was changed; try again in a few seconds.");
+    return;
+  }
   sayFailed(
     `Not saved. The server reported error ${status}. What you typed is still here; ` +
       "reload to see what is saved.",
