@@ -168,8 +168,7 @@ def today_pages() -> None:
             for n in range(size)
         )
         Measurement.objects.bulk_create(
-            Measurement(client=one, day=date(2026, 11, 1), height_cm=165, weight_kg=70)
-            for one in made
+            Measurement(client=one, day=date(2026, 11, 1), kind="weight", value=70) for one in made
         )
         browsers[size] = Browser()
         browsers[size].force_login(user)

@@ -75,6 +75,19 @@ class DieteticsError(ValueError):
         "trajectory-long": "These weigh-ins lie {years:.0f} years apart. Is a year typed wrong?",
         "expected-not-made": "No expected weight: {why}.",
         "measured-unknown": "“{key}” is not something this program measures.",
+        "measured-file": "This is no table of measurements: {problem}.",
+        "measured-unit": "{name} with {unit}: write one of {known}.",
+        "measured-reporter": "“{text}” did not report it. Known: {known}.",
+        "measured-time": "“{text}” is no time of day. Write it like 07:30.",
+        "measured-number": "The {name} “{text}” is no number.",
+        "measured-gone": "This measurement is no longer there.",
+        "proposal-gone": "This is no longer proposed: something changed meanwhile.",
+        "undo-moved-on": (
+            "The targets were changed again since. Nothing was taken back; change them on the "
+            "targets page."
+        ),
+        "visit-day": "A visit lies between {first} and {last}. Nothing was saved.",
+        "diary-day": "{day} is not one of the last {most} days. Nothing was saved.",
         "measured-empty": "Nothing was written. Type for example: 72.4 kg today, waist 81.",
         "measured-impossible": (
             "“{text}” was read as {name} and cannot be right: from {least} to {most} is possible. "

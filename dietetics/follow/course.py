@@ -11,7 +11,9 @@ from dataclasses import dataclass
 from enum import Enum
 from itertools import pairwise
 
-from dietetics.follow.trajectory import Trajectory, WeighIn
+from dietetics.follow.trajectory import DAYS_A_WEEK, Trajectory, WeighIn
+from dietetics.targets.energy import KCAL_PER_KG, SURPLUS_KCAL, gain_before
+from dietetics.targets.person import FIRST_TRIMESTER_WEEKS, Person
 
 LEAST_DAYS, LEAST_WEIGH_INS = 14, 3  # common practice: two to four weeks
 WIDEST_KG_A_WEEK = 0.4  # half the interval of the pace: with more nothing is told (our judgement)
@@ -41,22 +43,56 @@ class Judgement:
     overnight: str = ""
 
 
-def judge_course(line: Trajectory, agreed_kg_a_week: float) -> Judgement:
-    """The course of a trajectory. `agreed_kg_a_week` is negative where weight should be lost, 0
-    where it should stay.
+@dataclass(frozen=True)
+class AgreedPace:
+    """What was agreed, kg a week: negative where weight should be lost, 0 where it should stay. In
+    pregnancy any pace from `low` to `high` is as advised.
     """
+
+    kg_a_week: float
+    low: float
+    high: float
+    words: str
+
+
+# kg a week in the second and third trimester, by BMI before pregnancy (IOM 2009, from memory)
+PREGNANCY_PACE = {
+    "underweight": (0.44, 0.58),
+    "usual weight": (0.35, 0.50),
+    "overweight": (0.23, 0.33),
+    "obesity": (0.17, 0.27),
+}
+
+
+def agreed_pace(person: Person) -> AgreedPace:
+    """The pace a client's record agrees on."""
+    if person.pregnant:
+        if person.pregnancy_week is not None and person.pregnancy_week <= FIRST_TRIMESTER_WEEKS:
+            return AgreedPace(0.0, -0.2, 0.2, "about steady in the first three months")
+        low, high = PREGNANCY_PACE[gain_before(person)[0]]
+        words = f"advised {low:g} to {high:g} more in pregnancy"
+        return AgreedPace((low + high) / 2, low, high, words)
+    if person.goal == "lose":
+        pace = -person.pace_kg_per_week
+    elif person.goal == "gain":
+        pace = person.pace_kg_per_week
+    else:
+        pace = SURPLUS_KCAL.get(person.goal, 0.0) * DAYS_A_WEEK / KCAL_PER_KG
+    return AgreedPace(pace, pace, pace, _agreed_words(pace))
+
+
+def judge_course(line: Trajectory, agreed: AgreedPace) -> Judgement:
+    """The course of a trajectory."""
     overnight = overnight_words(line.weigh_ins)
-    why = _why_unknown(line)
+    why = _why_unknown(line, agreed)
     if why:
         return Judgement(Course.UNKNOWN, f"Cannot be told yet: {why}.", overnight)
-    course = _course(line, agreed_kg_a_week)
+    course = _course(line, agreed)
     low, high = line.pace_interval
-    verb = "lost" if line.now.pace < 0 else "gained"
-    ends = sorted((_toward(low, line.now.pace), _toward(high, line.now.pace)))
-    pace = f"{abs(line.now.pace):.1f} kg a week {verb}, between {_end(ends[0])} and {_end(ends[1])}"
-    return Judgement(
-        course, f"{pace}; {_agreed_words(agreed_kg_a_week)}: {course.value}.", overnight
-    )
+    verb = "lost" if line.pace < 0 else "gained"
+    ends = sorted((_toward(low, line.pace), _toward(high, line.pace)))
+    pace = f"{abs(line.pace):.1f} kg a week {verb}, between {_end(ends[0])} and {_end(ends[1])}"
+    return Judgement(course, f"{pace}; {agreed.words}: {course.value}.", overnight)
 
 
 def _toward(value: float, pace: float) -> float:
@@ -72,30 +108,38 @@ def _end(value: float) -> str:
 def _agreed_words(agreed: float) -> str:
     if not agreed:
         return "agreed to stay"
-    return f"agreed {abs(agreed):g} {'less' if agreed < 0 else 'more'}"
+    return f"agreed {round(abs(agreed), 2):g} {'less' if agreed < 0 else 'more'}"
 
 
-def _why_unknown(line: Trajectory) -> str:
+def _why_unknown(line: Trajectory, wanted: AgreedPace) -> str:
     believed = len(line.weigh_ins) - len(line.far_out)
     span = (line.weigh_ins[-1].day - line.weigh_ins[0].day).days
     low, high = line.pace_interval
+    either = wanted.kg_a_week and low <= 0 <= high and low <= wanted.kg_a_week <= high
     if span < LEAST_DAYS or believed < LEAST_WEIGH_INS:
         return f"{_plural(believed, 'weigh-in')} in {_plural(span + 1, 'day')}"
-    if (high - low) / 2 > WIDEST_KG_A_WEEK:
-        return f"the pace lies anywhere between {low:+.1f} and {high:+.1f} kg a week"
+    if (high - low) / 2 > WIDEST_KG_A_WEEK or either:
+        span_words = f"{_signed(low)} and {_signed(high)} kg a week"
+        return f"the pace lies anywhere between {span_words}, {wanted.words}"
     return ""
+
+
+def _signed(value: float) -> str:
+    """A pace with its sign, the minus as it is printed."""
+    return f"{value:+.1f}".replace("-", "−")
 
 
 def _plural(count: int, word: str) -> str:
     return f"{count} {word}{'' if count == 1 else 's'}"
 
 
-def _course(line: Trajectory, agreed: float) -> Course:
+def _course(line: Trajectory, wanted: AgreedPace) -> Course:
     low, high = line.pace_interval
-    pace = line.now.pace
+    pace = line.pace
     if pace < -FAST_SHARE * line.now.kg:
         return Course.TOO_FAST
-    if low <= agreed <= high:
+    agreed = wanted.kg_a_week
+    if low <= wanted.high and wanted.low <= high:
         return Course.ON_COURSE
     if not agreed:
         steady = abs(pace) <= STEADY_KG_A_WEEK

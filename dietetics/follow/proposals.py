@@ -19,10 +19,11 @@ from dietetics.follow.eaten import Adherence
 from dietetics.follow.observed_energy import ObservedEnergy
 from dietetics.targets.conditions import KIDNEY
 from dietetics.targets.deficit_holds import hold_reasons
-from dietetics.targets.energy import FLOOR_KCAL, KCAL_PER_KG
+from dietetics.targets.energy import FLOOR_KCAL, KCAL_PER_KG, SPAN
 from dietetics.targets.person import Person
 
 DAYS_A_WEEK = 7
+WRITTEN_LITTLE = 0.85  # of the equation: observed below this, more was eaten than was written down
 FIRST_TALK_UNDER = 0.8  # of the meals as planned: with fewer the diary comes before the plan
 MOST_CHANGE = 0.1  # of the energy target at once (our judgement)
 LEAST_KCAL = 50.0
@@ -118,8 +119,8 @@ def withheld(facts: FollowFacts) -> tuple[Withheld, ...]:
         found.append(
             Withheld(
                 "unintended-loss",
-                f"{facts.lost_share:.0%} of the weight was lost in half a year without wanting "
-                "it. Ask a clinician to look for the cause before the plan is changed.",
+                f"{100 * facts.lost_share:.0f} % of the weight was lost in half a year without "
+                "wanting it. Ask a clinician to look for the cause before the plan is changed.",
             )
         )
     return tuple(found)
@@ -129,7 +130,7 @@ def proposals(facts: FollowFacts) -> tuple[Proposal, ...]:
     """What may be done, the most pressing first."""
     found = [*_blood(facts), *_first_the_diary(facts)]
     if not any(one.code == "eating-disorder" for one in withheld(facts)):
-        found += [*_energy(facts), *_pace(facts), *_basis(facts)]
+        found += [*(_energy(facts) or _basis(facts)), *_pace(facts)]
     return (*found, *_protein(facts), *_hunger(facts))
 
 
@@ -139,7 +140,7 @@ def _blood(facts: FollowFacts) -> list[Proposal]:
     found = []
     for one in facts.blood:
         side = "above" if one.is_high else "below"
-        ask = f"Ask the clinician about {one.name[0].lower()}{one.name[1:]}"
+        ask = f"Ask the clinician about {_inside(one.name)}"
         if one.key == "potassium" and one.is_high:
             ask = "Ask the clinician about potassium today, and which medicines raise it"
         effect = "Limits a clinician set stay as they are."
@@ -154,7 +155,34 @@ def _blood(facts: FollowFacts) -> list[Proposal]:
     return found
 
 
+def _inside(name: str) -> str:
+    """A name inside a sentence: "Fasting glucose" is small, "HbA1c" and "TSH" stay."""
+    return name if any(one.isupper() or one.isdigit() for one in name[1:]) else name.lower()
+
+
+def _written_little(facts: FollowFacts) -> bool:
+    """True where so little was written down that the scales contradict it."""
+    seen, equation = facts.observed, facts.equation_kcal
+    return (
+        seen is not None
+        and equation is not None
+        and (seen.kcal + seen.half < WRITTEN_LITTLE * equation)
+    )
+
+
 def _first_the_diary(facts: FollowFacts) -> list[Proposal]:
+    if _written_little(facts) and facts.observed is not None and facts.equation_kcal is not None:
+        less = 1 - facts.observed.kcal / facts.equation_kcal
+        return [
+            Proposal(
+                "written-little",
+                "Ask first what was eaten and not written down",
+                f"What was reported would mean {facts.observed.words()} spent a day, "
+                f"{100 * less:.0f} % less than the equation's {facts.equation_kcal:,.0f}. Nobody "
+                "spends so little.",
+                "Portions, oil, nuts, drinks, days off the plan. Energy is not lowered before.",
+            )
+        ]
     off = facts.judgement is not None and facts.judgement.course in (
         Course.SLOWER,
         Course.WRONG_WAY,
@@ -185,6 +213,7 @@ def _may_change_energy(facts: FollowFacts, lower: bool) -> bool:
         return False
     known = facts.adherence
     otherwise = known is not None and known.share_planned < FIRST_TALK_UNDER
+    otherwise = otherwise or _written_little(facts)
     return not (lower and (withheld(facts) or otherwise))
 
 
@@ -203,15 +232,15 @@ def _energy(facts: FollowFacts) -> list[Proposal]:
     if abs(change) < LEAST_KCAL or not _may_change_energy(facts, change < 0):
         return []
     low, high = facts.energy[0] + change, facts.energy[1] + change
-    word = "less" if change < 0 else "more"
+    word, way = ("less", "lighter") if change < 0 else ("more", "heavier")
     limited = " It is a tenth of the target at most." if abs(wanted) > abs(change) + 10 else ""
     return [
         Proposal(
             "energy",
             f"{abs(change):,.0f} kcal {word} a day: {low:,.0f}–{high:,.0f}",
             facts.judgement.words,
-            f"At first about {change * DAYS_A_WEEK / KCAL_PER_KG:+.1f} kg a week, later less "
-            f"(7,700 kcal/kg).{limited}",
+            f"At first about {abs(change) * DAYS_A_WEEK / KCAL_PER_KG:.1f} kg a week {way}, later "
+            f"smaller (7,700 kcal/kg).{limited}",
             energy=(low, high),
         )
     ]
@@ -241,19 +270,27 @@ def _basis(facts: FollowFacts) -> list[Proposal]:
     if seen is None or equation is None or abs(seen.kcal - equation) <= seen.half:
         return []
     wanted = facts.agreed * KCAL_PER_KG / DAYS_A_WEEK
-    middle = round((seen.kcal + wanted) / 10) * 10.0
-    floor = FLOOR_KCAL[facts.person.sex]
-    low, high = max(middle * 0.95, floor), max(middle * 1.05, floor)
-    lower = facts.energy is not None and high < facts.energy[1]
-    if not _may_change_energy(facts, lower):
+    if facts.energy is None:
         return []
+    present = sum(facts.energy) / 2
+    most = MOST_CHANGE * present
+    middle = present + max(-most, min(most, seen.kcal + wanted - present))
+    floor = FLOOR_KCAL[facts.person.sex]
+    low, high = (round(max(middle * share, floor), -1) for share in (1 - SPAN, 1 + SPAN))
+    if not _may_change_energy(facts, high < facts.energy[1]):
+        return []
+    limited = (
+        " At most a tenth of the target is changed at once."
+        if abs(middle - present) >= most - 1
+        else ""
+    )
     return [
         Proposal(
             "observed",
             f"Plan with the observed expenditure: {low:,.0f}–{high:,.0f} kcal",
             f"Observed {seen.words()} over {seen.days} days; equation {equation:,.0f}.",
-            "It assumes that what was eaten was written down as fully as before.",
-            energy=(round(low, -1), round(high, -1)),
+            f"It assumes that what was eaten was written down as fully as before.{limited}",
+            energy=(low, high),
         )
     ]
 

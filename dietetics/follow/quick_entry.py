@@ -64,17 +64,30 @@ class Value:
 
 @dataclass(frozen=True)
 class Question:
-    """A value that two units would fit: its kind, the number, and the units to choose from."""
+    """A value that two units would fit: its kind, the number, the units to choose from, and the
+    piece of the line it was typed in.
+    """
 
     kind: Kind
     number: float
     units: tuple[Unit, ...]
+    typed: str = ""
+
+    def answered(self, line: str, unit: Unit) -> str:
+        """The line with this value in this unit."""
+        word = next(iter(self.kind.aliases))
+        said = f"{word} {self.number:g} {unit.name}"
+        plain = _DECIMAL_COMMA.sub(".", line)
+        return plain.replace(self.typed, said, 1) if self.typed in plain else f"{plain}, {said}"
 
 
 @dataclass(frozen=True)
 class QuickEntry:
-    """A line as it was understood. `unread` are pieces of the remark that hold a figure."""
+    """A line as it was understood. `day` is the day of the remark, `unread` are pieces of it that
+    hold a figure.
+    """
 
+    day: date
     values: tuple[Value, ...] = ()
     remark: str = ""
     questions: tuple[Question, ...] = ()
@@ -97,7 +110,7 @@ class _Reading:
     @property
     def on(self) -> date:
         """The day that holds for what is read now."""
-        return self.day or self.today
+        return self.day if self.day is not None else self.today
 
 
 def read_line(text: str, today: date, last: Mapping[str, float] | None = None) -> QuickEntry:
@@ -119,6 +132,7 @@ def read_line(text: str, today: date, last: Mapping[str, float] | None = None) -
         if piece:
             _read_piece(piece, reading)
     return QuickEntry(
+        reading.on,
         tuple(reading.values),
         ", ".join(reading.remarks),
         tuple(reading.questions),
@@ -185,7 +199,7 @@ def _read_value(piece: str, typed: str, bounds: Sequence[float | None], reading:
     if not _all_beside(f"{before} {_EITHER.sub('', left)}"):
         return False  # another word may change what it is: the whole piece stays a remark
     if _EITHER.search(behind):
-        reading.questions.append(_question(found, value))
+        reading.questions.append(_question(found, value, typed))
         return True
     if brings and (unit is None or brings.startswith(f"{unit.name} ")):
         unit = found.unit_named(brings)  # "BUN 17 mg/dL" is mg/dL of urea nitrogen
@@ -226,7 +240,7 @@ def _by_unit(piece: str, typed: str, bounds: Sequence[float | None], reading: _R
     value = _figure(found["number"])
     either = _EITHER.search(piece)
     if either is not None:
-        reading.questions.append(_question(weight, value))
+        reading.questions.append(_question(weight, value, typed))
         _remark(reading, f"{piece[: found.start()]} {piece[either.end() :]}")
         return True
     unit = weight.unit_named(found["unit"])
@@ -289,7 +303,7 @@ def _choose_unit(
             return True
     fitting = [one for one in unit_list if found.is_likely(one.to_base(value))]
     if len(fitting) > 1:
-        reading.questions.append(Question(found, value, tuple(fitting)))
+        reading.questions.append(Question(found, value, tuple(fitting), typed))
         return True
     _add(reading, found, value, fitting[0] if fitting else found.units[0], typed, bounds)
     return True
@@ -303,8 +317,8 @@ def _different(units: Sequence[Unit]) -> list[Unit]:
     return list(seen.values())
 
 
-def _question(found: Kind, value: float) -> Question:
-    return Question(found, value, tuple(_different(found.units)))
+def _question(found: Kind, value: float, typed: str) -> Question:
+    return Question(found, value, tuple(_different(found.units)), typed)
 
 
 def _add(
@@ -325,8 +339,7 @@ def _add(
             most=found.text(found.most),
         )
     low, high = (None if one is None else unit.to_base(one) for one in bounds)
-    day = reading.day or reading.today
-    reading.values.append(Value(found, base, day, reading.at, typed.strip(), low, high))
+    reading.values.append(Value(found, base, reading.on, reading.at, typed.strip(), low, high))
 
 
 def _remark(reading: _Reading, words: str) -> None:

@@ -25,7 +25,7 @@ FAR_OUT = 3.5  # standard deviations of what was expected
 AGREE_WITHIN_DAYS = 14
 TWO_SIDED = 1.96  # standard deviations on both sides hold 95 %
 MOST_DAYS = 20_000
-DAYS_A_WEEK = 7
+DAYS_A_WEEK, PACE_DAYS = 7, 28
 
 
 @dataclass(frozen=True)
@@ -71,10 +71,25 @@ class Trajectory:
         return self.days[-1]
 
     @property
+    def pace(self) -> float:
+        """The mean pace of the last four weeks, or of all there is, kg a week."""
+        days = (self.now.day - self._then.day).days
+        return (self.now.kg - self._then.kg) * DAYS_A_WEEK / days if days else 0.0
+
+    @property
     def pace_interval(self) -> tuple[float, float]:
-        """The 95 % interval of the pace on the last day, kg a week."""
-        half = TWO_SIDED * self.now.pace_sd
-        return self.now.pace - half, self.now.pace + half
+        """The 95 % interval of that pace, kg a week. The doubts of the two ends are taken as
+        independent, which makes it rather too wide.
+        """
+        days = (self.now.day - self._then.day).days
+        if not days:
+            return -math.inf, math.inf
+        half = TWO_SIDED * math.hypot(self.now.sd, self._then.sd) * DAYS_A_WEEK / days
+        return self.pace - half, self.pace + half
+
+    @property
+    def _then(self) -> SmoothedDay:
+        return self.days[max(0, len(self.days) - 1 - PACE_DAYS)]
 
     def on(self, day: date) -> SmoothedDay | None:
         """The smoothed weight of a day inside the line."""

@@ -14,12 +14,15 @@ from datetime import date, timedelta
 WEIGH_EVERY_DAYS = 14  # common practice while weight should change
 WEIGH_STEADY_DAYS = 28  # common practice while it should stay
 WEEK_ENDS_WITHIN_DAYS = 2
+VISIT_WITHIN_DAYS = 3
 CHANGING = ("lose", "gain", "build")  # goals under which weight should change
 
 
 @dataclass(frozen=True)
 class ClientState:
-    """What is known of a client when the day begins: dates, and counts of what is open."""
+    """What is known of a client when the day begins: dates, and counts of what is open.
+    `flagged_on` is the day of a blood value outside its range that no visit has followed.
+    """
 
     goal: str
     has_targets: bool
@@ -28,6 +31,8 @@ class ClientState:
     open_cautions: int = 0
     target_conflicts: int = 0
     unread_answers: int = 0
+    next_visit: date | None = None
+    flagged_on: date | None = None
 
 
 @dataclass(frozen=True)
@@ -53,10 +58,19 @@ def needs(state: ClientState, today: date) -> tuple[Need, ...]:
         found.append(Need("targets-conflict", {"count": state.target_conflicts}))
     if state.unread_answers:
         found.append(Need("answers-unread", {"count": state.unread_answers}))
+    if state.flagged_on is not None:
+        found.append(Need("blood-outside", {"on": state.flagged_on}))
+    found += _visit(state.next_visit, today)
     if state.has_targets:
         found += _week(state.week_ends_on, today)
     found += _weight(state, today)
     return tuple(found)
+
+
+def _visit(on: date | None, today: date) -> list[Need]:
+    if on is None or on - today > timedelta(days=VISIT_WITHIN_DAYS):
+        return []
+    return [Need("visit-overdue" if on < today else "visit-due", {"on": on})]
 
 
 def _week(ends: date | None, today: date) -> list[Need]:

@@ -66,12 +66,17 @@ class Sizes(unittest.TestCase):
         self.assertEqual(codes(replace(calm, weight_kg=84.0)), [])
 
     def test_the_observed_expenditure_is_offered_where_it_differs(self) -> None:
-        seen = ObservedEnergy(2150, 180, 42, 40, -1.0, 1950)
+        seen = ObservedEnergy(2150, 200, 42, 40, -1.0, 1950)
         calm = replace(SLOW, judgement=Judgement(Course.ON_COURSE, "x"), observed=seen)
         one = next(p for p in proposals(calm) if p.code == "observed")
-        self.assertIn("Observed 2,150 ± 180 kcal over 42 days; equation 2,400", one.why)
+        self.assertIn("Observed 2,150 ± 200 kcal over 42 days; equation 2,400", one.why)
         assert one.energy is not None
-        self.assertAlmostEqual(sum(one.energy) / 2, 2150 - 550, delta=10)
+        # 2,150 - 550 kcal would be 1,600; at most a tenth of 1,900 is changed at once
+        self.assertAlmostEqual(sum(one.energy) / 2, 1710, delta=10)
+        near = replace(calm, observed=ObservedEnergy(2600, 100, 42, 40, -1.0, 1950))
+        raised = next(p for p in proposals(near) if p.code == "observed")
+        assert raised.energy is not None
+        self.assertAlmostEqual(sum(raised.energy) / 2, 2600 - 550, delta=10)
         self.assertEqual(codes(replace(calm, equation_kcal=2250)), [])
 
 
@@ -80,6 +85,12 @@ class Order(unittest.TestCase):
         off = adherence_of([[PLANNED, SKIPPED, PARTLY]] * 7)
         self.assertEqual(codes(replace(SLOW, adherence=off)), ["diary"])
         self.assertEqual(codes(replace(SLOW, adherence=None))[0], "diary")
+
+    def test_nobody_spends_a_third_less_than_the_equation(self) -> None:
+        seen = ObservedEnergy(1650, 160, 41, 39, -0.5, 1560)
+        found = proposals(replace(SLOW, observed=seen, equation_kcal=2530))
+        self.assertEqual([one.code for one in found], ["written-little"])
+        self.assertIn("35 % less", found[0].why)
 
     def test_blood_values_stand_first_and_change_nothing_by_themselves(self) -> None:
         flag = BloodFlag(

@@ -100,6 +100,19 @@ class Lines(unittest.TestCase):
         value = read_line(f"{typed:.2f} {unit}", TODAY, {}).values[0]
         self.assertAlmostEqual(value.value, kg, delta=0.01)
 
+    def test_a_question_answered_is_read(self) -> None:
+        for line, unit, want in (
+            ("72 lb or kg, tired", "kg", 72.0), ("B12 300", "pg/mL", 300 * 0.7378),
+            ("waist 32, 72 kg", "in", 32 * 2.54), ("vit D 50,5", "nmol/L", 50.5),
+        ):  # fmt: skip
+            asked = read_line(line, TODAY, LAST).questions[0]
+            chosen = asked.kind.unit_named(unit)
+            assert chosen is not None
+            found = read_line(asked.answered(line, chosen), TODAY, LAST)
+            self.assertEqual(found.questions, ())
+            values = [one.value for one in found.values if one.kind == asked.kind]
+            self.assertAlmostEqual(values[0], want, places=6)
+
     def test_a_bare_number_is_asked_for_where_nobody_was_weighed_before(self) -> None:
         found = read_line("150", TODAY, {})
         self.assertEqual([one.kind.key for one in found.questions], ["weight"])

@@ -8,6 +8,7 @@ import math
 import random
 import unittest
 from collections.abc import Callable
+from dataclasses import replace
 from datetime import date, timedelta
 
 import numpy as np
@@ -16,8 +17,9 @@ from hypothesis import strategies as st
 from statsmodels.tsa.statespace.kalman_smoother import KalmanSmoother
 
 from dietetics.errors import DieteticsError
-from dietetics.follow.course import Course, judge_course, overnight_words
+from dietetics.follow.course import AgreedPace, Course, agreed_pace, judge_course, overnight_words
 from dietetics.follow.trajectory import WeighIn, trajectory
+from dietetics.targets.person import Person
 
 START = date(2026, 9, 1)
 CLIENTS = 200
@@ -95,6 +97,14 @@ class AgainstKnownClients(unittest.TestCase):
     def test_half_a_kilogram_less_a_week(self) -> None:
         self.assertGreaterEqual(self.share_inside(lambda n: 85 - 0.5 * n / 7, -0.5, 2), 0.95)
 
+    def test_the_interval_of_the_pace_is_not_so_wide_that_it_says_nothing(self) -> None:
+        draw = random.Random(7)
+        line = trajectory(
+            series({3 * n: (85 - 1.5 * n / 7) * (1 + draw.gauss(0, WATER_SD)) for n in range(28)})
+        )
+        low, high = line.pace_interval
+        self.assertLess(high - low, 0.6)
+
     def test_a_step_of_two_kilograms(self) -> None:
         share = self.share_inside(lambda n: 80.0 if n < 30 else 78.0, None, 3)
         self.assertGreaterEqual(share, 0.95)
@@ -147,10 +157,32 @@ class WhatIsNotBelieved(unittest.TestCase):
         self.assertEqual(len(line.weigh_ins), len(rows))
 
 
+LOSING = Person("female", 45, 168, 80, goal="lose", pace_kg_per_week=0.5)
+
+
+class WhatWasAgreed(unittest.TestCase):
+    def test_by_the_goal_of_the_record(self) -> None:
+        self.assertEqual(agreed_pace(LOSING).kg_a_week, -0.5)
+        self.assertEqual(agreed_pace(replace(LOSING, goal="gain")).kg_a_week, 0.5)
+        self.assertEqual(agreed_pace(replace(LOSING, goal="hold")).kg_a_week, 0.0)
+        # a surplus of 250 kcal a day to build muscle, at 7,700 kcal a kilogram
+        build = agreed_pace(replace(LOSING, goal="build")).kg_a_week
+        self.assertAlmostEqual(build, 0.227, places=3)
+
+    def test_in_pregnancy_by_the_weight_before_it(self) -> None:
+        # IOM 2009, second and third trimester: usual weight 0.35-0.50, obesity 0.17-0.27 kg a week
+        usual = replace(LOSING, pregnant=True, pregnancy_week=22, weight_before_kg=62)
+        self.assertEqual((agreed_pace(usual).low, agreed_pace(usual).high), (0.35, 0.50))
+        heavy = replace(usual, weight_kg=95, weight_before_kg=90)
+        self.assertEqual((agreed_pace(heavy).low, agreed_pace(heavy).high), (0.17, 0.27))
+        early = agreed_pace(replace(usual, pregnancy_week=9))
+        self.assertEqual(early.kg_a_week, 0.0)
+
+
 class OnCourse(unittest.TestCase):
     def judged(self, pace: float, agreed: float, weeks: int = 8) -> tuple[Course, str]:
         line = trajectory(series({3 * n: 80 + pace * 3 * n / 7 for n in range(weeks * 7 // 3)}))
-        found = judge_course(line, agreed)
+        found = judge_course(line, AgreedPace(agreed, agreed, agreed, f"agreed {agreed:g}"))
         return found.course, found.words
 
     def test_courses(self) -> None:
@@ -166,13 +198,18 @@ class OnCourse(unittest.TestCase):
 
     def test_the_sentence_holds_the_pace_its_interval_and_what_was_agreed(self) -> None:
         words = self.judged(-0.5, -0.5)[1]
-        self.assertRegex(
-            words, r"^0\.5 kg a week lost, between 0\.\d and 0\.\d; agreed 0\.5 less: "
-        )
+        self.assertRegex(words, r"^0\.5 kg a week lost, between 0\.\d and 0\.\d; agreed -0\.5: ")
+
+    def test_neither_stalled_nor_on_course_is_claimed_while_both_are_possible(self) -> None:
+        draw = random.Random(4)
+        days = {5 * n: 90 - 0.25 * 5 * n / 7 + draw.gauss(0, 0.1) for n in range(6)}
+        found = judge_course(trajectory(series(days)), agreed_pace(LOSING))
+        self.assertEqual(found.course, Course.UNKNOWN)
+        self.assertIn("anywhere between", found.words)
 
     def test_too_early_is_said_with_what_there_is(self) -> None:
         days = {0: 80.0, 2: 79.0, 4: 79.5, 6: 79.0, 8: 78.5}
-        found = judge_course(trajectory(series(days)), -0.5)
+        found = judge_course(trajectory(series(days)), agreed_pace(LOSING))
         self.assertEqual(found.words, "Cannot be told yet: 5 weigh-ins in 9 days.")
 
     def test_a_pound_overnight_is_water(self) -> None:

@@ -3,10 +3,9 @@
 from __future__ import annotations
 
 import io
-import re
 
 from reportlab.lib.pagesizes import A5
-from reportlab.lib.styles import getSampleStyleSheet
+from reportlab.lib.styles import ParagraphStyle
 from reportlab.lib.units import mm
 from reportlab.platypus import Paragraph, SimpleDocTemplate, Spacer, Table, TableStyle
 
@@ -15,6 +14,7 @@ from dietetics.dishes.recipe_files import to_csv, to_jsonld, to_text
 from dietetics.nutrients import nutrient
 from roundpantry.batches.models import Batch
 from roundpantry.batches.records import batch_value, written_lines
+from roundpantry.counter.pdf_text import BOLD, FONT, letters_there, pdf_text
 from roundpantry.shelf.records import reader_of
 
 WRITERS = {
@@ -31,9 +31,6 @@ CARD_KEYS = (
     "potassium_mg",
     "kcal_per_g",
 )
-# What the built-in fonts lack, spelled out; ¼, ½ and ¾ they have.
-_SPELLED = {"⅓": "1/3", "⅔": "2/3", "⅛": "1/8", "≥": ">=", "≈": "~", "→": "to"}
-_LACKING = re.compile(f"([0-9]?)([{''.join(_SPELLED)}])")
 
 
 def written(batch: Batch, kind: str) -> tuple[str, str]:
@@ -48,7 +45,10 @@ def written(batch: Batch, kind: str) -> tuple[str, str]:
 def card(batch: Batch) -> bytes:
     """A card of the dish as PDF, A5."""
     value = batch_value(batch)
-    styles = getSampleStyleSheet()
+    letters_there()
+    plain = ParagraphStyle("text", fontName=FONT, fontSize=10, leading=12.5)
+    title = ParagraphStyle("title", fontName=BOLD, fontSize=18, leading=22, spaceAfter=6)
+    styles = {"text": plain, "title": title}
     what, _, shown = value.shown
     head = (
         "" if value.servings is None else f"{value.servings:g} servings of {value.serving_g:,.0f} g"
@@ -57,31 +57,35 @@ def card(batch: Batch) -> bytes:
     head += f", cooked weight {batch.yield_g:,.0f} g" if batch.yield_g is not None else ""
     figures = [(nutrient(k).name, shown[k].shown()) for k in CARD_KEYS]
     body = [
-        Paragraph(safe_text(batch.title), styles["Title"]),
-        Paragraph(safe_text(head), styles["Normal"]),
+        Paragraph(pdf_text(batch.title), styles["title"]),
+        Paragraph(pdf_text(head), styles["text"]),
         Spacer(1, 4 * mm),
         *(
-            Paragraph(safe_text(line.text), styles["Normal"], bulletText="-")
+            Paragraph(pdf_text(line.text), styles["text"], bulletText="-")
             for line in batch.lines.all()
         ),
         Spacer(1, 4 * mm),
         *(
-            Paragraph(safe_text(step), styles["Normal"])
+            Paragraph(pdf_text(step), styles["text"])
             for step in batch.steps.splitlines()
             if step.strip()
         ),
         Spacer(1, 4 * mm),
         Table(
-            [[safe_text(a), safe_text(b)] for a, b in figures],
+            [[pdf_text(a), pdf_text(b)] for a, b in figures],
             hAlign="LEFT",
             style=TableStyle(
-                [("LINEBELOW", (0, 0), (-1, -1), 0.4, "grey"), ("FONTSIZE", (0, 0), (-1, -1), 9)]
+                [
+                    ("LINEBELOW", (0, 0), (-1, -1), 0.4, "grey"),
+                    ("FONTSIZE", (0, 0), (-1, -1), 9),
+                    ("FONTNAME", (0, 0), (-1, -1), FONT),
+                ]
             ),
         ),
         Spacer(1, 3 * mm),
-        Paragraph(safe_text(f"Allergens: {batch_allergens(value).words()}"), styles["Normal"]),
+        Paragraph(pdf_text(f"Allergens: {batch_allergens(value).words()}"), styles["text"]),
         Spacer(1, 2 * mm),
-        Paragraph(safe_text(f"{what}. Plans food; does not treat disease."), styles["Italic"]),
+        Paragraph(pdf_text(f"{what}. Plans food; does not treat disease."), styles["text"]),
     ]
     out = io.BytesIO()
     margins = dict.fromkeys(("leftMargin", "rightMargin", "topMargin", "bottomMargin"), 14 * mm)
@@ -89,16 +93,3 @@ def card(batch: Batch) -> bytes:
         body
     )
     return out.getvalue()
-
-
-def safe_text(text: str) -> str:
-    """Text for a page: markup taken apart, glyphs that the built-in fonts lack spelled out.
-
-    A fraction behind a number stands apart from it: 1⅓ is "1 1/3", and never "11/3".
-
-    >>> safe_text("1⅓ cups"), safe_text("1½ cups")
-    ('1 1/3 cups', '1½ cups')
-    """
-    spelled = _LACKING.sub(lambda m: f"{m[1]}{' ' if m[1] else ''}{_SPELLED[m[2]]}", text)
-    plain = spelled.replace("&", "&amp;").replace("<", "&lt;").replace(">", "&gt;")
-    return plain.encode("cp1252", "replace").decode("cp1252")

@@ -68,6 +68,7 @@ def rail_of(app: str, client: Client | None) -> list[Step]:
         entries.append(
             ("handover", "Hand over", reverse("handover:of-client", args=[client.pk]), "v")
         )
+        entries.append(("follow", "Follow", reverse("follow:course", args=[client.pk]), "f"))
     entries.append(("shelf", "Shelf", reverse("shelf:list"), "s"))
     return [Step(key, name, address, letter, key == app) for key, name, address, letter in entries]
 

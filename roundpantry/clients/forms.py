@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from datetime import date
 from decimal import Decimal
 from typing import Any
 
@@ -220,30 +219,6 @@ class DeleteForm(forms.Form):
     """The client's name, typed to delete everything about them."""
 
     name = forms.CharField(max_length=200)
-
-
-class WeighInForm(forms.Form):
-    """A weight and the day it was taken."""
-
-    day = forms.DateField(widget=forms.DateInput(attrs={"type": "date"}), label="Day")
-    weight_kg = MeasurementField(read_weight_kg, label="Weight (kg)", help_text="or 154 lb")
-
-    def clean_day(self) -> date:
-        """A weigh-in lies today or before."""
-        day: date = self.cleaned_data["day"]
-        if day > timezone.localdate():
-            raise ValidationError(f"{day_text(day)} is in the future.")
-        return day
-
-    def clean_weight_kg(self) -> Decimal:
-        """Possible weights only."""
-        weight: Decimal = self.cleaned_data["weight_kg"]
-        low, high, unit = POSSIBLE["weight_kg"]
-        if not low <= weight <= high:
-            raise ValidationError(
-                f"{weight} {unit} is outside the possible range of {low} to {high} {unit}."
-            )
-        return weight
 
 
 def _offer(field: forms.Field, choices: list[tuple[str, str]]) -> None:

@@ -104,15 +104,33 @@ class OwnSchool(models.Model):
 
 
 class Measurement(models.Model):
-    """Height and weight on a day. The newest is the client's; earlier ones stay."""
+    """One thing measured of a client on a day: body, blood, or how they feel. `value` is in the
+    base unit of its kind, `typed` what was written; `low` and `high` are the laboratory's own
+    range. None of them changes the client's record or their targets by itself.
+    """
+
+    PRACTITIONER, CLIENT, CLINICIAN = "practitioner", "client", "clinician"
+    REPORTERS = (
+        (PRACTITIONER, "the practitioner"),
+        (CLIENT, "the client"),
+        (CLINICIAN, "the clinician or laboratory"),
+    )
 
     client = models.ForeignKey(Client, on_delete=models.CASCADE, related_name="measurements")
+    kind = models.CharField(max_length=20)
+    value = models.FloatField()
     day = models.DateField()
-    height_cm = models.DecimalField(max_digits=4, decimal_places=1)
-    weight_kg = models.DecimalField(max_digits=4, decimal_places=1)
+    at = models.TimeField(null=True, blank=True)
+    typed = models.CharField(max_length=120, blank=True)
+    reported_by = models.CharField(max_length=12, choices=REPORTERS, default=PRACTITIONER)
+    low = models.FloatField(null=True, blank=True)
+    high = models.FloatField(null=True, blank=True)
+    remark = models.CharField(max_length=300, blank=True)
+    made_at = models.DateTimeField(auto_now_add=True)
 
     class Meta:
-        ordering = ("-day", "-pk")
+        ordering = ("-day", "-at", "-pk")
+        indexes = [models.Index(fields=["client", "kind", "day"])]
 
 
 class Acknowledgement(models.Model):

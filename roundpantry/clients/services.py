@@ -2,8 +2,7 @@
 
 from __future__ import annotations
 
-from datetime import date
-from decimal import Decimal
+from collections.abc import Sequence
 
 from django.contrib.auth.models import User
 from django.db import connection, transaction
@@ -17,6 +16,7 @@ from roundpantry.clients.records import PERSON_FACTS, client_mark
 from roundpantry.clients.stored_data import erase_mentions
 from roundpantry.counter.state_changes import one_change
 
+MEASURED = (("height", "height_cm"), ("weight", "weight_kg"))
 # Sent with `client` when a fact that targets are computed from has changed.
 person_changed = Signal()
 
@@ -41,36 +41,20 @@ def change_client(client: Client, mark: str = "", **facts: object) -> Client:
     for name, value in facts.items():
         setattr(client, name, value)
     client.save()
-    if (before["height_cm"], before["weight_kg"]) != (client.height_cm, client.weight_kg):
-        _measure(client)
+    changed = [kind for kind, name in MEASURED if before[name] != getattr(client, name)]
+    _measure(client, changed)
     if any(getattr(client, name) != before[name] for name in PERSON_FACTS):
         person_changed.send(Client, client=client)
     return client
 
 
-def _measure(client: Client) -> None:
-    Measurement.objects.create(
-        client=client,
-        day=timezone.localdate(),
-        height_cm=client.height_cm,
-        weight_kg=client.weight_kg,
-    )
-
-
-@one_change
-def record_weight(client: Client, day: date, weight_kg: Decimal) -> Measurement:
-    """Record a weigh-in, the same weight as before too; the latest one is the client's weight, and
-    targets hear of it.
-    """
-    made = Measurement.objects.create(
-        client=client, day=day, height_cm=client.height_cm, weight_kg=weight_kg
-    )
-    newest = client.measurements.first()
-    if newest == made and client.weight_kg != weight_kg:
-        client.weight_kg = weight_kg
-        client.save(update_fields=["weight_kg"])
-        person_changed.send(Client, client=client)
-    return made
+def _measure(client: Client, kinds: Sequence[str] = ("height", "weight")) -> None:
+    """Keep height and weight of the record as measured today."""
+    values = {"height": client.height_cm, "weight": client.weight_kg}
+    for kind in kinds:
+        Measurement.objects.create(
+            client=client, kind=kind, day=timezone.localdate(), value=float(values[kind])
+        )
 
 
 @one_change

@@ -12,6 +12,5 @@ urlpatterns = [
     path("<int:pk>/archive/", views.client_archive, name="archive"),
     path("<int:pk>/delete/", views.client_delete, name="delete"),
     path("<int:pk>/client.json", views.client_export, name="export"),
-    path("<int:pk>/weigh/", views.client_weigh, name="weigh"),
     path("<int:pk>/change/", views.client_change, name="change"),
 ]

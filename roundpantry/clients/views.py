@@ -5,15 +5,13 @@ from __future__ import annotations
 from django.contrib import messages
 from django.http import HttpResponse, JsonResponse
 from django.shortcuts import get_object_or_404, redirect, render
-from django.utils import timezone
 from django.views.decorators.http import require_http_methods, require_POST, require_safe
 
 from dietetics.errors import DieteticsError
 from dietetics.targets.schools import schools
 from roundpantry.clients import services
 from roundpantry.clients.context import take_up
-from roundpantry.clients.forms import ClientForm, DeleteForm, OwnSchoolForm, WeighInForm
-from roundpantry.clients.models import Client
+from roundpantry.clients.forms import ClientForm, DeleteForm, OwnSchoolForm
 from roundpantry.clients.records import client_json, client_mark, clients_of, own_schools_of
 from roundpantry.counter.requests import Request
 
@@ -52,27 +50,7 @@ def client_detail(request: Request, pk: int) -> HttpResponse:
     """A client's page; the steps of their work each add a card to it."""
     client = get_object_or_404(clients_of(request.user), pk=pk)
     take_up(request, client)
-    return _detail(request, client, WeighInForm(initial={"day": timezone.localdate()}))
-
-
-def _detail(request: Request, client: Client, weigh_in: WeighInForm) -> HttpResponse:
-    status = 422 if weigh_in.errors else 200
-    return render(
-        request, "clients/detail.html", {"client": client, "weigh_in": weigh_in}, status=status
-    )
-
-
-@require_POST
-def client_weigh(request: Request, pk: int) -> HttpResponse:
-    """Record a weigh-in."""
-    client = get_object_or_404(clients_of(request.user), pk=pk)
-    take_up(request, client)
-    form = WeighInForm(request.POST)
-    if not form.is_valid():
-        return _detail(request, client, form)
-    services.record_weight(client, form.cleaned_data["day"], form.cleaned_data["weight_kg"])
-    messages.success(request, "Weight recorded.")
-    return redirect("clients:detail", client.pk)
+    return render(request, "clients/detail.html", {"client": client})
 
 
 @require_POST

@@ -21,6 +21,7 @@ urlpatterns = [
     path("weeks/", include("roundpantry.weeks.urls")),
     path("hand-over/", include("roundpantry.handover.urls")),
     path("s/", include("roundpantry.handover.shared_urls")),
+    path("follow/", include("roundpantry.follow.urls")),
     path("prep/", include("roundpantry.prep.urls")),
     path("shopping/", include("roundpantry.shopping.urls")),
     path("shelf/", include("roundpantry.shelf.urls")),

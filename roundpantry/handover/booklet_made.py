@@ -111,6 +111,8 @@ def _booklet(week: Week, wishes: Wishes) -> Booklet:
 
 def aim_words(client: Client) -> str:
     """What was agreed, in plain words."""
+    if "eating-disorder" in client.conditions:  # numbers can do harm
+        return "Our aim: eat well and regularly."
     if client.pregnant:
         return "Our aim: eat well in your pregnancy, and gain weight as is usual for you."
     if client.breastfeeding and client.goal != "lose":

@@ -17,7 +17,7 @@ from dietetics.handover.booklet import (
     Serving,
     at_a_glance,
 )
-from roundpantry.batches.files import safe_text
+from roundpantry.counter.pdf_text import BOLD, FONT, letters_there, pdf_text
 
 LARGE, USUAL = 14.0, 10.5  # points
 MARGIN_MM = 16
@@ -44,16 +44,15 @@ class _Paper:
         self.flow: Any = import_module("reportlab.platypus")
         sheets = import_module("reportlab.lib.styles")
         self.units = import_module("reportlab.lib.units")
-        styles = sheets.getSampleStyleSheet()
+        letters_there()
         size = LARGE if large else USUAL
         plain = sheets.ParagraphStyle
-        self.text = plain("t", parent=styles["Normal"], fontSize=size, leading=size * 1.32)
+        self.text = plain("t", fontName=FONT, fontSize=size, leading=size * 1.32)
         self.small = plain("s", parent=self.text, fontSize=size - 1.5, leading=size * 1.2)
         self.item = plain("i", parent=self.text, leftIndent=12, bulletIndent=2)
-        self.head = plain(
-            "h", parent=styles["Heading2"], fontSize=size + 4, leading=size * 1.6, spaceBefore=8
-        )
-        self.title = plain("T", parent=styles["Title"], fontSize=size + 12, leading=size * 2.4)
+        heads = {"fontName": BOLD, "parent": self.text, "spaceAfter": 3}
+        self.head = plain("h", fontSize=size + 4, leading=size * 1.6, spaceBefore=8, **heads)
+        self.title = plain("T", fontSize=size + 12, leading=size * 2.4, **heads)
 
     def written(self, booklet: Booklet, letter: bool) -> bytes:
         """The pages."""
@@ -138,7 +137,7 @@ class _Paper:
             yield from [rule] * LINES_EACH
 
     def _p(self, words: str, style: Any = None, bullet: str | None = None) -> Any:
-        return self.flow.Paragraph(safe_text(words), style or self.text, bulletText=bullet)
+        return self.flow.Paragraph(pdf_text(words), style or self.text, bulletText=bullet)
 
     def _list(self, head: str, words: Iterable[str]) -> Iterable[Any]:
         rows = [self._p(one, self.item, None if one.startswith(BOX) else "-") for one in words]
@@ -209,5 +208,5 @@ def _served(serving: Serving) -> str:
 
 def _numbered(canvas: Any, document: Any) -> None:
     """The number of the page at its foot."""
-    canvas.setFont("Helvetica", 9)
+    canvas.setFont(FONT, 9)
     canvas.drawCentredString(document.pagesize[0] / 2, 22, f"{canvas.getPageNumber()}")

@@ -10,7 +10,7 @@ from django.utils import timezone
 
 from dietetics.errors import DieteticsError
 from dietetics.handover.booklet import Booklet, Wishes, booklet_json
-from roundpantry.clients.models import Client
+from roundpantry.clients.models import Client, Measurement
 from roundpantry.counter.state_changes import one_change
 from roundpantry.handover.links import new_nonce
 from roundpantry.handover.models import (
@@ -189,7 +189,9 @@ def answer_rating(link: ShareLink, dish: str, stars: float) -> None:
 
 @one_change
 def answer_weight(link: ShareLink, kg: float, day: date) -> None:
-    """A weight of a day; the last of a day stands. Raises DieteticsError."""
+    """A weight of a day; the last of a day stands. It is a measurement reported by the client.
+    Raises DieteticsError.
+    """
     _counted(link, "weight")
     if not LEAST_KG <= kg <= MOST_KG:
         raise DieteticsError("answer-weight", kg=kg, least=LEAST_KG, most=MOST_KG)
@@ -198,4 +200,11 @@ def answer_weight(link: ShareLink, kg: float, day: date) -> None:
         kind=Answered.WEIGHT,
         place=day.isoformat(),
         defaults={"number": kg, "is_read": False},
+    )
+    Measurement.objects.update_or_create(
+        client=link.week.client,
+        kind="weight",
+        day=day,
+        reported_by=Measurement.CLIENT,
+        defaults={"value": kg, "typed": f"{kg:g} kg on the link"},
     )

@@ -36,31 +36,29 @@ def _day(value: object) -> str:
     return short_day_text(value)
 
 
-def _plural(count: object, one: str, more: str) -> str:
-    return one if count == 1 else f"{count} {more}"
+# code -> its words; "{on}" a day, "{count}" how many, with a word of their own for one
+NEED_WORDS: Mapping[str, str | tuple[str, str]] = {
+    "targets-missing": "set targets",
+    "cautions-open": ("1 caution to review", "{count} cautions to review"),
+    "targets-conflict": ("1 target conflict", "{count} target conflicts"),
+    "answers-unread": ("1 answer to read", "{count} answers to read"),
+    "blood-outside": "blood value outside its range, {on}",
+    "visit-overdue": "visit overdue since {on}",
+    "visit-due": "visit {on}",
+    "week-missing": "no week planned",
+    "week-over": "week ended {on}",
+    "week-ends": "week ends {on}",
+    "weigh-in-due": ("weigh-in due", "weigh-in due ({days} days)"),
+}
 
 
 def need_words(need: Need) -> str:
     """A need in a few words."""
-    p: Mapping[str, Any] = need.params
-    match need.code:
-        case "targets-missing":
-            return "set targets"
-        case "cautions-open":
-            return _plural(p["count"], "1 caution to review", "cautions to review")
-        case "targets-conflict":
-            return _plural(p["count"], "1 target conflict", "target conflicts")
-        case "answers-unread":
-            return _plural(p["count"], "1 answer to read", "answers to read")
-        case "week-missing":
-            return "no week planned"
-        case "week-over":
-            return f"week ended {_day(p['on'])}"
-        case "week-ends":
-            return f"week ends {_day(p['on'])}"
-        case "weigh-in-due":
-            return "weigh-in due" if p["days"] is None else f"weigh-in due ({p['days']} days)"
-    raise KeyError(need.code)
+    words, p = NEED_WORDS[need.code], need.params
+    if isinstance(words, tuple):
+        alone = p.get("count") == 1 or ("days" in p and p["days"] is None)
+        words = words[0] if alone else words[1]
+    return words.format(**{**p, "on": _day(p["on"])} if "on" in p else p)
 
 
 def need_address(need: Need, client: Client) -> str:
@@ -71,8 +69,11 @@ def need_address(need: Need, client: Client) -> str:
         return reverse("handover:of-client", args=[client.pk])
     if need.code.startswith("week"):
         return reverse("weeks:list", args=[client.pk])
-    detail = reverse("clients:detail", args=[client.pk])
-    return f"{detail}#weigh-in" if need.code == "weigh-in-due" else detail
+    if need.code.startswith("visit"):
+        return reverse("follow:new-visit", args=[client.pk])
+    if need.code in ("weigh-in-due", "blood-outside"):
+        return reverse("follow:course", args=[client.pk])
+    return reverse("clients:detail", args=[client.pk])
 
 
 @dataclass(frozen=True)

@@ -18,6 +18,7 @@ from dietetics.targets.client_needs import ClientState
 from roundpantry.clients.models import Acknowledgement, Client, Measurement
 from roundpantry.clients.records import client_mark, clients_of
 from roundpantry.counter.kept import Kept
+from roundpantry.follow.records import next_visit, open_flags
 from roundpantry.handover.records import unread_answers
 from roundpantry.shelf.models import LabelVersion
 from roundpantry.targets.models import TargetSet
@@ -68,7 +69,7 @@ def _with_dates(rows: QuerySet[Client]) -> QuerySet[Any]:
         Week.objects.filter(client=mine).values("client").annotate(day=Max("start")).values("day")
     )
     weighed = (
-        Measurement.objects.filter(client=mine)
+        Measurement.objects.filter(client=mine, kind="weight")
         .values("client")
         .annotate(day=Max("day"))
         .values("day")
@@ -81,6 +82,8 @@ def _with_dates(rows: QuerySet[Client]) -> QuerySet[Any]:
         noted=Subquery(noted),
         last_week=Subquery(week),
         last_weighed=Subquery(weighed),
+        visit_on=Subquery(next_visit(mine)),
+        flag_on=Subquery(open_flags(mine)),
         unread=Coalesce(Subquery(unread_answers(mine)), 0),
     )
 
@@ -103,6 +106,8 @@ def _state(client: Any) -> ClientState:
         ends,
         *_kept_counts(client),
         client.unread,
+        client.visit_on,
+        client.flag_on,
     )
 
 

@@ -25,7 +25,8 @@ class Record(WithDemo):
         page = self.client.get(reverse("targets:edit", args=[made.pk])).content.decode()
         self.assertIn('value="1640"', page)  # 2,276 - 550 = 1,726 kcal, less 5 %, to ten
         self.assertIn("NASEM", page)
-        self.assertEqual(made.measurements.count(), 1)
+        measured = {one.kind: one.value for one in made.measurements.all()}
+        self.assertEqual(measured, {"height": 165, "weight": 70})
 
     def test_what_cannot_be_is_said_at_the_field_and_kept(self) -> None:
         for changes, words in (

@@ -14,6 +14,7 @@ from roundpantry.bowls.models import BowlChange, Pattern
 from roundpantry.clients.models import Acknowledgement, Client
 from roundpantry.clients.stored_data import FORMER, path_to
 from roundpantry.demo.tests.support import WithDemo
+from roundpantry.follow.models import DiaryEntry, Remark, TakenProposal, Visit
 from roundpantry.handover.models import (
     Answered,
     BookletWishes,
@@ -32,7 +33,8 @@ BELONG_TO_A_CLIENT = {
     "bowls.BowlPart", "bowls.BowlChange", "weeks.Week", "weeks.WeekChange", "weeks.DishChoice",
     "weeks.Search", "shopping.HomeStock", "shopping.ShoppingTrip", "prep.ClientKitchen",
     "prep.CookingEvening", "handover.StoredBooklet", "handover.ShareLink", "handover.Answered",
-    "handover.BookletWishes", "handover.OutboxMessage",
+    "handover.BookletWishes", "handover.OutboxMessage", "follow.DiaryEntry", "follow.Remark",
+    "follow.Visit", "follow.TakenProposal",
 }  # fmt: skip
 
 
@@ -59,6 +61,10 @@ class Traces(WithDemo):
         StoredBooklet.objects.create(week=week, content={"client": NAME})
         link = ShareLink.objects.create(week=week, nonce="n", ends_on="2099-01-01")
         Answered.objects.create(link=link, kind=Answered.REMARK, text="tasted of home")
+        DiaryEntry.objects.create(client=client, day="2026-11-20", meal="Lunch", how="skipped")
+        Remark.objects.create(client=client, day="2026-11-20", text="hungry at night")
+        Visit.objects.create(client=client, day="2026-11-20", talked="about the soup")
+        TakenProposal.objects.create(client=client, code="energy", title="less", why="slow")
         BookletWishes.objects.create(client=client)
         OutboxMessage.objects.create(client=client, text="your week is ready")
         CookingEvening.objects.create(week=week, day=0, said="five minutes later")

@@ -36,6 +36,7 @@ INSTALLED_APPS = [
     "roundpantry.prep",
     "roundpantry.handover",
     "roundpantry.shopping",
+    "roundpantry.follow",
     "roundpantry.starter",
     "roundpantry.today",
     "roundpantry.demo",

@@ -9,6 +9,7 @@ from django.urls import URLPattern, URLResolver, get_resolver, reverse
 from roundpantry.batches.models import Batch, BatchLine
 from roundpantry.bowls.models import Bowl, Pattern
 from roundpantry.clients.models import Client
+from roundpantry.follow.models import TakenProposal, Visit
 from roundpantry.handover.links import new_nonce
 from roundpantry.handover.models import OutboxMessage, ShareLink
 from roundpantry.shelf.models import Correction, ImportDraft, Label
@@ -28,6 +29,8 @@ OF_NOBODY = {
     "home",
     "handover:portion-card",
     "handover:outbox",
+    "follow:practice",
+    "follow:practice-csv",
     "today:today",
     "starter:add",
     "starter:remove",
@@ -107,6 +110,9 @@ def arguments(owner: object) -> dict[str, object]:
             week=week_of(client), defaults={"nonce": new_nonce(), "ends_on": date(2099, 1, 1)}
         )[0].pk,
         "token": "no-such-link",
+        "measurement_pk": client.measurements.first().pk,
+        "visit_pk": Visit.objects.get_or_create(client=client, day=date(2026, 1, 5))[0].pk,
+        "taken_pk": TakenProposal.objects.get_or_create(client=client, code="x")[0].pk,
         "message_pk": OutboxMessage.objects.get_or_create(client=client)[0].pk,
     }
 

@@ -37,6 +37,7 @@ from roundpantry.bowls.services import add_bowl, add_food, copy_bowl
 from roundpantry.clients.models import Client
 from roundpantry.clients.records import clients_of
 from roundpantry.clients.services import add_client
+from roundpantry.demo.followed import load_followed
 from roundpantry.demo.labels import LABELS
 from roundpantry.demo.people import (
     CLIENTS,
@@ -56,10 +57,6 @@ from roundpantry.weeks.week_snapshot import kept_of
 
 WEEKS = Path(__file__).resolve().parents[2] / "weeks.json"
 LEFT_OUT_OF_WEEKS = ("too much", "swing")  # bowls made to be compared, not eaten
-WEIGHED_DAYS_AGO = {
-    "Amina Farouk-Hale": 16,
-    "Sunniva Castellanos": 30,
-}  # so that Today has weigh-ins that are due
 RECIPES = Path(__file__).resolve().parents[2] / "recipes"
 
 
@@ -88,6 +85,7 @@ class Command(BaseCommand):
                 load_client(people[client.practitioner], client, batches[client.practitioner])
             load_kitchen(batches["petra"])
             load_weeks(batches["petra"])
+            load_followed()
 
 
 def load_batches(practitioner: Any) -> list[Batch]:
@@ -117,9 +115,7 @@ def load_kitchen(batches: list[Batch]) -> None:
 def load_client(practitioner: Any, demo: DemoClient, batches: list[Batch]) -> None:
     """Store a client with targets and bowls."""
     client = add_client(practitioner, **demo.facts)
-    client.measurements.update(
-        day=timezone.localdate() - timedelta(days=WEIGHED_DAYS_AGO.get(client.name, 6))
-    )
+    client.measurements.update(day=timezone.localdate() - timedelta(days=6))
     meals_of_day = [(name, "", share, share) for name, share in demo.meals]
     kidney = bool({"ckd-3"} & set(client.conditions))
     targets = set_targets(

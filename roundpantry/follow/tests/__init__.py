@@ -1,0 +1,1 @@
+"""Tests of following a client."""

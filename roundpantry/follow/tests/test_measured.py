@@ -1,0 +1,170 @@
+"""What is measured: a line is kept or asked about, a table shown before it is kept, and no target
+changes by itself.
+"""
+
+from __future__ import annotations
+
+import io
+import json
+from datetime import timedelta
+
+from django.contrib.auth import get_user_model
+from django.test import Client as Browser
+
+from roundpantry.clients.models import Client, Measurement
+from roundpantry.follow.models import Remark
+from roundpantry.follow.tests.support import POUND, Followed
+from roundpantry.handover import services as handover
+from roundpantry.handover.booklet_made import booklet_of
+from roundpantry.handover.links import token_of
+
+
+class TypedLines(Followed):
+    def enter(self, line: str, **more: str):
+        """Type a line for Amina."""
+        return self.client.post(self.at("enter"), {"line": line, **more})
+
+    def test_a_line_is_kept_with_its_values_and_its_remark(self) -> None:
+        count = self.amina.measurements.count()
+        page = self.client.get(self.enter("88.6 kg today, waist 99, hungry in the evening").url)
+        self.assertContains(page, "Kept: Weight 88.6 kg, Waist 99.0 cm.")
+        self.assertEqual(self.amina.measurements.count(), count + 2)
+        weight = self.newest("weight")
+        self.assertEqual((weight.value, weight.day), (88.6, self.today))
+        self.assertEqual(weight.remark, "hungry in the evening")
+
+    def test_pounds_are_known_by_what_was_weighed_before(self) -> None:
+        self.enter("196")
+        self.assertAlmostEqual(self.newest("weight").value, 196 * POUND)
+
+    def test_what_two_units_would_fit_is_asked_and_the_answer_is_kept(self) -> None:
+        count = self.amina.measurements.count()
+        asked = self.enter("B12 300, tired", reported_by="clinician")
+        self.assertContains(asked, "Vitamin B12 300: in which unit?", status_code=422)
+        self.assertContains(asked, 'value="B12 300, tired"', status_code=422)
+        self.assertContains(asked, 'value="b12 300 pg/mL, tired"', status_code=422)
+        self.assertEqual(self.amina.measurements.count(), count)
+        self.enter("b12 300 pg/mL, tired", reported_by="clinician")
+        kept = self.newest("b12")
+        self.assertAlmostEqual(kept.value, 300 * 0.7378, places=3)  # pmol/L in a pg/mL
+        self.assertEqual((kept.reported_by, kept.remark), ("clinician", "tired"))
+
+    def test_what_cannot_be_is_refused_and_stays_in_the_field(self) -> None:
+        count = self.amina.measurements.count()
+        tomorrow = (self.today + timedelta(days=1)).isoformat()
+        for line, words in (
+            ("724 kg", "cannot be right"), (f"88 kg {tomorrow}", "has not been yet"),
+            ("", "Nothing was written"), ("mood 9", "cannot be right"),
+            ("88 kg on 31 Feb", "no day"),
+        ):  # fmt: skip
+            page = self.enter(line)
+            self.assertContains(page, words, status_code=422)
+            self.assertContains(page, f'value="{line}"', status_code=422)
+        self.assertEqual(self.amina.measurements.count(), count)
+
+    def test_words_without_a_value_are_a_remark_of_their_day(self) -> None:
+        page = self.client.get(self.enter("no appetite yesterday, goal weight 77 kg").url)
+        self.assertContains(page, "Not read as a value: goal weight 77 kg")
+        remark = Remark.objects.filter(client=self.amina).first()
+        self.assertEqual(remark.day, self.today - timedelta(days=1))
+        self.assertEqual(remark.text, "no appetite, goal weight 77 kg")
+
+    def test_two_values_of_one_day_are_both_kept_and_said(self) -> None:
+        self.enter("88.6 kg")
+        page = self.client.get(self.enter("89.1 kg").url)
+        self.assertContains(page, "both are kept")
+        weights = self.amina.measurements.filter(kind="weight", day=self.today)
+        self.assertEqual(weights.count(), 2)
+
+    def test_a_weigh_in_changes_no_target_until_it_is_pressed(self) -> None:
+        versions, weight = self.amina.target_sets.count(), self.amina.weight_kg
+        for days in range(0, 30, 3):
+            self.enter(f"84 kg {(self.today - timedelta(days=days)).isoformat()}")
+        self.amina.refresh_from_db()
+        now = (self.amina.target_sets.count(), self.amina.weight_kg)
+        self.assertEqual(now, (versions, weight))
+        self.client.post(self.at("use-weight"))
+        self.amina.refresh_from_db()
+        self.assertEqual(self.amina.target_sets.count(), versions + 1)
+        self.assertLess(float(self.amina.weight_kg), 88)
+
+    def test_scripts_are_words(self) -> None:
+        page = self.client.get(self.enter("88 kg, <script>alert(1)</script>").url)
+        self.assertNotContains(page, "<script>alert")
+
+    def test_the_picture_says_in_words_what_it_shows(self) -> None:
+        page = self.client.get(self.at("course")).content.decode()
+        label = page.split('aria-label="Weight over time.')[1].split('"')[0]
+        self.assertIn("slower than agreed", label)
+        circles = page.count('class="weigh-in"')
+        self.assertEqual(circles, self.amina.measurements.filter(kind="weight").count())
+
+
+class Tables(Followed):
+    TEXT = "day,kind,value,unit\n2026-11-01,weight,88.4,kg\n2026-11-02,ferritin,900000,\n"
+
+    def test_a_table_is_shown_first_and_kept_when_asked(self) -> None:
+        count = self.amina.measurements.count()
+        shown = self.client.post(self.at("upload"), {"text": self.TEXT})
+        self.assertContains(shown, "1 row read, 1 not")
+        self.assertContains(shown, "Line 3:")
+        self.assertEqual(self.amina.measurements.count(), count)
+        for _ in range(2):  # kept twice it is there once
+            self.client.post(self.at("upload"), {"text": self.TEXT, "keep": "yes"})
+        self.assertEqual(self.amina.measurements.count(), count + 1)
+
+    def test_a_file_is_read_as_well(self) -> None:
+        file = io.BytesIO(self.TEXT.encode())
+        file.name = "m.csv"
+        shown = self.client.post(self.at("upload"), {"file": file})
+        self.assertContains(shown, "1 row read, 1 not")
+
+    def test_what_is_no_table_is_refused_and_stays(self) -> None:
+        page = self.client.post(self.at("upload"), {"text": "my weight is fine"})
+        self.assertContains(page, "my weight is fine", status_code=422)
+        self.assertContains(page, "Nothing was kept", status_code=422)
+
+    def test_out_and_in_again(self) -> None:
+        text = self.client.get(self.at("values-csv")).content.decode()
+        other = Client.objects.get(name="Maren Okafor")
+        other.measurements.all().delete()
+        self.client.post(self.at("upload", other), {"text": text, "keep": "yes"})
+        rows = [
+            sorted(one.measurements.values_list("kind", "day", "value", "low", "high"), key=str)
+            for one in (self.amina, other)
+        ]
+        self.assertEqual(rows[0], rows[1])
+
+    def test_a_wrong_value_is_removed_and_only_ones_own(self) -> None:
+        row = self.newest("weight")
+        foreign = Browser()
+        foreign.force_login(get_user_model().objects.get(username="joon"))
+        where = self.at("remove-value", None, row.pk)
+        self.assertEqual(foreign.post(where).status_code, 404)
+        elsewhere = self.at("remove-value", self.tobias, row.pk)
+        self.assertEqual(self.client.post(elsewhere).status_code, 404)
+        self.client.post(where)
+        self.assertFalse(Measurement.objects.filter(pk=row.pk).exists())
+
+    def test_for_other_programs_as_fhir(self) -> None:
+        answer = self.client.get(self.at("exchange"))
+        self.assertEqual(answer["Content-Type"], "application/fhir+json")
+        found = json.loads(answer.content)["entry"]
+        kinds = [one["resource"]["resourceType"] for one in found]
+        self.assertEqual(kinds.count("Observation"), self.amina.measurements.count())
+        self.assertEqual(kinds.count("NutritionOrder"), 1)
+        self.assertNotIn("Farouk", answer.content.decode())
+
+
+class FromThePhone(Followed):
+    def test_a_weight_on_the_link_is_a_measurement_reported_by_the_client(self) -> None:
+        week = self.amina.weeks.first()
+        handover.keep_booklet(week, booklet_of(week))
+        link = handover.give_link(week, self.today, ["weight", "remark"])
+        phone, where = Browser(), f"/s/{token_of(link)}/answer/"
+        phone.post(where, {"kind": "weight", "kg": "194 lb"})
+        phone.post(where, {"kind": "weight", "kg": "88.2"})
+        phone.post(where, {"kind": "remark", "text": "The soup was good."})
+        rows = self.amina.measurements.filter(reported_by="client", kind="weight")
+        self.assertEqual([one.value for one in rows], [88.2])
+        self.assertContains(self.client.get(self.at("course")), "The soup was good.")
