@@ -5,6 +5,27 @@ them from here.
 from __future__ import annotations
 
 GLOSSARY: dict[str, str] = {
+    "Course": (
+        "How a client's weight moves beside what was agreed: on course, slower, faster, the "
+        "other way, or not to be told yet."
+    ),
+    "Diary": "What was really eaten: the planned week, and only what differed from it.",
+    "Far out": (
+        "A weigh-in that does not fit the ones around it. It is shown, and believed only when"
+        " the next one agrees."
+    ),
+    "Observed expenditure": (
+        "Energy spent a day, worked out from what was eaten and how the weight changed. It is"
+        " as good as the diary."
+    ),
+    "Smoothed weight": (
+        "The weight behind the weigh-ins, without the water of single days, with the range it"
+        " lies in."
+    ),
+    "Proposal": (
+        "A change the program suggests, with its reason and size. Nothing changes until you "
+        "take it."
+    ),
     "Acid load": "Potential renal acid load (PRAL), in mEq: an estimate of the acid or base a "
     "food leaves after digestion. "
     "A negative value means alkaline.",
