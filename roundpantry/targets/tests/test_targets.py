@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from django.urls import reverse
+from django.utils import timezone
 
 from roundpantry.bowls.models import Bowl
 from roundpantry.clients.models import Client, OwnSchool
@@ -78,8 +79,9 @@ class Targets(WithDemo):
             {**facts, "weight_kg": "80", "conditions": client.conditions},
         )
         client.refresh_from_db()
-        weighed = client.measurements.filter(kind="weight").count()
-        self.assertEqual((client.target_sets.count(), weighed), (2, 2))
+        weighed = client.measurements.filter(kind="weight", day=timezone.localdate())
+        self.assertEqual([one.value for one in weighed], [80])
+        self.assertEqual(client.target_sets.count(), 2)
         old, new = (client.target_sets.get(number=n).windows.get(key="energy_kcal") for n in (1, 2))
         self.assertEqual(
             (old.low, old.high), (new.low, new.high)

@@ -66,49 +66,22 @@ class Clients(WithDemo):
         Week.objects.filter(client=client).delete()
         page = self.client.get(reverse("today:today"), {"q": "maren"})
         self.assertContains(page, "weigh-in due (20 days)")
-        self.assertContains(page, reverse("clients:detail", args=[client.pk]) + "#weigh-in")
+        self.assertContains(page, reverse("follow:course", args=[client.pk]))
         self.assertContains(page, "no week planned")
         self.assertContains(page, reverse("weeks:list", args=[client.pk]))
         client.target_sets.all().delete()
         self.assertContains(self.client.get(reverse("today:today"), {"q": "maren"}), "set targets")
 
-    def test_a_weigh_in_is_recorded_though_the_weight_stayed_the_same(self) -> None:
+    def test_a_weigh_in_is_due_until_it_is_typed(self) -> None:
         client = Client.objects.get(name="Maren Okafor")
         Measurement.objects.filter(client=client).update(
             day=timezone.localdate() - timedelta(days=20)
         )
-        where, count = reverse("clients:weigh", args=[client.pk]), client.measurements.count()
-        self.client.post(
-            where, {"weight_kg": str(client.weight_kg), "day": timezone.localdate().isoformat()}
-        )
-        self.assertEqual(client.measurements.count(), count + 1)
+        where = reverse("follow:enter", args=[client.pk])
+        self.client.post(where, {"line": f"{client.weight_kg} kg"})
         self.assertNotContains(
             self.client.get(reverse("today:today"), {"q": "maren"}), "weigh-in due"
         )
-
-    def test_the_latest_weigh_in_is_the_clients_weight_and_an_older_one_is_not(self) -> None:
-        client = Client.objects.get(name="Maren Okafor")
-        where, versions = reverse("clients:weigh", args=[client.pk]), client.target_sets.count()
-        before = client.weight_kg
-        self.client.post(where, {"weight_kg": "80", "day": "2020-01-01"})
-        client.refresh_from_db()
-        self.assertEqual((client.weight_kg, client.target_sets.count()), (before, versions))
-        self.client.post(where, {"weight_kg": "165 lb", "day": timezone.localdate().isoformat()})
-        client.refresh_from_db()
-        self.assertAlmostEqual(float(client.weight_kg), 165 * 0.45359237, delta=0.06)
-        self.assertEqual(client.target_sets.count(), versions + 1, "targets follow a new weight")
-
-    def test_an_impossible_weight_or_day_is_refused_and_kept(self) -> None:
-        client = Client.objects.get(name="Maren Okafor")
-        tomorrow = (timezone.localdate() + timedelta(days=1)).isoformat()
-        for given, words in (
-            ({"weight_kg": "7000", "day": "2026-01-01"}, "outside the possible range"),
-            ({"weight_kg": "heavy", "day": "2026-01-01"}, "heavy"),
-            ({"weight_kg": "70", "day": tomorrow}, "in the future"),
-        ):  # fmt: skip
-            answer = self.client.post(reverse("clients:weigh", args=[client.pk]), given)
-            self.assertContains(answer, words, status_code=422)
-            self.assertContains(answer, f'value="{given["weight_kg"]}"', status_code=422)
 
     def test_a_caution_is_counted_until_it_is_acknowledged(self) -> None:
         tobias = Client.objects.get(name="Tobias Lindqvist")
