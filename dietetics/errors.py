@@ -93,6 +93,7 @@ class DieteticsError(ValueError):
             "“{text}” was read as {name} and cannot be right: from {least} to {most} is possible. "
             "Nothing was saved."
         ),
+        "measured-before-birth": "On {day} this client was not born yet. Nothing was saved.",
         "measured-future": "{day} has not been yet. Nothing was saved.",
         "measured-unclear": "“{text}” was not understood as a blood pressure. Nothing was saved.",
         "day-unclear": (

@@ -51,7 +51,7 @@ class FollowFacts:
     """All that a proposal looks at. `agreed` is the agreed pace in kg a week, negative for less;
     `energy` the daily window in kcal; `clinicians` the keys of figures a clinician set; `missed`
     the share of days on which a level was missed, by nutrient; `hunger` the mean score of two
-    weeks.
+    weeks; `densest` the dish of the last week with most kcal in a gram.
     """
 
     person: Person
@@ -68,6 +68,7 @@ class FollowFacts:
     hunger: float | None = None
     blood: Sequence[BloodFlag] = ()
     clinicians: frozenset[str] = frozenset()
+    densest: tuple[str, float] | None = None
 
 
 @dataclass(frozen=True)
@@ -309,4 +310,7 @@ def _hunger(facts: FollowFacts) -> list[Proposal]:
         return []
     why = f"Hunger was {facts.hunger:.1f} of 5 in the last two weeks."
     title = "Swap the densest dish of the week for a lighter one of the same energy"
+    if facts.densest is not None:
+        name, kcal_per_g = facts.densest
+        title = f"Swap {name} ({kcal_per_g:.2f} kcal/g, the densest of the week) for a lighter dish"
     return [Proposal("hunger", title, why, "More to eat for the same energy, and more fibre.")]

@@ -104,6 +104,8 @@ class Order(unittest.TestCase):
     def test_hunger_and_protein_that_is_missed(self) -> None:
         calm = replace(SLOW, judgement=Judgement(Course.ON_COURSE, "x"))
         self.assertEqual(codes(replace(calm, hunger=4.0)), ["hunger"])
+        named = proposals(replace(calm, hunger=4.0, densest=("Walnut bake", 2.31)))
+        self.assertIn("Swap Walnut bake (2.31 kcal/g", named[0].title)
         self.assertEqual(codes(replace(calm, missed={"protein_g": 0.7})), ["protein"])
         self.assertEqual(codes(replace(calm, missed={"protein_g": 0.3}, hunger=2.0)), [])
 

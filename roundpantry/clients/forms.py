@@ -19,7 +19,7 @@ from dietetics.targets.person import ACTIVITIES, GOALS
 from dietetics.targets.schools import DEFAULT_SCHOOL, schools
 from dietetics.targets.supplements import read_supplements
 from roundpantry.clients.models import Client, OwnSchool
-from roundpantry.clients.records import person_of, school_choices
+from roundpantry.clients.records import newest_weight, person_of, school_choices
 from roundpantry.counter.dates import day_text
 
 KINDS = (("Kidneys", "kidney"), ("Conditions", "condition"), ("Medicines", "medicine"))
@@ -138,6 +138,10 @@ class ClientForm(forms.ModelForm):  # type: ignore[type-arg]  # no generic when 
                 read, label=label, help_text="or 5 ft 5" if name == "height_cm" else "or 154 lb"
             )
         self.fields["age_years"].required = False
+        newest = newest_weight(self.instance)
+        if newest is not None:
+            told = f"{newest.value:.1f} kg on {day_text(newest.day)}"
+            self.fields["weight_kg"].help_text = f"targets use this one; last measured {told}"
         for name in ("activity", "goal", "pace_kg_per_week", "household"):
             self.fields[name].required = False
         for name, key in (("activity", ACTIVITIES), ("goal", GOALS)):

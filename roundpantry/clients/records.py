@@ -19,7 +19,7 @@ from dietetics.targets.conditions import KIDNEY
 from dietetics.targets.person import ClinicianNote, Person
 from dietetics.targets.schools import DEFAULT_SCHOOL, School, school, schools
 from dietetics.targets.supplements import amounts_a_day, read_supplements
-from roundpantry.clients.models import Acknowledgement, Client, OwnSchool
+from roundpantry.clients.models import Acknowledgement, Client, Measurement, OwnSchool
 from roundpantry.clients.stored_data import client_tables, mentions_of
 from roundpantry.counter.typed_numbers import row_number
 
@@ -159,6 +159,13 @@ def with_acknowledgements(
         )
         for verdict in found
     ]
+
+
+def newest_weight(client: Client) -> Measurement | None:
+    """The weight that was measured last; None for a client who is not stored yet."""
+    if client.pk is None:
+        return None
+    return Measurement.objects.filter(client=client, kind="weight").first()
 
 
 def client_json(client: Client) -> dict[str, Any]:

@@ -33,9 +33,16 @@ from roundpantry.follow.eaten_days import (
     eaten_between,
     energy_eaten,
 )
-from roundpantry.follow.records import flagged_of, measurements_of, remarks_of, taken_of
+from roundpantry.follow.records import (
+    flagged_of,
+    measurements_of,
+    remarks_of,
+    taken_of,
+    weeks_between,
+)
 from roundpantry.targets.models import TargetSet
 from roundpantry.targets.records import client_cautions_of, clinicians_keys, newest_set, windows_of
+from roundpantry.weeks.week_snapshot import snapshot_of
 
 RECENT_DAYS, HUNGER_DAYS, HALF_YEAR = 28, 14, 182
 TABLE_KEYS = ("energy_kcal", "protein_g", "fibre_g", "kcal_per_g", "sodium_mg", "potassium_mg")
@@ -64,7 +71,24 @@ def facts_of(client: Client, weight: Weight | None, days: Sequence[DiaryDay]) ->
         _hunger(client, today),
         [_flag(row) for row in flagged_of(client, today)],
         _clinicians(present),
+        densest_dish(client, today),
     )
+
+
+def densest_dish(client: Client, today: date) -> tuple[str, float] | None:
+    """The dish of the last week with most kcal in a gram; drinks are left out."""
+    weeks = weeks_between(client, today - timedelta(days=RECENT_DAYS), today)
+    if not weeks:
+        return None
+    found = snapshot_of(weeks[-1])
+    eaten = {entry.dish for _, _, cell in found.plan.places() for entry in cell.entries}
+    known = [
+        (dish.name, dish.serving["kcal_per_g"].amount)
+        for key, dish in found.available.dishes.items()
+        if key in eaten and not dish.drink
+    ]
+    dense = [(name, amount) for name, amount in known if amount is not None]
+    return max(dense, key=lambda row: row[1], default=None)
 
 
 def _clinicians(present: TargetSet | None) -> frozenset[str]:

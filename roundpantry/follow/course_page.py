@@ -20,7 +20,7 @@ from roundpantry.clients.models import Client, Measurement
 from roundpantry.clients.records import person_of_client
 from roundpantry.counter.dates import day_text
 from roundpantry.follow.drawing import PathPoint, draw_weight
-from roundpantry.follow.records import measurements_of, newest_by_kind, remarks_of, weigh_ins_of
+from roundpantry.follow.records import newest_by_kind, remarks_of, weigh_ins_of
 from roundpantry.targets.models import TargetSet
 from roundpantry.targets.records import newest_set, windows_of
 
@@ -216,8 +216,3 @@ def newest_values(client: Client) -> list[tuple[str, list[ValueRow]]]:
         if keys:
             found.append((name, [value_row(newest[key]) for key in keys]))
     return found
-
-
-def all_values(client: Client) -> list[ValueRow]:
-    """Everything that was measured, the newest first."""
-    return [value_row(row) for row in measurements_of(client)]

@@ -22,7 +22,7 @@ from roundpantry.targets.models import TargetSet
 from roundpantry.targets.records import newest_set, windows_of
 from roundpantry.targets.services import MealRow, set_targets
 
-DIARY_DAYS = 400
+DIARY_DAYS, DAYS_A_YEAR = 400, 365.25
 MOST_FILE_BYTES = 1_000_000
 FIRST_VISIT, LAST_VISIT = date(2000, 1, 1), date(2099, 12, 31)
 EXTRA_NAME = "extra {}"
@@ -34,14 +34,27 @@ def keep_line(
     client: Client, entry: QuickEntry, reported_by: str = Measurement.PRACTITIONER
 ) -> list[Measurement]:
     """Keep what a line held. The remark stands with the first value, or alone where there is
-    none.
+    none. Raises `measured-before-birth`.
     """
+    refuse_before_birth(client, [entry.day, *(value.day for value in entry.values)])
     made = []
     if entry.remark and not entry.values:
         Remark.objects.create(client=client, day=entry.day, text=entry.remark[:1000])
     for n, value in enumerate(entry.values):
         made.append(_kept(client, value, entry.remark if n == 0 else "", reported_by))
     return made
+
+
+def refuse_before_birth(client: Client, days: Sequence[date]) -> None:
+    """Raise `measured-before-birth` for a day before a client was born, by their date of birth or
+    their age.
+    """
+    today = timezone.localdate()
+    oldest = today - timedelta(days=round((client.age_years + 1) * DAYS_A_YEAR))
+    born = client.birth_date or oldest
+    for day in days:
+        if day < born:
+            raise DieteticsError("measured-before-birth", day=f"{day:%Y-%m-%d}")
 
 
 def _kept(client: Client, value: Value, remark: str, reported_by: str) -> Measurement:
@@ -61,7 +74,10 @@ def _kept(client: Client, value: Value, remark: str, reported_by: str) -> Measur
 
 @one_change
 def keep_rows(client: Client, rows: Sequence[MeasuredRow]) -> int:
-    """Keep rows of a file; what is there already, value for value, is not doubled."""
+    """Keep rows of a file; what is there already, value for value, is not doubled. Raises
+    `measured-before-birth`.
+    """
+    refuse_before_birth(client, [one.day for one in rows])
     there = set(Measurement.objects.filter(client=client).values_list("kind", "day", "at", "value"))
     fresh = [one for one in rows if (one.kind.key, one.day, one.at, one.value) not in there]
     Measurement.objects.bulk_create(

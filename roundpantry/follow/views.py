@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from django.contrib import messages
+from django.core.paginator import Paginator
 from django.http import Http404, HttpResponse, JsonResponse
 from django.shortcuts import redirect, render
 from django.urls import reverse
@@ -21,13 +22,13 @@ from roundpantry.counter.dates import day_text
 from roundpantry.counter.forms import problem_of
 from roundpantry.counter.requests import Request, name_of
 from roundpantry.follow import services
-from roundpantry.follow.course_page import all_values, course_page
+from roundpantry.follow.course_page import course_page, value_row
 from roundpantry.follow.forms import FileForm, LineForm
 from roundpantry.follow.records import measurements_of, newest_by_kind
 from roundpantry.targets.records import newest_set, windows_of
 from roundpantry.weeks.views import client_or_404
 
-PREVIEWED_ROWS = 60
+PREVIEWED_ROWS, VALUES_A_PAGE = 60, 100
 
 
 @require_safe
@@ -62,7 +63,11 @@ def enter(request: Request, client_pk: int) -> HttpResponse:
     if read.questions:
         return _course(request, client, questions=_questions(read, line), **typed)
     already = _already(client, read)
-    services.keep_line(client, read, form.cleaned_data["reported_by"] or Measurement.PRACTITIONER)
+    by = form.cleaned_data["reported_by"] or Measurement.PRACTITIONER
+    try:
+        services.keep_line(client, read, by)
+    except DieteticsError as error:
+        return _course(request, client, problem=str(error), **typed)
     messages.success(request, _kept_words(read, already))
     return redirect("follow:course", client.pk)
 
@@ -115,7 +120,8 @@ def use_weight(request: Request, client_pk: int) -> HttpResponse:
 def values(request: Request, client_pk: int) -> HttpResponse:
     """Everything that was measured."""
     client = client_or_404(request, client_pk)
-    context = {"client": client, "rows": all_values(client)}
+    page = Paginator(measurements_of(client), VALUES_A_PAGE).get_page(request.GET.get("page"))
+    context = {"client": client, "rows": [value_row(row) for row in page], "page": page}
     return render(request, "follow/values.html", context)
 
 
@@ -218,7 +224,10 @@ def upload(request: Request, client_pk: int) -> HttpResponse:
         return _upload(request, client, text, str(error))
     good = [one.row for one in rows if one.row is not None]
     if form.cleaned_data["keep"] and good:
-        count = services.keep_rows(client, good)
+        try:
+            count = services.keep_rows(client, good)
+        except DieteticsError as error:
+            return _upload(request, client, text, str(error))
         doubled = len(good) - count
         words = f"{count} kept."
         words += f" {doubled} were there already." if doubled else ""

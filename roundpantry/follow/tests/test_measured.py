@@ -10,6 +10,7 @@ from datetime import timedelta
 
 from django.contrib.auth import get_user_model
 from django.test import Client as Browser
+from django.urls import reverse
 
 from roundpantry.clients.models import Client, Measurement
 from roundpantry.follow.models import Remark
@@ -55,7 +56,7 @@ class TypedLines(Followed):
         for line, words in (
             ("724 kg", "cannot be right"), (f"88 kg {tomorrow}", "has not been yet"),
             ("", "Nothing was written"), ("mood 9", "cannot be right"),
-            ("88 kg on 31 Feb", "no day"),
+            ("88 kg on 31 Feb", "no day"), ("88 kg 1950-01-01", "not born yet"),
         ):  # fmt: skip
             page = self.enter(line)
             self.assertContains(page, words, status_code=422)
@@ -88,6 +89,11 @@ class TypedLines(Followed):
         self.assertEqual(self.amina.target_sets.count(), versions + 1)
         self.assertLess(float(self.amina.weight_kg), 88)
 
+    def test_the_record_shows_what_was_measured_last(self) -> None:
+        self.enter("87.3 kg")
+        page = self.client.get(reverse("clients:change", args=[self.amina.pk]))
+        self.assertContains(page, "last measured 87.3 kg on")
+
     def test_scripts_are_words(self) -> None:
         page = self.client.get(self.enter("88 kg, <script>alert(1)</script>").url)
         self.assertNotContains(page, "<script>alert")
@@ -118,6 +124,16 @@ class Tables(Followed):
         file.name = "m.csv"
         shown = self.client.post(self.at("upload"), {"file": file})
         self.assertContains(shown, "1 row read, 1 not")
+
+    def test_five_thousand_rows_are_kept_and_shown_page_by_page(self) -> None:
+        day = self.today - timedelta(days=5000)
+        days = [(day + timedelta(days=n)).isoformat() for n in range(5000)]
+        text = "day,kind,value,unit\n" + "".join(f"{one},weight,88.4,kg\n" for one in days)
+        self.client.post(self.at("upload"), {"text": text, "keep": "yes"})
+        self.assertGreaterEqual(self.amina.measurements.count(), 5000)
+        page = self.client.get(self.at("values"))
+        self.assertContains(page, "Page 1 of 5")
+        self.assertContains(self.client.get(self.at("course")), "kg a week")
 
     def test_what_is_no_table_is_refused_and_stays(self) -> None:
         page = self.client.post(self.at("upload"), {"text": "my weight is fine"})
