@@ -29,7 +29,7 @@ MOST_A_DAY = 300  # answers on one link: a tick costs one
 MOST_REMARK = 1000
 LEAST_KG, MOST_KG = 20.0, 350.0
 RATINGS = (1, 2, 3, 4, 5)
-MEAL_WORDS = {"as planned", "partly", "skipped", "swapped"}
+MEAL_WORDS = ("as planned", "partly", "swapped", "skipped")
 
 
 @one_change

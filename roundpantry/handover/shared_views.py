@@ -74,7 +74,12 @@ def _shown(request: Request, link: ShareLink, token: str, problem: str = "") -> 
         {
             "day": day,
             "meals": [
-                {"meal": meal, "place": f"{d}-{m}", "answered": meals.get(f"{d}-{m}", "")}
+                {
+                    "meal": meal,
+                    "place": f"{d}-{m}",
+                    "answered": meals.get(f"{d}-{m}", ""),
+                    "how": meals.get(f"{d}-{m}", "").partition(": ")[0],
+                }
                 for m, meal in enumerate(day.meals)
             ],
         }
@@ -86,6 +91,7 @@ def _shown(request: Request, link: ShareLink, token: str, problem: str = "") -> 
         "bought": bought,
         "evenings": _evenings(booklet, cooked),
         "allows": link.allows,
+        "hows": services.MEAL_WORDS,
         "token": token,
         "problem": problem,
         "typed": _typed(request) if problem else {},
