@@ -10,7 +10,7 @@ import time
 from collections.abc import Callable, Sequence
 
 from dietetics.targets.windows import Window
-from dietetics.week.annealing import good_week
+from dietetics.week.first_week import first_week
 from dietetics.week.improving import improve
 from dietetics.week.question import Ask, BatchFacts, Offer, Question, Rules, SlotMeal
 from dietetics.week.recheck import broken_rules
@@ -132,7 +132,7 @@ def _size(
         units.append(time.perf_counter() - start)
         question = made_up(seed, meals, dishes)
         start = time.perf_counter()
-        first = good_week(question, 1)
+        first = first_week(question, 1)
         firsts.append(time.perf_counter() - start)
         start = time.process_time()
         best = improve(question, first, seconds)

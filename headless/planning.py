@@ -15,6 +15,7 @@ from dietetics.composition.foods import load_shelf
 from dietetics.errors import DieteticsError
 from dietetics.json_shapes import shaped
 from dietetics.week.annealing import MOVES, good_week
+from dietetics.week.first_week import first_week
 from dietetics.week.improving import improve
 from dietetics.week.question_building import NOT_OFFERED
 from dietetics.week.question_json import question_of_json
@@ -76,7 +77,10 @@ def week_json(data: Mapping[str, Any]) -> dict[str, Any]:
             raise DieteticsError(
                 "week-unreadable", problem=f"{name} must be a number from 0 to {most:g}"
             )
-    answer = good_week(question, int(seed), int(moves))
+    if "moves" in data:
+        answer = good_week(question, int(seed), int(moves))
+    else:
+        answer = first_week(question, int(seed))
     if seconds:
         answer = improve(question, answer, float(seconds))
     return {**answer_json(answer), "left_out": left_out}

@@ -8,11 +8,14 @@ import random
 import unittest
 from dataclasses import replace
 from itertools import product
+from unittest import mock
 
 from dietetics.tests.test_week_solver import small
 from dietetics.tests.week_oracle import least_cost
+from dietetics.week import first_week as week_at_once
 from dietetics.week.annealing import good_week
 from dietetics.week.day_menus import menus_of
+from dietetics.week.first_week import first_week
 from dietetics.week.improving import MOST_WAYS, by_whole_days, improve, ways_of_a_day
 from dietetics.week.integer_program import improve_by_cells
 from dietetics.week.menu_search import improve_by_menus
@@ -37,6 +40,30 @@ def varied(seed: int, days: int, dishes: int) -> Question:
     if seed % 3 == 2:
         question = replace(question, skipped=frozenset({(1, 1)}))
     return question
+
+
+class FirstWeeks(unittest.TestCase):
+    def test_near_the_best_of_small_weeks_and_never_below_its_bound(self) -> None:
+        for seed in range(40, 46):
+            question = small(seed, days=2, dishes=6, scales=(0.75, 1.0, 1.25))
+            least = least_cost(question, usual_kcal=1800)
+            found = first_week(question)
+            with self.subTest(seed):
+                self.assertEqual(broken_rules(found), [])
+                self.assertLessEqual(found.points, 1.05 * least + CLOSE)
+                self.assertGreaterEqual(found.points, least - 1e-6)
+                self.assertLessEqual(found.bound or 0.0, least + 1e-6)
+
+    def test_the_same_question_and_seed_give_the_same_week(self) -> None:
+        question = varied(7, days=5, dishes=7)
+        one, two = first_week(question, 3), first_week(question, 3)
+        self.assertEqual((one.chosen, one.points), (two.chosen, two.points))
+
+    def test_a_large_week_is_annealed_alone(self) -> None:
+        with mock.patch.object(week_at_once, "STEPS", ((1, 4),)):
+            found = first_week(varied(7, days=3, dishes=7))
+        self.assertIsNone(found.bound)
+        self.assertEqual(broken_rules(found), [])
 
 
 class Bounds(unittest.TestCase):

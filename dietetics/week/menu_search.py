@@ -40,12 +40,17 @@ class _OverError(Exception):
 
 
 def improve_by_menus(
-    question: Question, start: Answer, seconds: float = 20.0, told: Told | None = None
+    question: Question,
+    start: Answer,
+    seconds: float = 20.0,
+    told: Told | None = None,
+    steps: float = math.inf,
 ) -> Answer:
-    """The start improved and bounded within `seconds`, or until `told` says no. Never worse than
-    the start. The bound is proven whatever stops the search: no week costs less.
+    """The start improved and bounded within `seconds` and `steps` (nodes of the tree), or until
+    `told` says no. Never worse than the start. The bound is proven whatever stops the search: no
+    week costs less.
     """
-    search = MenuSearch(question, start, seconds, told)
+    search = MenuSearch(question, start, seconds, told, steps)
     search.run()
     return checked_week(search.answer())
 
@@ -54,10 +59,15 @@ class MenuSearch:
     """The whole search: what is known (best week, bound), and what is open."""
 
     def __init__(
-        self, question: Question, start: Answer, seconds: float, told: Told | None
+        self,
+        question: Question,
+        start: Answer,
+        seconds: float,
+        told: Told | None,
+        steps: float = math.inf,
     ) -> None:
         self.question, self.best, self.told = question, start, told
-        self.began, self.seconds = time.perf_counter(), seconds
+        self.began, self.seconds, self.steps = time.perf_counter(), seconds, steps
         self.bound, self.closed = -math.inf, math.inf
         self.open: list[OpenNode] = []
         self.now: OpenNode | None = None
@@ -126,7 +136,7 @@ class MenuSearch:
         self.bound = max(self.bound, lowest_open)
         if self.told is not None and not self.told(passed, self.best.points, self.bound):
             raise _OverError
-        if passed > self.seconds:
+        if passed > self.seconds or self.worked >= self.steps:
             raise _OverError
 
     def room(self) -> float:

@@ -9,11 +9,11 @@ from dataclasses import replace
 from typing import Any
 
 from dietetics.errors import DieteticsError
-from dietetics.week.annealing import good_week
 from dietetics.week.answer import Answer, answer_of
 from dietetics.week.day_totals import Dish
 from dietetics.week.daynames import DAY_NAMES
 from dietetics.week.explanation import Spare
+from dietetics.week.first_week import first_week
 from dietetics.week.plan import DRINK, Cell, Cooking, Day, Entry, Plan
 from dietetics.week.question import (
     LIKING_WORDS,
@@ -187,7 +187,7 @@ def plan_with(plan: Plan, answer: Answer, available: AvailableDishes) -> Plan:
 def answer_for(week: Week, seed: int = 1) -> tuple[Answer, Plan]:
     """A good week for a stored one, and the plan with it. Raises DieteticsError."""
     facts = gather(week)
-    answer = good_week(question_from(facts), seed)
+    answer = first_week(question_from(facts), seed)
     return answer, plan_with(facts.plan, answer, facts.available)
 
 

@@ -19,7 +19,7 @@ from roundpantry.demo.tests.practice import load_practice
 
 mind_the_clock(False)  # no search of a test ends because the processor was taken away
 HASTY = {  # searches made short, where what is asked is whether they answer
-    "roundpantry.weeks.planning.good_week": lambda question, seed=1, *_, **__: good_week(
+    "roundpantry.weeks.planning.first_week": lambda question, seed=1, *_, **__: good_week(
         question, seed, 200
     ),
     "roundpantry.weeks.search_queue.good_week": lambda question, seed=1, *_, **__: good_week(

@@ -28,7 +28,7 @@ MONDAY = date(2027, 3, 1)
 FEW_MOVES = partial(good_week, moves=4_000)  # as many as these small weeks need
 
 
-@mock.patch("roundpantry.weeks.planning.good_week", FEW_MOVES)
+@mock.patch("roundpantry.weeks.planning.first_week", FEW_MOVES)
 class FewDishes(WithDemo):
     def with_bowls(self, client: Client, each: int) -> Week:
         """A new week of a client with so many bowls a meal at most, and nothing said of them."""
