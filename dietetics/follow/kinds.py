@@ -30,10 +30,6 @@ class Unit:
         """A typed value in the base unit."""
         return self.factor * value + self.offset
 
-    def from_base(self, value: float) -> float:
-        """A stored value in this unit."""
-        return (value - self.offset) / self.factor
-
 
 @dataclass(frozen=True)
 class Kind:
