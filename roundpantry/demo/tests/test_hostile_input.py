@@ -26,7 +26,7 @@ RUBBISH = (
     "x" * 3000, "🙂", "<b>", "-1", "٣",
     "2026-13-45", "1e-320", "bowl-x", "batch-²", "batch-99999999999999999999",
 )  # fmt: skip
-A_FIELD = 1  # values tried in one field alone; they rotate over the fields, and the attacks try more
+A_FIELD = 1  # values tried in one field alone; they rotate, and the attacks try more
 SENSIBLE = {
     "day": "0", "meal": "0", "to_day": "1", "to_meal": "1", "dish": "food:kale-raw", "name": "Kale",
     "steps": "1", "position": "0",
