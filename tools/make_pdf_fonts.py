@@ -30,4 +30,8 @@ for name, weight in WEIGHTS.items():
             path = Path(folder) / f"{letters}.ttf"
             font.save(path)
             parts.append(str(path))
-        Merger().merge(parts).save(MADE / f"AtkinsonNext-{name}.ttf")
+        made = Merger().merge(parts)
+        for number in (1, 4, 6):  # family, full and PostScript name: two fonts, two names
+            made["name"].setName(f"AtkinsonNext-{name}", number, 3, 1, 0x409)
+            made["name"].setName(f"AtkinsonNext-{name}", number, 1, 0, 0)
+        made.save(MADE / f"AtkinsonNext-{name}.ttf")
