@@ -40,7 +40,8 @@ _STONE = re.compile(
     r"\b(\d{1,2})\s*(?:st|stone)\b\s*(?:(\d{1,2}(?:[.,]\d)?)\s*(?:lbs?|pounds?)?)?", re.IGNORECASE
 )
 _DECIMAL_COMMA = re.compile(r"(?<=\d),(?=\d{1,2}(?!\d))")
-_CUT = re.compile(r"[,;\n]|\band\b(?=\D*\d)", re.IGNORECASE)
+_CUT = re.compile(r"[,;\n]")
+_AND = re.compile(r"\s+and\s+", re.IGNORECASE)
 _EITHER = re.compile(
     r"\b(kg\s+or\s+lbs?|lbs?\s+or\s+kg|cm\s+or\s+in|in\s+or\s+cm)\b", re.IGNORECASE
 )
@@ -142,7 +143,11 @@ def read_line(text: str, today: date, last: Mapping[str, float] | None = None) -
 
 def _pieces(text: str) -> list[str]:
     """A line cut at commas and semicolons; a decimal comma is a point first."""
-    return _CUT.split(_DECIMAL_COMMA.sub(".", text))
+    found: list[str] = []
+    for piece in _CUT.split(_DECIMAL_COMMA.sub(".", text)):
+        first, *more = _AND.split(piece)
+        found += [first, *more] if re.search(r"\d", piece) else [piece]
+    return found
 
 
 def _without_when(piece: str, reading: _Reading) -> tuple[str, date | None]:
@@ -233,7 +238,7 @@ def _by_unit(piece: str, typed: str, bounds: Sequence[float | None], reading: _R
         return True
     weight = kind("weight")
     found = re.search(
-        rf"(?<![\w.]){_NUMBER}\s*(?P<unit>kg|kilos?|lbs?|pounds?)\b", piece, re.IGNORECASE
+        rf"(?<![\w.]){_NUMBER}\s*(?P<unit>kgs?|kilos?|lbs?|pounds?)\b", piece, re.IGNORECASE
     )
     if found is None:
         return False
@@ -270,7 +275,7 @@ def _letter(letter: str) -> str:
 
 def _all_beside(words: str) -> bool:
     """True when nothing but words of no weight stand beside a value."""
-    return all(word in BESIDE for word in re.findall(r"[^\s:=.()-]+", words.lower()))
+    return all(word in BESIDE for word in re.findall(r"[^\s:=@.()-]+", words.lower()))
 
 
 def _score(
@@ -279,7 +284,7 @@ def _score(
     """A score of 1 to 5; a number of hours and the like is a remark."""
     of = re.match(rf"(?:/|of|out of)\s*{SCORE_OF}\b", behind)
     left = behind[of.end() :] if of else behind
-    if of is None and left:
+    if (of is None and left) or not _all_beside(f"{before} {left}"):
         return False
     _remark(reading, f"{before} {left}")
     _add(reading, found, value, Unit("of 5"), typed, (None, None))

@@ -100,6 +100,12 @@ class Lines(unittest.TestCase):
         value = read_line(f"{typed:.2f} {unit}", TODAY, {}).values[0]
         self.assertAlmostEqual(value.value, kg, delta=0.01)
 
+    def test_two_kinds_in_one_piece_never_change_places(self) -> None:
+        for line in ("mood 4/5 sleep 3/5", "mood 4 sleep 3", "potassium sodium 4.4"):
+            found = read_line(line, TODAY, LAST)
+            self.assertEqual(found.values, (), line)
+            self.assertEqual(found.unread, (line,))
+
     def test_a_question_answered_is_read(self) -> None:
         for line, unit, want in (
             ("72 lb or kg, tired", "kg", 72.0), ("B12 300", "pg/mL", 300 * 0.7378),

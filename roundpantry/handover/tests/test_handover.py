@@ -140,6 +140,13 @@ class OnPaper(ReadsWords):
                 for part in (p for one in meal.servings for p in one.parts):
                     self.assertRegex(part, r"^[\d,]+ g\b")
 
+    def test_headings_are_bold_and_both_fonts_are_in_the_file(self) -> None:
+        week = Client.objects.get(name="Maren Okafor").weeks.first()
+        pages = PdfReader(io.BytesIO(booklet_pdf(booklet_of(week)))).pages
+        fonts = pages[1]["/Resources"]["/Font"].values()
+        names = {str(one.get_object()["/BaseFont"]).partition("+")[2] for one in fonts}
+        self.assertLessEqual({"AtkinsonNext-Regular", "AtkinsonNext-Bold"}, names)
+
     def test_a_column_for_each_of_the_household(self) -> None:
         week = Client.objects.get(name="Maren Okafor").weeks.first()
         other = Client.objects.get(name="Tobias Lindqvist").weeks.first()
