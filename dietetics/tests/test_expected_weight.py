@@ -62,8 +62,9 @@ class Limits(unittest.TestCase):
             Person("female", 30, 165, 70, breastfeeding=True),
         ):  # fmt: skip
             self.assertTrue(why_not(person))
-            with self.assertRaises(DieteticsError):
+            with self.assertRaises(DieteticsError) as refused:
                 expected_days(person, 2000, 10)
+            self.assertIn(why_not(person), str(refused.exception))
 
     def test_body_fat_is_what_people_have(self) -> None:
         self.assertTrue(0.2 < fat_kg(MAN) / MAN.weight_kg < 0.35)

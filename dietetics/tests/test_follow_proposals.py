@@ -61,6 +61,7 @@ class Sizes(unittest.TestCase):
         calm = replace(SLOW, judgement=Judgement(Course.ON_COURSE, "x"), pace=-0.5)
         near = proposals(replace(calm, weight_kg=80.0))
         self.assertEqual([(one.code, one.pace) for one in near], [("near-goal", 0.25)])
+        self.assertIn("0.25 kg a week", near[0].title)
         there = proposals(replace(calm, weight_kg=76.9))
         self.assertEqual([(one.code, one.pace) for one in there], [("goal-reached", 0.0)])
         self.assertEqual(codes(replace(calm, weight_kg=84.0)), [])
@@ -99,6 +100,10 @@ class Order(unittest.TestCase):
         found = proposals(replace(SLOW, blood=[flag]))
         self.assertEqual(found[0].code, "blood-potassium")
         self.assertFalse(found[0].can_be_taken)
+        self.assertIn("today", found[0].title)
+        low = proposals(replace(SLOW, blood=[replace(flag, is_high=False)]))[0]
+        self.assertNotIn("today", low.title)
+        self.assertIn("below", low.why)
         self.assertIn("5.6 mmol/L on 20 Nov 2026 is above", found[0].why)
 
     def test_hunger_and_protein_that_is_missed(self) -> None:

@@ -72,6 +72,11 @@ class TooLittle(unittest.TestCase):
         eaten = [EatenDay(START + timedelta(days=n), 2000.0) for n in range(15)]
         self.assertEqual(observed_energy(self.line(15), eaten), "14 of at least 21 days")
 
+    def test_no_day_with_both_is_not_told(self) -> None:
+        self.assertIn("no day with both", str(observed_energy(self.line(30), [])))
+        late = [EatenDay(START + timedelta(days=400), 2000.0)]
+        self.assertIn("no day with both", str(observed_energy(self.line(30), late)))
+
     def test_days_without_a_diary_are_not_zero(self) -> None:
         eaten = [EatenDay(START + timedelta(days=n), 2000.0 if n % 2 else None) for n in range(31)]
         self.assertIn("known of 15 of 30 days", str(observed_energy(self.line(30), eaten)))

@@ -14,7 +14,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from dietetics.errors import DieteticsError
-from dietetics.follow.kinds import kind, kinds
+from dietetics.follow.kinds import kind, kinds, names
 from dietetics.follow.quick_entry import QuickEntry, read_line
 
 HERE = Path(__file__).parent
@@ -140,6 +140,10 @@ class BloodValues(unittest.TestCase):
             self.assertAlmostEqual(got, want, delta=0.003 * want, msg=row["kind"])
             count += 1
         self.assertEqual(count, 22)
+
+    def test_longer_names_are_looked_for_first(self) -> None:
+        lengths = [len(word) for word, _, _ in names()]
+        self.assertEqual(lengths, sorted(lengths, reverse=True))
 
     def test_what_is_likely_can_be(self) -> None:
         for one in kinds().values():

@@ -176,7 +176,10 @@ class WhatWasAgreed(unittest.TestCase):
         heavy = replace(usual, weight_kg=95, weight_before_kg=90)
         self.assertEqual((agreed_pace(heavy).low, agreed_pace(heavy).high), (0.17, 0.27))
         early = agreed_pace(replace(usual, pregnancy_week=9))
-        self.assertEqual(early.kg_a_week, 0.0)
+        self.assertEqual((early.low, early.kg_a_week, early.high), (-0.2, 0.0, 0.2))
+
+
+LOSS = AgreedPace(-2.0, -2.0, -2.0, "agreed 2 less")
 
 
 class OnCourse(unittest.TestCase):
@@ -206,6 +209,16 @@ class OnCourse(unittest.TestCase):
         found = judge_course(trajectory(series(days)), agreed_pace(LOSING))
         self.assertEqual(found.course, Course.UNKNOWN)
         self.assertIn("anywhere between", found.words)
+
+    def test_a_wide_interval_says_nothing(self) -> None:
+        found = judge_course(trajectory(series({0: 140.0, 7: 138.5, 14: 139.5})), LOSS)
+        self.assertEqual(found.course, Course.UNKNOWN)
+        self.assertIn("anywhere between", found.words)
+
+    def test_what_should_stay_is_said_so(self) -> None:
+        line = trajectory(series(dict.fromkeys(range(0, 56, 4), 70.0)))
+        words = judge_course(line, agreed_pace(replace(LOSING, goal="hold"))).words
+        self.assertTrue(words.endswith("agreed to stay: on course."), words)
 
     def test_too_early_is_said_with_what_there_is(self) -> None:
         days = {0: 80.0, 2: 79.0, 4: 79.5, 6: 79.0, 8: 78.5}
