@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from datetime import date, timedelta
 
 from django.contrib.auth.models import User
+from django.utils import timezone
 
 from dietetics.composition.sums import Composition, compose
 from dietetics.dishes.recipes import item_of
@@ -83,7 +84,9 @@ def read_text(user: User, text: str) -> ReadText:
 
 
 def diary_week(week: Week, reported: Mapping[tuple[date, str], Reported]) -> list[DiaryDay]:
-    """The days of a week. Where anything was reported of it, the rest was as planned."""
+    """The days of a week. Where anything was reported of it, the rest was as planned; of today and
+    later nothing is known but what was reported.
+    """
     found, user = snapshot_of(week), week.client.practitioner
     last = week.start + timedelta(days=len(found.plan.days) - 1)
     is_kept = any(week.start <= day <= last for day, _ in reported)
@@ -123,7 +126,8 @@ def _day(
             )
         )
     more = [(key, text, read_text(user, text)) for key, text in extras(reported, day)]
-    known = is_kept and not is_off
+    is_over = day < timezone.localdate() or any(when == day for when, _ in reported)
+    known = is_kept and not is_off and is_over
     return DiaryDay(
         day,
         DAY_NAMES[d],

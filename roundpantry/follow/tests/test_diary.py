@@ -7,6 +7,7 @@ from datetime import timedelta
 from roundpantry.follow.eaten_days import DiaryDay, diary_week, eaten_between, read_text
 from roundpantry.follow.models import DiaryEntry
 from roundpantry.follow.records import reported_of, weeks_between
+from roundpantry.follow.services import write_diary
 from roundpantry.follow.tests.support import Followed
 from roundpantry.handover import services as handover
 from roundpantry.handover.booklet_made import booklet_of
@@ -19,7 +20,8 @@ class Diary(Followed):
     def setUp(self) -> None:
         super().setUp()
         DiaryEntry.objects.all().delete()
-        self.week = weeks_between(self.amina, self.today - timedelta(days=6), self.today)[-1]
+        a_week_ago = self.today - timedelta(days=7)
+        self.week = weeks_between(self.amina, a_week_ago, a_week_ago)[-1]
         self.monday = self.week.start.isoformat()
         self.names = [meal.name for meal in self.days()[0].meals]
 
@@ -29,12 +31,14 @@ class Diary(Followed):
 
     def write(self, meal: str, how: str, text: str = "", **more: str):
         """Write down how a meal of Monday went."""
-        sent = {"day": self.monday, "meal": meal, "how": how, "text": text} | more
+        sent = {"day": self.monday, "meal": meal, "how": how, "text": text}
+        sent |= {"week": str(self.week.pk)} | more
         return self.client.post(self.at("write"), sent)
 
     def test_nothing_is_known_of_a_week_without_a_word(self) -> None:
         self.assertTrue(all(one.eaten is None for one in self.days()))
-        self.assertContains(self.client.get(self.at("diary")), "Nothing was reported yet.")
+        page = self.client.get(self.at("diary"), {"week": self.week.pk})
+        self.assertContains(page, "Nothing was reported yet.")
 
     def test_what_differs_is_counted_and_the_rest_was_as_planned(self) -> None:
         planned = self.days()[0].planned["energy_kcal"].amount
@@ -45,8 +49,17 @@ class Diary(Followed):
         self.assertAlmostEqual(
             tuesday.eaten["energy_kcal"].amount, tuesday.planned["energy_kcal"].amount
         )
-        page = self.client.get(self.at("diary"))
+        page = self.client.get(self.at("diary"), {"week": self.week.pk})
         self.assertContains(page, "20 of 21 meals as planned, 1 skipped")
+
+    def test_days_that_have_not_been_are_not_eaten(self) -> None:
+        week = weeks_between(self.amina, self.today, self.today)[-1]
+        write_diary(self.amina, week.start, self.names[0], "as planned", "")
+        days = diary_week(week, reported_of(self.amina, [week]))
+        known = [one.day for one in days if one.eaten is not None]
+        self.assertEqual(known[0], week.start)
+        self.assertTrue(all(one < self.today or one == week.start for one in known))
+        self.assertEqual(len(known), max(1, (self.today - week.start).days))
 
     def test_what_was_eaten_instead_is_read(self) -> None:
         kept = sum(meal["energy_kcal"].amount for meal in snapshot_of(self.week).days[0].meals[:2])
