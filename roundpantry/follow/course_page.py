@@ -72,7 +72,7 @@ def course_page(client: Client) -> dict[str, Any]:
         if weight
         else [],
         "smoothed": _smoothed_words(weight) if weight else "",
-        "weight_apart": _weight_apart(client, weight) if weight else "",
+        "weight_apart": weight_apart(client, weight) if weight else "",
         "groups": newest_values(client),
         "remarks": remarks_of(client, today - timedelta(days=REMARK_DAYS))[:MOST_REMARKS],
     }
@@ -88,7 +88,7 @@ def signed(kg: float) -> str:
     return f"{kg:+.1f}".replace("-", "−")
 
 
-def _weight_apart(client: Client, weight: Weight) -> str:
+def weight_apart(client: Client, weight: Weight) -> str:
     """The smoothed weight where it has left the one that targets use."""
     apart = abs(weight.line.now.kg - float(client.weight_kg)) >= WEIGHT_APART_KG
     return f"{weight.line.now.kg:.1f}" if apart else ""

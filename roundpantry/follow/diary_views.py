@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from datetime import date, timedelta
 from typing import Any
 
@@ -14,7 +15,7 @@ from django.views.decorators.http import require_POST, require_safe
 from dietetics.errors import DieteticsError
 from dietetics.follow.eaten import HOWS
 from dietetics.nutrients import nutrient
-from dietetics.targets.windows import judge
+from dietetics.targets.windows import Window, judge
 from roundpantry.clients.models import Client
 from roundpantry.counter.dates import short_day_text
 from roundpantry.counter.forms import problem_of
@@ -45,8 +46,10 @@ def _diary(request: Request, client: Client, chosen: str, problem: str = "") -> 
     context: dict[str, Any] = {"client": client, "weeks": weeks[::-1], "week": week, "hows": HOWS}
     if week is not None:
         days = diary_week(week, reported_of(client, [week]))
+        present = newest_set(client)
+        windows = {one.key: one for one in windows_of(present)} if present else {}
         context |= {
-            "days": [_day_row(client, one) for one in days],
+            "days": [_day_row(one, windows) for one in days],
             "words": adherence(days).words(),
             "level_names": [nutrient(key).name for key in LEVEL_KEYS],
             "today": today,
@@ -56,10 +59,8 @@ def _diary(request: Request, client: Client, chosen: str, problem: str = "") -> 
     return render(request, "follow/diary.html", context, status=422 if problem else 200)
 
 
-def _day_row(client: Client, day: DiaryDay) -> dict[str, Any]:
+def _day_row(day: DiaryDay, windows: Mapping[str, Window]) -> dict[str, Any]:
     """A day with its levels: planned, eaten, and where that stands."""
-    present = newest_set(client)
-    windows = {one.key: one for one in windows_of(present)} if present else {}
     levels = []
     for key in LEVEL_KEYS:
         eaten = day.eaten[key] if day.eaten is not None else None

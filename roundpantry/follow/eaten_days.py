@@ -115,12 +115,15 @@ def _day(
         if not cell.entries and said is None:
             continue
         unread = instead.unread if instead else int(how == SWAPPED)
+        share = share_of(how, said.text if said else "")
+        if share:  # a dish that was removed since is not known, and not nothing
+            unread += sum(one.dish not in found.available.dishes for one in cell.entries)
         eaten.append(
             MealEaten(
                 name,
                 found.days[d].meals[m],
                 how,
-                share_of(how, said.text if said else ""),
+                share,
                 instead.composition if instead else None,
                 unread,
             )

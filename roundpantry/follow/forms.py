@@ -9,7 +9,7 @@ from roundpantry.clients.models import Measurement
 from roundpantry.counter.forms import WholeField
 from roundpantry.follow.models import Visit
 
-MOST_LINE, MOST_FILE = 600, 1_000_000
+MOST_LINE, MOST_FILE = 300, 1_000_000  # a remark holds as much as a line
 DAY_ERRORS = {
     "required": "Enter a day, like 2026-11-20.",
     "invalid": "Not understood as a date. Write it like 2026-11-20.",

@@ -12,7 +12,6 @@ from django.db.models import Count, OuterRef, Subquery
 from django.utils import timezone
 
 from dietetics.follow.course import Course
-from roundpantry.clients.models import Client
 from roundpantry.clients.records import clients_of
 from roundpantry.counter.dates import day_text
 from roundpantry.follow.course_page import weight_of
@@ -44,7 +43,7 @@ def _row(client: Any, today: date) -> dict[str, Any]:
     course = weight.judgement.course if weight is not None and recent else Course.UNKNOWN
     return {
         "client": client,
-        "goal": Client.goal.field.flatchoices and client.get_goal_display(),
+        "goal": client.get_goal_display(),
         "course": course,
         "words": weight.judgement.words if weight is not None and recent else "no recent weigh-in",
         "visit_on": client.visit_on,

@@ -8,7 +8,6 @@ from django.contrib import messages
 from django.core.paginator import Paginator
 from django.http import Http404, HttpResponse, JsonResponse
 from django.shortcuts import redirect, render
-from django.urls import reverse
 from django.utils import timezone
 from django.views.decorators.http import require_http_methods, require_POST, require_safe
 
@@ -22,7 +21,7 @@ from roundpantry.counter.dates import day_text
 from roundpantry.counter.forms import problem_of
 from roundpantry.counter.requests import Request, name_of
 from roundpantry.follow import services
-from roundpantry.follow.course_page import course_page, value_row
+from roundpantry.follow.course_page import course_page, value_row, weight_apart, weight_of
 from roundpantry.follow.forms import FileForm, LineForm
 from roundpantry.follow.records import measurements_of, newest_by_kind
 from roundpantry.targets.records import newest_set, windows_of
@@ -109,7 +108,8 @@ def _kept_words(read: QuickEntry, already: list[str]) -> str:
 def use_weight(request: Request, client_pk: int) -> HttpResponse:
     """Let targets use the smoothed weight."""
     client = client_or_404(request, client_pk)
-    found = course_page(client)["weight_apart"]
+    weight = weight_of(client)
+    found = weight_apart(client, weight) if weight else ""
     if found:
         services.use_weight(client, float(found))
         messages.success(request, f"Targets use {found} kg from now on, in a new version.")
@@ -165,7 +165,7 @@ def values_csv(request: Request, client_pk: int) -> HttpResponse:
 @require_safe
 def exchange(request: Request, client_pk: int) -> HttpResponse:
     """Measurements and targets for other health programs: FHIR R4 as JSON."""
-    client, present = client_or_404(request, client_pk), None
+    client = client_or_404(request, client_pk)
     subject = f"Patient/client-{client.pk}"
     resources = [
         observation(
@@ -244,7 +244,6 @@ def upload(request: Request, client_pk: int) -> HttpResponse:
         "count": len(good),
         "bad": bad[:PREVIEWED_ROWS],
         "bad_count": len(bad),
-        "address": reverse("follow:upload", args=[client.pk]),
     }
     return render(request, "follow/upload.html", context, status=200 if good else 422)
 

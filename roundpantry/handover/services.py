@@ -28,6 +28,7 @@ ALLOWED = ("meals", "shopping", "prep", "remark", "rating", "weight")
 MOST_A_DAY = 300  # answers on one link: a tick costs one
 MOST_REMARK = 1000
 LEAST_KG, MOST_KG = 20.0, 350.0
+ON_THE_LINK = " on the link"  # what the client sent; what was typed for them stays
 RATINGS = (1, 2, 3, 4, 5)
 MEAL_WORDS = ("as planned", "partly", "swapped", "skipped")
 
@@ -201,10 +202,7 @@ def answer_weight(link: ShareLink, kg: float, day: date) -> None:
         place=day.isoformat(),
         defaults={"number": kg, "is_read": False},
     )
-    Measurement.objects.update_or_create(
-        client=link.week.client,
-        kind="weight",
-        day=day,
-        reported_by=Measurement.CLIENT,
-        defaults={"value": kg, "typed": f"{kg:g} kg on the link"},
-    )
+    facts = {"client": link.week.client, "kind": "weight", "day": day}
+    facts["reported_by"] = Measurement.CLIENT
+    Measurement.objects.filter(**facts, typed__endswith=ON_THE_LINK).delete()
+    Measurement.objects.create(**facts, value=kg, typed=f"{kg:g} kg{ON_THE_LINK}")

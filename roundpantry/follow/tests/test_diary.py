@@ -73,6 +73,12 @@ class Diary(Followed):
             self.write(self.names[2], "swapped", text)
             self.assertFalse(self.days()[0].eaten["energy_kcal"].complete, text)
 
+    def test_a_dish_that_was_removed_is_open_and_not_nothing(self) -> None:
+        self.write(self.names[0], "as planned")
+        self.assertTrue(self.days()[0].eaten["energy_kcal"].complete)
+        self.amina.bowls.all().delete()
+        self.assertFalse(self.days()[0].eaten["energy_kcal"].complete)
+
     def test_an_extra_is_added_and_taken_out(self) -> None:
         self.write(self.names[0], "as planned")
         before = self.days()[0].eaten["energy_kcal"].amount
