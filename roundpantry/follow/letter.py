@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import io
 from collections.abc import Iterable
-from datetime import timedelta
+from datetime import date, timedelta
 from importlib import import_module
 from typing import Any
 
@@ -46,7 +46,8 @@ def report_facts(client: Client) -> dict[str, Any]:
         if hides_numbers or not found["judgement"]
         else found["judgement"].overnight,
         "adherence": adherence(days).words(),
-        "visit": Visit.objects.filter(client=client).first(),
+        "visit": (visit := Visit.objects.filter(client=client).first()),
+        "meets_on": _to_come(visit),
         "ask": ASK,
         "today": day_text(today),
     }
@@ -107,9 +108,16 @@ def _sections(client: Client, by: str) -> Iterable[tuple[str, list[str]]]:
     yield "Eaten in the last four weeks", [adherence(days).words()]
     if visit is not None:
         agreed = visit.agreed or "nothing noted"
-        following = f"Next visit {day_text(visit.next_on)}." if visit.next_on else ""
+        next_on = _to_come(visit)
+        following = f"Next visit {day_text(next_on)}." if next_on else ""
         yield f"Agreed on {day_text(visit.day)}", [line for line in (agreed, following) if line]
     yield "Sources", [SOURCES, ASK]
+
+
+def _to_come(visit: Visit | None) -> date | None:
+    """When the next visit is, where that has not been."""
+    on = visit.next_on if visit is not None else None
+    return on if on is not None and on >= timezone.localdate() else None
 
 
 def _value_line(row: ValueRow) -> str:

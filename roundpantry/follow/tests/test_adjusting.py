@@ -144,6 +144,13 @@ class Visits(Followed):
         self.assertIn("set by Dr Eilidh Varga", said)
         self.assertIn("Kidney disease", said)
 
+    def test_a_visit_that_has_been_is_not_announced(self) -> None:
+        for days, told in ((5, True), (-5, False)):
+            on = self.today + timedelta(days=days)
+            Visit.objects.filter(client=self.amina).update(next_on=on)
+            page = self.client.get(self.at("report")).content.decode()
+            self.assertEqual("We meet again" in page, told)
+
     def test_no_number_of_weight_for_somebody_with_an_eating_disorder(self) -> None:
         self.amina.conditions = ["eating-disorder"]
         self.amina.save()
