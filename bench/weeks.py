@@ -10,9 +10,10 @@ import time
 from collections.abc import Callable, Sequence
 
 from dietetics.targets.windows import Window
+from dietetics.week.day_prices import Ask
 from dietetics.week.first_week import first_week
 from dietetics.week.improving import improve
-from dietetics.week.question import Ask, BatchFacts, Offer, Question, Rules, SlotMeal
+from dietetics.week.question import BatchFacts, Offer, Question, Rules, SlotMeal
 from dietetics.week.recheck import broken_rules
 
 THREE = (

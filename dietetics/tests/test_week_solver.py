@@ -17,8 +17,9 @@ from dietetics.tests.week_oracle import least_cost
 from dietetics.week.annealing import good_week
 from dietetics.week.answer import Answer, answer_of
 from dietetics.week.cooking_evenings import cheapest
+from dietetics.week.day_prices import Ask
 from dietetics.week.improving import improve
-from dietetics.week.question import Ask, BatchFacts, Offer, Question, Rules, SlotMeal
+from dietetics.week.question import BatchFacts, Offer, Question, Rules, SlotMeal
 from dietetics.week.recheck import broken_rules, points_of
 from dietetics.week.search_state import BROKEN, State
 
@@ -177,6 +178,21 @@ class KeptSums(unittest.TestCase):
         self.assertAlmostEqual(kept, state.total, places=6)
         chosen = {slot: state.choice(cell) for cell, slot in enumerate(state.slots)}
         self.assertAlmostEqual(answer_of(question, chosen).points, kept - broken, places=6)
+
+    @settings(max_examples=30, deadline=None)
+    @given(st.integers(0, 200))
+    def test_no_change_saves_more_than_was_thought_possible(self, seed: int) -> None:
+        rng = random.Random(seed)
+        question = small(seed, days=4, dishes=8, scales=(0.75, 1.0))
+        offers = tuple(replace(one, new=rng.random() < 0.4) for one in question.offers)
+        rules = replace(question.rules, most_new=1, most_batches=1)
+        state = State(replace(question, offers=offers, rules=rules), rng)
+        for cell in state.free:
+            for number in range(len(state.choices[cell])):
+                least, before = state.least_change(cell, number), state.total
+                undo = state.apply([(cell, number)])
+                self.assertLessEqual(least, state.total - before + 1e-6)
+                state.take_back(undo)
 
     def test_a_search_begins_with_the_week_that_is_there(self) -> None:
         question = small(1, days=4, dishes=7, scales=(0.75, 1.0))

@@ -6,6 +6,7 @@ from __future__ import annotations
 
 import random
 import unittest
+from collections.abc import Sequence
 from dataclasses import replace
 from itertools import product
 from unittest import mock
@@ -13,13 +14,17 @@ from unittest import mock
 from dietetics.tests.test_week_solver import small
 from dietetics.tests.week_oracle import least_cost
 from dietetics.week import first_week as week_at_once
-from dietetics.week.annealing import good_week
+from dietetics.week import improving, integer_program
+from dietetics.week.annealing import good_week, rough_week
 from dietetics.week.day_menus import menus_of
 from dietetics.week.first_week import first_week
 from dietetics.week.improving import MOST_WAYS, by_whole_days, improve, ways_of_a_day
 from dietetics.week.integer_program import improve_by_cells
-from dietetics.week.menu_search import improve_by_menus
-from dietetics.week.question import BatchFacts, Offer, Question, Rules, SlotMeal
+from dietetics.week.likely_dishes import likely_dishes
+from dietetics.week.master_program import Master
+from dietetics.week.menu_search import Effort, improve_by_menus
+from dietetics.week.near_menus import NearMenus
+from dietetics.week.question import BatchFacts, Choice, Offer, Question, Rules, SlotMeal
 from dietetics.week.recheck import broken_rules
 from dietetics.week.week_rows import rows_across_days
 
@@ -59,11 +64,103 @@ class FirstWeeks(unittest.TestCase):
         one, two = first_week(question, 3), first_week(question, 3)
         self.assertEqual((one.chosen, one.points), (two.chosen, two.points))
 
-    def test_a_large_week_is_annealed_alone(self) -> None:
-        with mock.patch.object(week_at_once, "STEPS", ((1, 4),)):
-            found = first_week(varied(7, days=3, dishes=7))
-        self.assertIsNone(found.bound)
-        self.assertEqual(broken_rules(found), [])
+    def test_with_many_dishes_a_week_is_made_of_likely_ones(self) -> None:
+        for seed in range(8):
+            question = varied(seed, days=4, dishes=9)
+            with self.subTest(seed), mock.patch.object(week_at_once, "FEW_WAYS", 20):
+                found = first_week(question)
+                best = improve(question, found, 20)
+                self.assertIs(found.question, question)  # not the one with the likely dishes alone
+                self.assertIsNone(found.bound)
+                self.assertEqual(broken_rules(found), [])
+                self.assertLessEqual(best.points, found.points)
+                filled = [slot for slot in question.slots if best.dish(slot)]
+                self.assertEqual([slot for slot in filled if not found.dish(slot)], [])
+
+    def test_likely_dishes_hold_locked_ones_and_one_for_every_meal(self) -> None:
+        for seed in (1, 4, 7):  # with a locked meal
+            question = varied(seed, days=4, dishes=9)
+            likely = likely_dishes(question, rough_week(question, 1, 50), most_ways=1)
+            self.assertLessEqual({key for key, _ in question.locks.values()}, likely)
+            away = replace(question, kinds=("off", *question.kinds[1:]))  # locked on that day
+            rough = rough_week(away, 1, 50)
+            kept = away.with_dishes(likely_dishes(away, rough, most_ways=1))
+            self.assertEqual(kept.locks, question.locks)
+            for slot in question.slots:
+                offered = {question.offers[c.dish].key for c in question.choices(slot)[1:]}
+                self.assertTrue(not offered or offered & likely, (seed, slot))
+
+
+class NearTheWeek(unittest.TestCase):
+    """The search without all menus, for weeks that have too many."""
+
+    def test_its_menus_are_days_that_can_be_and_cost_what_they_cost(self) -> None:
+        for seed in range(8):
+            question = varied(seed, days=3, dishes=7)
+            model = rows_across_days(question)
+            where = {variable: place for place, variable in model.cells.items()}
+            master = Master(model, sorted({slot[0] for slot in question.slots}))
+            near = NearMenus(question, model, master, rough_week(question, 1, 20))
+            self.assertIsNotNone(near.grow(30))
+            for day in near.menus():
+                slots = [slot for slot in question.slots if slot[0] == day.day]
+                self.assertGreater(len(day.costs), 1)
+                for column, cost in zip(day.cells.T, day.costs, strict=True):
+                    places = [where[variable] for variable in column.tolist()]
+                    self.assertEqual([slot for slot, _ in places], slots)
+                    taken = [model.choices[slot][n] for slot, n in places]
+                    dishes = [choice.dish for choice in taken if choice.dish >= 0]
+                    for dish in {one for one in dishes if dishes.count(one) > 1}:
+                        self.assertEqual(question.offers[dish].apart, 0)
+                    self.assertAlmostEqual(cost, cost_without_waste(question, taken), places=6)
+
+
+class VeryLargeWeeks(unittest.TestCase):
+    """With more ways to spend a day than can be looked at: likely dishes, then cell by cell."""
+
+    def test_never_worse_than_the_start_nor_the_bound_above_the_best(self) -> None:
+        for seed in range(6):
+            question = varied(seed, days=4, dishes=8)
+            start = good_week(question, moves=50)
+            best = improve_by_menus(question, start, Effort(20))
+            heard: list[tuple[float, float]] = []
+
+            def told(
+                at: float, points: float, bound: float,
+                heard: list[tuple[float, float]] = heard,
+            ) -> bool:  # fmt: skip
+                heard.append((points, bound))
+                return True
+
+            with (
+                self.subTest(seed),
+                mock.patch.object(improving, "MOST_WAYS", 10),
+                mock.patch.object(improving, "LIKELY_WAYS", (20, 60)),
+            ):
+                found = improve(question, start, 20, told)
+                self.assertIs(found.question, question)
+                self.assertEqual(broken_rules(found), [])
+                self.assertLessEqual(found.points, start.points)
+                self.assertAlmostEqual(found.points, best.points, delta=CLOSE)
+                self.assertLessEqual(max(bound for _, bound in heard), best.points + CLOSE)
+
+    def test_stopped_while_likely_dishes_are_tried_nothing_else_begins(self) -> None:
+        question = varied(3, days=4, dishes=8)
+        start = good_week(question, moves=50)
+        with (
+            mock.patch.object(improving, "MOST_WAYS", 10),
+            mock.patch.object(integer_program, "improve_by_cells") as cells,
+        ):
+            found = improve(question, start, 20, lambda at, points, bound: False)
+        cells.assert_not_called()
+        self.assertLessEqual(found.points, start.points)
+
+
+def cost_without_waste(question: Question, taken: Sequence[Choice]) -> float:
+    """A day as a menu costs it: its cells and what it misses, less the waste that is folded in."""
+    sums = {key: sum(choice.vector[n] for choice in taken) for n, key in enumerate(question.keys)}
+    eaten = sum(share for choice in taken for _, share in choice.uses)
+    return sum(choice.cost for choice in taken) - 40 * eaten + question.day_cost(sums)
 
 
 class Bounds(unittest.TestCase):
@@ -81,7 +178,7 @@ class Bounds(unittest.TestCase):
                     heard.append((points, bound))
                     return True
 
-                found = improve_by_menus(question, good_week(question, moves=50), 20, told)
+                found = improve_by_menus(question, good_week(question, moves=50), Effort(20), told)
                 self.assertAlmostEqual(found.points, least, delta=CLOSE)
                 self.assertLessEqual(found.gap or 0.0, 1e-3)
                 self.assertLessEqual(max(bound for _, bound in heard), least + 1e-6)
@@ -92,7 +189,7 @@ class Bounds(unittest.TestCase):
             with self.subTest(seed):
                 question = varied(seed, days=5, dishes=7)
                 start = good_week(question, moves=300)
-                days = improve_by_menus(question, start, 30)
+                days = improve_by_menus(question, start, Effort(30))
                 cells = improve_by_cells(question, start, 30)
                 self.assertEqual(broken_rules(days), [])
                 self.assertIsNotNone(days.bound)
@@ -104,7 +201,7 @@ class Bounds(unittest.TestCase):
     def test_stopped_early_the_bound_still_holds(self) -> None:
         question = small(5, days=7, dishes=12, scales=(0.75, 1.0, 1.25))
         start = good_week(question, moves=200)
-        best = improve_by_menus(question, start, 30)
+        best = improve_by_menus(question, start, Effort(30))
         for looks in (1, 3, 10, 40):
             left = [looks]
 
@@ -112,7 +209,7 @@ class Bounds(unittest.TestCase):
                 left[0] -= 1
                 return left[0] > 0
 
-            found = improve_by_menus(question, start, 30, told)
+            found = improve_by_menus(question, start, Effort(30), told)
             self.assertLessEqual(found.points, start.points)
             self.assertLessEqual(found.bound or 0.0, best.points + CLOSE)
             self.assertEqual(broken_rules(found), [])
@@ -131,7 +228,7 @@ class TheWeekBefore(unittest.TestCase):
                 least = least_cost(question, usual_kcal=1800)
                 start = good_week(question, moves=1500)
                 for found in (
-                    improve_by_menus(question, start, 20),
+                    improve_by_menus(question, start, Effort(20)),
                     improve_by_cells(question, start, 20),
                 ):
                     self.assertAlmostEqual(found.points, least, delta=CLOSE)
@@ -174,15 +271,7 @@ class Menus(unittest.TestCase):
                     if any(question.offers[d].apart for d in twice):
                         self.assertNotIn(dishes, kept)
                         continue
-                    sums = dict(
-                        zip(
-                            question.keys,
-                            map(sum, zip(*(c.vector for c in taken), strict=True)),
-                            strict=True,
-                        )
-                    )
-                    eaten = sum(share for c in taken for _, share in c.uses)
-                    cost = sum(c.cost for c in taken) - 40 * eaten + question.day_cost(sums)
+                    cost = cost_without_waste(question, taken)
                     self.assertTrue(
                         any(
                             all(

@@ -92,7 +92,7 @@ def _polish(state: State) -> None:
         better = False
         for cell in state.free:
             for number in range(len(state.choices[cell])):
-                if number == state.picked[cell]:
+                if number == state.picked[cell] or state.least_change(cell, number) >= 0:
                     continue
                 before = state.total
                 undo = state.apply([(cell, number)])
@@ -102,7 +102,8 @@ def _polish(state: State) -> None:
                     state.take_back(undo)
 
 
-def _run(state: State, rng: random.Random, moves: int, hot: float = HOT) -> tuple[float, list[int]]:
+def _cooled(state: State, rng: random.Random, moves: int, hot: float) -> None:
+    """Anneal, and leave the state with the best week seen."""
     best, kept = state.total, list(state.picked)
     by_meal: dict[int, list[int]] = {}
     for cell in state.free:
@@ -114,14 +115,20 @@ def _run(state: State, rng: random.Random, moves: int, hot: float = HOT) -> tupl
         changes = _move(state, rng, by_meal)
         if not changes or all(state.picked[cell] == new for cell, new in changes):
             continue
-        before = state.total
+        before, allowed = state.total, -heat * math.log(1.0 - rng.random())  # points more
+        if len(changes) == 1 and state.least_change(*changes[0]) > allowed:
+            continue
         undo = state.apply(changes)
-        if state.total > before and rng.random() >= math.exp((before - state.total) / heat):
+        if state.total - before > allowed:
             state.take_back(undo)
         elif state.total < best - 1e-9:
             best, kept = state.total, list(state.picked)
     state.picked = list(kept)
     state.reset()
+
+
+def _run(state: State, rng: random.Random, moves: int, hot: float = HOT) -> tuple[float, list[int]]:
+    _cooled(state, rng, moves, hot)
     for _ in range(MOST_MENDINGS):
         _polish(state)
         if not _mend(state):
@@ -152,12 +159,15 @@ def _mend(state: State) -> bool:
     return taken_out
 
 
-def better_week(question: Question, there: Answer, seed: int, moves: int) -> Answer:
+def better_week(
+    question: Question, there: Answer, seed: int, moves: int, state: State | None = None
+) -> Answer:
     """A week that is there (of this question, or of one that asked for more) bettered within so
-    many moves; never a worse one.
+    many moves; never a worse one. `state` is one of this question that was searched before: what
+    it remembers saves time.
     """
     rng = random.Random(f"{seed}-better")
-    state = State(question, rng)
+    state = state or State(question, rng)
     state.start_from(there)
     points, picked = state.total, list(state.picked)
     if state.free:
@@ -165,6 +175,16 @@ def better_week(question: Question, there: Answer, seed: int, moves: int) -> Ans
         points, picked = min(found, (points, picked), key=lambda one: one[0])
     chosen = {s: state.choices[i][picked[i]] for i, s in enumerate(state.slots)}
     return checked_week(answer_of(question, chosen, seed, moves))
+
+
+def rough_week(question: Question, seed: int, moves: int) -> Answer:
+    """A week to begin a search from: neither polished nor rid of what breaks a rule."""
+    rng = random.Random(f"{seed}-rough")
+    state = State(question, rng)
+    if state.free:
+        _cooled(state, rng, moves, HOT)
+    chosen = {s: state.choice(i) for i, s in enumerate(state.slots)}
+    return answer_of(question, chosen, seed, moves)
 
 
 def good_week(

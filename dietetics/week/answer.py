@@ -41,6 +41,22 @@ class Answer:
         return self.question.offers[choice.dish].key if choice.dish >= 0 else ""
 
 
+def same_week(question: Question, there: Answer) -> Answer:
+    """A week of another question, with the same dishes and portions, as a week of this one. A cell
+    that may not hold its dish is empty.
+    """
+    chosen = {}
+    for slot in question.slots:
+        options, wanted = question.choices(slot), there.chosen.get(slot)
+        key = there.dish(slot) if wanted is not None else ""
+        dish = question.by_key.get(key, -1)
+        chosen[slot] = next(
+            (o for o in options if wanted and (o.dish, o.scale) == (dish, wanted.scale)),
+            options[0],
+        )
+    return answer_of(question, chosen, there.seed, there.moves)
+
+
 def variety_cost(question: Question, mains: int) -> float:
     """Points for having another number of different main dishes than is wanted."""
     wanted = question.rules.different

@@ -15,8 +15,7 @@ from itertools import product
 import numpy as np
 from numpy.typing import NDArray
 
-from dietetics.nutrients import DENSITY
-from dietetics.week.question import ASK, PER_CENT, Choice, Question
+from dietetics.week.question import Choice, Question
 from dietetics.week.week_rows import Model
 
 Floats = NDArray[np.float64]
@@ -174,10 +173,9 @@ def _spread(values: Floats, at: int, count: int) -> Floats:
 
 def _costs(question: Question, meals: Sequence[_Meal], rows: list[Whole]) -> Floats:
     """What every menu costs: its cells, and what the day then misses."""
-    count, keys = len(meals), question.keys
+    count = len(meals)
 
-    def total(key: str) -> Floats:
-        place = keys.index(key)
+    def total(place: int) -> Floats:
         parts = [
             _spread(meal.vectors[row, :, place], n, count)
             for n, (meal, row) in enumerate(zip(meals, rows, strict=True))
@@ -189,25 +187,11 @@ def _costs(question: Question, meals: Sequence[_Meal], rows: list[Whole]) -> Flo
         for n, (meal, row) in enumerate(zip(meals, rows, strict=True))
     ]
     found = _added(cells)
-    for window in question.windows:
-        price = 100 * PER_CENT[window.importance]
-        if window.key == DENSITY:
-            energy, grams = total("energy_kcal"), total("grams")
-            price /= question.usual_energy
-            if window.high is not None:
-                found += price * np.maximum(energy - window.high * grams, 0.0)
-            if window.low is not None:
-                found += price * np.maximum(window.low * grams - energy, 0.0)
-            continue
-        amount, low, high = total(window.key), window.low, window.high
-        if low is not None:
-            found += price / question.line(low, high) * np.maximum(low - amount, 0.0)
-        if high is not None:
-            found += price / question.line(high, low) * np.maximum(amount - high, 0.0)
-    for ask in question.asks:
-        if ask.low:
-            short = np.maximum(ask.low - total(f"ask:{ask.key}"), 0.0)
-            found += ASK[ask.importance] / ask.low * short
+    for one in question.day_prices:
+        amount = one.weight * total(one.first)
+        if one.second_weight:
+            amount = amount + one.second_weight * total(one.second)
+        found += one.price * np.maximum(amount - one.limit, 0.0)
     return found
 
 

@@ -1,8 +1,8 @@
-"""A first week while somebody waits: annealing alone for large weeks; a short annealing, bettered
-by a few steps of the search by whole days, where the ways to spend a day are few.
+"""A first week while somebody waits: a short annealing, bettered by a step of the search by whole
+days; where there are many dishes, with those alone that a good week is likely made of.
 
-Neither looks at a clock: the same question and seed give the same week. What it gains is measured
-by the bench (docs/week.md).
+Nothing here looks at a clock: the same question and seed give the same week. What it gains is
+measured by the bench (docs/week.md).
 """
 
 from __future__ import annotations
@@ -10,24 +10,30 @@ from __future__ import annotations
 import math
 from importlib import import_module
 
-from dietetics.week.annealing import good_week
-from dietetics.week.answer import Answer
+from dietetics.week.annealing import better_week, good_week, rough_week
+from dietetics.week.answer import Answer, same_week
 from dietetics.week.improving import ways_of_a_day
 from dietetics.week.question import Question
 
-SHORT_MOVES = 5_000
-# up to so many ways to spend a day → so many steps of the search by whole days
-STEPS = ((100_000, 4), (2_000_000, 1))
+FEW_WAYS = 60_000  # to spend a day: so many are looked at at once
+ROUGH_MOVES, SHORT_MOVES, LAST_MOVES, STEPS = 1_000, 1_000, 300, 20
+NEAR_ENOUGH = 0.05  # to the bound, with the dishes that are looked at
 
 
 def first_week(question: Question, seed: int = 1) -> Answer:
-    """A good week at once. It carries a bound where the search by whole days was asked."""
-    most = STEPS[-1][0]
-    ways = ways_of_a_day(question, most)
-    steps = next((steps for least, steps in STEPS if ways <= least), 0)
-    if not steps:
-        return good_week(question, seed)
-    start = good_week(question, seed, SHORT_MOVES)
+    """A good week at once. It carries a bound where all dishes were looked at."""
+    if ways_of_a_day(question, FEW_WAYS) <= FEW_WAYS:
+        return _by_whole_days(question, seed)
+    search = import_module("dietetics.week.likely_dishes")
+    rough = rough_week(question, seed, ROUGH_MOVES)
+    likely = search.likely_dishes(question, rough, FEW_WAYS)
+    found = same_week(question, _by_whole_days(question.with_dishes(likely), seed))
+    return better_week(question, found, seed, LAST_MOVES)
+
+
+def _by_whole_days(question: Question, seed: int) -> Answer:
+    start = good_week(question, seed, SHORT_MOVES, 1)
     search = import_module("dietetics.week.menu_search")
-    found: Answer = search.improve_by_menus(question, start, math.inf, None, steps)
+    effort = search.Effort(math.inf, STEPS, NEAR_ENOUGH)
+    found: Answer = search.improve_by_menus(question, start, effort)
     return found

@@ -4,14 +4,19 @@ be looked at, cell by cell where they are too many.
 
 from __future__ import annotations
 
+import math
+import time
 from collections.abc import Callable
 from importlib import import_module
 
-from dietetics.week.answer import Answer
+from dietetics.week.answer import Answer, same_week
 from dietetics.week.question import Question
 
 Told = Callable[[float, float, float], bool]  # (seconds, points, bound) → go on?
 MOST_WAYS = 60_000_000  # of one day: about ten seconds of looking
+# Where they are more, this share of the time goes to weeks of likely dishes, with which there are
+# at most so many ways.
+LIKELY_SHARE, LIKELY_WAYS = 0.5, (300_000, 3_000_000)
 
 
 def ways_of_a_day(question: Question, most: int = MOST_WAYS) -> int:
@@ -36,9 +41,41 @@ def improve(
 
     The search is loaded here, so that nothing else pays for it.
     """
+    search = import_module("dietetics.week.menu_search")
     if by_whole_days(question):
-        found = import_module("dietetics.week.menu_search").improve_by_menus
-    else:
-        found = import_module("dietetics.week.integer_program").improve_by_cells
-    answer: Answer = found(question, start, seconds, told)
-    return answer
+        answer: Answer = search.improve_by_menus(question, start, search.Effort(seconds), told)
+        return answer
+    began = time.perf_counter()
+    answer = _with_likely_dishes(question, start, LIKELY_SHARE * seconds, told)
+    left = began + seconds - time.perf_counter()
+    if told is not None and not told(seconds - left, answer.points, -math.inf):
+        return answer
+    cells = import_module("dietetics.week.integer_program")
+    found: Answer = cells.improve_by_cells(question, answer, left, _later(told, seconds - left))
+    return found
+
+
+def _with_likely_dishes(
+    question: Question, start: Answer, seconds: float, told: Told | None
+) -> Answer:
+    """The start improved with the dishes alone that a better week is likely made of: first few,
+    then more. Nothing is proven.
+    """
+    search = import_module("dietetics.week.menu_search")
+    likely_dishes = import_module("dietetics.week.likely_dishes").likely_dishes
+    best = start
+    for number, ways in enumerate(LIKELY_WAYS):
+        likely = likely_dishes(question, best, ways) | {best.dish(slot) for slot in best.chosen}
+        fewer = question.with_dishes(likely)
+        effort = search.Effort(seconds / len(LIKELY_WAYS))
+        heard = _later(told, number * effort.seconds, proven=False)
+        found = search.improve_by_menus(fewer, same_week(fewer, best), effort, heard)
+        best = min(same_week(question, found), best, key=lambda one: one.points)
+    return best
+
+
+def _later(told: Told | None, passed: float, proven: bool = True) -> Told | None:
+    """What is told of a part of a search, as told of the whole: so much time has passed before."""
+    if told is None:
+        return None
+    return lambda at, points, bound: told(passed + at, points, bound if proven else -math.inf)

@@ -10,17 +10,8 @@ from importlib import import_module
 from typing import Any
 
 from dietetics.balance.solver import INFINITY, fresh_solver, highs_lp
-from dietetics.nutrients import DENSITY
-from dietetics.targets.windows import Window
 from dietetics.week.answer import Answer, answer_of
-from dietetics.week.question import (
-    ASK,
-    HALF,
-    PER_CENT,
-    Choice,
-    Question,
-    Slot,
-)
+from dietetics.week.question import HALF, Choice, Question, Slot
 from dietetics.week.recheck import checked_week
 from dietetics.week.week_rows import Model, rows_across_days
 
@@ -37,63 +28,26 @@ def build(question: Question) -> Model:
     return model
 
 
-def _sum(
-    question: Question, model: Model, day: int, key: str, factor: float = 1.0
-) -> dict[int, float]:
-    """What is added up of `key` over a day, as terms of a row."""
-    place = question.keys.index(key)
-    return {
-        model.cells[slot, n]: choice.vector[place] * factor
-        for slot, options in model.choices.items()
-        if slot[0] == day
-        for n, choice in enumerate(options)
-        if choice.vector[place]
-    }
-
-
 def _days(question: Question, model: Model) -> None:
-    """How far each day misses its targets and the dietary approach."""
+    """How far each day misses its targets and the dietary approach, in points."""
     program = model.program
     for day in sorted({slot[0] for slot in question.slots}):
-        for window in question.windows:
-            missed = program.variable(0, INFINITY, 100 * PER_CENT[window.importance])
-            for terms, bound in _sides(question, model, day, window):
-                program.row({**terms, missed: 1.0}, bound)
-        for ask in question.asks:
-            if ask.low > 0:
-                short = program.variable(0, 1, ASK[ask.importance])
-                program.row(
-                    {**_sum(question, model, day, f"ask:{ask.key}", 1 / ask.low), short: 1.0}, 1
+        here = [
+            (model.cells[slot, n], choice.vector)
+            for slot, options in model.choices.items()
+            if slot[0] == day
+            for n, choice in enumerate(options)
+        ]
+        for one in question.day_prices:
+            missed = program.variable(0, INFINITY, 1.0)
+            terms = {
+                cell: one.price * value
+                for cell, vector in here
+                if (
+                    value := one.weight * vector[one.first] + one.second_weight * vector[one.second]
                 )
-
-
-def _sides(
-    question: Question, model: Model, day: int, window: Window
-) -> list[tuple[dict[int, float], float]]:
-    """For each side of a window: terms and bound so that terms + missed ≥ bound, missed as a share
-    of the line.
-    """
-    low, high, found = window.low, window.high, []
-    if window.key == DENSITY:
-        usual = question.usual_energy
-        energy, grams = (
-            _sum(question, model, day, "energy_kcal"),
-            _sum(question, model, day, "grams"),
-        )
-        for line, sign in ((high, -1.0), (low, 1.0)):
-            if line is not None:
-                terms = {i: sign * v / usual for i, v in energy.items()}
-                for i, v in grams.items():
-                    terms[i] = terms.get(i, 0.0) - sign * line * v / usual
-                found.append((terms, 0.0))
-        return found
-    if low is not None:
-        line = question.line(low, high)
-        found.append((_sum(question, model, day, window.key, 1 / line), low / line))
-    if high is not None:
-        line = question.line(high, low)
-        found.append((_sum(question, model, day, window.key, -1 / line), -high / line))
-    return found
+            }
+            program.row({**terms, missed: -1.0}, upper=one.price * one.limit)
 
 
 def improve_by_cells(

@@ -10,7 +10,7 @@ from dietetics.week.master_program import Relaxed
 from dietetics.week.menu_node import Decision, NodeWork
 
 WHOLE = 1e-6  # a variable so near to a whole number is whole
-TRIALS, TRIAL_STEPS, TRIED = 8, 60, 2  # variables tried; steps of a trial; trials that are enough
+TRIALS, TRIAL_STEPS, TRIED = 8, 60, 1  # variables tried; steps of a trial; trials that are enough
 LEAST_GAIN, MOST_GAIN = 1e-3, 1e3  # points
 Gains = dict[tuple[str, int], list[float]]
 

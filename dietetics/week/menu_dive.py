@@ -6,6 +6,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterable
+from dataclasses import dataclass
 
 import numpy as np
 
@@ -15,31 +16,39 @@ from dietetics.week.menu_branching import WHOLE
 from dietetics.week.menu_node import NodeWork, lowest
 
 MOST_STEPS, ROUNDS_OF_A_STEP, ADDED = 60, 3, 10  # ADDED: menus a day and round
-HARDLY = 0.15  # of a fire or dish: given up together with the step
 NEAR = 8_000  # menus of a day that are looked at
-WORTH_POLISHING = 1.1  # a week found, as a multiple of the best
+WORTH_POLISHING = 1.04  # a week found, as a multiple of the best
 
 
-STYLES = ("together", "days", "mains", "fires")  # what is settled first
+@dataclass(frozen=True)
+class Style:
+    """What a dive settles first: fires and main dishes "together", whole "days", "mains" or
+    "fires". Of a fire or dish, what is under `hardly` is given up together with the step.
+    """
+
+    first: str
+    hardly: float = 0.15
 
 
-def dive(work: NodeWork, relaxed: Relaxed, style: str) -> None:
+STYLES = (Style("together"), Style("days"), Style("together", 0.3), Style("fires"))
+
+
+def dive(work: NodeWork, relaxed: Relaxed, style: Style) -> None:
     """Offer the search a whole week from below this node, if one is found that is cheap enough.
 
-    `style` is what is settled first: fires and main dishes together, whole days, main dishes, or
-    fires. None is the best everywhere, so a search takes them in turn.
+    No style is the best everywhere, so a search takes them in turn.
     """
     _Dive(work, style).down(relaxed)
     work.put_back()
 
 
 class _Dive:
-    def __init__(self, work: NodeWork, style: str) -> None:
+    def __init__(self, work: NodeWork, style: Style) -> None:
         model = work.search.model
         fires, mains = list(model.fires.values()), list(model.mains.values())
         groups = {"together": [[*fires, *mains]], "mains": [mains, fires]}
-        self.groups = [*groups.get(style, [fires, mains]), list(model.new.values())]
-        self.days_first = style == "days"
+        self.groups = [*groups.get(style.first, [fires, mains]), list(model.new.values())]
+        self.days_first, self.hardly = style.first == "days", style.hardly
         self.work, self.search, self.master = work, work.search, work.master
         self.lower, self.upper = work.lower.copy(), work.upper.copy()
         self.taken: dict[int, int] = {}  # the column of each day that is settled
@@ -105,7 +114,7 @@ class _Dive:
         parts = (values > WHOLE) & (values < 1 - WHOLE)
         if not parts.any():
             return False
-        self.upper[places[parts & (values < HARDLY)]] = 0.0
+        self.upper[places[parts & (values < self.hardly)]] = 0.0
         largest = places[np.argmax(np.where(parts, values, -1.0))]
         self.lower[largest] = self.upper[largest] = 1.0
         return True

@@ -10,27 +10,28 @@ from __future__ import annotations
 
 import heapq
 import math
+import random
 import time
 from collections.abc import Callable, Sequence
-from dataclasses import replace
+from dataclasses import dataclass, replace
 
 import numpy as np
 
 from dietetics.week.annealing import better_week
 from dietetics.week.answer import Answer, answer_of
 from dietetics.week.day_menus import DayMenus, Floats, menus_of
+from dietetics.week.day_prices import cost_of_day
 from dietetics.week.master_program import Master, Relaxed
 from dietetics.week.menu_branching import Gains, ways_on
-from dietetics.week.menu_dive import STYLES, dive
+from dietetics.week.menu_dive import STYLES, Style, dive
 from dietetics.week.menu_node import CLOSE, NodeWork, OpenNode, lowest
 from dietetics.week.question import Choice, Question, Slot
 from dietetics.week.recheck import checked_week
+from dietetics.week.search_state import State
 from dietetics.week.week_rows import rows_across_days
 
 Told = Callable[[float, float, float], bool]  # (seconds, points, bound) → go on?
 EARLY_DIVE_EACH, DIVE_EACH = 5, 20  # nodes between two dives, at first and later
-AT_FIRST = 2  # styles of dives from the root
-POLISH_MOVES = 1_500
 HANDED_DOWN = 20_000  # menus that a node leaves to the two below it; more are found again
 NEAR = 10_000  # menus of a day that are priced before all are
 
@@ -39,18 +40,27 @@ class _OverError(Exception):
     """The time is up, or nobody wants more."""
 
 
+@dataclass(frozen=True)
+class Effort:
+    """When a search ends: after so many seconds or nodes of the tree, or where the best week is so
+    near to its bound (as a share of its points).
+    """
+
+    seconds: float = 20.0
+    steps: float = math.inf
+    near_enough: float = 0.0
+
+
 def improve_by_menus(
     question: Question,
     start: Answer,
-    seconds: float = 20.0,
+    effort: Effort = Effort(),
     told: Told | None = None,
-    steps: float = math.inf,
 ) -> Answer:
-    """The start improved and bounded within `seconds` and `steps` (nodes of the tree), or until
-    `told` says no. Never worse than the start. The bound is proven whatever stops the search: no
-    week costs less.
+    """The start improved and bounded with so much effort, or until `told` says no. Never worse than
+    the start. The bound is proven whatever stops the search: no week costs less.
     """
-    search = MenuSearch(question, start, seconds, told, steps)
+    search = MenuSearch(question, start, effort, told)
     search.run()
     return checked_week(search.answer())
 
@@ -62,18 +72,19 @@ class MenuSearch:
         self,
         question: Question,
         start: Answer,
-        seconds: float,
+        effort: Effort,
         told: Told | None,
-        steps: float = math.inf,
     ) -> None:
+        self.effort = effort
         self.question, self.best, self.told = question, start, told
-        self.began, self.seconds, self.steps = time.perf_counter(), seconds, steps
+        self.began = time.perf_counter()
         self.bound, self.closed = -math.inf, math.inf
         self.open: list[OpenNode] = []
         self.now: OpenNode | None = None
         self.worked = self.count = 0
         self.gains: Gains = {}
         self.at_root: tuple[float, list[Floats]] | None = None
+        self.state = State(question, random.Random("polish"))
 
     def run(self) -> None:
         """Search until nothing is open, or the time is over."""
@@ -96,8 +107,8 @@ class MenuSearch:
         self.dish_of = np.full(len(self.model.program.costs), -1, dtype=np.int32)
         for (slot, n), variable in self.model.cells.items():
             self.dish_of[variable] = self.model.choices[slot][n].dish
+        self.master = Master(self.model, sorted({slot[0] for slot in self.question.slots}))
         self.menus = self.near = self._without_the_dear(menus_of(self.question, self.model))
-        self.master = Master(self.model, [one.day for one in self.menus])
         self.whole = np.zeros(len(self.master.others), dtype=bool)
         for group in (self.model.fires, self.model.mains, self.model.new, self.model.pots):
             self.whole[[self.master.place[variable] for variable in group.values()]] = True
@@ -116,17 +127,22 @@ class MenuSearch:
         ]
 
     def _add_week(self, week: Answer) -> None:
-        """The days of a week as columns, where they are among the menus."""
-        for one in self.menus:
-            cells = [
-                self.model.cells[slot, n]
-                for slot, options in self.model.choices.items()
-                if slot[0] == one.day
-                for n, choice in enumerate(options)
-                if (choice.dish, choice.scale) == (week.chosen[slot].dish, week.chosen[slot].scale)
-            ]
-            same = np.all(one.cells == np.array(cells)[:, None], axis=0)
-            self.master.add(one.day, one.cells[:, same], one.costs[same])
+        """The days of a week as columns."""
+        for day in self.master.days:
+            cells, sums = [], np.zeros(len(self.question.keys))
+            for slot, options in self.model.choices.items():
+                if slot[0] == day:
+                    there = week.chosen[slot]
+                    n = next(
+                        n
+                        for n, choice in enumerate(options)
+                        if (choice.dish, choice.scale) == (there.dish, there.scale)
+                    )
+                    cells.append(self.model.cells[slot, n])
+                    sums += options[n].vector
+            costs = sum(self.model.program.costs[cell] for cell in cells)
+            costs += cost_of_day(self.question.day_prices, sums.tolist())
+            self.master.add(day, np.array(cells, dtype=np.int32)[:, None], np.array([costs]))
 
     def look_up(self) -> None:
         """Tell how far the search is. Raises _OverError when it is over."""
@@ -136,7 +152,11 @@ class MenuSearch:
         self.bound = max(self.bound, lowest_open)
         if self.told is not None and not self.told(passed, self.best.points, self.bound):
             raise _OverError
-        if passed > self.seconds or self.worked >= self.steps:
+        effort = self.effort
+        near = self.best.points - self.bound <= effort.near_enough * self.best.points
+        if near and effort.near_enough and self.worked > 1:
+            raise _OverError
+        if passed > effort.seconds or self.worked >= effort.steps:
             raise _OverError
 
     def room(self) -> float:
@@ -154,6 +174,7 @@ class MenuSearch:
         self.offer_largest(relaxed)
         self._dive(work, relaxed)
         self.worked += 1
+        self.look_up()
         work.fix()
         if node.bound >= self.room():
             return False
@@ -173,7 +194,7 @@ class MenuSearch:
         """Go down for a better week: in every style from the root, then now and then in one."""
         each = DIVE_EACH if self.worked > DIVE_EACH else EARLY_DIVE_EACH
         if self.worked == 0:
-            styles: tuple[str, ...] = STYLES[:AT_FIRST]
+            styles: tuple[Style, ...] = STYLES
         elif self.worked % each == 0:
             styles = (STYLES[self.worked // each % len(STYLES)],)
         else:
@@ -202,7 +223,7 @@ class MenuSearch:
         found = answer_of(self.question, chosen, self.best.seed, self.best.moves)
         if found.points >= polished_within * self.best.points - CLOSE / 10:
             return
-        found = better_week(self.question, found, self.count, POLISH_MOVES)
+        found = better_week(self.question, found, self.count, 0, self.state)
         if found.points < self.best.points - CLOSE / 10:
             self.best = replace(found, seed=self.best.seed, moves=self.best.moves)
             self._add_week(self.best)

@@ -7,20 +7,18 @@ judgement, written once here.
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Mapping, Sequence
-from dataclasses import dataclass, field
+from collections.abc import Container, Iterable, Mapping, Sequence
+from dataclasses import dataclass, field, replace
 from functools import cached_property
 from itertools import product
 
 from dietetics.errors import DieteticsError
 from dietetics.nutrients import DENSITY, nutrient
 from dietetics.targets.windows import Window
+from dietetics.week.day_prices import Ask, DayPrice, cost_of_day, day_prices, line_of
 from dietetics.week.daynames import DAY_NAMES
 
 Slot = tuple[int, int]
-# Points for each per cent by which a day misses a window, and for a whole ask of the school missed.
-PER_CENT: Mapping[str, float] = {"must": 6.0, "should": 2.0, "watch": 0.2}
-ASK: Mapping[str, float] = {"must": 80.0, "should": 30.0, "watch": 6.0}
 MEAL_PER_CENT = 0.15  # a meal outside its share of the day's energy, or short of protein
 # Prices in points. All are our judgement; docs/mathematics.md puts them into the formula.
 FIRE = 25.0  # a batch put on the stove on an evening
@@ -52,16 +50,6 @@ class SlotMeal:
     share: float
     protein_share: float
     main: bool = True
-
-
-@dataclass(frozen=True)
-class Ask:
-    """What the school asks of a day, in grams; `key` is how dishes name what they hold of it."""
-
-    key: str
-    name: str
-    low: float
-    importance: str
 
 
 @dataclass(frozen=True)
@@ -188,6 +176,10 @@ class Question:
             if wrong:
                 raise DieteticsError("week-unreadable", problem=words)
 
+    def with_dishes(self, keys: Container[str]) -> Question:
+        """The same question with these dishes alone, by their keys."""
+        return replace(self, offers=tuple(offer for offer in self.offers if offer.key in keys))
+
     @cached_property
     def keys(self) -> tuple[str, ...]:
         """What is added up over a day: the windows' nutrients, energy, grams, and what the school
@@ -283,6 +275,16 @@ class Question:
         """Every way to fill a cell; a locked cell has one. "Nothing" is always a way, and a dear
         one.
         """
+        found = self._choices.get(slot)
+        if found is None:
+            found = self._choices[slot] = self._found_choices(slot)
+        return found
+
+    @cached_property
+    def _choices(self) -> dict[Slot, tuple[Choice, ...]]:
+        return {}
+
+    def _found_choices(self, slot: Slot) -> tuple[Choice, ...]:
         day, meal = slot
         lock = self.locks.get(slot)
         if lock is not None:
@@ -345,15 +347,16 @@ class Question:
             )
         return cost
 
+    @cached_property
+    def day_prices(self) -> tuple[DayPrice, ...]:
+        """What a day costs for its targets and the dietary approach of it, in the order of
+        `keys`.
+        """
+        return day_prices(self.keys, self.windows, self.asks, self.usual_energy)
+
     def day_cost(self, sums: Mapping[str, float]) -> float:
         """Points of a day with these sums, for its targets and the dietary approach of it."""
-        cost = 0.0
-        for window in self.windows:
-            cost += PER_CENT[window.importance] * self.missed_percent(window, sums)
-        for ask in self.asks:
-            short = max(0.0, ask.low - sums[f"ask:{ask.key}"]) / ask.low if ask.low else 0.0
-            cost += ASK[ask.importance] * short
-        return cost
+        return cost_of_day(self.day_prices, [sums[key] for key in self.keys])
 
     def missed_percent(self, window: Window, sums: Mapping[str, float]) -> float:
         """By how many per cent of its line a day misses a window; a density by the energy that is
@@ -367,9 +370,9 @@ class Question:
             return 100 * (over + short) / energy
         amount = sums[window.key]
         if low is not None and amount < low:
-            return 100 * (low - amount) / self.line(low, high)
+            return 100 * (low - amount) / line_of(low, high)
         if high is not None and amount > high:
-            return 100 * (amount - high) / self.line(high, low)
+            return 100 * (amount - high) / line_of(high, low)
         return 0.0
 
     @cached_property
@@ -377,11 +380,6 @@ class Question:
         """The energy a day is meant to have, in kcal: what misses of a density are measured by."""
         window = next((w for w in self.windows if w.key == "energy_kcal"), None)
         return ((window.low or window.high) if window else None) or 2000.0
-
-    @staticmethod
-    def line(line: float, other: float | None) -> float:
-        """What a miss is a share of: the line itself, or the other one where it is nil."""
-        return abs(line) or abs(other or 0.0) or 10.0
 
     def warnings(self) -> list[str]:
         """What contradicts itself among the locked cells: they are kept all the same."""

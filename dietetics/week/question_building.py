@@ -15,10 +15,11 @@ from dietetics.nutrients import ADDITIVE_KEYS, DENSITY, nutrient
 from dietetics.targets.schools import PlateRule
 from dietetics.targets.windows import Window
 from dietetics.week.batch_supply import FROZEN_DAYS, WeekBatch
+from dietetics.week.day_prices import Ask
 from dietetics.week.day_totals import Dish, asked_of, cell_sum
 from dietetics.week.explanation import Spare
 from dietetics.week.plan import Cell, Plan
-from dietetics.week.question import Ask, BatchFacts, Offer, Question, Rules, Slot, SlotMeal
+from dietetics.week.question import BatchFacts, Offer, Question, Rules, Slot, SlotMeal
 
 SMALL_MEALS = ("breakfast", "snack", "juice", "supper snack")
 MAIN_PERCENT = 20

@@ -16,9 +16,9 @@ from dietetics.errors import DieteticsError
 from dietetics.json_shapes import shaped
 from dietetics.nutrients import BY_KEY
 from dietetics.targets.windows import Window
+from dietetics.week.day_prices import Ask
 from dietetics.week.question import (
     MOST_EVENINGS,
-    Ask,
     BatchFacts,
     Offer,
     Question,

@@ -11,9 +11,9 @@ from dataclasses import dataclass
 
 from dietetics.errors import BrokenAnswerError
 from dietetics.week.answer import Answer
+from dietetics.week.day_prices import ASK, PER_CENT
 from dietetics.week.daynames import DAY_NAMES
 from dietetics.week.question import (
-    ASK,
     EMPTY,
     EXTRA_POT,
     FIRE,
@@ -21,7 +21,6 @@ from dietetics.week.question import (
     LIKING,
     MEAL_PER_CENT,
     NEW,
-    PER_CENT,
     PORTION,
     POT,
     RUN,

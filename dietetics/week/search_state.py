@@ -13,7 +13,8 @@ from typing import Any
 
 from dietetics.week.answer import Answer, variety_cost
 from dietetics.week.cooking_evenings import Cooked, cooked_for, supplies_at
-from dietetics.week.question import EXTRA_POT, RUN_MOST, Choice, Question, Slot
+from dietetics.week.day_prices import cost_of_day
+from dietetics.week.question import EXTRA_POT, NEW, RUN_MOST, VARIETY, Choice, Question, Slot
 
 FINE = 10**12  # shares of a pot are added up as whole trillionths, so that nothing drifts
 # a dish too often or too close: dearer than an empty meal; what is left of it is taken out at the
@@ -141,8 +142,8 @@ class State:
         found = self.day_memo.get(key)
         if found is None:
             rows = [self.choices[i][self.picked[i]].vector for i in cells]
-            sums = dict(zip(self.question.keys, map(sum, zip(*rows, strict=True)), strict=True))
-            found = self.day_memo[key] = self.question.day_cost(sums)
+            sums = [sum(amounts) for amounts in zip(*rows, strict=True)]
+            found = self.day_memo[key] = cost_of_day(self.question.day_prices, sums)
         return found
 
     def pot_cost(self, pot: int) -> Cooked:
@@ -172,6 +173,25 @@ class State:
             found = self.broken_memo[key] = _broken(
                 self.question, dish, on, self.locked.get(dish, [])
             )
+        return found
+
+    def least_change(self, cell: int, new: int) -> float:
+        """Points that another choice in a cell adds at least: what it costs itself and in its day
+        exactly, and as if all that hangs on the dish that goes were saved.
+        """
+        now, then, day = self.choice(cell), self.choices[cell][new], self.slots[cell][0]
+        old, self.picked[cell] = self.picked[cell], new
+        found = self.day_cost(day) - self.day_points[day] + then.cost - now.cost
+        self.picked[cell] = old
+        if now.uses or then.uses:  # to eat more of a pot may save what would be left of it
+            pots = {pot for pot, _ in (*now.uses, *then.uses)}
+            found -= sum([self.pot_points[pot].points for pot in pots]) + self.evenings()
+        if now.dish >= 0:
+            found -= (
+                self.broken_points.get(now.dish, 0.0) + VARIETY + (NEW if self.minds_new else 0)
+            )
+        elif self.main[cell]:
+            found -= VARIETY
         return found
 
     def apply(self, changes: list[tuple[int, int]]) -> Any:

@@ -18,9 +18,9 @@ from typing import Any
 from django.conf import settings
 from django.utils import timezone
 
-from dietetics.week.annealing import good_week
 from dietetics.week.answer import Answer
 from dietetics.week.daynames import start_days_on
+from dietetics.week.first_week import first_week
 from dietetics.week.improving import by_whole_days, improve
 from dietetics.week.plan import Plan, plan_json, plan_of
 from roundpantry.weeks import services
@@ -29,8 +29,12 @@ from roundpantry.weeks.planning import plan_with, question_from
 from roundpantry.weeks.planning_facts import gather
 
 LOG = logging.getLogger(__name__)
-LONGER_MOVES = 64_000
-LEAST_SECONDS = 3.0  # for a proof, when looking further has taken most of the time
+LEAST_SECONDS = 3.0  # for a proof, when the first week has taken most of the time
+LOOKED_AT_ALL = "trying whole days, and checking how good a week can be"
+LOOKED_AT_LIKELY = (
+    "trying the likely days, as there are too many ways to fill a day to look at all of them; then "
+    "checking how good a week can be"
+)
 
 
 def start_search(week: Week, seconds: float = 20.0, seed: int = 1) -> Search:
@@ -100,21 +104,9 @@ def run_search(search: Search) -> None:
         }
 
     began = time.monotonic()
-    answer = good_week(question, search.seed)
-    note(
-        doing="a good plan was found; looking for a better one",
-        first_points=answer.points,
-        **found(answer),
-    )
-    if not by_whole_days(question):
-        longer = good_week(
-            question,
-            search.seed + 1,
-            LONGER_MOVES,
-            told=lambda points: note(doing="trying other dishes and days"),
-        )
-        answer = min((answer, longer), key=lambda one: one.points)
-    doing = "trying whole days, and checking how good a week can be"
+    answer = first_week(question, search.seed)
+    doing = LOOKED_AT_ALL if by_whole_days(question) else LOOKED_AT_LIKELY
+    note(first_points=answer.points)
     going = note(doing=doing, **found(answer))
     if going:
         left = max(LEAST_SECONDS, search.seconds - (time.monotonic() - began))
