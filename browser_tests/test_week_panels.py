@@ -12,7 +12,7 @@ from playwright.sync_api import expect
 from browser_tests.support import BrowserTestCase
 from dietetics.week.plan import plan_of
 from roundpantry.clients.models import Client
-from roundpantry.weeks import search_queue, services
+from roundpantry.weeks import services
 from roundpantry.weeks.cell_changes import SentChange
 from roundpantry.weeks.models import DishChoice, Search, Week
 from roundpantry.weeks.planning_facts import rules_of
@@ -40,8 +40,7 @@ class BesideTheWeek(BrowserTestCase):
     def test_a_better_week_is_looked_for_taken_and_taken_back(self) -> None:
         before = plan_of(self.week.plan)
         self.explained()
-        few = mock.patch.object(search_queue, "LONGER_MOVES", 3000)
-        with few, mock.patch("roundpantry.weeks.planning_views.USUAL_SECONDS", 4):
+        with mock.patch("roundpantry.weeks.planning_views.USUAL_SECONDS", 4):
             self.page.get_by_role("button", name="Search longer").click()
             expect(self.page.locator("#drawer-title")).to_have_text("Search finished")
         expect(self.page.locator("#drawer")).to_contain_text("Can still improve by")

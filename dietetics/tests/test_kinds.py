@@ -5,7 +5,7 @@ from __future__ import annotations
 import unittest
 
 from dietetics.composition.foods import load_shelf
-from dietetics.week.kinds import kinds_of_week
+from dietetics.week.kinds import kinds_of_week, plant_kinds_of, wanted_on
 
 SHELF = load_shelf()
 
@@ -36,6 +36,25 @@ class Kinds(unittest.TestCase):
         found = self.topics(*[day(kale_raw=60)] * 5, day(carrot_raw=50), day(carrot_raw=50))
         self.assertEqual(found["Vegetables"], ("2 kinds; kale on 5 of 7 days", True))
         self.assertEqual(found["Grains"], ("0 kinds", False))
+
+    def test_what_one_serving_brings(self) -> None:
+        held = plant_kinds_of(day(kale_raw=60, arugula_raw=30, tomato_raw=5, lentils_cooked=120))
+        self.assertEqual(held["Vegetables"], {"kale", "arugula"})  # 5 g is seasoning
+        self.assertEqual(len(held["Beans and soy"]), 1)
+        self.assertEqual(held["Bitter greens"], {"arugula"})
+        self.assertNotIn("Grains", held)
+
+    def test_less_is_wanted_in_a_short_week(self) -> None:
+        wanted = {"Vegetables": 8, "Grains": 3}
+        self.assertEqual(wanted_on(wanted, 7), wanted)
+        self.assertEqual(wanted_on(wanted, 4), {"Vegetables": 5, "Grains": 2})  # 4.6 and 1.7
+
+    def test_fewer_than_wanted_is_told(self) -> None:
+        days = [day(kale_raw=60, brown_rice_cooked=150)]
+        found = {one.name: (one.words, one.good) for one in kinds_of_week(days, {"Vegetables": 2,
+            "Grains": 1})}  # fmt: skip
+        self.assertEqual(found["Vegetables"], ("1 kind; 2 wanted", False))
+        self.assertEqual(found["Grains"], ("1 kind", True))
 
     def test_bitter_greens_every_day_are_told(self) -> None:
         week = [day(arugula_raw=30)] * 6

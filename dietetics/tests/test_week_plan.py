@@ -39,10 +39,12 @@ from dietetics.week.plan import (
     spend,
     swap_days,
 )
+from dietetics.week.question import SlotMeal
 from dietetics.week.question_building import (
     assumed_serving,
     main_meals,
     meals_suited,
+    spare_dish,
     steady_window,
     stock_of,
     travels_cold,
@@ -329,6 +331,19 @@ class Days(unittest.TestCase):
         self.assertEqual(main_meals([("Breakfast", 100)]), ("Breakfast",))
         self.assertFalse(travels_cold("Ropewalk soup", []))
         self.assertTrue(travels_cold("Tideline bowl", []))
+
+    def test_a_porridge_is_proposed_for_breakfast_another_dish_for_the_main_meals(self) -> None:
+        meals = (SlotMeal("Morning", 0.3, 0.3, False), SlotMeal("Noon", 0.3, 0.3),
+                 SlotMeal("Night", 0.4, 0.4))  # fmt: skip
+        oats = load_shelf().food("oat-porridge-cooked")
+        for name, foods, suits in (
+            ("Harbour porridge", (), {"Morning"}),
+            ("Bowl of the rower", ((oats, 250.0),), {"Morning"}),
+            ("Lamplighter beans", (), {"Noon", "Night"}),
+        ):
+            dish = Dish(name, name, compose([]), foods)
+            offer, _ = spare_dish(dish, meals, {}, (), 1)
+            self.assertEqual(offer.meals, suits, name)
 
 
 class OverTime(unittest.TestCase):

@@ -26,6 +26,7 @@ from dietetics.week.menu_search import Effort, improve_by_menus
 from dietetics.week.near_menus import NearMenus
 from dietetics.week.question import BatchFacts, Choice, Offer, Question, Rules, SlotMeal
 from dietetics.week.recheck import broken_rules
+from dietetics.week.search_state import State
 from dietetics.week.week_rows import rows_across_days
 
 CLOSE = 0.05  # points: the search calls a week the best within a ten-thousandth of its cost
@@ -213,6 +214,81 @@ class Bounds(unittest.TestCase):
             self.assertLessEqual(found.points, start.points)
             self.assertLessEqual(found.bound or 0.0, best.points + CLOSE)
             self.assertEqual(broken_rules(found), [])
+
+
+def with_kinds(seed: int, question: Question) -> Question:
+    """The question with kinds of plants that are wanted, limited, and a dish that is wished for."""
+    rng = random.Random(seed)
+    offers = tuple(
+        replace(
+            offer,
+            plant_kinds={
+                "Vegetables": frozenset(rng.sample(("kale", "carrot", "leek", "beet"), 2)),
+                **({"Bitter greens": frozenset({"endive"})} if rng.random() < 0.5 else {}),
+            },
+            least_uses=2 if n == 3 else 0,
+        )
+        for n, offer in enumerate(question.offers)
+    )
+    wanted, most = {"Vegetables": 4, "Grains": 1}, {"Bitter greens": 1}
+    rules = replace(question.rules, plant_kinds=wanted, most_servings=most)
+    return replace(question, offers=offers, rules=rules)
+
+
+class KindsOfPlants(unittest.TestCase):
+    def test_as_in_trying_everything(self) -> None:
+        for seed in range(6):
+            with self.subTest(seed):
+                question = with_kinds(seed, small(seed, days=2, dishes=6))
+                least = least_cost(question, usual_kcal=1800)
+                start = good_week(question, moves=1500)
+                self.assertGreaterEqual(start.points, least - 1e-6)
+                for found in (
+                    improve_by_menus(question, start, Effort(20)),
+                    improve_by_cells(question, start, 20),
+                ):
+                    self.assertAlmostEqual(found.points, least, delta=CLOSE)
+                    self.assertLessEqual(found.bound or 0.0, least + 1e-3)
+                    self.assertEqual(broken_rules(found), [])
+
+    def test_after_any_moves_the_kept_sums_are_those_counted_anew(self) -> None:
+        for seed in range(20):
+            rng = random.Random(seed)
+            question = with_kinds(seed, small(seed % 5, days=4, dishes=7))
+            state = State(question, rng)
+            for _ in range(20):
+                cells = rng.sample(state.free, min(len(state.free), 3))
+                for cell in cells:
+                    number = rng.randrange(len(state.choices[cell]))
+                    least, before = state.least_change(cell, number), state.total
+                    undo = state.apply([(cell, number)])
+                    self.assertLessEqual(least, state.total - before + 1e-6)
+                    if rng.random() < 0.5:
+                        state.take_back(undo)
+                        self.assertAlmostEqual(state.total, before, places=6)
+            kept = state.total
+            state.reset()
+            self.assertAlmostEqual(kept, state.total, places=6)
+
+    def test_another_vegetable_is_worth_a_dish_that_is_liked_less(self) -> None:
+        """By hand: three lunches of a loved dish (no points) hold one kind; the other, which is
+        liked (2 points), brings a second (6 points), so it comes once and no oftener.
+        """
+        loved = Offer("kale", "Kale", frozenset({"Lunch"}), {}, 400, liking=3, most_uses=7,
+                      plant_kinds={"Vegetables": frozenset({"kale"})})  # fmt: skip
+        other = replace(loved, key="leek", name="Leek", liking=2,
+                        plant_kinds={"Vegetables": frozenset({"leek"})})  # fmt: skip
+        rules = Rules(different=None, plant_kinds={"Vegetables": 2})
+        question = Question(
+            ("home", "off", "home", "home"), (SlotMeal("Lunch", 1, 1),), (), (loved, other),
+            rules=rules,
+        )  # fmt: skip
+        found = first_week(question)
+        eaten = sorted(found.dish(slot) for slot in question.slots)
+        self.assertEqual(eaten, ["kale", "kale", "leek"])
+        self.assertAlmostEqual(found.points, 3 * 8 + 2)  # each made fresh
+        alike = replace(question, rules=replace(rules, plant_kinds={}))
+        self.assertEqual({first_week(alike).dish(slot) for slot in alike.slots}, {"kale"})
 
 
 class TheWeekBefore(unittest.TestCase):

@@ -19,6 +19,7 @@ LIKING = {0: 15.0, 1: 5.0, 2: 2.0, 3: 0.0}
 A_QUARTER_MORE, FRESH, EMPTY, MEAL_PER_CENT = 3.0, 8.0, 1500.0, 0.15
 STOVE, POT, WASTE, FULL_EVENING = 25.0, 15.0, 40.0, 200.0
 VARIETY, NEW, FOURTH_IN_FOUR_DAYS = 15.0, 150.0, 20.0
+A_KIND_FEWER, ONE_TOO_OFTEN, WISHED = 6.0, 10.0, 100.0
 MOST_HALVES = 6
 Pick = tuple[Offer, float] | None
 Uses = tuple[tuple[tuple[int, int], float], ...]
@@ -189,7 +190,14 @@ def across(question: Question, picks: Sequence[Pick], slots: Sequence[tuple[int,
     new = {pick[0].key for pick in picks if pick is not None and pick[0].new}
     if question.rules.most_new is not None:
         cost += NEW * max(0, len(new) - question.rules.most_new)
+    eaten = [pick[0] for pick in picks if pick is not None]
+    for group, wanted in question.rules.plant_kinds.items():
+        kinds = set().union(*(offer.plant_kinds.get(group, frozenset()) for offer in eaten))
+        cost += A_KIND_FEWER * max(0, wanted - len(kinds))
+    for group, most in question.rules.most_servings.items():
+        cost += ONE_TOO_OFTEN * max(0, sum(group in o.plant_kinds for o in eaten) - most)
     for offer in question.offers:
+        cost += WISHED * max(0, offer.least_uses - sum(one is offer for one in eaten))
         days = [
             d
             for (d, _), pick in zip(slots, picks, strict=True)

@@ -10,6 +10,8 @@ from dataclasses import dataclass, field
 from dietetics.week.cooking_evenings import Uses, cooking_of
 from dietetics.week.question import EXTRA_POT, VARIETY, Choice, Question, Slot
 
+PROVEN = 1e-3  # a gap, as a share of the points, that counts as none
+
 
 @dataclass(frozen=True)
 class Answer:
@@ -99,7 +101,10 @@ def answer_of(
         for dish in question.main_dishes
     )
     mains = {c.dish for slot, c in chosen.items() if c.dish >= 0 and question.meals[slot[1]].main}
+    servings = {dish: len(days) for dish, days in on.items() if dish >= 0}
+    wished = sum(question.wish_points(n, servings.get(n, 0)) for n in question.wished)
     variety = variety_cost(question, len(mains)) + runs + question.new_points(on)
+    variety += question.plant_kind_points(servings) + wished
     parts = {
         "days": day_points,
         "cells": cells,

@@ -54,9 +54,12 @@ def _days(answer: Answer, offer: Offer) -> list[int]:
 
 
 def meals_with_few(question: Question, fewer_than: int = 2) -> list[tuple[str, int]]:
-    """The meals that fewer dishes are for, with how many there are."""
+    """The meals that fewer dishes are for, with how many there are, free choices apart."""
     counts = [
-        (meal.name, sum(meal.name in offer.meals for offer in question.offers))
+        (
+            meal.name,
+            sum(meal.name in offer.meals and not offer.least_uses for offer in question.offers),
+        )
         for meal in question.meals
     ]
     return [(name, count) for name, count in counts if count < fewer_than]

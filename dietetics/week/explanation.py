@@ -211,6 +211,7 @@ def _relaxed(answer: Answer) -> Iterator[tuple[str, str, str, Question]]:
             sum(c.dish == index for c in answer.chosen.values())
             >= offer.most_uses
             < len(question.kinds)
+            and not offer.least_uses  # it comes as often as was wished for
         ):
             offers = list(question.offers)
             offers[index] = replace(offer, most_uses=offer.most_uses + 1)

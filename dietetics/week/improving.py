@@ -9,6 +9,7 @@ import time
 from collections.abc import Callable
 from importlib import import_module
 
+from dietetics.week.annealing import good_week
 from dietetics.week.answer import Answer, same_week
 from dietetics.week.question import Question
 
@@ -58,12 +59,12 @@ def improve(
 def _with_likely_dishes(
     question: Question, start: Answer, seconds: float, told: Told | None
 ) -> Answer:
-    """The start improved with the dishes alone that a better week is likely made of: first few,
-    then more. Nothing is proven.
+    """The start, or another annealed one, improved with the dishes alone that a better week is
+    likely made of: first few, then more. Nothing is proven.
     """
     search = import_module("dietetics.week.menu_search")
     likely_dishes = import_module("dietetics.week.likely_dishes").likely_dishes
-    best = start
+    best = min(start, good_week(question, start.seed), key=lambda one: one.points)
     for number, ways in enumerate(LIKELY_WAYS):
         likely = likely_dishes(question, best, ways) | {best.dish(slot) for slot in best.chosen}
         fewer = question.with_dishes(likely)

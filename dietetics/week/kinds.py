@@ -1,10 +1,14 @@
-"""How varied a week is by kind: vegetables, beans and grains by family, and colours. Counted and
-told, not planned for; which greens are bitter is our own judgement.
+"""How varied a week is by kind: vegetables, beans and grains by family, and colours. What a dish
+brings is planned for, what was planned is counted and told.
+
+How many kinds are wanted and which greens are bitter is our own judgement. A family counts from
+COUNTS_FROM_G: of one serving where it is planned, of a day where it is told.
 """
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Sequence
+import math
+from collections.abc import Iterable, Mapping, Sequence
 
 from dietetics.composition.foods import Food
 from dietetics.dishes.bowls import COUNTS_FROM_G, PROTEIN_GROUPS, VEGETABLE_GROUPS
@@ -13,17 +17,46 @@ from dietetics.week.week_words import Topic, counted
 
 BITTER = frozenset({"arugula", "endive", "radicchio", "dandelion-greens", "mustard-greens",
     "turnip-greens"})  # fmt: skip
+VEGETABLES, BEANS, GRAINS, COLOURS = "Vegetables", "Beans and soy", "Grains", "Colours"
+BITTER_GREENS = "Bitter greens"
+USUAL_KINDS = {VEGETABLES: 8, BEANS: 3, GRAINS: 3, COLOURS: 4}  # of a week of seven days
+MOST_BITTER = 4  # servings a week: not every day
 GROUPS = (
-    ("Vegetables", VEGETABLE_GROUPS),
-    ("Beans and soy", PROTEIN_GROUPS),
-    ("Grains", frozenset({"grain"})),
+    (VEGETABLES, VEGETABLE_GROUPS),
+    (BEANS, PROTEIN_GROUPS),
+    (GRAINS, frozenset({"grain"})),
 )
 OFTEN_DAYS = 5  # of a week: named as the one that comes most often
 Eaten = Iterable[tuple[Food, float]]
 
 
-def kinds_of_week(days: Sequence[Eaten]) -> list[Topic]:
-    """The kinds eaten on these days, each counted from COUNTS_FROM_G a day, and the colours."""
+def plant_kinds_of(foods: Iterable[tuple[Food, float]]) -> dict[str, frozenset[str]]:
+    """The kinds that one serving of these foods brings, by their group."""
+    held = list(foods)
+    grams = _grams(held)
+    found = {
+        name: frozenset(family for group, family in grams if group in groups)
+        for name, groups in GROUPS
+    }
+    found[COLOURS] = frozenset(colours_of(held, COUNTS_FROM_G))
+    found[BITTER_GREENS] = frozenset(family for _, family in grams if family in BITTER)
+    return {name: kinds for name, kinds in found.items() if kinds}
+
+
+def wanted_on(wanted: Mapping[str, int], days: int) -> dict[str, int]:
+    """Of the kinds wanted in seven days, how many are wanted in so many.
+
+    >>> wanted_on({"Vegetables": 8}, 4)
+    {'Vegetables': 5}
+    """
+    return {name: math.ceil(least * days / 7) for name, least in wanted.items()}
+
+
+def kinds_of_week(days: Sequence[Eaten], wanted: Mapping[str, int] | None = None) -> list[Topic]:
+    """The kinds eaten on these days, each counted from COUNTS_FROM_G a day, and the colours; fewer
+    than `wanted` is told.
+    """
+    wanted = wanted or {}
     eaten = [_grams(day) for day in days]
     found = []
     for name, groups in GROUPS:
@@ -38,13 +71,21 @@ def kinds_of_week(days: Sequence[Eaten]) -> list[Topic]:
         if often:
             count = f"{on[often[0]]} of {counted(len(eaten), 'day')}"
             words += f"; {often[0].replace('-', ' ')} on {count}"
-        found.append(Topic(name, words, bool(on)))
+        found.append(_short_of(Topic(name, words, bool(on)), len(on), wanted))
     colours = colours_of((pair for day in days for pair in day), COUNTS_FROM_G)
-    found.append(Topic("Colours", ", ".join(colours) or "none"))
+    found.append(_short_of(Topic(COLOURS, ", ".join(colours) or "none"), len(colours), wanted))
     bitter = sum(any(family in BITTER for _, family in day) for day in eaten)
     if bitter and bitter == len(eaten):
-        found.append(Topic("Bitter greens", "every day", good=False))
+        found.append(Topic(BITTER_GREENS, "every day", good=False))
     return found
+
+
+def _short_of(topic: Topic, count: int, wanted: Mapping[str, int]) -> Topic:
+    """The topic, and how many kinds were wanted where there are fewer."""
+    least = wanted.get(topic.name, 0)
+    if count >= least:
+        return topic
+    return Topic(topic.name, f"{topic.words}; {least} wanted", good=False)
 
 
 def _grams(day: Eaten) -> dict[tuple[str, str], float]:

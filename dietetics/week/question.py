@@ -17,6 +17,7 @@ from dietetics.nutrients import DENSITY, nutrient
 from dietetics.targets.windows import Window
 from dietetics.week.day_prices import Ask, DayPrice, cost_of_day, day_prices, line_of
 from dietetics.week.daynames import DAY_NAMES
+from dietetics.week.plant_kinds import PlantKinds, plant_kind_points
 
 Slot = tuple[int, int]
 MEAL_PER_CENT = 0.15  # a meal outside its share of the day's energy, or short of protein
@@ -32,6 +33,7 @@ VARIETY = 15.0  # each main dish more or fewer than wanted
 PORTION = 12.0  # a portion twice as large as usual, or half
 RUN = 20.0  # each serving of a main dish above RUN_MOST within RUN_DAYS
 NEW = 150.0  # each new dish above what is wanted
+WISH = 100.0  # each serving fewer than is wished for
 # Leftovers for two or three nights are fine; a main dish more often in four days is dull.
 RUN_DAYS, RUN_MOST = 4, 3
 LIKING: Mapping[int, float] = {0: 15.0, 1: 5.0, 2: 2.0, 3: 0.0}
@@ -60,7 +62,8 @@ class Offer:
     `own` is what a serving takes of each pot, as a share of the pot; `table` what the others take
     of it beside. `apart` is how many days lie between two of it at least: 1 once a day, 2 not on
     two days running, 0 any. `new` is a dish that was not eaten in the last weeks. `before` are the
-    days of the week before on which it was eaten, -1 the last.
+    days of the week before on which it was eaten, -1 the last. `plant_kinds` are what it holds of
+    the kinds that a week is to have, by their group; `least_uses` how often it is wished for.
     """
 
     key: str
@@ -76,6 +79,8 @@ class Offer:
     apart: int = 1
     new: bool = False
     before: tuple[int, ...] = ()
+    plant_kinds: PlantKinds = field(default_factory=dict)
+    least_uses: int = 0
 
     def rests(self, day: int) -> bool:
         """True on a day too near to one of the week before on which the dish was eaten."""
@@ -98,7 +103,8 @@ class BatchFacts:
 class Rules:
     """How the week may be made: cooking evenings (-1 the one before the first day), how many
     batches an evening, how many different main dishes are wanted, how many dishes may be new at
-    most (None any), and the portions a client is served.
+    most (None any), and the portions a client is served. `plant_kinds` says how many of each group
+    are wanted over the week, `most_servings` how often something of a group may be served.
     """
 
     cooking_days: tuple[int, ...] = (-1, 2)
@@ -106,6 +112,8 @@ class Rules:
     different: int | None = 4
     scales: tuple[float, ...] = (0.75, 1.0, 1.25, 1.5)
     most_new: int | None = None
+    plant_kinds: Mapping[str, int] = field(default_factory=dict)
+    most_servings: Mapping[str, int] = field(default_factory=dict)
 
 
 @dataclass(frozen=True)
@@ -228,6 +236,27 @@ class Question:
         if self.rules.most_new is None:
             return 0.0
         return NEW * max(0, len(self.new_dishes.intersection(dishes)) - self.rules.most_new)
+
+    @cached_property
+    def wished(self) -> frozenset[int]:
+        """The places of the dishes that are to come so often at least."""
+        return frozenset(i for i, offer in enumerate(self.offers) if offer.least_uses)
+
+    def wish_points(self, dish: int, servings: int) -> float:
+        """Points for a dish that comes less often than is wished for."""
+        return WISH * max(0, self.offers[dish].least_uses - servings)
+
+    def plant_kind_points(self, servings: Mapping[int, int]) -> float:
+        """Points for kinds that are missing and servings that are too many, by how often each dish
+        comes.
+        """
+        rules = self.rules
+        return plant_kind_points(
+            rules.plant_kinds,
+            rules.most_servings,
+            [offer.plant_kinds for offer in self.offers],
+            servings,
+        )
 
     def run_starts(self, before: Sequence[int] = ()) -> range:
         """The first days of the spans in which a main dish is counted: those of the week, and where

@@ -5,6 +5,7 @@ choice stands for.
 from __future__ import annotations
 
 from collections.abc import Iterable, Mapping, Sequence
+from dataclasses import replace
 
 from dietetics.cautions.exclusions import exclusions_of
 from dietetics.cautions.facts import ClientFacts, Eaten
@@ -18,6 +19,7 @@ from dietetics.week.batch_supply import FROZEN_DAYS, WeekBatch
 from dietetics.week.day_prices import Ask
 from dietetics.week.day_totals import Dish, asked_of, cell_sum
 from dietetics.week.explanation import Spare
+from dietetics.week.kinds import plant_kinds_of, wanted_on
 from dietetics.week.plan import Cell, Plan
 from dietetics.week.question import BatchFacts, Offer, Question, Rules, Slot, SlotMeal
 
@@ -64,8 +66,13 @@ def travels_cold(name: str, foods: Iterable[Food]) -> bool:
     (common practice).
     """
     words = name.lower()
-    porridge = any(food.family in PORRIDGE_FAMILIES and food.state == "cooked" for food in foods)
-    return not porridge and not any(word in words for word in WARM_WORDS)
+    return not is_porridge(name, foods) and not any(word in words for word in WARM_WORDS)
+
+
+def is_porridge(name: str, foods: Iterable[Food]) -> bool:
+    """True for oats that were cooked, and for what is called porridge."""
+    oats = any(food.family in PORRIDGE_FAMILIES and food.state == "cooked" for food in foods)
+    return oats or "porridge" in name.lower()
 
 
 def assumed_serving(windows: Sequence[Window], share: float) -> Composition:
@@ -101,6 +108,7 @@ def offer_of(
         for key, f in dish.serving.figures.items()
         if f.amount is not None and key != DENSITY
     }
+    plants = {} if dish.drink else plant_kinds_of(dish.foods)
     amounts |= {f"ask:{one.rule.key}": one.grams for one in asked_of(dish.foods, asks)}
 
     def shares(grams: Mapping[str, float]) -> dict[str, float]:
@@ -118,6 +126,7 @@ def offer_of(
         grams=grams,
         own=shares(dish.own_g),
         table=shares(dish.table_g),
+        plant_kinds=plants,
         **{"meals": frozenset(), "travels": dish.travels, **more},  # type: ignore[arg-type]
     )
 
@@ -247,11 +256,12 @@ def spare_dish(
     asks: Sequence[PlateRule],
     liking: int,
 ) -> Spare:
-    """A dish that nobody offered, as it could be offered for the main meals, with the pots it takes
-    from.
+    """A dish that nobody offered, as it could be offered for the main meals (a porridge for the
+    first meal of the day, common practice), with the pots it takes from.
     """
-    mains = frozenset(meal.name for meal in meals if meal.main)
-    offer = offer_of(dish, pots, asks, meals=mains, liking=liking)
+    first = {meals[0].name} if is_porridge(dish.name, (food for food, _ in dish.foods)) else set()
+    suits = frozenset(first or {meal.name for meal in meals if meal.main})
+    offer = offer_of(dish, pots, asks, meals=suits, liking=liking)
     return offer, tuple(
         BatchFacts(key, pots[key].name, pots[key].keeps_days)
         for key in {**offer.own, **offer.table}
@@ -289,6 +299,8 @@ def week_question(
     if held is not None:
         planned = (*(w for w in planned if w.key != steady), held)
     lows = tuple(Ask(rule.key, rule.name, rule.low, rule.importance) for rule in asks if rule.low)
+    eaten = sum(day.kind != "off" for day in plan.days)
+    kinds = wanted_on(rules.plant_kinds, eaten)
     skipped = frozenset((d, m) for d, m, cell in plan.places() if cell.skipped)
     return Question(
         tuple(day.kind for day in plan.days),
@@ -297,7 +309,7 @@ def week_question(
         tuple(every),
         tuple(facts),
         lows,
-        rules,
+        replace(rules, plant_kinds=kinds),
         locks,
         skipped,
     )

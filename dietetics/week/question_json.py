@@ -102,6 +102,8 @@ class DishJson(Struct, forbid_unknown_fields=True):
     apart: Count = 1
     new: bool = False
     eaten_before: Annotated[list[Annotated[int, Meta(ge=-7, le=-1)]], Meta(max_length=50)] = []
+    plant_kinds: dict[str, list[str]] = {}
+    least_uses: Count = 0
 
 
 class RulesJson(Struct, forbid_unknown_fields=True):
@@ -112,6 +114,8 @@ class RulesJson(Struct, forbid_unknown_fields=True):
     different: Count | None = USUAL.different
     scales: Scales = field(default_factory=lambda: list(USUAL.scales))
     most_new: Count | None = None
+    plant_kinds: dict[str, Count] = {}
+    most_servings: dict[str, Count] = {}
 
 
 class LockJson(Struct, forbid_unknown_fields=True):
@@ -231,6 +235,8 @@ def _offer(given: DishJson, meals: Sequence[SlotMeal]) -> tuple[Offer, BatchFact
         given.apart,
         given.new,
         tuple(given.eaten_before),
+        {group: frozenset(kinds) for group, kinds in given.plant_kinds.items()},
+        given.least_uses,
     )
     return offer, own
 
@@ -242,6 +248,8 @@ def _rules(given: RulesJson) -> Rules:
         given.different,
         tuple(given.scales),
         given.most_new,
+        given.plant_kinds,
+        given.most_servings,
     )
 
 

@@ -13,6 +13,7 @@ from dietetics.errors import BrokenAnswerError
 from dietetics.week.answer import Answer
 from dietetics.week.day_prices import ASK, PER_CENT
 from dietetics.week.daynames import DAY_NAMES
+from dietetics.week.plant_kinds import KIND, TOO_OFTEN
 from dietetics.week.question import (
     EMPTY,
     EXTRA_POT,
@@ -26,6 +27,7 @@ from dietetics.week.question import (
     RUN,
     VARIETY,
     WASTE,
+    WISH,
     BatchFacts,
     Offer,
     Question,
@@ -202,12 +204,26 @@ def points_of(answer: Answer) -> float:
             days += offer.before
             for start in range(-3 if offer.before else 0, len(question.kinds) - 3):
                 points += RUN * max(0, len([d for d in days if start <= d <= start + 3]) - 3)
+    points += _kind_points(question, [offer for offer, _ in placed.values()])
     if question.rules.most_new is not None:
         fresh = {offer.key for offer, _ in placed.values() if offer.new}
         points += NEW * max(0, len(fresh) - question.rules.most_new)
     if question.rules.different is not None:
         mains = {offer.key for (_, meal), (offer, _) in placed.items() if question.meals[meal].main}
         points += VARIETY * abs(len(mains) - question.rules.different)
+    return points
+
+
+def _kind_points(question: Question, eaten: list[Offer]) -> float:
+    """Kinds that are missing, what is served too often, and what less often than wished for."""
+    points = 0.0
+    for group, least in question.rules.plant_kinds.items():
+        there = {kind for offer in eaten for kind in offer.plant_kinds.get(group, ())}
+        points += KIND * max(0, least - len(there))
+    for group, most in question.rules.most_servings.items():
+        points += TOO_OFTEN * max(0, len([o for o in eaten if o.plant_kinds.get(group)]) - most)
+    for offer in question.offers:
+        points += WISH * max(0, offer.least_uses - len([o for o in eaten if o.key == offer.key]))
     return points
 
 

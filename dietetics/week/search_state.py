@@ -14,6 +14,7 @@ from typing import Any
 from dietetics.week.answer import Answer, variety_cost
 from dietetics.week.cooking_evenings import Cooked, cooked_for, supplies_at
 from dietetics.week.day_prices import cost_of_day
+from dietetics.week.plant_kinds import PlantKindCount
 from dietetics.week.question import EXTRA_POT, NEW, RUN_MOST, VARIETY, Choice, Question, Slot
 
 FINE = 10**12  # shares of a pot are added up as whole trillionths, so that nothing drifts
@@ -52,6 +53,11 @@ class State:
                 self.locked.setdefault(question.by_key[key], []).append(day)
         self.variety_memo: list[float] = []
         self.minds_new = question.rules.most_new is not None
+        rules = question.rules
+        self.minds_plants = bool(rules.plant_kinds or rules.most_servings)
+        self.plants = PlantKindCount(
+            rules.plant_kinds, rules.most_servings, [offer.plant_kinds for offer in question.offers]
+        )
         self.day_memo: dict[tuple[int, ...], float] = {}
         self.pot_memo: dict[tuple[object, ...], Cooked] = {}
         self.broken_memo: dict[tuple[int, ...], float] = {}
@@ -72,7 +78,8 @@ class State:
 
     def reset(self) -> None:
         """Compute every kept sum from the cells."""
-        self.where: dict[int, list[int]] = {}
+        self.where: dict[int, list[int]] = {dish: [] for dish in self.question.wished}
+        self.plants.clear()
         self.mains: dict[int, int] = {}
         self.demand: list[dict[int, int]] = [{} for _ in self.question.pots]
         self.cell_points = 0.0
@@ -94,6 +101,8 @@ class State:
     def sum_up(self) -> float:
         """The cost of the cells as they are, from the kept sums."""
         found = self.parts_points + self.cell_points + self.evenings() + self._variety()
+        if self.minds_plants:
+            found += self.plants.points()
         if self.minds_new:
             found += self.question.new_points(dish for dish, on in self.where.items() if on)
         return found
@@ -128,6 +137,8 @@ class State:
             insort(on, self.slots[cell][0])
         else:
             on.remove(self.slots[cell][0])
+        if self.minds_plants:
+            self.plants.served(dish, sign, len(on) == (1 if sign > 0 else 0))
         if self.main[cell]:
             count = self.mains.get(dish, 0) + sign
             if count:
@@ -192,6 +203,10 @@ class State:
             )
         elif self.main[cell]:
             found -= VARIETY
+        if then.dish in self.question.wished:
+            found -= self.broken_points[then.dish]
+        if self.minds_plants:
+            found -= self.plants.points()
         return found
 
     def apply(self, changes: list[tuple[int, int]]) -> Any:
@@ -279,7 +294,7 @@ def _broken(question: Question, dish: int, on: list[int], locked: list[int]) -> 
         found = max(found, too_close(on, locked, offer.apart))
     many = len(on) + len(offer.before) > RUN_MOST
     dull = question.run_points(on, offer.before) if many and dish in question.main_dishes else 0.0
-    return BROKEN * found + dull
+    return BROKEN * found + dull + question.wish_points(dish, len(on))
 
 
 def too_close(on: list[int], locked: list[int], apart: int) -> int:

@@ -15,6 +15,7 @@ from typing import Any
 
 from dietetics.balance.solver import Program
 from dietetics.week.cooking_evenings import LEAST
+from dietetics.week.plant_kinds import KIND, TOO_OFTEN
 from dietetics.week.question import (
     EXTRA_POT,
     FIRE,
@@ -28,6 +29,7 @@ from dietetics.week.question import (
     RUN_MOST,
     VARIETY,
     WASTE,
+    WISH,
     Choice,
     Question,
     Slot,
@@ -244,6 +246,7 @@ def _dishes(question: Question, model: Model) -> None:
         if mains and question.rules.different is not None:
             model.mains[dish] = _used(question, program, dish, mains, most)
             _cooked_if_used(question, model, dish, mains)
+    _plant_kinds(question, model)
     new, used = list(model.new.values()), list(model.mains.values())
     if new and question.rules.most_new is not None:
         extra = program.variable(0, len(new), NEW)
@@ -252,6 +255,31 @@ def _dishes(question: Question, model: Model) -> None:
         off = program.variable(0, len(used) + question.rules.different, VARIETY)
         program.row({**dict.fromkeys(used, -1.0), off: 1.0}, -question.rules.different)
         program.row({**dict.fromkeys(used, 1.0), off: 1.0}, question.rules.different)
+
+
+def _plant_kinds(question: Question, model: Model) -> None:
+    """How many kinds of a group the week lacks, and what is served too often or too seldom."""
+    program, offers = model.program, question.offers
+    for group, least in question.rules.plant_kinds.items():
+        by_kind: dict[str, list[int]] = {}
+        for dish, uses in model.uses.items():
+            for kind in offers[dish].plant_kinds.get(group, ()):
+                by_kind.setdefault(kind, []).append(uses)
+        there = []
+        for uses_of_kind in by_kind.values():
+            there.append(program.variable(0, 1))
+            program.row({**dict.fromkeys(uses_of_kind, 1.0), there[-1]: -1.0}, 0)
+        missing = program.variable(0, max(0, least), KIND)
+        program.row({**dict.fromkeys(there, 1.0), missing: 1.0}, least)
+    for group, most in question.rules.most_servings.items():
+        served = [uses for dish, uses in model.uses.items() if offers[dish].plant_kinds.get(group)]
+        if served:
+            above = program.variable(0, len(question.slots), TOO_OFTEN)
+            program.row({**dict.fromkeys(served, 1.0), above: -1.0}, upper=most)
+    for dish in question.wished:
+        short = program.variable(0, offers[dish].least_uses, WISH)
+        program.row({model.uses[dish]: 1.0, short: 1.0} if dish in model.uses else {short: 1.0},
+                    offers[dish].least_uses)  # fmt: skip
 
 
 def _cooked_if_used(question: Question, model: Model, dish: int, mains: Places) -> None:

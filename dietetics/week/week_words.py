@@ -4,6 +4,7 @@ repeated; and what is better or worse in one week than in another. No points.
 
 from __future__ import annotations
 
+from collections import defaultdict
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, replace
 
@@ -11,6 +12,7 @@ from dietetics.nutrients import DENSITY, nutrient
 from dietetics.targets.windows import Window
 from dietetics.week.answer import Answer, extra_pots
 from dietetics.week.daynames import DAY_NAMES
+from dietetics.week.plant_kinds import KIND, TOO_OFTEN
 from dietetics.week.question import (
     EMPTY,
     EXTRA_POT,
@@ -221,6 +223,7 @@ def _changes(before: Answer, after: Answer) -> list[tuple[float, str]]:
         _filled(before, after),
         *_met(before, after),
         _mains_changed(before, after),
+        *_plants_changed(before, after),
         each(lambda a: sum(a.cooked.values()), POT, "batch to cook", "batches to cook"),
         each(_fires, FIRE, "pot on the stove", "pots on the stove"),
         each(extra, EXTRA_POT, "batch more than an evening takes",
@@ -253,6 +256,45 @@ def _mains_changed(before: Answer, after: Answer) -> Change:
     wanted = after.question.rules.different
     words = _more_or_less(one, two, "different main dish", "different main dishes")
     return VARIETY * (0 if wanted is None else abs(one - wanted) - abs(two - wanted)), words
+
+
+def _plants_changed(before: Answer, after: Answer) -> list[Change]:
+    """Kinds of vegetables, beans, grains and colours that a week has more or fewer of, where more
+    are wanted; and what is served too often.
+    """
+    kinds, then = _plants(before), _plants(after)
+    served, often = _servings(before), _servings(after)
+    rules, changes = after.question.rules, list[Change]()
+    for group, least in rules.plant_kinds.items():
+        had, has, noun = len(kinds[group]), len(then[group]), group.lower()
+        saved = KIND * (max(0, least - had) - max(0, least - has))
+        words = _more_or_less(had, has, f"kind of {noun}", f"kinds of {noun}")
+        changes.append((saved, words if saved else ""))
+    for group, most in rules.most_servings.items():
+        saved = TOO_OFTEN * (max(0, served[group] - most) - max(0, often[group] - most))
+        words = f"{group.lower()} {'less' if often[group] < served[group] else 'more'} often"
+        changes.append((saved, words if saved else ""))
+    return changes
+
+
+def _plants(answer: Answer) -> dict[str, set[str]]:
+    """The kinds of every group that a week holds."""
+    found: dict[str, set[str]] = defaultdict(set)
+    for choice in answer.chosen.values():
+        if choice.dish >= 0:
+            for group, held in answer.question.offers[choice.dish].plant_kinds.items():
+                found[group] |= held
+    return found
+
+
+def _servings(answer: Answer) -> dict[str, int]:
+    """How many servings hold something of a group."""
+    found: dict[str, int] = defaultdict(int)
+    for choice in answer.chosen.values():
+        if choice.dish >= 0:
+            for group in answer.question.offers[choice.dish].plant_kinds:
+                found[group] += 1
+    return found
 
 
 def _met(before: Answer, after: Answer) -> list[Change]:

@@ -13,12 +13,15 @@ from dietetics.week.question import LIKING_WORDS, MOST_BATCHES_AN_EVENING, MOST_
 from roundpantry.counter.forms import NumberField, WholeField, problem_of
 from roundpantry.weeks.cell_changes import SentChange
 
+MOST_FREE = 3
 MOST_MAINS, MOST_APART, MOST_USES, MOST_NUMBER = 28, 7, 28, 999_999
 EVENINGS = [(str(day), str(day)) for day in range(-1, 7)]
 
 
 class CookingRulesForm(forms.Form):
-    """Cooking evenings (-1 the one before the week), batches an evening, and how much variety."""
+    """Cooking evenings (-1 the one before the week), batches an evening, how much variety, and the
+    meals that the client chooses freely.
+    """
 
     cooking_days = forms.TypedMultipleChoiceField(
         choices=EVENINGS, coerce=int, required=False, label="Cooking evenings"
@@ -26,6 +29,15 @@ class CookingRulesForm(forms.Form):
     most_pots = WholeField(1, MOST_BATCHES_AN_EVENING, label="Batches per evening")
     different = WholeField(0, MOST_MAINS, required=False, label="Different main dishes")
     most_new = WholeField(0, MOST_MAINS, required=False, label="New dishes")
+    vary_kinds = forms.BooleanField(required=False, label="Vary the kinds")
+    free_meals = WholeField(0, MOST_FREE, required=False, label="Free meals")
+    free_meal = forms.ChoiceField(required=False, label="Free meals at")
+
+    def __init__(self, data: QueryDict, meals: Sequence[str]) -> None:
+        super().__init__(data)
+        self.fields["free_meal"] = forms.ChoiceField(
+            required=False, choices=[("", ""), *((name, name) for name in meals)]
+        )
 
     def clean_cooking_days(self) -> list[int]:
         """No more evenings than can be planned with."""

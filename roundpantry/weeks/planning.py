@@ -14,7 +14,7 @@ from dietetics.week.day_totals import Dish
 from dietetics.week.daynames import DAY_NAMES
 from dietetics.week.explanation import Spare
 from dietetics.week.first_week import first_week
-from dietetics.week.plan import DRINK, Cell, Cooking, Day, Entry, Plan
+from dietetics.week.plan import DRINK, FREE, Cell, Cooking, Day, Entry, Plan
 from dietetics.week.question import (
     LIKING_WORDS,
     MOST_BATCHES_AN_EVENING,
@@ -36,7 +36,7 @@ from dietetics.week.usual_limits import with_usual_limits
 from roundpantry.counter.typed_numbers import whole
 from roundpantry.weeks import services
 from roundpantry.weeks.models import DishChoice, Week
-from roundpantry.weeks.planning_facts import PlanningFacts, gather, rules_of
+from roundpantry.weeks.planning_facts import PlanningFacts, free_meals_of, gather, rules_of
 from roundpantry.weeks.records import (
     AvailableDishes,
     suits,
@@ -48,15 +48,19 @@ LOG = logging.getLogger(__name__)
 def question_from(facts: PlanningFacts) -> Question:
     """The question of a week as it stands. Raises `week-no-dishes`."""
     offers, unsaid = _offers(facts)
+    free, rules = _free_offers(facts), facts.rules
+    if rules.different is not None:  # what is chosen freely is none of the main dishes wanted
+        mains = {meal.name for meal in facts.slots if meal.main}
+        rules = replace(rules, different=rules.different + sum(bool(o.meals & mains) for o in free))
     asked = week_question(
         facts.plan,
         facts.slots,
         facts.targets.windows,
         facts.targets.asks,
-        offers,
+        [*offers, *free],
         facts.available.dishes,
         facts.available.pots,
-        facts.rules,
+        rules,
         facts.steady,
     )
     return replace(with_usual_limits(asked, unsaid), fixed=facts.targets.fixed)
@@ -156,6 +160,17 @@ def _offers(facts: PlanningFacts) -> tuple[list[Offer], dict[str, list[str]]]:
         }
         offers.append(offer_of(dish, facts.available.pots, facts.targets.asks, **more))
     return offers, unsaid
+
+
+def _free_offers(facts: PlanningFacts) -> list[Offer]:
+    """The free choice for the meal that the client wants to choose, as often as was said."""
+    name, times = free_meals_of(facts.week)
+    if name not in facts.plan.meals:
+        return []
+    dish = facts.available.dishes[f"{FREE}-{facts.plan.meals.index(name)}"]
+    often = {"most_uses": times, "least_uses": times}
+    more = {"meals": frozenset({name}), "liking": max(LIKING_WORDS), "travels": True}
+    return [offer_of(dish, facts.available.pots, facts.targets.asks, **often, **more)]
 
 
 def plan_with(plan: Plan, answer: Answer, available: AvailableDishes) -> Plan:

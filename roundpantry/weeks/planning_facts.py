@@ -13,6 +13,7 @@ from functools import cached_property
 
 from dietetics.cautions.facts import ClientFacts
 from dietetics.errors import DieteticsError
+from dietetics.week.kinds import BITTER_GREENS, MOST_BITTER, USUAL_KINDS
 from dietetics.week.plan import Plan
 from dietetics.week.question import Rules, SlotMeal
 from dietetics.week.question_building import main_meals
@@ -99,7 +100,15 @@ def rules_of(week: Week) -> Rules:
         None if different is None else int(different),
         tuple(given.get("scales", RULES.scales)),
         given.get("most_new"),
+        USUAL_KINDS if given.get("vary_kinds", True) else {},
+        {BITTER_GREENS: MOST_BITTER} if given.get("vary_kinds", True) else {},
     )
+
+
+def free_meals_of(week: Week) -> tuple[str, int]:
+    """The meal that the client chooses freely, and how often this week; ("", 0) for never."""
+    name, times = week.rules.get("free_meal") or "", week.rules.get("free_meals") or 0
+    return (name, int(times)) if name and times else ("", 0)
 
 
 def slot_meals(week_targets: WeekTargets) -> tuple[SlotMeal, ...]:

@@ -148,8 +148,9 @@ def take_way(request: Request, pk: int) -> HttpResponse:
 @require_POST
 @few_at_once
 def set_rules(request: Request, pk: int) -> HttpResponse:
-    """Cooking rules for this week: evenings, batches an evening, different mains."""
-    now, form = week_or_404(request, pk), CookingRulesForm(request.POST)
+    """Rules for this week: cooking evenings, batches an evening, variety, free meals."""
+    now = week_or_404(request, pk)
+    form = CookingRulesForm(request.POST, plan_value(now).meals)
     if not form.is_valid():
         typed = {name: form[name].value() or "" for name in form.fields}
         days = [whole(text, -1) for text in form["cooking_days"].value() or ()]

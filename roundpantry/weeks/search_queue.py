@@ -18,7 +18,7 @@ from typing import Any
 from django.conf import settings
 from django.utils import timezone
 
-from dietetics.week.answer import Answer
+from dietetics.week.answer import PROVEN, Answer
 from dietetics.week.daynames import start_days_on
 from dietetics.week.first_week import first_week
 from dietetics.week.improving import by_whole_days, improve
@@ -112,7 +112,8 @@ def run_search(search: Search) -> None:
         left = max(LEAST_SECONDS, search.seconds - (time.monotonic() - began))
         answer = improve(question, answer, left, _Pulse(note))
     stopped = not note(**found(answer))
-    state = Search.STOPPED if stopped and (answer.gap is None or answer.gap > 1e-3) else Search.DONE
+    open_ = answer.gap is None or answer.gap > PROVEN
+    state = Search.STOPPED if stopped and open_ else Search.DONE
     Search.objects.filter(pk=search.pk).update(state=state, doing="")
 
 

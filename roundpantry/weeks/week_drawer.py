@@ -12,7 +12,7 @@ from django.urls import reverse
 from dietetics.amounts.weighing import amount_text
 from dietetics.errors import DieteticsError
 from dietetics.nutrients import nutrient
-from dietetics.week.answer import Answer
+from dietetics.week.answer import PROVEN, Answer
 from dietetics.week.day_totals import Dish
 from dietetics.week.daynames import DAY_NAMES, evening_before
 from dietetics.week.empty_meals import meals_with_few
@@ -250,7 +250,8 @@ def pots_offered(week: Week) -> list[tuple[str, str]]:
 def explained(week: Week, answer: Answer, planned: bool = False) -> dict[str, Any]:
     """A week explained: what could not be met, what binds, what contradicts itself."""
     rows, found = missed(answer), snapshot_of(week)
-    kinds = kinds_of_week([found.days[d].foods for d in found.counted]) if found.counted else []
+    eaten, wanted = [found.days[d].foods for d in found.counted], answer.question.rules.plant_kinds
+    kinds = kinds_of_week(eaten, wanted) if eaten else []
     return {
         "week": week,
         "kinds": kinds,
@@ -264,8 +265,21 @@ def explained(week: Week, answer: Answer, planned: bool = False) -> dict[str, An
         "planned_for": ", ".join(
             nutrient(w.key).name.lower() for w in answer.question.windows if w.importance != "watch"
         ),
-        "dishes": sum(bool(offer.meals) for offer in answer.question.offers),
+        "dishes": sum(
+            bool(offer.meals) and not offer.least_uses for offer in answer.question.offers
+        ),
+        "best": planned and answer.gap is not None and answer.gap <= PROVEN,
+        "how_good": _how_good(answer) if planned else "",
     }
+
+
+def _how_good(answer: Answer) -> str:
+    """How near to the best a planned week is, as far as that was proven."""
+    if answer.gap is None:
+        return "This is a good plan, not proven to be the best."
+    if answer.gap <= PROVEN:
+        return "No better plan is possible with these dishes and rules."
+    return f"This is a good plan; the best possible is at most {answer.gap:.1%} better."
 
 
 def _by_text(rows: Sequence[Missed]) -> list[dict[str, str]]:
@@ -366,7 +380,7 @@ def progress(search: Search) -> dict[str, Any]:
         "better": _better_by(search),
         "gap": "not known yet"
         if gap is None
-        else ("nothing: this is the best possible" if gap <= 1e-3 else f"at most {gap:.1%}"),
+        else ("nothing: this is the best possible" if gap <= PROVEN else f"at most {gap:.1%}"),
         "stale": search.week.revision != search.revision,
         "found": search.plan is not None,
     }

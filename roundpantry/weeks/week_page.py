@@ -27,7 +27,7 @@ from roundpantry.bowls.drawing import draw
 from roundpantry.counter.kept import Newest
 from roundpantry.counter.levels import drawn_level, levels_html
 from roundpantry.weeks.models import Week
-from roundpantry.weeks.planning_facts import rules_of
+from roundpantry.weeks.planning_facts import free_meals_of, rules_of
 from roundpantry.weeks.week_snapshot import (
     WeekSnapshot,
     cautions_of,
@@ -335,6 +335,8 @@ def week_page(week: Week, refused: str = "", said: str = "") -> dict[str, Any]:
         "levels_title": mean_title(found),
         "no_targets": found.week_targets is None,
         "rules": rules,
+        "free": free_meals_of(week),
+        "plan_meals": found.plan.meals,
         "evenings": [(d, _evening(d), d in rules.cooking_days) for d in range(-1, len(DAY_NAMES))],
     }
 

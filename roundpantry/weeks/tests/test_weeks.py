@@ -15,7 +15,10 @@ import openpyxl
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.urls import reverse
 
+from dietetics.week.annealing import good_week
+from dietetics.week.answer import Answer
 from dietetics.week.plan import Entry, cook, plan_json, plan_of, put
+from dietetics.week.question import Question
 from roundpantry.clients.models import Acknowledgement, Client
 from roundpantry.demo.tests.practice import load_practice
 from roundpantry.demo.tests.support import ReadsWords
@@ -466,6 +469,57 @@ class BySolver(Weeks):
                 self.client.post(reverse("weeks:take-way", args=[now.pk]), way, **HTMX).status_code,
                 code,
             )
+
+    def test_a_free_meal_and_varied_kinds_are_planned_as_wished(self) -> None:
+        rules = reverse("weeks:rules", args=[self.week.pk])
+        good = {"most_pots": "4", "different": "4", "cooking_days": ["-1", "2"]}
+        for wrong in (
+            {"free_meals": "4", "free_meal": "Dinner"},
+            {"free_meals": "one", "free_meal": "Dinner"},
+            {"free_meals": "1", "free_meal": "Elevenses"},
+        ):
+            sent = {**good, **wrong, "revision": self.week.revision}
+            self.assertEqual(self.client.post(rules, sent, **HTMX).status_code, 422, wrong)
+        before = planning.question_from(gather(self.week))
+        self.assertEqual(sum(before.rules.plant_kinds.values()) > 0, True)
+        sent = {**good, "free_meals": "2", "free_meal": "Dinner", "vary_kinds": "yes",
+                "revision": self.week.revision}  # fmt: skip
+        page = self.client.post(rules, sent, **HTMX)
+        self.assertContains(page, '<option value="Dinner" selected>')
+        now = Week.objects.get(pk=self.week.pk)
+        question = planning.question_from(gather(now))
+        self.assertEqual(question.rules.different, before.rules.different + 1)
+        self.client.post(reverse("weeks:plan", args=[now.pk]), {"revision": now.revision}, **HTMX)
+        plan = plan_of(Week.objects.get(pk=now.pk).plan)
+        free = [place for *place, cell in plan.places() for e in cell.entries
+                if e.dish.startswith("free-")]  # fmt: skip
+        dinner = plan.meals.index("Dinner")
+        self.assertEqual([meal for _, meal in free], [dinner, dinner])
+        self.assertEqual(len({day for day, _ in free}), 2)
+        now = Week.objects.get(pk=now.pk)
+        self.client.post(rules, {**good, "revision": now.revision}, **HTMX)  # no tick: no variety
+        question = planning.question_from(gather(Week.objects.get(pk=now.pk)))
+        self.assertEqual(sum(question.rules.plant_kinds.values()), 0)
+        self.assertEqual(dict(question.rules.most_servings), {})
+        self.assertFalse(any(key.startswith("free-") for key in question.by_key))
+
+    def test_it_is_said_how_near_to_the_best_a_planned_week_is(self) -> None:
+        address = reverse("weeks:plan", args=[self.week.pk])
+        for share, words, longer in (
+            (None, "not proven to be the best", True),
+            (0.96, "the best possible is at most 4.0% better", True),
+            (1.0, "No better plan is possible with these dishes and rules", False),
+        ):
+
+            def found(question: Question, seed: int = 1, share: float | None = share) -> Answer:
+                week = good_week(question, seed, 300)
+                return replace(week, bound=None if share is None else share * week.points)
+
+            revision = Week.objects.get(pk=self.week.pk).revision
+            with mock.patch("roundpantry.weeks.planning.first_week", found):
+                page = self.client.post(address, {"revision": revision}, **HTMX)
+            self.assertContains(page, words)
+            self.assertEqual("Search longer" in page.content.decode(), longer)
 
     def test_another_dish_is_taken_as_a_way_out(self) -> None:
         bowl = self.rower.bowls.get(name="Regatta lentils")
