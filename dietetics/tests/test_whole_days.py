@@ -17,7 +17,7 @@ from dietetics.week import first_week as week_at_once
 from dietetics.week import improving, integer_program
 from dietetics.week.annealing import good_week, rough_week
 from dietetics.week.day_menus import menus_of
-from dietetics.week.first_week import first_week
+from dietetics.week.first_week import bettered_week, first_week
 from dietetics.week.improving import MOST_WAYS, by_whole_days, improve, ways_of_a_day
 from dietetics.week.integer_program import improve_by_cells
 from dietetics.week.likely_dishes import likely_dishes
@@ -90,6 +90,29 @@ class FirstWeeks(unittest.TestCase):
             for slot in question.slots:
                 offered = {question.offers[c.dish].key for c in question.choices(slot)[1:]}
                 self.assertTrue(not offered or offered & likely, (seed, slot))
+
+
+class BetteredWeeks(unittest.TestCase):
+    def test_never_worse_and_near_the_best_with_few_dishes_and_with_many(self) -> None:
+        for seed in range(6):
+            question = varied(seed, days=4, dishes=7)
+            there = good_week(question, moves=20)
+            best = improve_by_menus(question, there, Effort(20))
+            for few in (1, 100_000):
+                with (
+                    self.subTest(seed=seed, few=few),
+                    mock.patch.object(week_at_once, "FEW_WAYS", few),
+                ):
+                    found = bettered_week(question, there)
+                    self.assertEqual(broken_rules(found), [])
+                    self.assertLessEqual(found.points, there.points)
+                    self.assertLessEqual(found.points, 1.05 * best.points + CLOSE)
+
+    def test_a_week_of_a_question_that_asked_for_less_is_where_it_begins(self) -> None:
+        question = varied(4, days=4, dishes=7)
+        there = first_week(question)
+        more = replace(question, rules=replace(question.rules, cooking_days=(-1, 0, 1)))
+        self.assertLessEqual(bettered_week(more, there).points, there.points + CLOSE)
 
 
 class NearTheWeek(unittest.TestCase):

@@ -9,10 +9,10 @@ from dataclasses import dataclass, replace
 
 from dietetics.nutrients import nutrient
 from dietetics.targets.windows import Window
-from dietetics.week.annealing import better_week
 from dietetics.week.answer import Answer, answer_of
 from dietetics.week.daynames import DAY_NAMES
 from dietetics.week.empty_meals import empty_because
+from dietetics.week.first_week import bettered_week
 from dietetics.week.question import (
     EMPTY,
     MOST_EVENINGS,
@@ -24,7 +24,7 @@ from dietetics.week.question import (
 )
 from dietetics.week.week_words import amount_of, day_sums, what_changed
 
-WAY_MOVES, MOST_SPARE = 4_000, 4
+MOST_SPARE = 4
 WORTH = 1.0  # points: less is no reason worth naming
 Spare = tuple[
     Offer, tuple[BatchFacts, ...]
@@ -164,10 +164,10 @@ def ways_out(answer: Answer, spare: Sequence[Spare] = (), seed: int = 1) -> list
     Each starts from the week as it stands, bettered first, so a saving is what was found and no
     proof. Watching a window less comes last.
     """
-    base = better_week(answer.question, answer, seed, WAY_MOVES)
+    base = bettered_week(answer.question, answer, seed)
     found = []
     for text, kind, value, changed in (*_relaxed(answer), *_with_another(answer, spare)):
-        better = better_week(changed, base, seed, WAY_MOVES)
+        better = bettered_week(changed, base, seed)
         if base.points - better.points >= WORTH:
             effect = tuple(what_changed(base, better))
             found.append(WayOut(text, base.points - better.points, kind, value, effect))

@@ -17,6 +17,7 @@ from dietetics.week.question import Question
 
 FEW_WAYS = 60_000  # to spend a day: so many are looked at at once
 ROUGH_MOVES, SHORT_MOVES, LAST_MOVES, STEPS = 1_000, 1_000, 300, 20
+LONGER_MOVES = 4_000  # where a week is bettered by moves alone
 NEAR_ENOUGH = 0.05  # to the bound, with the dishes that are looked at
 
 
@@ -29,6 +30,19 @@ def first_week(question: Question, seed: int = 1) -> Answer:
     likely = search.likely_dishes(question, rough, FEW_WAYS)
     found = same_week(question, _by_whole_days(question.with_dishes(likely), seed))
     return better_week(question, found, seed, LAST_MOVES)
+
+
+def bettered_week(question: Question, there: Answer, seed: int = 1) -> Answer:
+    """A week that is there (of this question, or of one that asked for more) bettered at once;
+    never a worse one.
+    """
+    start = better_week(question, there, seed, LAST_MOVES)
+    if ways_of_a_day(question, FEW_WAYS) > FEW_WAYS:
+        return better_week(question, start, seed, LONGER_MOVES)
+    search = import_module("dietetics.week.menu_search")
+    effort = search.Effort(math.inf, steps=1, dives=2)
+    found: Answer = search.improve_by_menus(question, start, effort)
+    return found
 
 
 def _by_whole_days(question: Question, seed: int) -> Answer:

@@ -43,12 +43,13 @@ class _OverError(Exception):
 @dataclass(frozen=True)
 class Effort:
     """When a search ends: after so many seconds or nodes of the tree, or where the best week is so
-    near to its bound (as a share of its points).
+    near to its bound (as a share of its points). `dives` are made from the root.
     """
 
     seconds: float = 20.0
     steps: float = math.inf
     near_enough: float = 0.0
+    dives: int = len(STYLES)
 
 
 def improve_by_menus(
@@ -194,7 +195,7 @@ class MenuSearch:
         """Go down for a better week: in every style from the root, then now and then in one."""
         each = DIVE_EACH if self.worked > DIVE_EACH else EARLY_DIVE_EACH
         if self.worked == 0:
-            styles: tuple[Style, ...] = STYLES
+            styles: tuple[Style, ...] = STYLES[: self.effort.dives]
         elif self.worked % each == 0:
             styles = (STYLES[self.worked // each % len(STYLES)],)
         else:

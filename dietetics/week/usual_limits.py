@@ -8,25 +8,19 @@ import math
 from collections.abc import Mapping, Sequence
 from dataclasses import replace
 
-from dietetics.week.question import Offer, Question, Slot, SlotMeal
+from dietetics.week.question import Offer, Question, Slot
 
-USUAL_USES = 4  # a main dish in a week: few favourites, repeated; common practice
+USUAL_USES = 4  # in a week: few favourites, repeated; common practice
 TWICE_A_DAY = 0  # days apart
-
-
-def usual_uses(meals: Sequence[SlotMeal], suits: Sequence[str], days: int) -> int:
-    """How often a dish may come that nothing was said of: a breakfast or snack every day, a main
-    dish four times.
-    """
-    return USUAL_USES if any(meal.main and meal.name in suits for meal in meals) else days
 
 
 def with_usual_limits(question: Question, unsaid: Mapping[str, Sequence[str]]) -> Question:
     """The question with limits for the dishes that nothing was said of; `unsaid` names, for each,
     "most_uses" and "apart" or one of them.
 
-    A dish may come as often as its share of the meals that it can fill; twice a day only where a
-    day has a meal that no other dish can take.
+    A dish may come four times, or as often as its share of the meals that it can fill where that is
+    more: every day for the only breakfast, and in turn where there are two. Twice a day only where
+    a day has a meal that no other dish can take.
     """
     loose = replace(question, offers=tuple(_loose(one, unsaid) for one in question.offers))
     there = {
@@ -39,13 +33,11 @@ def with_usual_limits(question: Question, unsaid: Mapping[str, Sequence[str]]) -
         for dish in dishes:
             needed[dish] = needed.get(dish, 0.0) + 1 / len(dishes)
     twice = _needed_twice_a_day(there)
-    days = len(question.kinds)
     offers = []
     for index, offer in enumerate(question.offers):
         open_ = unsaid.get(offer.key, ())
-        usual = usual_uses(question.meals, list(offer.meals), days)
         need = math.ceil(needed.get(index, 0.0) - 1e-9)
-        often = max(usual, need) if "most_uses" in open_ else offer.most_uses
+        often = max(USUAL_USES, need) if "most_uses" in open_ else offer.most_uses
         apart = TWICE_A_DAY if "apart" in open_ and index in twice else offer.apart
         offers.append(replace(offer, most_uses=often, apart=apart))
     return replace(question, offers=tuple(offers))

@@ -19,7 +19,7 @@ from dietetics.week.empty_meals import meals_with_few
 from dietetics.week.explanation import Missed, binding, missed, others, ways_out
 from dietetics.week.kinds import kinds_of_week
 from dietetics.week.plan import DRINK, FREE
-from dietetics.week.question import LIKING_WORDS, Question
+from dietetics.week.question import LIKING_WORDS, Offer, Question
 from dietetics.week.question_building import against_words, liked_under
 from dietetics.week.week_words import topics
 from roundpantry.bowls.patterns import patterns_of, usual_meal
@@ -332,19 +332,20 @@ def ways_of(week: Week) -> dict[str, Any]:
     answer = answer_as_it_stands(facts)
     if answer is None:
         return {"week": week, "ways": [], "cannot": True}
-    found = ways_out(answer, spare_dishes(facts, answer.question))
+    spare = spare_dishes(facts, answer.question)
+    found = ways_out(answer, spare)
     rows = [
         {"number": n, "text": w.text, "effect": w.effect, "kind": w.kind, "value": w.value}
         for n, w in enumerate(found[:MOST_WAYS], 1)
     ]
-    few = _patterns_for_few(week.client, answer.question)
+    few = _for_few(week.client, answer.question, [offer for offer, _ in spare])
     starters = any(one.starter for one in patterns_of(week.client.practitioner))
     return {"week": week, "ways": rows, "cannot": False, "few": few, "starters": starters}
 
 
-def _patterns_for_few(client: Client, question: Question) -> list[dict[str, Any]]:
-    """For the meals with one dish or none: the patterns that would give another, with the meal they
-    would be for.
+def _for_few(client: Client, question: Question, spare: Sequence[Offer]) -> list[dict[str, Any]]:
+    """For the meals with one dish or none: the dishes that are there and could be offered too, and
+    the patterns that would give another, with the meal they would be for.
     """
     mine = list(patterns_of(client.practitioner))
     present = newest_set(client)
@@ -359,7 +360,11 @@ def _patterns_for_few(client: Client, question: Question) -> list[dict[str, Any]
             for one in fresh
             if one.meal_kind and meal is not None and usual_meal(one, meals) == meal
         ]
-        found.append({"name": name, "count": count, "meal": meal, "patterns": fitting[:MOST_NAMED]})
+        also = [one for one in spare if name in one.meals][:MOST_NAMED]
+        patterns = fitting[:MOST_NAMED]
+        found.append(
+            {"name": name, "count": count, "meal": meal, "patterns": patterns, "also": also}
+        )
     return found
 
 

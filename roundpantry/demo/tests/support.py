@@ -13,7 +13,7 @@ from django.test import TestCase
 from django.urls import reverse
 
 from dietetics.time_limits import mind_the_clock
-from dietetics.week.annealing import good_week
+from dietetics.week.annealing import better_week, good_week
 from roundpantry.bowls.models import Bowl, BowlPart
 from roundpantry.demo.tests.practice import load_practice
 
@@ -26,7 +26,9 @@ HASTY = {  # searches made short, where what is asked is whether they answer
         question, seed, 200
     ),
     "roundpantry.weeks.search_queue.improve": lambda question, start, *_: start,
-    "dietetics.week.explanation.WAY_MOVES": 50,
+    "dietetics.week.explanation.bettered_week": lambda question, there, seed=1: better_week(
+        question, there, seed, 50
+    ),
 }
 HTMX = {"headers": {"HX-Request": "true"}}
 

@@ -76,6 +76,22 @@ class FewDishes(WithDemo):
             week = client.weeks.first() or add_week(client, MONDAY)
             self.assertEqual(key in gather(week).available.dishes, offered, client.name)
 
+    def test_a_meal_with_one_dish_is_offered_batches_that_suit_it(self) -> None:
+        client = self.bowl.client
+        week = self.with_bowls(client, 1)
+        mine = Batch.objects.filter(practitioner=client.practitioner)
+        porridge = mine.get(title__startswith="Harbour porridge")
+        page = self.client.get(reverse("weeks:ways", args=[week.pk]))
+        self.assertContains(page, f"Also offer {porridge.title}")
+        taken = {"kind": "dish", "value": f"batch-{porridge.pk}", "revision": week.revision}
+        self.client.post(reverse("weeks:take-way", args=[week.pk]), taken)
+        question = question_from(gather(Week.objects.get(pk=week.pk)))
+        offer = question.offers[question.by_key[f"batch-{porridge.pk}"]]
+        self.assertEqual(offer.meals, {"Breakfast"})
+        answer, _ = answer_for(Week.objects.get(pk=week.pk))
+        mornings = [answer.dish((day, 0)) for day in range(7)]
+        self.assertEqual(len(set(mornings)), 2)  # no longer the same seven days
+
     def test_a_meal_with_one_dish_is_offered_patterns(self) -> None:
         week = self.with_bowls(self.bowl.client, 1)
         pattern = keep_pattern(self.bowl, "Harbour breakfast")
