@@ -126,7 +126,7 @@ class NearTheWeek(unittest.TestCase):
             master = Master(model, sorted({slot[0] for slot in question.slots}))
             near = NearMenus(question, model, master, rough_week(question, 1, 20))
             self.assertIsNotNone(near.grow(30))
-            for day in near.menus():
+            for day in (one.menus(slice(None)) for one in near.days):
                 slots = [slot for slot in question.slots if slot[0] == day.day]
                 self.assertGreater(len(day.costs), 1)
                 for column, cost in zip(day.cells.T, day.costs, strict=True):

@@ -15,7 +15,7 @@ from dietetics.week.answer import Answer, same_week
 from dietetics.week.improving import ways_of_a_day
 from dietetics.week.question import Question
 
-FEW_WAYS = 60_000  # to spend a day: so many are looked at at once
+FEW_WAYS = 40_000  # to spend a day: so many are looked at at once
 ROUGH_MOVES, SHORT_MOVES, LAST_MOVES, STEPS = 1_000, 1_000, 300, 20
 LONGER_MOVES = 4_000  # where a week is bettered by moves alone
 NEAR_ENOUGH = 0.05  # to the bound, with the dishes that are looked at

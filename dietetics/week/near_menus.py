@@ -190,7 +190,3 @@ class NearMenus:
             )
             added += self.master.add(one.day, better.cells, better.costs)
         return added
-
-    def menus(self) -> list[DayMenus]:
-        """All that were kept, by the day."""
-        return [one.menus(slice(None)) for one in self.days]

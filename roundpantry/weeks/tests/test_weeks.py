@@ -421,6 +421,24 @@ class BySolver(Weeks):
         self.assertEqual(late.status_code, 422)
         self.assertEqual(self.plan().cell(0, 0).entries, ())
 
+    def test_that_not_every_day_can_be_looked_at_is_told(self) -> None:
+        said: list[str] = []
+
+        def looked(question: Question, start: Answer, *_: object) -> Answer:
+            search = Search.objects.get(week=self.week)
+            address = reverse("weeks:progress", args=[self.week.pk, search.pk])
+            said.append(self.client.get(address).content.decode())
+            return start
+
+        for few in (True, False):
+            Search.objects.all().delete()
+            with (
+                mock.patch.object(search_queue, "by_whole_days", lambda _, few=few: few),
+                mock.patch.object(search_queue, "improve", looked),
+            ):
+                search_queue.start_search(self.week, 1)
+        self.assertEqual(["too many ways to fill a day" in page for page in said], [False, True])
+
     def test_a_search_that_fell_silent_is_over(self) -> None:
         search = Search.objects.create(week=self.week, revision=1)
         Search.objects.filter(pk=search.pk).update(
