@@ -9,10 +9,12 @@ from __future__ import annotations
 
 import unittest
 from collections.abc import Mapping
+from dataclasses import replace
 
 from dietetics.targets.windows import Window
 from dietetics.week.annealing import good_week
 from dietetics.week.answer import Answer
+from dietetics.week.empty_meals import too_few_mains
 from dietetics.week.question import BatchFacts, Offer, Question, Rules, SlotMeal
 from dietetics.week.recheck import broken_rules
 from dietetics.week.usual_limits import with_usual_limits
@@ -131,6 +133,23 @@ class FewDishes(unittest.TestCase):
         self.planned((warm,), {"L D": 8}, kinds)
         cold = dish("salad", "L", 500)
         self.planned((warm, cold), {"L D": 10}, kinds)
+
+
+class MainsWanted(unittest.TestCase):
+    def test_fewer_dishes_than_wanted_are_counted_free_choices_apart(self) -> None:
+        mains = [dish(f"d{n}", "L D", 600) for n in range(3)]
+        free = replace(dish("free-3", "D", 600), least_uses=1)
+        for offers, wanted, told in (
+            (mains, 4, (["Lunch", "Dinner"], 3, 4)),
+            ([*mains, dish("oats", "B", 400)], 4, (["Lunch", "Dinner"], 3, 4)),
+            (mains, 3, None),
+            (mains, None, None),
+            ([*mains, free], 4, None),  # the free choice raised what was wanted by one
+            ([*mains, free], 5, (["Lunch", "Dinner"], 3, 4)),
+        ):
+            question = Question(HOME, FOUR_MEALS, WINDOWS, tuple(offers),
+                                rules=Rules(different=wanted))  # fmt: skip
+            self.assertEqual(too_few_mains(question), told)
 
 
 class UsualLimits(unittest.TestCase):

@@ -12,7 +12,7 @@ from hypothesis import strategies as st
 from dietetics.cautions.facts import ClientFacts, DayFacts, Eaten, WeekFacts
 from dietetics.cautions.registry import week_cautions
 from dietetics.composition.foods import load_shelf
-from dietetics.composition.sums import FoodContent, Item, compose, together
+from dietetics.composition.sums import Composition, Figure, FoodContent, Item, compose, together
 from dietetics.errors import DieteticsError
 from dietetics.targets.schools import schools
 from dietetics.targets.windows import Window
@@ -333,17 +333,23 @@ class Days(unittest.TestCase):
         self.assertTrue(travels_cold("Tideline bowl", []))
 
     def test_a_porridge_is_proposed_for_breakfast_another_dish_for_the_main_meals(self) -> None:
-        meals = (SlotMeal("Morning", 0.3, 0.3, False), SlotMeal("Noon", 0.3, 0.3),
-                 SlotMeal("Night", 0.4, 0.4))  # fmt: skip
+        meals = (SlotMeal("Morning", 0.25, 0.3, False), SlotMeal("Noon", 0.25, 0.3),
+                 SlotMeal("Night", 0.5, 0.4))  # fmt: skip
         oats = load_shelf().food("oat-porridge-cooked")
-        for name, foods, suits in (
-            ("Harbour porridge", (), {"Morning"}),
-            ("Bowl of the rower", ((oats, 250.0),), {"Morning"}),
-            ("Lamplighter beans", (), {"Noon", "Night"}),
+        day = (Window("energy_kcal", 2400, 2600),)  # so the meals are 600, 600 and 1,200 kcal
+        for name, foods, kcal, suits in (
+            ("Harbour porridge", (), 200, {"Morning"}),
+            ("Harbour porridge", (), 199, None),
+            ("Bowl of the rower", ((oats, 250.0),), 300, {"Morning"}),
+            ("Lamplighter beans", (), 400, {"Noon", "Night"}),
+            ("Lamplighter beans", (), 399, {"Noon"}),
+            ("Breakwater dressing", (), 60, None),
+            ("Soup of unknown energy", (), None, None),
         ):
-            dish = Dish(name, name, compose([]), foods)
-            offer, _ = spare_dish(dish, meals, {}, (), 1)
-            self.assertEqual(offer.meals, suits, name)
+            figure = Figure("energy_kcal", kcal, kcal, kcal, 1.0 if kcal else 0.0)
+            dish = Dish(name, name, Composition(300.0, {"energy_kcal": figure}), foods)
+            spare = spare_dish(dish, meals, {}, (), day, 1)
+            self.assertEqual(spare and spare[0].meals, suits, (name, kcal))
 
 
 class OverTime(unittest.TestCase):

@@ -19,6 +19,16 @@ FROZEN_DAYS = (
 SMALL_G = 1.0
 
 
+def servings_text(servings: float) -> str:
+    """A number of servings with its noun, to a tenth.
+
+    >>> servings_text(1.0), servings_text(0.5), servings_text(2.04)
+    ('1 serving', '0.5 servings', '2 servings')
+    """
+    number = f"{servings:.1f}".removesuffix(".0")
+    return f"{number} serving" if number == "1" else f"{number} servings"
+
+
 @dataclass(frozen=True)
 class WeekBatch:
     """A batch as it is cooked: what one pot gives, and how many days it keeps in the
@@ -97,7 +107,7 @@ class BatchSupply:
         serving = self.pot.serving_g or 1.0
         if self.over_g <= 0.25 * serving:
             return ""
-        return f"{self.pot.name} {self.over_g / serving:.1f} servings".replace(".0", "")
+        return f"{self.pot.name} {servings_text(self.over_g / serving)}"
 
 
 @dataclass

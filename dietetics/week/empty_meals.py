@@ -53,6 +53,17 @@ def _days(answer: Answer, offer: Offer) -> list[int]:
     return [slot[0] for slot, choice in answer.chosen.items() if choice.dish == index]
 
 
+def too_few_mains(question: Question) -> tuple[list[str], int, int] | None:
+    """The main meals with how many dishes there are for them and how many different ones are
+    wanted; None where there are enough. Free choices are none of them.
+    """
+    names = [meal.name for meal in question.meals if meal.main]
+    free = sum(o.least_uses > 0 for o in question.offers if o.meals & set(names))
+    there = len([o for o in question.offers if o.meals & set(names)]) - free
+    wanted = (question.rules.different or 0) - free
+    return (names, there, wanted) if names and there < wanted else None
+
+
 def meals_with_few(question: Question, fewer_than: int = 2) -> list[tuple[str, int]]:
     """The meals that fewer dishes are for, with how many there are, free choices apart."""
     counts = [

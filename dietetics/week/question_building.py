@@ -26,6 +26,7 @@ from dietetics.week.question import BatchFacts, Offer, Question, Rules, Slot, Sl
 SMALL_MEALS = ("breakfast", "snack", "juice", "supper snack")
 MAIN_PERCENT = 20
 WARM_WORDS = ("soup", "porridge", "chili", "stew", "curry", "scramble", "hot", "broth", "oats")
+MEAL_FROM = 1 / 3  # of a meal's share of the day's energy (our judgement)
 PORRIDGE_FAMILIES = frozenset({"oats", "steel-cut-oats"})
 USUAL_DENSITY = (
     1.2  # kcal/g, for the weight of a free choice without a window for density (our judgement)
@@ -254,18 +255,33 @@ def spare_dish(
     meals: Sequence[SlotMeal],
     pots: Mapping[str, WeekBatch],
     asks: Sequence[PlateRule],
+    windows: Sequence[Window],
     liking: int,
-) -> Spare:
+) -> Spare | None:
     """A dish that nobody offered, as it could be offered for the main meals (a porridge for the
-    first meal of the day, common practice), with the pots it takes from.
+    first meal of the day, common practice), with the pots it takes from. None for what makes none
+    of them by itself.
     """
-    first = {meals[0].name} if is_porridge(dish.name, (food for food, _ in dish.foods)) else set()
-    suits = frozenset(first or {meal.name for meal in meals if meal.main})
-    offer = offer_of(dish, pots, asks, meals=suits, liking=liking)
+    porridge = is_porridge(dish.name, (food for food, _ in dish.foods))
+    suits = [meals[0]] if porridge else [meal for meal in meals if meal.main]
+    names = frozenset(meal.name for meal in suits if makes_a_meal(dish, meal, windows))
+    if not names:
+        return None
+    offer = offer_of(dish, pots, asks, meals=names, liking=liking)
     return offer, tuple(
         BatchFacts(key, pots[key].name, pots[key].keeps_days)
         for key in {**offer.own, **offer.table}
     )
+
+
+def makes_a_meal(dish: Dish, meal: SlotMeal, windows: Sequence[Window]) -> bool:
+    """True where a serving has at least a third of the energy that is the meal's share of a day:
+    less is a side or a dressing. False where its energy is unknown.
+    """
+    energy = dish.serving["energy_kcal"].amount
+    window = next((w for w in windows if w.key == "energy_kcal"), None)
+    least = ((window.low or window.high) if window else None) or 0.0
+    return energy is not None and energy >= MEAL_FROM * meal.share * least
 
 
 def week_question(

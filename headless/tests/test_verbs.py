@@ -450,6 +450,31 @@ class WeekVerb(unittest.TestCase):
     def test_the_same_seed_gives_the_same_plan(self) -> None:
         self.assertEqual(self.run_with(seed=7).stdout, self.run_with(seed=7).stdout)
 
+    def test_kinds_of_plants_and_a_wish_are_planned_for(self) -> None:
+        """By hand: a second vegetable is worth 6 points and costs 2, so leek comes once; asked for
+        twice it comes twice, and endive more than once costs 10, so kale takes its place.
+        """
+        kale = {"key": "kale", "grams": 400, "liking": 3, "most_uses": 7,
+                "plant_kinds": {"Vegetables": ["kale"]}}  # fmt: skip
+        leek = {**kale, "key": "leek", "liking": 2, "plant_kinds": {"Vegetables": ["leek"]}}
+        bitter = {**kale, "key": "endive", "plant_kinds": {"Bitter greens": ["endive"]}}
+        plain = {"days": 3, "meals": [{"name": "Lunch"}], "windows": [], "asks": [], "batches": [],
+                 "locks": [], "dishes": [kale, leek]}  # fmt: skip
+
+        def eaten(rules: dict[str, object], **changes: object) -> list[str]:
+            done = self.run_with(**{**plain, "rules": {"different": None, **rules}, **changes})
+            return sorted(cell["dish"] for cell in json.loads(done.stdout)["plan"])
+
+        wanted = {"plant_kinds": {"Vegetables": 2}}
+        self.assertEqual(eaten({}), ["kale"] * 3)
+        self.assertEqual(eaten(wanted), ["kale", "kale", "leek"])
+        wished = [kale, {**leek, "least_uses": 2}]
+        self.assertEqual(eaten(wanted, dishes=wished), ["kale", "leek", "leek"])
+        seldom = {"plant_kinds": {"Vegetables": 1}, "most_servings": {"Bitter greens": 1}}
+        other = [{**kale, "liking": 1}, bitter]
+        self.assertEqual(eaten(seldom, dishes=other), ["endive", "kale", "kale"])
+        self.assertEqual(eaten({}, dishes=other), ["endive"] * 3)
+
     def test_one_dish_leaves_meals_empty_and_says_so(self) -> None:
         done = self.run_with(dishes=self.QUESTION["dishes"][:1])
         self.assertEqual(done.returncode, 3)

@@ -74,8 +74,9 @@ def spare_dishes(facts: PlanningFacts, question: Question) -> list[Spare]:
         if dish.assumed or dish.drink or key in question.by_key or key in facts.said or not liking:
             continue
         if kept_from(dish, facts.client) is None:
-            asks = facts.targets.asks
-            found.append(spare_dish(dish, facts.slots, facts.available.pots, asks, liking))
+            asks, windows = facts.targets.asks, facts.targets.windows
+            spare = spare_dish(dish, facts.slots, facts.available.pots, asks, windows, liking)
+            found += [spare] if spare is not None else []
     return found
 
 

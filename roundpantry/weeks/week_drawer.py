@@ -8,14 +8,16 @@ from collections.abc import Mapping, Sequence
 from typing import Any
 
 from django.urls import reverse
+from django.utils.text import get_text_list
 
 from dietetics.amounts.weighing import amount_text
 from dietetics.errors import DieteticsError
 from dietetics.nutrients import nutrient
 from dietetics.week.answer import PROVEN, Answer
+from dietetics.week.batch_supply import servings_text
 from dietetics.week.day_totals import Dish
 from dietetics.week.daynames import DAY_NAMES, evening_before
-from dietetics.week.empty_meals import meals_with_few
+from dietetics.week.empty_meals import meals_with_few, too_few_mains
 from dietetics.week.explanation import Missed, binding, missed, others, ways_out
 from dietetics.week.kinds import kinds_of_week
 from dietetics.week.plan import DRINK, FREE
@@ -236,7 +238,7 @@ def pot_panel(week: Week, key: str) -> dict[str, Any]:
         "eaten": eaten,
         "problems": supply_of.problems() if supply_of else [],
         "serving_g": f"{pot.serving_g:,.0f}",
-        "servings": f"{pot.yield_g / pot.serving_g:.1f}" if pot.serving_g else "?",
+        "servings": servings_text(pot.yield_g / pot.serving_g) if pot.serving_g else "? servings",
         "href": _href(key),
     }
 
@@ -338,32 +340,42 @@ def ways_of(week: Week) -> dict[str, Any]:
         {"number": n, "text": w.text, "effect": w.effect, "kind": w.kind, "value": w.value}
         for n, w in enumerate(found[:MOST_WAYS], 1)
     ]
-    few = _for_few(week.client, answer.question, [offer for offer, _ in spare])
+    named = {way.value for way in found[:MOST_WAYS] if way.kind == "dish"}
+    unnamed = [offer for offer, _ in spare if offer.key not in named]
+    few = _for_few(week.client, answer.question, unnamed)
     starters = any(one.starter for one in patterns_of(week.client.practitioner))
     return {"week": week, "ways": rows, "cannot": False, "few": few, "starters": starters}
 
 
 def _for_few(client: Client, question: Question, spare: Sequence[Offer]) -> list[dict[str, Any]]:
-    """For the meals with one dish or none: the dishes that are there and could be offered too, and
-    the patterns that would give another, with the meal they would be for.
+    """For the meals with one dish or none, and for the main meals where fewer dishes are there than
+    are wanted: the dishes that could be offered too, and the patterns that would give another, with
+    the meal they would be for.
     """
     mine = list(patterns_of(client.practitioner))
     present = newest_set(client)
     meals = list(present.meals.all()) if present else []
     drawn = set(client.bowls.values_list("name", flat=True))
+    fresh = [one for one in mine if one.name not in drawn and one.meal_kind]
     found = []
-    for name, count in meals_with_few(question):
-        meal = next((one for one in meals if one.name == name), None)
-        fresh = [one for one in mine if one.name not in drawn]
-        fitting = [
-            one
-            for one in fresh
-            if one.meal_kind and meal is not None and usual_meal(one, meals) == meal
-        ]
-        also = [one for one in spare if name in one.meals][:MOST_NAMED]
-        patterns = fitting[:MOST_NAMED]
+    mains = too_few_mains(question)
+    wanting = [
+        ([name], count, 0)
+        for name, count in meals_with_few(question)
+        if not (mains and count and name in mains[0])
+    ]
+    for names, count, wanted in (*wanting, *([mains] if mains else [])):
+        suiting = [(one, usual_meal(one, meals)) for one in fresh]
+        fitting = [(one, meal) for one, meal in suiting if meal and meal.name in names]
+        also = [one for one in spare if one.meals & set(names)]
         found.append(
-            {"name": name, "count": count, "meal": meal, "patterns": patterns, "also": also}
+            {
+                "name": get_text_list(names, "and"),
+                "count": count,
+                "wanted": wanted,
+                "patterns": fitting[:MOST_NAMED],
+                "also": also[:MOST_NAMED],
+            }
         )
     return found
 
