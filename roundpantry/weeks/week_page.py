@@ -23,6 +23,7 @@ from dietetics.week.day_totals import (
     spread,
 )
 from dietetics.week.daynames import DAY_NAMES, evening_before
+from dietetics.week.question_building import main_meals
 from roundpantry.bowls.drawing import draw
 from roundpantry.counter.kept import Newest
 from roundpantry.counter.levels import drawn_level, levels_html
@@ -335,10 +336,21 @@ def week_page(week: Week, refused: str = "", said: str = "") -> dict[str, Any]:
         "levels_title": mean_title(found),
         "no_targets": found.week_targets is None,
         "rules": rules,
-        "free": free_meals_of(week),
+        "free": _free_meals(week, found),
         "plan_meals": found.plan.meals,
         "evenings": [(d, _evening(d), d in rules.cooking_days) for d in range(-1, len(DAY_NAMES))],
     }
+
+
+def _free_meals(week: Week, found: WeekSnapshot) -> tuple[str, int]:
+    """The meal that the client chooses freely, the last main one where none was said, and how
+    often.
+    """
+    name, times = free_meals_of(week)
+    if name or found.week_targets is None:
+        return name, times
+    mains = main_meals([(meal.name, meal.share_percent) for meal in found.week_targets.meals])
+    return mains[-1] if mains else "", 0
 
 
 def _evening(day: int) -> str:

@@ -498,6 +498,8 @@ class BySolver(Weeks):
         ):
             sent = {**good, **wrong, "revision": self.week.revision}
             self.assertEqual(self.client.post(rules, sent, **HTMX).status_code, 422, wrong)
+        page = self.client.get(reverse("weeks:week", args=[self.week.pk]))
+        self.assertContains(page, '<option value="Dinner" selected>')  # proposed: the last main one
         before = planning.question_from(gather(self.week))
         self.assertEqual(sum(before.rules.plant_kinds.values()) > 0, True)
         sent = {**good, "free_meals": "2", "free_meal": "Dinner", "vary_kinds": "yes",
