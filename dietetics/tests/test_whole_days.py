@@ -258,21 +258,26 @@ def with_kinds(seed: int, question: Question) -> Question:
     return replace(question, offers=offers, rules=rules)
 
 
+def equal_to_everything_tried(case: unittest.TestCase, question: Question) -> None:
+    """Both programs find the least cost of a small week, and no bound lies above it."""
+    least = least_cost(question, usual_kcal=1800)
+    start = good_week(question, moves=1500)
+    case.assertGreaterEqual(start.points, least - 1e-6)
+    for found in (
+        improve_by_menus(question, start, Effort(20)),
+        improve_by_cells(question, start, 20),
+    ):
+        case.assertAlmostEqual(found.points, least, delta=CLOSE)
+        case.assertLessEqual(found.bound or 0.0, least + 1e-3)
+        case.assertEqual(broken_rules(found), [])
+
+
 class KindsOfPlants(unittest.TestCase):
     def test_as_in_trying_everything(self) -> None:
         for seed in range(6):
             with self.subTest(seed):
                 question = with_kinds(seed, small(seed, days=2, dishes=6))
-                least = least_cost(question, usual_kcal=1800)
-                start = good_week(question, moves=1500)
-                self.assertGreaterEqual(start.points, least - 1e-6)
-                for found in (
-                    improve_by_menus(question, start, Effort(20)),
-                    improve_by_cells(question, start, 20),
-                ):
-                    self.assertAlmostEqual(found.points, least, delta=CLOSE)
-                    self.assertLessEqual(found.bound or 0.0, least + 1e-3)
-                    self.assertEqual(broken_rules(found), [])
+                equal_to_everything_tried(self, question)
 
     def test_after_any_moves_the_kept_sums_are_those_counted_anew(self) -> None:
         for seed in range(20):
@@ -324,15 +329,7 @@ class TheWeekBefore(unittest.TestCase):
                     for n, offer in enumerate(question.offers)
                 )
                 question = replace(question, offers=offers)
-                least = least_cost(question, usual_kcal=1800)
-                start = good_week(question, moves=1500)
-                for found in (
-                    improve_by_menus(question, start, Effort(20)),
-                    improve_by_cells(question, start, 20),
-                ):
-                    self.assertAlmostEqual(found.points, least, delta=CLOSE)
-                    self.assertLessEqual(found.bound or 0.0, least + 1e-3)
-                    self.assertEqual(broken_rules(found), [])
+                equal_to_everything_tried(self, question)
 
     def test_a_dish_of_sunday_does_not_come_on_monday(self) -> None:
         question = small(0, days=3)
