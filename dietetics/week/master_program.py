@@ -50,9 +50,8 @@ class Master:
         in_cells = set(model.cells.values())
         self.others = np.array([j for j in range(len(program.costs)) if j not in in_cells])
         self.place = {int(j): n for n, j in enumerate(self.others)}
-        rows = _dense(model)
-        kept = _crossing(model, rows)
-        rows = rows[kept]
+        kept = _crossing(model)
+        rows = _dense(model, kept)
         self.row_lower = np.array(program.row_lower)[kept]
         self.row_upper = np.array(program.row_upper)[kept]
         self.costs = np.array(program.costs)[self.others]
@@ -233,26 +232,30 @@ def signed(prices: Floats, lower: Floats, upper: Floats) -> Floats:
     return np.where(np.isinf(upper), np.maximum(prices, 0.0), prices)
 
 
-def _crossing(model: Model, rows: Floats) -> Whole:
+def _crossing(model: Model) -> Whole:
     """The rows that are not of the cells of one day alone: those are kept by every menu."""
-    day_of = np.full(rows.shape[1], -1)
+    program = model.program
+    day_of = [-1] * len(program.costs)
     for (slot, _), variable in model.cells.items():
         day_of[variable] = slot[0]
     found = []
-    for number, row in enumerate(rows):
-        days = set(day_of[np.flatnonzero(row)].tolist())
+    for row in range(len(program.row_lower)):
+        span = slice(program.starts[row], program.starts[row + 1])
+        days = {day_of[variable] for variable in program.indices[span]}
         if len(days) > 1 or days == {-1}:
-            found.append(number)
+            found.append(row)
     return np.array(found, dtype=np.int32)
 
 
-def _dense(model: Model) -> Floats:
-    """The rows of the model in full (rows × variables)."""
+def _dense(model: Model, rows: Whole) -> Floats:
+    """Rows of the model in full (rows × variables)."""
     program = model.program
-    found = np.zeros((len(program.row_lower), len(program.costs)))
-    for row in range(len(program.row_lower)):
-        span = slice(program.starts[row], program.starts[row + 1])
-        found[row, program.indices[span]] = program.values[span]
+    starts = np.array(program.starts)
+    indices, values = np.array(program.indices), np.array(program.values)
+    found = np.zeros((len(rows), len(program.costs)))
+    for n, row in enumerate(rows):
+        span = slice(starts[row], starts[row + 1])
+        found[n, indices[span]] = values[span]
     return found
 
 

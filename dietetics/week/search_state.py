@@ -15,7 +15,7 @@ from dietetics.week.answer import Answer, variety_cost
 from dietetics.week.cooking_evenings import Cooked, cooked_for, supplies_at
 from dietetics.week.day_prices import cost_of_day
 from dietetics.week.plant_kinds import PlantKindCount
-from dietetics.week.question import EXTRA_POT, NEW, RUN_MOST, VARIETY, Choice, Question, Slot
+from dietetics.week.question import EXTRA_POT, NEW, RUN_MOST, WASTE, Choice, Question, Slot
 
 FINE = 10**12  # shares of a pot are added up as whole trillionths, so that nothing drifts
 # a dish too often or too close: dearer than an empty meal; what is left of it is taken out at the
@@ -100,15 +100,15 @@ class State:
 
     def sum_up(self) -> float:
         """The cost of the cells as they are, from the kept sums."""
-        found = self.parts_points + self.cell_points + self.evenings() + self._variety()
+        found = self.parts_points + self.cell_points + self.evenings()
+        found += self._variety(len(self.mains))
         if self.minds_plants:
             found += self.plants.points()
         if self.minds_new:
             found += self.question.new_points(dish for dish, on in self.where.items() if on)
         return found
 
-    def _variety(self) -> float:
-        count = len(self.mains)
+    def _variety(self, count: int) -> float:
         while count >= len(self.variety_memo):
             self.variety_memo.append(variety_cost(self.question, len(self.variety_memo)))
         return self.variety_memo[count]
@@ -177,7 +177,9 @@ class State:
         """Points for a dish that comes too often or too close, locked cells forgiven, or too many
         days running.
         """
-        on = self.where[dish]
+        return self._broken_on(dish, self.where[dish])
+
+    def _broken_on(self, dish: int, on: list[int]) -> float:
         key = (dish, *on)
         found = self.broken_memo.get(key)
         if found is None:
@@ -187,26 +189,53 @@ class State:
         return found
 
     def least_change(self, cell: int, new: int) -> float:
-        """Points that another choice in a cell adds at least: what it costs itself and in its day
-        exactly, and as if all that hangs on the dish that goes were saved.
+        """Points that another choice in a cell adds at least: exactly, save that all kinds of
+        plants and new dishes are saved, and that what comes on top of a pot wastes nothing.
         """
         now, then, day = self.choice(cell), self.choices[cell][new], self.slots[cell][0]
         old, self.picked[cell] = self.picked[cell], new
         found = self.day_cost(day) - self.day_points[day] + then.cost - now.cost
         self.picked[cell] = old
-        if now.uses or then.uses:  # to eat more of a pot may save what would be left of it
-            pots = {pot for pot, _ in (*now.uses, *then.uses)}
-            found -= sum([self.pot_points[pot].points for pot in pots]) + self.evenings()
-        if now.dish >= 0:
-            found -= (
-                self.broken_points.get(now.dish, 0.0) + VARIETY + (NEW if self.minds_new else 0)
-            )
-        elif self.main[cell]:
-            found -= VARIETY
-        if then.dish in self.question.wished:
-            found -= self.broken_points[then.dish]
+        if now.dish != then.dish:
+            found += self._change_of_dishes(cell, now.dish, then.dish)
+        if now.uses or then.uses:
+            found += self._least_of_pots(cell, now, then)
         if self.minds_plants:
             found -= self.plants.points()
+        return found
+
+    def _change_of_dishes(self, cell: int, out: int, put_in: int) -> float:
+        """Points for how often dishes come, and how close, where one goes out of a cell and another
+        comes in.
+        """
+        found, day = 0.0, self.slots[cell][0]
+        if out >= 0:
+            on = list(self.where[out])
+            on.remove(day)
+            found += self._broken_on(out, on) - self.broken_points.get(out, 0.0)
+            found -= NEW if self.minds_new else 0.0
+        if put_in >= 0:
+            on = list(self.where.get(put_in, ()))
+            insort(on, day)
+            found += self._broken_on(put_in, on) - self.broken_points.get(put_in, 0.0)
+        if self.main[cell]:
+            count = len(self.mains)
+            change = int(put_in >= 0 and put_in not in self.mains) - int(self.mains.get(out) == 1)
+            found += self._variety(count + change) - self._variety(count)
+        return found
+
+    def _least_of_pots(self, cell: int, now: Choice, then: Choice) -> float:
+        """Points for pots: without what goes exactly, and what comes eats at best what would have
+        been left over.
+        """
+        found = -self.evenings()
+        for pot, share in now.uses:
+            demand, bits, taken = self.demand[pot], self.bits[cell][pot], round(share * FINE)
+            demand[bits] -= taken
+            found += self.pot_cost(pot).points - self.pot_points[pot].points
+            demand[bits] += taken
+        for _, share in then.uses:
+            found -= WASTE * share
         return found
 
     def apply(self, changes: list[tuple[int, int]]) -> Any:

@@ -84,33 +84,53 @@ def rows_across_days(question: Question) -> Model:
     return model
 
 
+@dataclass(frozen=True)
+class _Use:
+    """One way to fill a cell that takes from a pot: its place, its dish, and the share it takes."""
+
+    slot: Slot
+    dish: int
+    cell: int
+    share: float
+
+
+def _uses_of_pots(model: Model) -> dict[int, list[_Use]]:
+    """Who takes from each pot."""
+    found: dict[int, list[_Use]] = {}
+    for (slot, n), cell in model.cells.items():
+        choice = model.choices[slot][n]
+        for pot, share in choice.uses:
+            found.setdefault(pot, []).append(_Use(slot, choice.dish, cell, share))
+    return found
+
+
 def _pots(question: Question, model: Model) -> None:
     """Every use is met in time, and an evening takes so many pots."""
     program, rules = model.program, question.rules
+    uses_of_pots = _uses_of_pots(model)
     for p, facts in enumerate(question.pots):
         supplies: list[tuple[str, Any]] = [("stock", i) for i in range(len(facts.stock))]
         supplies += [("day", day) for day in rules.cooking_days]
-        uses: dict[frozenset[int], dict[int, float]] = {}
-        for slot, options in model.choices.items():
-            meets = frozenset(
+        here = uses_of_pots.get(p, [])
+        meets = {
+            slot: frozenset(
                 n for n, supply in enumerate(supplies) if _meets(question, p, supply, slot)
             )
-            by_dish: dict[int, list[int]] = {}
-            for n, choice in enumerate(options):
-                for pot, share in choice.uses:
-                    if pot == p and share:
-                        uses.setdefault(meets, {})[model.cells[slot, n]] = share
-                        by_dish.setdefault(choice.dish, []).append(model.cells[slot, n])
-            if (
-                by_dish
-                and slot not in question.locks
-                and not any(supplies[n][0] == "stock" for n in meets)
-            ):
-                there = {model.fires[p, supplies[n][1]]: 1.0 for n in meets}
-                users = [cell for cells in by_dish.values() for cell in cells]
-                program.row({**there, **dict.fromkeys(users, -1.0)}, 0)
+            for slot in dict.fromkeys(use.slot for use in here)
+        }
+        uses: dict[frozenset[int], dict[int, float]] = {}
+        users: dict[Slot, list[int]] = {}
+        for use in here:
+            if use.share:
+                uses.setdefault(meets[use.slot], {})[use.cell] = use.share
+                users.setdefault(use.slot, []).append(use.cell)
+        for slot, cells in users.items():
+            from_stock = any(supplies[n][0] == "stock" for n in meets[slot])
+            if slot not in question.locks and not from_stock:
+                there = {model.fires[p, supplies[n][1]]: 1.0 for n in meets[slot]}
+                program.row({**there, **dict.fromkeys(cells, -1.0)}, 0)
         _hall(model, p, facts.stock, supplies, uses)
-        _lit(question, model, p, supplies)
+        _lit(question, model, p, supplies, here, meets)
     for day in rules.cooking_days:
         extra = program.variable(0, len(question.pots), EXTRA_POT)
         cooked = {model.fires[p, day]: 1.0 for p in range(len(question.pots))}
@@ -147,7 +167,14 @@ def _hall(
             model.program.row({**row, missing: -1.0}, upper=held + LEAST)
 
 
-def _lit(question: Question, model: Model, pot: int, supplies: list[tuple[str, Any]]) -> None:
+def _lit(
+    question: Question,
+    model: Model,
+    pot: int,
+    supplies: list[tuple[str, Any]],
+    uses: list[_Use],
+    meets: dict[Slot, frozenset[int]],
+) -> None:
     """What a dish takes from a set of cooking evenings alone is at most as often as it may come
     there, and nothing unlit.
 
@@ -155,26 +182,21 @@ def _lit(question: Question, model: Model, pot: int, supplies: list[tuple[str, A
     its bound is weak.
     """
     days = [n for n, (kind, _) in enumerate(supplies) if kind == "day"]
-    by_dish: dict[int, list[tuple[Slot, frozenset[int], int]]] = {}
-    for slot, options in model.choices.items():
-        meets = frozenset(
-            n for n, supply in enumerate(supplies) if _meets(question, pot, supply, slot)
-        )
-        for n, choice in enumerate(options):
-            if any(p == pot for p, _ in choice.uses):
-                by_dish.setdefault(choice.dish, []).append((slot, meets, model.cells[slot, n]))
+    by_dish: dict[int, list[_Use]] = {}
+    for use in uses:
+        by_dish.setdefault(use.dish, []).append(use)
     for dish, where in by_dish.items():
         offer = question.offers[dish]
         for size in range(1, len(days) + 1):
             for chosen in combinations(days, size):
-                only = [(slot, cell) for slot, meets, cell in where if meets <= set(chosen)]
+                only = [use for use in where if meets[use.slot] <= set(chosen)]
                 if only:
-                    slots = {slot for slot, _ in only}
+                    slots = {use.slot for use in only}
                     room = _room(offer.most_uses, offer.apart, slots) + sum(
                         slot in question.locks for slot in slots
                     )
                     lit = {model.fires[pot, supplies[n][1]]: -float(room) for n in chosen}
-                    model.program.row({**{cell: 1.0 for _, cell in only}, **lit}, upper=0)
+                    model.program.row({**{use.cell: 1.0 for use in only}, **lit}, upper=0)
 
 
 def _room(most_uses: int, apart: int, slots: set[Slot]) -> int:
