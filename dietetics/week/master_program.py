@@ -109,32 +109,38 @@ class Master:
 
     def add(self, day: int, cells: Whole, costs: Floats) -> int:
         """Add menus of a day (meals × menus) that are not there yet; how many were added."""
-        starts, indices, values, fresh = list[int](), list[int](), list[float](), list[float]()
-        for n in range(cells.shape[1]):
-            key = (day, tuple(cells[:, n].tolist()))
-            if key in self.there:
-                continue
-            self.there.add(key)
-            self.columns.append(key)
-            fresh.append(float(costs[n]))
-            column = self.cell_rows[:, cells[:, n]].sum(axis=1)
-            where = np.flatnonzero(np.abs(column) > SMALL)
-            starts.append(len(indices))
-            indices += [*where.tolist(), len(self.row_lower) + self.days[day]]
-            values += [*column[where].tolist(), 1.0]
-        if fresh:
-            self._table = None
-            self.solver.addCols(
-                len(fresh),
-                np.array(fresh),
-                np.zeros(len(fresh)),
-                np.full(len(fresh), INFINITY),
-                len(indices),
-                np.array(starts, dtype=np.int32),
-                np.array(indices, dtype=np.int32),
-                np.array(values),
-            )
+        fresh = []
+        for n, variables in enumerate(cells.T.tolist()):
+            key = (day, tuple(variables))
+            if key not in self.there:
+                self.there.add(key)
+                self.columns.append(key)
+                fresh.append(n)
+        if not fresh:
+            return 0
+        self._table = None
+        found = np.zeros((len(fresh), len(self.row_lower) + len(self.days)))
+        found[:, : len(self.row_lower)] = self._rows_of(cells[:, fresh]).T
+        found[:, len(self.row_lower) + self.days[day]] = 1.0
+        columns, rows = np.nonzero(np.abs(found) > SMALL)
+        self.solver.addCols(
+            len(fresh),
+            costs[fresh],
+            np.zeros(len(fresh)),
+            np.full(len(fresh), INFINITY),
+            len(rows),
+            np.searchsorted(columns, np.arange(len(fresh))).astype(np.int32),
+            rows.astype(np.int32),
+            found[columns, rows],
+        )
         return len(fresh)
+
+    def _rows_of(self, cells: Whole) -> Floats:
+        """What every row counts of each menu (rows × menus)."""
+        found = self.cell_rows[:, cells[0]]
+        for meal in cells[1:]:
+            found += self.cell_rows[:, meal]
+        return found
 
     def bound_others(self, lower: Floats, upper: Floats) -> None:
         """Move the bounds of all other variables."""
@@ -177,8 +183,7 @@ class Master:
 
     def cell_prices(self, row_prices: Floats) -> Floats:
         """What the rows pay for each cell, by the variables of the model."""
-        found: Floats = np.einsum("r,rv->v", row_prices, self.cell_rows)
-        return found
+        return _paid(row_prices, self.cell_rows)
 
     def least_without_days(
         self, prices: Floats, lower: Floats, upper: Floats
@@ -189,7 +194,7 @@ class Master:
         """
         held = np.where(prices > 0, self.row_lower, self.row_upper)
         rows = float((prices[prices != 0] * held[prices != 0]).sum())
-        reduced = self.costs - np.einsum("r,rv->v", prices, self.other_rows)
+        reduced = self.costs - _paid(prices, self.other_rows)
         others = float(np.where(reduced > 0, reduced * lower, reduced * upper).sum())
         return rows + others, reduced
 
@@ -224,6 +229,13 @@ class Master:
             padded = [(*cells, *[-1] * (most - len(cells))) for _, cells in self.columns]
             self._table = days, np.array(padded, dtype=np.int32).reshape(-1, most).T
         return self._table
+
+
+def _paid(prices: Floats, rows: Floats) -> Floats:
+    """What rows pay for each variable; most prices are nil."""
+    there = np.flatnonzero(prices)
+    found: Floats = np.einsum("r,rv->v", prices[there], rows[there])
+    return found
 
 
 def signed(prices: Floats, lower: Floats, upper: Floats) -> Floats:
