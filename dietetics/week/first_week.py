@@ -15,8 +15,9 @@ from dietetics.week.answer import Answer, same_week
 from dietetics.week.improving import ways_of_a_day
 from dietetics.week.question import Question
 
-FEW_WAYS = 40_000  # to spend a day: so many are looked at at once
-ROUGH_MOVES, SHORT_MOVES, LAST_MOVES, STEPS = 1_000, 1_000, 300, 20
+FEW_WAYS = 120_000  # to spend a day: so many are looked at at once
+ROUGH_MOVES, SHORT_MOVES, LAST_MOVES = 1_000, 1_000, 300
+STEPS, FEW_STEPS = 40, 8  # nodes for a new week, and to better one
 LONGER_MOVES = 4_000  # where a week is bettered by moves alone
 NEAR_ENOUGH = 0.05  # to the bound, with the dishes that are looked at
 
@@ -40,7 +41,7 @@ def bettered_week(question: Question, there: Answer, seed: int = 1) -> Answer:
     if ways_of_a_day(question, FEW_WAYS) > FEW_WAYS:
         return better_week(question, start, seed, LONGER_MOVES)
     search = import_module("dietetics.week.menu_search")
-    effort = search.Effort(math.inf, steps=1, dives=2)
+    effort = search.Effort(math.inf, FEW_STEPS, straight_down=1)
     found: Answer = search.improve_by_menus(question, start, effort)
     return found
 
@@ -48,6 +49,6 @@ def bettered_week(question: Question, there: Answer, seed: int = 1) -> Answer:
 def _by_whole_days(question: Question, seed: int) -> Answer:
     start = good_week(question, seed, SHORT_MOVES, 1)
     search = import_module("dietetics.week.menu_search")
-    effort = search.Effort(math.inf, STEPS, NEAR_ENOUGH)
+    effort = search.Effort(math.inf, STEPS, NEAR_ENOUGH, straight_down=1)
     found: Answer = search.improve_by_menus(question, start, effort)
     return found

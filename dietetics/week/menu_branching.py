@@ -10,13 +10,14 @@ from dietetics.week.master_program import Relaxed
 from dietetics.week.menu_node import Decision, NodeWork
 
 WHOLE = 1e-6  # a variable so near to a whole number is whole
-TRIALS, TRIAL_STEPS, TRIED = 8, 60, 1  # variables tried; steps of a trial; trials that are enough
+TRIALS, TRIAL_STEPS, TRIED = 4, 60, 1  # variables tried; steps of a trial; trials that are enough
+LIKELY = 0.7  # of the way to the next whole number: then that is the likelier one
 LEAST_GAIN, MOST_GAIN = 1e-3, 1e3  # points
 Gains = dict[tuple[str, int], list[float]]
 
 
 def ways_on(work: NodeWork, relaxed: Relaxed) -> list[Decision]:
-    """The two ways on; none where the node is whole."""
+    """The two ways on, the likelier first; none where the node is whole."""
     places = _fractional(work, relaxed)
     return _branched(work, relaxed, places) if places else _by_the_day(work, relaxed)
 
@@ -46,10 +47,9 @@ def _branched(work: NodeWork, relaxed: Relaxed, places: list[int]) -> list[Decis
                 _try(work, relaxed, n, way)
     best = max(likely, key=lambda n: _score(gains, n, parts[n]))
     low = math.floor(relaxed.others[best])
-    return [
-        Decision("other", best, float(work.lower[best]), low),
-        Decision("other", best, low + 1, float(work.upper[best])),
-    ]
+    down = Decision("other", best, float(work.lower[best]), low)
+    up = Decision("other", best, low + 1, float(work.upper[best]))
+    return [up, down] if parts[best] >= LIKELY else [down, up]
 
 
 def _promise(gains: Gains, n: int, part: float) -> float:
@@ -102,5 +102,5 @@ def _by_the_day(work: NodeWork, relaxed: Relaxed) -> list[Decision]:
         parts = {key: part for key, part in shares.items() if WHOLE < part < 1 - WHOLE}
         if parts:
             day, which = min(parts, key=lambda key: abs(parts[key] - 0.5))
-            return [Decision(kind, which, 0.0, there, day) for there in (0.0, 1.0)]
+            return [Decision(kind, which, 0.0, there, day) for there in (1.0, 0.0)]
     return []

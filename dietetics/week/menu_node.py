@@ -21,6 +21,7 @@ Marks = NDArray[np.bool_]
 CLOSE = 1e-4  # of the points, or of a point: a week so near to its bound is the best
 AT_THE_ROOT, IN_A_NODE = 60, 40  # menus added a day and round
 MOST_ROUNDS = 200
+HANDED_DOWN = 20_000  # menus that a node leaves to the two below it; more are found again
 MOST_COLUMNS = 2_500  # above, those that are far from being chosen are taken out
 
 
@@ -66,7 +67,9 @@ class NodeWork:
             self.near = self._left(search.near, node.decisions)
         else:
             self.menus = self.near = self._left(node.menus, node.decisions[-1:])
-        self._settle()
+        if len(self.master.columns) > MOST_COLUMNS:
+            self.master.purge(MOST_COLUMNS // 2)
+        self._bring()
 
     def _left(self, menus: list[DayMenus], decisions: tuple[Decision, ...]) -> list[DayMenus]:
         for one in decisions:
@@ -85,21 +88,14 @@ class NodeWork:
         found: Marks = there.any(axis=0) == bool(one.high)
         return found
 
-    def _settle(self) -> None:
-        """Bring the master program to this node."""
-        if len(self.master.columns) > MOST_COLUMNS:
-            self.master.purge(MOST_COLUMNS // 2)
-        self.put_back()
-
-    def put_back(self) -> None:
-        """Bounds and columns as this node has them."""
+    def _bring(self) -> None:
+        """Bounds and columns of the master program as this node has them."""
         self.master.bound_others(self.lower, self.upper)
         days, cells = self.master.table()
         allowed = np.ones(len(days), dtype=bool)
         for one in self.node.decisions:
             if one.kind != "other":
                 allowed &= (days != one.day) | self._fits(cells, one)
-        self.allowed = allowed
         self.master.allow(allowed)
 
     def converge(self) -> Relaxed | None:
@@ -115,7 +111,7 @@ class NodeWork:
             if relaxed is None or math.isinf(relaxed.points):
                 node.bound = node.bound if relaxed is None else math.inf
                 return None
-            added = self.near is not self.menus and self.add_worthy(relaxed, self.near, most) > 0
+            added = self.near is not self.menus and self._add_worthy(relaxed, self.near, most) > 0
             if added:
                 search.look_up()
                 continue
@@ -142,7 +138,7 @@ class NodeWork:
         self.node.bound = max(self.node.bound, bound)
         return reduced
 
-    def add_worthy(self, relaxed: Relaxed, menus: list[DayMenus], most: int) -> int:
+    def _add_worthy(self, relaxed: Relaxed, menus: list[DayMenus], most: int) -> int:
         """Add the menus of these that would better a solve; how many there were."""
         prices = signed(relaxed.row_prices, self.master.row_lower, self.master.row_upper)
         cells = self.master.cell_prices(prices)
@@ -174,11 +170,12 @@ class NodeWork:
         if not self.node.decisions:
             self.search.narrow(self.last)
             self.menus, self.near = self.search.menus, self.search.near
+            self.few = sum(len(one.costs) for one in self.menus) <= HANDED_DOWN
             return
-        self.menus = [
-            one.kept(costs - costs.min() <= room)
-            for one, costs in zip(self.menus, reduced, strict=True)
-        ]
+        marks = [costs - costs.min() <= room for costs in reduced]
+        self.few = sum(int(mark.sum()) for mark in marks) <= HANDED_DOWN
+        if self.few:
+            self.menus = [one.kept(mark) for one, mark in zip(self.menus, marks, strict=True)]
 
 
 def lowest(costs: Floats, most: int) -> NDArray[np.intp]:

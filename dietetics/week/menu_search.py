@@ -23,7 +23,6 @@ from dietetics.week.day_menus import DayMenus, Floats, menus_of
 from dietetics.week.day_prices import cost_of_day
 from dietetics.week.master_program import Master, Relaxed
 from dietetics.week.menu_branching import Gains, ways_on
-from dietetics.week.menu_dive import STYLES, Style, dive
 from dietetics.week.menu_node import CLOSE, NodeWork, OpenNode, lowest
 from dietetics.week.question import Choice, Question, Slot
 from dietetics.week.recheck import checked_week
@@ -31,8 +30,7 @@ from dietetics.week.search_state import State
 from dietetics.week.week_rows import rows_across_days
 
 Told = Callable[[float, float, float], bool]  # (seconds, points, bound) → go on?
-EARLY_DIVE_EACH, DIVE_EACH = 5, 20  # nodes between two dives, at first and later
-HANDED_DOWN = 20_000  # menus that a node leaves to the two below it; more are found again
+MOST_BETWEEN = 40  # nodes between two ways straight down
 NEAR = 10_000  # menus of a day that are priced before all are
 
 
@@ -43,13 +41,15 @@ class _OverError(Exception):
 @dataclass(frozen=True)
 class Effort:
     """When a search ends: after so many seconds or nodes of the tree, or where the best week is so
-    near to its bound (as a share of its points). `dives` are made from the root.
+    near to its bound (as a share of its points). Every `straight_down` nodes, and twice as seldom
+    after each time that was in vain, it goes on with the likelier way below a node until one is
+    closed, to find a better week; 1 is always. Between, the node with the lowest bound is next.
     """
 
     seconds: float = 20.0
     steps: float = math.inf
     near_enough: float = 0.0
-    dives: int = len(STYLES)
+    straight_down: int = 5
 
 
 def improve_by_menus(
@@ -82,6 +82,11 @@ class MenuSearch:
         self.bound, self.closed = -math.inf, math.inf
         self.open: list[OpenNode] = []
         self.now: OpenNode | None = None
+        self.below: OpenNode | None = None  # what a way straight down goes on with
+        self.going_down = False
+        self.down_each = effort.straight_down
+        self.down_at = effort.straight_down - 1  # nodes worked on before the next such way
+        self.down_from = math.inf  # the best points when the last one began
         self.worked = self.count = 0
         self.gains: Gains = {}
         self.at_root: tuple[float, list[Floats]] | None = None
@@ -92,7 +97,7 @@ class MenuSearch:
         try:
             self._prepare()
             while self.open:
-                self.now = heapq.heappop(self.open)
+                self.now = self._next()
                 self.look_up()
                 if self.now.bound >= self.room() or not self._went_on(self.now):
                     self.closed = min(self.closed, self.now.bound)
@@ -100,6 +105,23 @@ class MenuSearch:
             self.look_up()
         except _OverError:
             pass
+
+    def _next(self) -> OpenNode:
+        """The next node: straight down from the last one, or that with the lowest bound."""
+        below, self.below = self.below, None
+        if below is not None and below.bound < self.room():
+            self.open.remove(below)
+            heapq.heapify(self.open)
+            return below
+        if self.going_down and self.down_each > 1:
+            better = self.best.points < self.down_from
+            self.down_each = (
+                self.effort.straight_down if better else min(2 * self.down_each, MOST_BETWEEN)
+            )
+            self.down_at = self.worked + self.down_each
+        self.going_down = self.worked >= self.down_at
+        self.down_from = self.best.points
+        return heapq.heappop(self.open)
 
     def _prepare(self) -> None:
         """Every menu, and the master program with the week that is there."""
@@ -173,15 +195,14 @@ class MenuSearch:
         if relaxed is None:
             return False
         self.offer_largest(relaxed)
-        self._dive(work, relaxed)
         self.worked += 1
         self.look_up()
         work.fix()
         if node.bound >= self.room():
             return False
-        left = work.menus if sum(len(one.costs) for one in work.menus) <= HANDED_DOWN else None
+        left = work.menus if work.few else None
         decisions = ways_on(work, relaxed)
-        for decision in decisions:
+        for likelier, decision in zip((True, False), decisions, strict=False):
             self.count += 1
             lower, upper = work.lower.copy(), work.upper.copy()
             if decision.kind == "other":
@@ -189,43 +210,31 @@ class MenuSearch:
             taken = (*node.decisions, decision)
             below = OpenNode(node.bound, self.count, taken, lower, upper, left)
             heapq.heappush(self.open, below)
+            if likelier and self.going_down:
+                self.below = below
         return bool(decisions)
 
-    def _dive(self, work: NodeWork, relaxed: Relaxed) -> None:
-        """Go down for a better week: in every style from the root, then now and then in one."""
-        each = DIVE_EACH if self.worked > DIVE_EACH else EARLY_DIVE_EACH
-        if self.worked == 0:
-            styles: tuple[Style, ...] = STYLES[: self.effort.dives]
-        elif self.worked % each == 0:
-            styles = (STYLES[self.worked // each % len(STYLES)],)
-        else:
-            return
-        for style in styles:
-            dive(work, relaxed, style)
-
-    def offer_largest(self, relaxed: Relaxed, polished_within: float = 1.0) -> None:
+    def offer_largest(self, relaxed: Relaxed) -> None:
         """Offer the largest column of every day as a week."""
         best: dict[int, tuple[float, tuple[int, ...]]] = {}
         for (day, cells), share in zip(self.master.columns, relaxed.shares, strict=False):
             if share > best.get(day, (0.0, ()))[0]:
                 best[day] = (float(share), cells)
         if len(best) == len(self.menus):
-            self._offer([cells for _, cells in best.values()], polished_within)
+            self._offer([cells for _, cells in best.values()])
 
-    def _offer(self, days: Sequence[Sequence[int]], polished_within: float) -> None:
-        """A week of these cells, polished where it is cheap enough (as a multiple of the best);
-        kept where it is better.
-        """
+    def _offer(self, days: Sequence[Sequence[int]]) -> None:
+        """A week of these cells: polished and kept where it is better than the best."""
         chosen: dict[Slot, Choice] = {}
         for cells in days:
             for variable in cells:
                 slot, n = self.slot_of[int(variable)]
                 chosen[slot] = self.model.choices[slot][n]
         found = answer_of(self.question, chosen, self.best.seed, self.best.moves)
-        if found.points >= polished_within * self.best.points - CLOSE / 10:
+        if found.points >= self.best.points - CLOSE / 10:
             return
         found = better_week(self.question, found, self.count, 0, self.state)
-        if found.points < self.best.points - CLOSE / 10:
+        if found.points < self.best.points - CLOSE / 10:  # it may have had to be mended
             self.best = replace(found, seed=self.best.seed, moves=self.best.moves)
             self._add_week(self.best)
             self.narrow(self.at_root)
