@@ -19,18 +19,19 @@ FEW_WAYS = 120_000  # to spend a day: so many are looked at at once
 ROUGH_MOVES, SHORT_MOVES, LAST_MOVES = 1_000, 1_000, 300
 STEPS, FEW_STEPS = 40, 8  # nodes for a new week, and to better one
 LONGER_MOVES = 4_000  # where a week is bettered by moves alone
-NEAR_ENOUGH = 0.05  # to the bound, with the dishes that are looked at
+# to the bound: with all dishes, and with those alone that are looked at
+NEAR_ENOUGH, NEAR_ENOUGH_OF_SOME = 0.01, 0.05
 
 
 def first_week(question: Question, seed: int = 1) -> Answer:
     """A good week at once. It carries a bound where all dishes were looked at."""
     if ways_of_a_day(question, FEW_WAYS) <= FEW_WAYS:
-        return _by_whole_days(question, seed)
+        return _by_whole_days(question, seed, NEAR_ENOUGH)
     search = import_module("dietetics.week.likely_dishes")
     rough = rough_week(question, seed, ROUGH_MOVES)
     likely = search.likely_dishes(question, rough, FEW_WAYS)
-    found = same_week(question, _by_whole_days(question.with_dishes(likely), seed))
-    return better_week(question, found, seed, LAST_MOVES)
+    fewer = _by_whole_days(question.with_dishes(likely), seed, NEAR_ENOUGH_OF_SOME)
+    return better_week(question, same_week(question, fewer), seed, LAST_MOVES)
 
 
 def bettered_week(question: Question, there: Answer, seed: int = 1) -> Answer:
@@ -46,9 +47,9 @@ def bettered_week(question: Question, there: Answer, seed: int = 1) -> Answer:
     return found
 
 
-def _by_whole_days(question: Question, seed: int) -> Answer:
+def _by_whole_days(question: Question, seed: int, near_enough: float) -> Answer:
     start = good_week(question, seed, SHORT_MOVES, 1)
     search = import_module("dietetics.week.menu_search")
-    effort = search.Effort(math.inf, STEPS, NEAR_ENOUGH, straight_down=1)
+    effort = search.Effort(math.inf, STEPS, near_enough, straight_down=1)
     found: Answer = search.improve_by_menus(question, start, effort)
     return found

@@ -9,15 +9,16 @@ import time
 from collections.abc import Callable
 from importlib import import_module
 
-from dietetics.week.annealing import good_week
+from dietetics.week.annealing import rough_week
 from dietetics.week.answer import Answer, same_week
 from dietetics.week.question import Question
 
 Told = Callable[[float, float, float], bool]  # (seconds, points, bound) → go on?
 MOST_WAYS = 60_000_000  # of one day: about ten seconds of looking
-# Where they are more, this share of the time goes to weeks of likely dishes, with which there are
-# at most so many ways.
-LIKELY_SHARE, LIKELY_WAYS = 0.5, (300_000, 3_000_000)
+# Where they are more, this share of the time goes to weeks of likely dishes, time and again others:
+# those that rough weeks lead to, with which there are at most so many ways.
+LIKELY_SHARE, LIKELY_WAYS = 0.5, (150_000, 150_000, 300_000, 1_000_000)
+ROUGH_MOVES = 1_000
 
 
 def ways_of_a_day(question: Question, most: int = MOST_WAYS) -> int:
@@ -59,17 +60,19 @@ def improve(
 def _with_likely_dishes(
     question: Question, start: Answer, seconds: float, told: Told | None
 ) -> Answer:
-    """The start, or another annealed one, improved with the dishes alone that a better week is
-    likely made of: first few, then more. Nothing is proven.
+    """The start improved with the dishes alone that a better week is likely made of, and its own:
+    one rough week after another tells which. Nothing is proven.
     """
     search = import_module("dietetics.week.menu_search")
     likely_dishes = import_module("dietetics.week.likely_dishes").likely_dishes
-    best = min(start, good_week(question, start.seed), key=lambda one: one.points)
+    best, began = start, time.perf_counter()
     for number, ways in enumerate(LIKELY_WAYS):
-        likely = likely_dishes(question, best, ways) | {best.dish(slot) for slot in best.chosen}
+        rough = rough_week(question, start.seed + 1 + number, ROUGH_MOVES)
+        likely = likely_dishes(question, rough, ways) | {best.dish(slot) for slot in best.chosen}
         fewer = question.with_dishes(likely)
-        effort = search.Effort(seconds / len(LIKELY_WAYS))
-        heard = _later(told, number * effort.seconds, proven=False)
+        passed = time.perf_counter() - began
+        effort = search.Effort(max(0.0, seconds - passed) / (len(LIKELY_WAYS) - number))
+        heard = _later(told, passed, proven=False)
         found = search.improve_by_menus(fewer, same_week(fewer, best), effort, heard)
         best = min(same_week(question, found), best, key=lambda one: one.points)
     return best

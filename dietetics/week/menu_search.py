@@ -113,12 +113,11 @@ class MenuSearch:
             self.open.remove(below)
             heapq.heapify(self.open)
             return below
-        if self.going_down and self.down_each > 1:
-            better = self.best.points < self.down_from
-            self.down_each = (
-                self.effort.straight_down if better else min(2 * self.down_each, MOST_BETWEEN)
-            )
-            self.down_at = self.worked + self.down_each
+        if self.going_down:  # that way has ended
+            each = self.effort.straight_down
+            in_vain = self.best.points >= self.down_from and each > 1
+            self.down_each = min(2 * self.down_each, MOST_BETWEEN) if in_vain else each
+            self.down_at = self.worked + self.down_each - 1
         self.going_down = self.worked >= self.down_at
         self.down_from = self.best.points
         return heapq.heappop(self.open)
