@@ -185,7 +185,12 @@ class KeptSums(unittest.TestCase):
         rng = random.Random(seed)
         question = small(seed, days=4, dishes=8, scales=(0.75, 1.0))
         offers = tuple(replace(one, new=rng.random() < 0.4) for one in question.offers)
-        rules = replace(question.rules, most_new=1, most_batches=1)
+        rules = replace(
+            question.rules,
+            most_new=rng.choice((None, 1)),
+            most_batches=rng.choice((1, 9)),
+            different=rng.choice((2, 8)),
+        )
         state = State(replace(question, offers=offers, rules=rules), rng)
         for cell in state.free:
             for number in range(len(state.choices[cell])):

@@ -4,12 +4,18 @@ moment, and the same as the other program, which follows cells.
 
 from __future__ import annotations
 
+import math
+import os
 import random
+import subprocess
+import sys
 import unittest
 from collections.abc import Sequence
 from dataclasses import replace
 from itertools import product
 from unittest import mock
+
+import numpy as np
 
 from dietetics.tests.test_week_solver import small
 from dietetics.tests.week_oracle import least_cost
@@ -21,8 +27,9 @@ from dietetics.week.first_week import bettered_week, first_week
 from dietetics.week.improving import MOST_WAYS, by_whole_days, improve, ways_of_a_day
 from dietetics.week.integer_program import improve_by_cells
 from dietetics.week.likely_dishes import likely_dishes
-from dietetics.week.master_program import Master
-from dietetics.week.menu_search import Effort, improve_by_menus
+from dietetics.week.master_program import Master, Relaxed
+from dietetics.week.menu_node import NodeWork
+from dietetics.week.menu_search import Effort, MenuSearch, improve_by_menus
 from dietetics.week.near_menus import NearMenus
 from dietetics.week.question import BatchFacts, Choice, Offer, Question, Rules, SlotMeal
 from dietetics.week.recheck import broken_rules
@@ -64,6 +71,25 @@ class FirstWeeks(unittest.TestCase):
         question = varied(7, days=5, dishes=7)
         one, two = first_week(question, 3), first_week(question, 3)
         self.assertEqual((one.chosen, one.points), (two.chosen, two.points))
+
+    def test_a_program_is_written_the_same_whatever_order_sets_come_in(self) -> None:
+        """Each process shuffles sets of words in its own way; the same week must come of it."""
+        code = (
+            "from dietetics.tests.test_week_solver import small\n"
+            "from dietetics.tests.test_whole_days import with_kinds\n"
+            "from dietetics.week.week_rows import rows_across_days\n"
+            "program = rows_across_days(with_kinds(3, small(3, days=4, dishes=8))).program\n"
+            "print(program.indices, program.values, program.row_lower)"
+        )
+        written = {
+            subprocess.run(
+                [sys.executable, "-c", code],
+                env={**os.environ, "PYTHONHASHSEED": str(number)},
+                capture_output=True, text=True, check=True,
+            ).stdout
+            for number in range(4)
+        }  # fmt: skip
+        self.assertEqual(len(written), 1)
 
     def test_with_many_dishes_a_week_is_made_of_likely_ones(self) -> None:
         for seed in range(8):
@@ -222,6 +248,77 @@ class Bounds(unittest.TestCase):
                 self.assertLessEqual(days.gap or 0.0, 1e-3)
                 self.assertLessEqual(days.points, cells.points + CLOSE)
 
+    def test_straight_down_or_by_the_lowest_bound_the_same_is_proven(self) -> None:
+        for seed in range(3):
+            question = varied(seed, days=4, dishes=7)
+            start = good_week(question, moves=50)
+            down = improve_by_menus(question, start, Effort(30, straight_down=1))
+            lowest = improve_by_menus(question, start, Effort(30, straight_down=10**6))
+            with self.subTest(seed):
+                self.assertLessEqual(max(down.gap or 0.0, lowest.gap or 0.0), 1e-3)
+                self.assertAlmostEqual(down.points, lowest.points, delta=CLOSE)
+
+    def test_a_week_that_was_found_is_not_given_up_for_a_worse_one(self) -> None:
+        for seed in range(10):
+            question = varied(seed, days=5, dishes=6)
+            offers = tuple(replace(offer, most_uses=2) for offer in question.offers)
+            question = replace(question, offers=offers)
+            heard: list[float] = []
+
+            def told(at: float, points: float, bound: float, to: list[float] = heard) -> bool:
+                to.append(points)
+                return True
+
+            improve_by_menus(question, good_week(question, seed, 20, 1), Effort(20, 30, 0, 1), told)
+            with self.subTest(seed):
+                self.assertEqual(heard, sorted(heard, reverse=True))
+
+    def test_a_mix_of_days_that_breaks_a_rule_is_mended_before_it_counts(self) -> None:
+        """A dish on every day that may come once: dearer than the best week when it is mended."""
+        question = small(1, days=4, dishes=7)
+        once = tuple(replace(offer, most_uses=1, liking=3) for offer in question.offers)
+        question = replace(question, offers=once)
+        best = improve_by_menus(question, good_week(question, moves=500), Effort(20))
+        search = MenuSearch(question, best, Effort(0.0), None)
+        search.run()
+        before = search.best.points
+        cheapest = set()
+        for day in search.menus:
+            one = int(day.costs.argmin())
+            search.master.add(day.day, day.cells[:, [one]], day.costs[[one]])
+            cheapest.add((day.day, tuple(day.cells[:, one].tolist())))
+        shares = np.array([1.0 * (column in cheapest) for column in search.master.columns])
+        none = np.zeros(0)
+        search.offer_largest(Relaxed(0.0, none, shares, none, none))
+        self.assertEqual(search.best.points, before)
+        self.assertEqual(broken_rules(search.best), [])
+
+    def test_no_node_is_worked_on_twice(self) -> None:
+        question = small(5, days=7, dishes=12, scales=(0.75, 1.0, 1.25))
+        seen: list[int] = []
+        converge = NodeWork.converge
+
+        def noted(work: NodeWork) -> Relaxed | None:
+            seen.append(work.node.number)
+            return converge(work)
+
+        with mock.patch.object(NodeWork, "converge", noted):
+            improve_by_menus(question, good_week(question, moves=50), Effort(30, straight_down=1))
+        self.assertGreater(len(seen), 10)
+        self.assertEqual(len(seen), len(set(seen)))
+
+    def test_it_ends_after_so_many_steps_of_the_simplex_method(self) -> None:
+        question = small(5, days=7, dishes=12, scales=(0.75, 1.0, 1.25))
+        start = good_week(question, moves=50)
+        taken = []
+        for most in (1, 200, 400):
+            search = MenuSearch(question, start, Effort(math.inf, pivots=most), None)
+            search.run()
+            self.assertEqual(broken_rules(search.answer()), [])
+            taken.append(search.master.pivots)
+        self.assertEqual(taken, sorted(taken))
+        self.assertTrue(taken[0] < 200 <= taken[1] < 400 <= taken[2], taken)
+
     def test_stopped_early_the_bound_still_holds(self) -> None:
         question = small(5, days=7, dishes=12, scales=(0.75, 1.0, 1.25))
         start = good_week(question, moves=200)
@@ -341,10 +438,10 @@ class TheWeekBefore(unittest.TestCase):
     def test_three_nights_before_make_a_fourth_dull(self) -> None:
         question = Question(("home",) * 7, (SlotMeal("Lunch", 1, 1),), (), (
             Offer("stew", "Stew", frozenset({"Lunch"}), {}, 400),))  # fmt: skip
-        self.assertEqual(question.run_points([0], (-3, -2, -1)), 20)  # Fri, Sat, Sun and Monday
+        self.assertEqual(question.run_points([0], (-3, -2, -1)), 60)  # Fri, Sat, Sun and Monday
         self.assertEqual(question.run_points([1], (-3, -2, -1)), 0)
-        self.assertEqual(question.run_points([0, 1, 2], (-3, -2, -1)), 60)
-        self.assertEqual(question.run_points([0, 1, 2, 3]), 20)
+        self.assertEqual(question.run_points([0, 1, 2], (-3, -2, -1)), 180)
+        self.assertEqual(question.run_points([0, 1, 2, 3]), 60)
 
 
 class Menus(unittest.TestCase):

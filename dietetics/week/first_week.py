@@ -17,7 +17,10 @@ from dietetics.week.question import Question
 
 FEW_WAYS = 120_000  # to spend a day: so many are looked at at once
 ROUGH_MOVES, SHORT_MOVES, LAST_MOVES = 1_000, 1_000, 300
-STEPS, FEW_STEPS = 40, 8  # nodes for a new week, and to better one
+# Nodes, and steps of the simplex method, for a new week; for one that is bettered. The second tells
+# where there are so many batches that each node takes long.
+STEPS, PIVOTS = 40, 10_000
+FEW_STEPS, FEW_PIVOTS = 8, 2_500
 LONGER_MOVES = 4_000  # where a week is bettered by moves alone
 # to the bound: with all dishes, and with those alone that are looked at
 NEAR_ENOUGH, NEAR_ENOUGH_OF_SOME = 0.01, 0.05
@@ -42,7 +45,7 @@ def bettered_week(question: Question, there: Answer, seed: int = 1) -> Answer:
     if ways_of_a_day(question, FEW_WAYS) > FEW_WAYS:
         return better_week(question, start, seed, LONGER_MOVES)
     search = import_module("dietetics.week.menu_search")
-    effort = search.Effort(math.inf, FEW_STEPS, straight_down=1)
+    effort = search.Effort(math.inf, FEW_STEPS, straight_down=1, pivots=FEW_PIVOTS)
     found: Answer = search.improve_by_menus(question, start, effort)
     return found
 
@@ -50,6 +53,6 @@ def bettered_week(question: Question, there: Answer, seed: int = 1) -> Answer:
 def _by_whole_days(question: Question, seed: int, near_enough: float) -> Answer:
     start = good_week(question, seed, SHORT_MOVES, 1)
     search = import_module("dietetics.week.menu_search")
-    effort = search.Effort(math.inf, STEPS, near_enough, straight_down=1)
+    effort = search.Effort(math.inf, STEPS, near_enough, 1, PIVOTS)
     found: Answer = search.improve_by_menus(question, start, effort)
     return found

@@ -63,6 +63,7 @@ class Master:
         self.columns: list[Column] = []
         self.there: set[Column] = set()
         self._table: tuple[Whole, Whole] | None = None
+        self.pivots = 0  # steps of the simplex method so far
         self.solver = self._begun()
 
     def _begun(self) -> Any:
@@ -164,6 +165,7 @@ class Master:
         self.solver.setOptionValue("simplex_strategy", 4 if added else 1)
         self.solver.setOptionValue("simplex_iteration_limit", most_steps or 2_000_000)
         self.solver.run()
+        self.pivots += self.solver.getInfo().simplex_iteration_count
         status, kinds = self.solver.getModelStatus(), self.highspy.HighsModelStatus
         if status == kinds.kInfeasible:
             none = np.zeros(0)

@@ -40,16 +40,19 @@ class _OverError(Exception):
 
 @dataclass(frozen=True)
 class Effort:
-    """When a search ends: after so many seconds or nodes of the tree, or where the best week is so
-    near to its bound (as a share of its points). Every `straight_down` nodes, and twice as seldom
-    after each time that was in vain, it goes on with the likelier way below a node until one is
-    closed, to find a better week; 1 is always. Between, the node with the lowest bound is next.
+    """When a search ends: after so many seconds, nodes of the tree or steps of the simplex method
+    (`pivots`), or where the best week is so near to its bound (as a share of its points).
+
+    Every `straight_down` nodes, and twice as seldom after each time that was in vain, it goes on
+    with the likelier way below a node until one is closed, to find a better week; 1 is always.
+    Between, the node with the lowest bound is next.
     """
 
     seconds: float = 20.0
     steps: float = math.inf
     near_enough: float = 0.0
     straight_down: int = 5
+    pivots: float = math.inf
 
 
 def improve_by_menus(
@@ -179,6 +182,8 @@ class MenuSearch:
         if near and effort.near_enough and self.worked > 1:
             raise _OverError
         if passed > effort.seconds or self.worked >= effort.steps:
+            raise _OverError
+        if self.master.pivots >= effort.pivots:
             raise _OverError
 
     def room(self) -> float:

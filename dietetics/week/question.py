@@ -31,7 +31,7 @@ MISSING = 50_000.0  # a whole batch that is eaten and was never cooked; a thirti
 FRESH = 8.0  # a dish made for one meal alone
 VARIETY = 15.0  # each main dish more or fewer than wanted
 PORTION = 12.0  # a portion twice as large as usual, or half
-RUN = 20.0  # each serving of a main dish above RUN_MOST within RUN_DAYS
+RUN = 60.0  # each serving of a main dish above RUN_MOST within RUN_DAYS
 NEW = 150.0  # each new dish above what is wanted
 WISH = 100.0  # each serving fewer than is wished for
 # Leftovers for two or three nights are fine; a main dish more often in four days is dull.

@@ -285,7 +285,7 @@ def _plant_kinds(question: Question, model: Model) -> None:
     for group, least in question.rules.plant_kinds.items():
         by_kind: dict[str, list[int]] = {}
         for dish, uses in model.uses.items():
-            for kind in offers[dish].plant_kinds.get(group, ()):
+            for kind in sorted(offers[dish].plant_kinds.get(group, ())):
                 by_kind.setdefault(kind, []).append(uses)
         there = []
         for uses_of_kind in by_kind.values():

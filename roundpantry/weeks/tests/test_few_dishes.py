@@ -62,6 +62,8 @@ class FewDishes(WithDemo):
         meal = dinner.meal.name
         client.bowls.filter(meal__name=meal).exclude(pk=dinner.pk).delete()
         set_choice(client, f"bowl-{dinner.pk}", {"meals": [meal], "most_uses": 2})
+        for other in client.bowls.exclude(pk=dinner.pk):  # none may stand in for it
+            set_choice(client, f"bowl-{other.pk}", {"meals": [other.meal.name]})
         self.client.post(reverse("weeks:plan", args=[week.pk]), {"revision": week.revision})
         said = self.client.get(reverse("weeks:explain", args=[week.pk]))
         self.assertContains(said, "used as often as allowed (2 times a week)")
