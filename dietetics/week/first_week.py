@@ -17,9 +17,9 @@ from dietetics.week.question import Question
 
 FEW_WAYS = 120_000  # to spend a day: so many are looked at at once
 ROUGH_MOVES, SHORT_MOVES, LAST_MOVES = 1_000, 1_000, 300
-# Nodes, and steps of the simplex method, for a new week; for one that is bettered. The second tells
-# where there are so many batches that each node takes long.
-STEPS, PIVOTS = 40, 10_000
+# Nodes with all dishes and with some, and steps of the simplex method, for a new week; for one that
+# is bettered. The steps of the method tell where there are so many batches that a node takes long.
+STEPS, STEPS_OF_SOME, PIVOTS = 60, 40, 10_000
 FEW_STEPS, FEW_PIVOTS = 8, 2_500
 LONGER_MOVES = 4_000  # where a week is bettered by moves alone
 # to the bound: with all dishes, and with those alone that are looked at
@@ -29,11 +29,12 @@ NEAR_ENOUGH, NEAR_ENOUGH_OF_SOME = 0.01, 0.05
 def first_week(question: Question, seed: int = 1) -> Answer:
     """A good week at once. It carries a bound where all dishes were looked at."""
     if ways_of_a_day(question, FEW_WAYS) <= FEW_WAYS:
-        return _by_whole_days(question, seed, NEAR_ENOUGH)
+        return _by_whole_days(question, seed, STEPS, NEAR_ENOUGH)
     search = import_module("dietetics.week.likely_dishes")
     rough = rough_week(question, seed, ROUGH_MOVES)
     likely = search.likely_dishes(question, rough, FEW_WAYS)
-    fewer = _by_whole_days(question.with_dishes(likely), seed, NEAR_ENOUGH_OF_SOME)
+    some = question.with_dishes(likely)
+    fewer = _by_whole_days(some, seed, STEPS_OF_SOME, NEAR_ENOUGH_OF_SOME)
     return better_week(question, same_week(question, fewer), seed, LAST_MOVES)
 
 
@@ -50,9 +51,9 @@ def bettered_week(question: Question, there: Answer, seed: int = 1) -> Answer:
     return found
 
 
-def _by_whole_days(question: Question, seed: int, near_enough: float) -> Answer:
+def _by_whole_days(question: Question, seed: int, steps: int, near_enough: float) -> Answer:
     start = good_week(question, seed, SHORT_MOVES, 1)
     search = import_module("dietetics.week.menu_search")
-    effort = search.Effort(math.inf, STEPS, near_enough, 1, PIVOTS)
+    effort = search.Effort(math.inf, steps, near_enough, 1, PIVOTS)
     found: Answer = search.improve_by_menus(question, start, effort)
     return found

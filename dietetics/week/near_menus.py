@@ -21,6 +21,7 @@ from dietetics.week.question import Choice, Question, Slot
 from dietetics.week.week_rows import Model
 
 LOOKED_AROUND = 6  # menus of a day whose neighbours are looked at in a round
+TRIED_OF_A_MEAL = 40  # choices of a meal, those that are cheapest by themselves
 KEPT_OF_A_ROUND = 60  # new menus of a day that a round keeps
 ADDED = 8  # menus of a day that a round gives to the master program
 
@@ -91,9 +92,9 @@ class _Day:
         parts = []
         for n, meal in enumerate(self.meals):
             if not meal.locked:
-                count = len(meal.costs)
-                around = np.repeat(base, count, axis=1)
-                around[n] = np.tile(np.arange(count, dtype=np.int32), base.shape[1])
+                tried = lowest(meal.costs - cell_prices[meal.variables], TRIED_OF_A_MEAL)
+                around = np.repeat(base, len(tried), axis=1)
+                around[n] = np.tile(tried.astype(np.int32), base.shape[1])
                 parts.append(around[:, self._allowed(around, n)])
         if not parts:
             return
