@@ -12,11 +12,11 @@ from importlib import import_module
 
 from dietetics.week.annealing import better_week, good_week, rough_week
 from dietetics.week.answer import Answer, same_week
-from dietetics.week.improving import ways_of_a_day
+from dietetics.week.improving import ROUGH_MOVES, ways_of_a_day
 from dietetics.week.question import Question
 
 FEW_WAYS = 120_000  # to spend a day: so many are looked at at once
-ROUGH_MOVES, SHORT_MOVES, LAST_MOVES = 1_000, 1_000, 300
+SHORT_MOVES, LAST_MOVES = 1_000, 300
 # Nodes with all dishes and with some, and steps of the simplex method, for a new week; for one that
 # is bettered. The steps of the method tell where there are so many batches that a node takes long.
 STEPS, STEPS_OF_SOME, PIVOTS = 60, 40, 10_000

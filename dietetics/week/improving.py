@@ -67,6 +67,10 @@ def _with_likely_dishes(
     likely_dishes = import_module("dietetics.week.likely_dishes").likely_dishes
     best, began = start, time.perf_counter()
     for number, ways in enumerate(LIKELY_WAYS):
+        passed = time.perf_counter() - began
+        stopped = told is not None and not told(passed, best.points, -math.inf)
+        if stopped or passed >= seconds:
+            break
         rough = rough_week(question, start.seed + 1 + number, ROUGH_MOVES)
         likely = likely_dishes(question, rough, ways) | {best.dish(slot) for slot in best.chosen}
         fewer = question.with_dishes(likely)
