@@ -201,9 +201,18 @@ class VeryLargeWeeks(unittest.TestCase):
             mock.patch.object(improving, "MOST_WAYS", 10),
             mock.patch.object(integer_program, "improve_by_cells") as cells,
         ):
-            found = improve(question, start, 20, lambda at, points, bound: False)
-        cells.assert_not_called()
-        self.assertLessEqual(found.points, start.points)
+            for looks in (0, 1, 2):
+                left = [looks]
+
+                def told(at: float, points: float, bound: float, left: list[int] = left) -> bool:
+                    left[0] -= 1
+                    return left[0] >= 0
+
+                with mock.patch.object(improving, "rough_week", wraps=rough_week) as rough:
+                    found = improve(question, start, 20, told)
+                self.assertEqual(rough.call_count, min(looks, 1))  # one for each set of dishes
+                cells.assert_not_called()
+                self.assertLessEqual(found.points, start.points)
 
 
 def cost_without_waste(question: Question, taken: Sequence[Choice]) -> float:
