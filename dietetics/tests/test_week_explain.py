@@ -5,7 +5,9 @@ Worked by hand beside it.
 from __future__ import annotations
 
 import unittest
+from collections.abc import Sequence
 from dataclasses import replace
+from functools import partial
 
 from dietetics.cautions.facts import ClientFacts
 from dietetics.composition.foods import load_shelf
@@ -17,7 +19,7 @@ from dietetics.week.answer import answer_of
 from dietetics.week.batch_supply import WeekBatch
 from dietetics.week.cooking_evenings import cheapest
 from dietetics.week.day_totals import Dish
-from dietetics.week.explanation import binding, missed, others, ways_out
+from dietetics.week.explanation import WayOut, binding, missed, others, ways_out
 from dietetics.week.improving import improve
 from dietetics.week.plan import Entry, cook, empty_plan, lock, put, skip, spend
 from dietetics.week.question import BatchFacts, Offer, Question, Rules, SlotMeal
@@ -120,6 +122,22 @@ class Explained(unittest.TestCase):
         self.assertAlmostEqual(
             answer.points - good_week(more, moves=8000, restarts=2).points, best.saves, delta=1.0
         )
+
+    def test_ways_out_are_told_of_as_they_are_tried_and_end_where_nobody_wants_more(self) -> None:
+        answer = good_week(question(offer("heavy", 660, most_uses=9)), moves=200)
+        spare = [(offer("middling", 550, most_uses=7), ()), (offer("crumb", 20), ())]
+        heard: list[tuple[int, int, int]] = []
+
+        def told(number: int, of: int, found: Sequence[WayOut], most: int) -> bool:
+            heard.append((number, of, len(found)))
+            return number < most
+
+        for most, values in ((9, ["middling", "energy_kcal"]), (1, ["middling"]), (0, [])):
+            heard.clear()
+            ways = ways_out(answer, spare, told=partial(told, most=most))
+            self.assertEqual([way.value for way in ways], values)
+            # two dishes, and energy watched only: of these "crumb" helps nothing
+            self.assertEqual(heard, [(0, 3, 0), (1, 3, 1), (2, 3, 1)][: most + 1])
 
     def test_a_clinicians_window_is_never_offered_for_leaving(self) -> None:
         asked = question(offer("heavy", 660, most_uses=9))

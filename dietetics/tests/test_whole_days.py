@@ -107,11 +107,11 @@ class FirstWeeks(unittest.TestCase):
     def test_likely_dishes_hold_locked_ones_and_one_for_every_meal(self) -> None:
         for seed in (1, 4, 7):  # with a locked meal
             question = varied(seed, days=4, dishes=9)
-            likely = likely_dishes(question, rough_week(question, 1, 50), most_ways=1)
+            likely = likely_dishes(question, rough_week(question, 1, 50), most_ways=1).dishes
             self.assertLessEqual({key for key, _ in question.locks.values()}, likely)
             away = replace(question, kinds=("off", *question.kinds[1:]))  # locked on that day
             rough = rough_week(away, 1, 50)
-            kept = away.with_dishes(likely_dishes(away, rough, most_ways=1))
+            kept = away.with_dishes(likely_dishes(away, rough, most_ways=1).dishes)
             self.assertEqual(kept.locks, question.locks)
             for slot in question.slots:
                 offered = {question.offers[c.dish].key for c in question.choices(slot)[1:]}
@@ -294,7 +294,7 @@ class Bounds(unittest.TestCase):
         cheapest = set()
         for day in search.menus:
             one = int(day.costs.argmin())
-            search.master.add(day.day, day.cells[:, [one]], day.costs[[one]])
+            search.master.add([day.kept(np.array([one]))])
             cheapest.add((day.day, tuple(day.cells[:, one].tolist())))
         shares = np.array([1.0 * (column in cheapest) for column in search.master.columns])
         none = np.zeros(0)

@@ -10,6 +10,7 @@ from __future__ import annotations
 import math
 import random
 from collections.abc import Callable
+from itertools import cycle
 
 from dietetics.week.answer import Answer, answer_of
 from dietetics.week.question import Choice, Question, Slot
@@ -86,20 +87,27 @@ def _pot_move(
 
 
 def _polish(state: State) -> None:
-    """Try every choice of every cell, again and again, until none makes the week better."""
-    better = True
-    while better:
-        better = False
-        for cell in state.free:
-            for number in range(len(state.choices[cell])):
-                if number == state.picked[cell] or state.least_change(cell, number) >= 0:
-                    continue
-                before = state.total
-                undo = state.apply([(cell, number)])
-                if state.total < before - 1e-9:
-                    better = True
-                else:
-                    state.take_back(undo)
+    """Try every choice of every cell, round after round, until none makes the week better."""
+    in_vain = 0  # cells in a row
+    for cell in cycle(state.free):
+        in_vain = 0 if _bettered(state, cell) else in_vain + 1
+        if in_vain == len(state.free):
+            break
+
+
+def _bettered(state: State, cell: int) -> bool:
+    """Try every choice of a cell and keep each that makes the week better; True where one does."""
+    better = False
+    for number in range(len(state.choices[cell])):
+        if number == state.picked[cell] or state.least_change(cell, number) >= 0:
+            continue
+        before = state.total
+        undo = state.apply([(cell, number)])
+        if state.total < before - 1e-9:
+            better = True
+        else:
+            state.take_back(undo)
+    return better
 
 
 def _cooled(state: State, rng: random.Random, moves: int, hot: float) -> None:

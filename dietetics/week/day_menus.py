@@ -33,8 +33,8 @@ class DayMenus:
     cells: Whole
     costs: Floats
 
-    def kept(self, which: NDArray[np.bool_]) -> DayMenus:
-        """Those of the menus that are marked."""
+    def kept(self, which: NDArray[np.bool_] | NDArray[np.intp]) -> DayMenus:
+        """Those of the menus that are marked, or at these places."""
         return DayMenus(self.day, self.cells[:, which], self.costs[which])
 
 

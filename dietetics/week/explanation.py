@@ -4,7 +4,7 @@ ways out.
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Callable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
 
 from dietetics.nutrients import nutrient
@@ -64,6 +64,10 @@ class WayOut:
     kind: str
     value: str
     effect: tuple[str, ...] = ()
+
+
+# (changes tried, of how many, the ways found so far) → go on?
+ToldOfWays = Callable[[int, int, Sequence[WayOut]], bool]
 
 
 def others(answer: Answer, slot: Slot, most: int = 3) -> list[Other]:
@@ -156,22 +160,32 @@ def binding(answer: Answer) -> list[str]:
     return found
 
 
-def ways_out(answer: Answer, spare: Sequence[Spare] = (), seed: int = 1) -> list[WayOut]:
+def ways_out(
+    answer: Answer,
+    spare: Sequence[Spare] = (),
+    seed: int = 1,
+    told: ToldOfWays | None = None,
+) -> list[WayOut]:
     """What would make the week better, the most useful first: another cooking evening, another pot,
     another dish out of `spare`, a dish oftener, a window only watched (never one that a clinician
     set).
 
     Each starts from the week as it stands, bettered first, so a saving is what was found and no
-    proof. Watching a window less comes last.
+    proof. Watching a window less comes last. `told` hears of each change that was tried, and ends
+    the search where it says no.
     """
     base = bettered_week(answer.question, answer, seed)
-    found = []
-    for text, kind, value, changed in (*_relaxed(answer), *_with_another(answer, spare)):
+    tried = [*_with_another(answer, spare), *_relaxed(answer)]
+    found = list[WayOut]()
+    for number, (text, kind, value, changed) in enumerate(tried):
+        if told is not None and not told(number, len(tried), found):
+            break
         better = bettered_week(changed, base, seed)
         if base.points - better.points >= WORTH:
             effect = tuple(what_changed(base, better))
             found.append(WayOut(text, base.points - better.points, kind, value, effect))
-    return sorted(found, key=lambda way: (way.kind == "watch", -way.saves))
+            found.sort(key=lambda way: (way.kind == "watch", -way.saves))
+    return found
 
 
 def _relaxed(answer: Answer) -> Iterator[tuple[str, str, str, Question]]:

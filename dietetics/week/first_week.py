@@ -29,12 +29,14 @@ NEAR_ENOUGH, NEAR_ENOUGH_OF_SOME = 0.01, 0.05
 def first_week(question: Question, seed: int = 1) -> Answer:
     """A good week at once. It carries a bound where all dishes were looked at."""
     if ways_of_a_day(question, FEW_WAYS) <= FEW_WAYS:
-        return _by_whole_days(question, seed, STEPS, NEAR_ENOUGH)
+        start = good_week(question, seed, SHORT_MOVES, 1)
+        return _by_whole_days(question, start, STEPS, NEAR_ENOUGH)
     search = import_module("dietetics.week.likely_dishes")
     rough = rough_week(question, seed, ROUGH_MOVES)
     likely = search.likely_dishes(question, rough, FEW_WAYS)
-    some = question.with_dishes(likely)
-    fewer = _by_whole_days(some, seed, STEPS_OF_SOME, NEAR_ENOUGH_OF_SOME)
+    some = question.with_dishes(likely.dishes)
+    start = better_week(some, same_week(some, likely.week), seed, LAST_MOVES)
+    fewer = _by_whole_days(some, start, STEPS_OF_SOME, NEAR_ENOUGH_OF_SOME)
     return better_week(question, same_week(question, fewer), seed, LAST_MOVES)
 
 
@@ -51,8 +53,7 @@ def bettered_week(question: Question, there: Answer, seed: int = 1) -> Answer:
     return found
 
 
-def _by_whole_days(question: Question, seed: int, steps: int, near_enough: float) -> Answer:
-    start = good_week(question, seed, SHORT_MOVES, 1)
+def _by_whole_days(question: Question, start: Answer, steps: int, near_enough: float) -> Answer:
     search = import_module("dietetics.week.menu_search")
     effort = search.Effort(math.inf, steps, near_enough, 1, PIVOTS)
     found: Answer = search.improve_by_menus(question, start, effort)

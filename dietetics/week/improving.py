@@ -72,8 +72,8 @@ def _with_likely_dishes(
         if stopped or passed >= seconds:
             break
         rough = rough_week(question, start.seed + 1 + number, ROUGH_MOVES)
-        likely = likely_dishes(question, rough, ways) | {best.dish(slot) for slot in best.chosen}
-        fewer = question.with_dishes(likely)
+        likely = likely_dishes(question, rough, ways).dishes
+        fewer = question.with_dishes(likely | {best.dish(slot) for slot in best.chosen})
         passed = time.perf_counter() - began
         effort = search.Effort(max(0.0, seconds - passed) / (len(LIKELY_WAYS) - number))
         heard = _later(told, passed, proven=False)

@@ -21,6 +21,15 @@ from dietetics.week.week_rows import Model
 Column = tuple[int, tuple[int, ...]]  # the day of a menu, and the variables of its cells
 STAND_IN = 50_000.0  # points: what stands in for a menu, or a use, that no column gives
 SMALL = 1e-9
+DEVEX, CHOSEN_BY_IT = 1, -1  # how the solver weighs the edges of the dual simplex method
+# The solves are small, many and begin near their ends: what prepares a long one costs more here
+# than it saves (about a sixth of the time of a first week).
+OPTIONS = (
+    ("presolve", "off"),
+    ("solver", "simplex"),
+    ("simplex_scale_strategy", 0),
+    ("primal_simplex_bound_perturbation_multiplier", 0.0),
+)
 
 
 @dataclass(frozen=True)
@@ -73,7 +82,7 @@ class Master:
         )  # rows that ask for dishes: a stand-in keeps them possible while no column has one
         self.stand_ins = len(helped) + len(self.days)
         solver = fresh_solver(INFINITY, 0)
-        for name, value in (("presolve", "off"), ("solver", "simplex")):
+        for name, value in OPTIONS:
             solver.setOptionValue(name, value)
         lp = self.highspy.HighsLp()
         rows, count = len(self.row_lower), len(self.others)
@@ -108,33 +117,43 @@ class Master:
         """Where the menus begin among the solver's columns."""
         return len(self.others) + self.stand_ins
 
-    def add(self, day: int, cells: Whole, costs: Floats) -> int:
-        """Add menus of a day (meals × menus) that are not there yet; how many were added."""
-        fresh = []
-        for n, variables in enumerate(cells.T.tolist()):
-            key = (day, tuple(variables))
-            if key not in self.there:
-                self.there.add(key)
-                self.columns.append(key)
-                fresh.append(n)
-        if not fresh:
+    def add(self, menus: Sequence[DayMenus]) -> int:
+        """Add the menus that are not there yet; how many were added."""
+        parts, costs = [], []
+        for one in menus:
+            fresh = []
+            for n, variables in enumerate(one.cells.T.tolist()):
+                key = (one.day, tuple(variables))
+                if key not in self.there:
+                    self.there.add(key)
+                    self.columns.append(key)
+                    fresh.append(n)
+            if fresh:
+                found = np.zeros((len(fresh), len(self.row_lower) + len(self.days)))
+                found[:, : len(self.row_lower)] = self._rows_of(one.cells[:, fresh]).T
+                found[:, len(self.row_lower) + self.days[one.day]] = 1.0
+                parts.append(found)
+                costs.append(one.costs[fresh])
+        if not parts:
             return 0
         self._table = None
-        found = np.zeros((len(fresh), len(self.row_lower) + len(self.days)))
-        found[:, : len(self.row_lower)] = self._rows_of(cells[:, fresh]).T
-        found[:, len(self.row_lower) + self.days[day]] = 1.0
+        self._give(np.concatenate(parts), np.concatenate(costs))
+        return sum(len(found) for found in parts)
+
+    def _give(self, found: Floats, costs: Floats) -> None:
+        """Give the solver columns (columns × rows) with their costs."""
+        count = len(costs)
         columns, rows = np.nonzero(np.abs(found) > SMALL)
         self.solver.addCols(
-            len(fresh),
-            costs[fresh],
-            np.zeros(len(fresh)),
-            np.full(len(fresh), INFINITY),
+            count,
+            costs,
+            np.zeros(count),
+            np.full(count, INFINITY),
             len(rows),
-            np.searchsorted(columns, np.arange(len(fresh))).astype(np.int32),
+            np.searchsorted(columns, np.arange(count)).astype(np.int32),
             rows.astype(np.int32),
             found[columns, rows],
         )
-        return len(fresh)
 
     def _rows_of(self, cells: Whole) -> Floats:
         """What every row counts of each menu (rows × menus)."""
@@ -164,6 +183,10 @@ class Master:
         """
         self.solver.setOptionValue("simplex_strategy", 4 if added else 1)
         self.solver.setOptionValue("simplex_iteration_limit", most_steps or 2_000_000)
+        weights = (
+            DEVEX if most_steps else CHOSEN_BY_IT
+        )  # exact ones are dear where few steps follow
+        self.solver.setOptionValue("simplex_dual_edge_weight_strategy", weights)
         self.solver.run()
         self.pivots += self.solver.getInfo().simplex_iteration_count
         status, kinds = self.solver.getModelStatus(), self.highspy.HighsModelStatus
@@ -182,6 +205,14 @@ class Master:
             prices[: len(self.row_lower)],
             prices[len(self.row_lower) :],
         )
+
+    def largest(self, relaxed: Relaxed) -> dict[int, tuple[int, ...]]:
+        """The cells of the menu that has most of each day, where one has any."""
+        best: dict[int, tuple[float, tuple[int, ...]]] = {}
+        for (day, cells), share in zip(self.columns, relaxed.shares, strict=False):
+            if share > best.get(day, (0.0, ()))[0]:
+                best[day] = (float(share), cells)
+        return {day: cells for day, (_, cells) in best.items()}
 
     def cell_prices(self, row_prices: Floats) -> Floats:
         """What the rows pay for each cell, by the variables of the model."""

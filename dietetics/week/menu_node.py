@@ -152,11 +152,9 @@ class NodeWork:
         return self._add(worthy, reduced, most)
 
     def _add(self, menus: list[DayMenus], reduced: list[Floats], most: int) -> int:
-        fresh = 0
-        for one, costs in zip(menus, reduced, strict=True):
-            where = lowest(costs, most)
-            fresh += self.master.add(one.day, one.cells[:, where], one.costs[where])
-        return fresh
+        return self.master.add(
+            [one.kept(lowest(costs, most)) for one, costs in zip(menus, reduced, strict=True)]
+        )
 
     def fix(self) -> None:
         """Leave out what no better week of this node can hold: menus, and ways of the other

@@ -94,6 +94,7 @@ class MenuSearch:
         self.gains: Gains = {}
         self.at_root: tuple[float, list[Floats]] | None = None
         self.state = State(question, random.Random("polish"))
+        self.offered: set[frozenset[tuple[int, ...]]] = set()
 
     def run(self) -> None:
         """Search until nothing is open, or the time is over."""
@@ -153,6 +154,7 @@ class MenuSearch:
 
     def _add_week(self, week: Answer) -> None:
         """The days of a week as columns."""
+        found = []
         for day in self.master.days:
             cells, sums = [], np.zeros(len(self.question.keys))
             for slot, options in self.model.choices.items():
@@ -167,7 +169,9 @@ class MenuSearch:
                     sums += options[n].vector
             costs = sum(self.model.program.costs[cell] for cell in cells)
             costs += cost_of_day(self.question.day_prices, sums.tolist())
-            self.master.add(day, np.array(cells, dtype=np.int32)[:, None], np.array([costs]))
+            column = np.array(cells, dtype=np.int32)[:, None]
+            found.append(DayMenus(day, column, np.array([costs])))
+        self.master.add(found)
 
     def look_up(self) -> None:
         """Tell how far the search is. Raises _OverError when it is over."""
@@ -220,12 +224,11 @@ class MenuSearch:
 
     def offer_largest(self, relaxed: Relaxed) -> None:
         """Offer the largest column of every day as a week."""
-        best: dict[int, tuple[float, tuple[int, ...]]] = {}
-        for (day, cells), share in zip(self.master.columns, relaxed.shares, strict=False):
-            if share > best.get(day, (0.0, ()))[0]:
-                best[day] = (float(share), cells)
-        if len(best) == len(self.menus):
-            self._offer([cells for _, cells in best.values()])
+        largest = self.master.largest(relaxed)
+        days = frozenset(largest.values())
+        if len(largest) == len(self.menus) and days not in self.offered:
+            self.offered.add(days)
+            self._offer([*largest.values()])
 
     def _offer(self, days: Sequence[Sequence[int]]) -> None:
         """A week of these cells: polished and kept where it is better than the best."""

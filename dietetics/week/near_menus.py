@@ -162,9 +162,7 @@ class NearMenus:
     def __init__(self, question: Question, model: Model, master: Master, start: Answer) -> None:
         self.master = master
         self.days = [_Day(question, model, start, day) for day in master.days]
-        for one in self.days:
-            first = one.menus(slice(None))
-            master.add(one.day, first.cells, first.costs)
+        master.add([one.menus(slice(None)) for one in self.days])
 
     def grow(self, rounds: int) -> Relaxed | None:
         """Look around so many times, or until nothing better is found. None where the solver gave
@@ -181,13 +179,11 @@ class NearMenus:
         raise AssertionError("the last round returns")
 
     def _added(self, cell_prices: Floats, day_prices: Floats) -> int:
-        added = 0
+        better = []
         for one in self.days:
             one.look_around(cell_prices)
             reduced = one.reduced(cell_prices)
             best = lowest(reduced, ADDED)
-            better = one.menus(
-                best[reduced[best] < day_prices[self.master.days[one.day]] - CLOSE / 10]
-            )
-            added += self.master.add(one.day, better.cells, better.costs)
-        return added
+            enough = day_prices[self.master.days[one.day]] - CLOSE / 10
+            better.append(one.menus(best[reduced[best] < enough]))
+        return self.master.add(better)

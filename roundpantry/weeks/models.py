@@ -76,14 +76,17 @@ class DishChoice(models.Model):
 
 
 class Search(models.Model):
-    """A search for a better week, under way or over: what it has found, how good it is proven to
-    be, and whether to stop.
+    """A search under way or over, and whether to stop: for a better plan with how good that is
+    proven to be, or for the changes of what is asked that would better the week (`ways`).
     """
+
+    PLAN, WAYS = "plan", "ways"
 
     WAITING, RUNNING, DONE, STOPPED, FAILED = "waiting", "running", "done", "stopped", "failed"
 
     week = models.ForeignKey(Week, on_delete=models.CASCADE, related_name="searches")
     revision = models.PositiveIntegerField()
+    looks_for = models.CharField(max_length=4, default=PLAN)
     seconds = models.FloatField(default=20)
     seed = models.PositiveIntegerField(default=1)
     state = models.CharField(max_length=8, default=RUNNING)
@@ -92,6 +95,7 @@ class Search(models.Model):
     first_points = models.FloatField(null=True, blank=True)
     bound = models.FloatField(null=True, blank=True)
     plan = models.JSONField(null=True, blank=True)
+    ways = models.JSONField(default=list, blank=True)
     stop = models.BooleanField(default=False)
     started_at = models.DateTimeField(auto_now_add=True)
     beat_at = models.DateTimeField(auto_now=True)

@@ -112,15 +112,10 @@ def why(request: Request, pk: int, day: int, meal: int) -> HttpResponse:
         return render(request, "weeks/explained.html", {"week": now, "problem": str(error)})
 
 
-@require_safe
-@few_at_once
+@require_POST
 def ways(request: Request, pk: int) -> HttpResponse:
-    """The cheapest ways to a better week."""
-    now = week_or_404(request, pk)
-    try:
-        return render(request, "weeks/ways.html", week_drawer.ways_of(now))
-    except DieteticsError as error:
-        return render(request, "weeks/explained.html", {"week": now, "problem": str(error)})
+    """Begin to look for the cheapest ways to a better week."""
+    return _begun(request, week_or_404(request, pk), Search.WAYS)
 
 
 @require_POST
@@ -174,16 +169,22 @@ def _replanned(request: Request, pk: int, rules: dict[str, Any]) -> HttpResponse
 @require_POST
 def search(request: Request, pk: int) -> HttpResponse:
     """Begin to look for a better week."""
-    now = week_or_404(request, pk)
+    return _begun(request, week_or_404(request, pk), Search.PLAN)
+
+
+def _begun(request: Request, now: Week, looks_for: str) -> HttpResponse:
     seconds = min(float(_asked(request)["seconds"] or USUAL_SECONDS), MOST_SECONDS)
     try:
-        return render(
-            request,
-            "weeks/progress.html",
-            week_drawer.progress(search_queue.start_search(now, seconds)),
-        )
+        return _how_far(request, search_queue.start_search(now, seconds, looks_for))
     except DieteticsError as error:
         return render(request, "weeks/explained.html", {"week": now, "problem": str(error)})
+
+
+def _how_far(request: Request, found: Search) -> HttpResponse:
+    """How far a search is, and what it has found."""
+    if found.looks_for == Search.WAYS:
+        return render(request, "weeks/ways.html", week_drawer.ways_of(found))
+    return render(request, "weeks/progress.html", week_drawer.progress(found))
 
 
 def _search_or_404(request: Request, pk: int, search_pk: int) -> Search:
@@ -198,9 +199,7 @@ def _search_or_404(request: Request, pk: int, search_pk: int) -> Search:
 @require_safe
 def progress(request: Request, pk: int, search_pk: int) -> HttpResponse:
     """How far a search is."""
-    return render(
-        request, "weeks/progress.html", week_drawer.progress(_search_or_404(request, pk, search_pk))
-    )
+    return _how_far(request, _search_or_404(request, pk, search_pk))
 
 
 @require_POST
@@ -208,9 +207,7 @@ def stop(request: Request, pk: int, search_pk: int) -> HttpResponse:
     """Stop a search; the best so far is kept."""
     found = _search_or_404(request, pk, search_pk)
     services.stop_search(found)
-    return render(
-        request, "weeks/progress.html", week_drawer.progress(_search_or_404(request, pk, search_pk))
-    )
+    return _how_far(request, _search_or_404(request, pk, search_pk))
 
 
 @require_POST

@@ -1,4 +1,4 @@
-"""Searches for a better week that go on behind the page, each in its turn.
+"""Searches for a better week, and for ways to one, that go on behind the page, each in its turn.
 
 A search runs in a process of its own, tells the database how far it is, and looks there whether to
 stop.
@@ -11,8 +11,10 @@ import os
 import subprocess
 import sys
 import time
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
+from dataclasses import asdict
 from datetime import timedelta
+from functools import partial
 from typing import Any
 
 from django.conf import settings
@@ -20,15 +22,17 @@ from django.utils import timezone
 
 from dietetics.week.answer import PROVEN, Answer
 from dietetics.week.daynames import start_days_on
+from dietetics.week.explanation import WayOut, ways_out
 from dietetics.week.first_week import first_week
 from dietetics.week.improving import by_whole_days, improve
 from dietetics.week.plan import Plan, plan_json, plan_of
 from roundpantry.weeks import services
 from roundpantry.weeks.models import Search, Week
-from roundpantry.weeks.planning import plan_with, question_from
+from roundpantry.weeks.planning import answer_as_it_stands, plan_with, question_from, spare_dishes
 from roundpantry.weeks.planning_facts import gather
 
 LOG = logging.getLogger(__name__)
+WITHOUT_AN_ANSWER = "One meal holds something the planner can't use. Lock that meal first."
 LEAST_SECONDS = 3.0  # for a proof, when the first week has taken most of the time
 LOOKED_AT_ALL = "trying whole days, and checking how good a week can be"
 LOOKED_AT_LIKELY = (
@@ -37,14 +41,15 @@ LOOKED_AT_LIKELY = (
 )
 
 
-def start_search(week: Week, seconds: float = 20.0, seed: int = 1) -> Search:
-    """Ask for a better week, to be looked for behind the page when its turn comes.
+def start_search(week: Week, seconds: float = 20.0, looks_for: str = Search.PLAN) -> Search:
+    """Ask for a better week, or for ways to one, to be looked for behind the page when its turn
+    comes.
 
     The same week is looked for once, however often it is asked for; a search for an earlier state
     of it is told to stop.
     """
     question_from(gather(week))  # refused here, before it waits for its turn
-    search = services.queue_search(week, seconds, seed)
+    search = services.queue_search(week, seconds, looks_for=looks_for)
     if settings.SEARCH_IN == "process":
         look_after_searches()
     else:
@@ -57,7 +62,7 @@ def look_after_searches() -> None:
     """Start a process that works through the queue, where one more may run: one core stays free for
     the pages.
     """
-    if services.waiting_searches().exists() and services.searching() < most_searches():
+    if services.next_search(most_searches()) is not None:
         command = [sys.executable, str(settings.BASE_DIR / "manage.py"), "search_week"]
         quiet: Any = {
             "stdin": subprocess.DEVNULL,
@@ -79,7 +84,7 @@ def run_searches() -> None:
             run_search(search)
         except Exception:
             Search.objects.filter(pk=search.pk).update(
-                state=Search.FAILED, doing="it stopped unexpectedly; the best plan found is kept"
+                state=Search.FAILED, doing="it stopped unexpectedly; what was found is kept"
             )
             if settings.SEARCH_IN != "process":
                 raise
@@ -87,14 +92,42 @@ def run_searches() -> None:
 
 
 def run_search(search: Search) -> None:
-    """Look for a better week and prove how good it is, telling the row how far it is."""
+    """Look for what was asked, telling the row how far it is."""
     start_days_on(search.week.start.weekday())
+    if search.looks_for == Search.WAYS:
+        _look_for_ways(search)
+    else:
+        _look_for_a_plan(search)
+
+
+def _note(search: Search, **values: Any) -> bool:
+    """Tell the row something; False where nobody wants more."""
+    Search.objects.filter(pk=search.pk).update(beat_at=timezone.now(), **values)
+    return not Search.objects.filter(pk=search.pk, stop=True).exists()
+
+
+def _look_for_ways(search: Search) -> None:
+    """Try what might better the week as it stands, one change after the other."""
+    facts = gather(search.week)
+    answer = answer_as_it_stands(facts)
+    if answer is None:
+        _note(search, state=Search.FAILED, doing=WITHOUT_AN_ANSWER)
+        return
+
+    def told(number: int, of: int, found: Sequence[WayOut]) -> bool:
+        doing = f"{number} of {of} changes tried"
+        return _note(search, doing=doing, ways=[asdict(way) for way in found])
+
+    ways = ways_out(answer, spare_dishes(facts, answer.question), told=told)
+    stopped = not _note(search, ways=[asdict(way) for way in ways])
+    _note(search, state=Search.STOPPED if stopped else Search.DONE, doing="")
+
+
+def _look_for_a_plan(search: Search) -> None:
+    """Look for a better week and prove how good it is."""
+    note = partial(_note, search)
     facts = gather(search.week)
     question = question_from(facts)
-
-    def note(**values: Any) -> bool:
-        Search.objects.filter(pk=search.pk).update(beat_at=timezone.now(), **values)
-        return not Search.objects.filter(pk=search.pk, stop=True).exists()
 
     def found(answer: Answer) -> Mapping[str, Any]:
         return {
@@ -114,7 +147,7 @@ def run_search(search: Search) -> None:
     stopped = not note(**found(answer))
     open_ = answer.gap is None or answer.gap > PROVEN
     state = Search.STOPPED if stopped and open_ else Search.DONE
-    Search.objects.filter(pk=search.pk).update(state=state, doing="")
+    note(state=state, doing="")
 
 
 class _Pulse:

@@ -12,7 +12,7 @@ from datetime import date, timedelta
 from typing import Any
 
 from django.db import transaction
-from django.db.models import QuerySet
+from django.db.models import Case, QuerySet, When
 from django.utils import timezone
 
 from dietetics.cautions.exclusions import blocking_allergies
@@ -316,21 +316,21 @@ def set_choice(client: Client, dish: str, given: Mapping[str, Any]) -> None:
 
 
 @one_change
-def queue_search(week: Week, seconds: float, seed: int) -> Search:
+def queue_search(
+    week: Week, seconds: float = 20.0, seed: int = 1, looks_for: str = Search.PLAN
+) -> Search:
     """Put a search at the end of the queue, or return the one for this state of the week that waits
     or runs already.
     """
     open_ones = Search.objects.filter(week=week, state__in=(Search.WAITING, Search.RUNNING))
+    of_now = open_ones.filter(revision=week.revision, stop=False)
     there = next(
-        (
-            one
-            for one in open_ones.filter(revision=week.revision, stop=False)
-            if not _fell_silent(one)
-        ),
+        (one for one in of_now.filter(looks_for=looks_for) if not _fell_silent(one)),
         None,
     )
     if there is not None:
         return there
+    open_ones = open_ones.exclude(pk__in=[one.pk for one in of_now.exclude(looks_for=looks_for)])
     open_ones.filter(state=Search.WAITING).update(
         state=Search.STOPPED, doing="replaced by a newer search"
     )
@@ -339,6 +339,7 @@ def queue_search(week: Week, seconds: float, seed: int) -> Search:
     return Search.objects.create(
         week=week,
         revision=week.revision,
+        looks_for=looks_for,
         seconds=seconds,
         seed=seed,
         doing=words,
@@ -352,8 +353,9 @@ def _fell_silent(search: Search) -> bool:
 
 
 def waiting_searches() -> QuerySet[Search]:
-    """The queue, first come first."""
-    return Search.objects.filter(state=Search.WAITING).order_by("pk")
+    """The queue: ways to a better week first, as they take seconds; then first come first."""
+    short = Case(When(looks_for=Search.WAYS, then=0), default=1)
+    return Search.objects.filter(state=Search.WAITING).order_by(short, "pk")
 
 
 def searching() -> int:
@@ -370,12 +372,20 @@ def stop_search(search: Search) -> None:
     search.save(update_fields=["stop", "state"])
 
 
+def next_search(most: int) -> Search | None:
+    """The search whose turn it is; None where nothing waits, or `most` run already. Ways to a
+    better week may run beside them.
+    """
+    found = waiting_searches().first()
+    if found is not None and searching() >= most + (found.looks_for == Search.WAYS):
+        return None
+    return found
+
+
 @one_change
 def claim_search(most: int) -> Search | None:
-    """Take the first search of the queue to run it; None where nothing waits, or `most` run
-    already.
-    """
-    found = waiting_searches().first() if searching() < most else None
+    """Take the search whose turn it is to run it, if there is one."""
+    found = next_search(most)
     if found is not None:
         found.state, found.doing = Search.RUNNING, "starting"
         found.save(update_fields=["state", "doing", "beat_at"])

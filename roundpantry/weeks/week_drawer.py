@@ -18,7 +18,7 @@ from dietetics.week.batch_supply import servings_text
 from dietetics.week.day_totals import Dish
 from dietetics.week.daynames import DAY_NAMES, evening_before
 from dietetics.week.empty_meals import meals_with_few, too_few_mains
-from dietetics.week.explanation import Missed, binding, missed, others, ways_out
+from dietetics.week.explanation import Missed, binding, missed, others
 from dietetics.week.kinds import kinds_of_week
 from dietetics.week.plan import DRINK, FREE
 from dietetics.week.question import LIKING_WORDS, Offer, Question
@@ -30,7 +30,7 @@ from roundpantry.clients.records import client_facts_of
 from roundpantry.counter.typed_numbers import whole
 from roundpantry.targets.records import newest_set
 from roundpantry.weeks.models import DishChoice, Search, Week
-from roundpantry.weeks.planning import answer_as_it_stands, spare_dishes
+from roundpantry.weeks.planning import answer_as_it_stands, question_from, spare_dishes
 from roundpantry.weeks.planning_facts import gather
 from roundpantry.weeks.records import (
     AvailableDishes,
@@ -328,23 +328,23 @@ def why_here(week: Week, day: int, meal: int) -> dict[str, Any]:
     }
 
 
-def ways_of(week: Week) -> dict[str, Any]:
-    """The cheapest ways to a better week."""
+def ways_of(search: Search) -> dict[str, Any]:
+    """How far a search for the cheapest ways to a better week is, and those found so far; when it
+    is over, also what would give more dishes where there are few.
+    """
+    week, here = search.week, progress(search)
+    rows = [{"number": n, **way} for n, way in enumerate(search.ways[:MOST_WAYS], 1)]
+    page = {**here, "ways": rows, "few": [], "starters": True}
+    if here["running"] or here["stale"]:
+        return page
     facts = gather(week)
-    answer = answer_as_it_stands(facts)
-    if answer is None:
-        return {"week": week, "ways": [], "cannot": True}
-    spare = spare_dishes(facts, answer.question)
-    found = ways_out(answer, spare)
-    rows = [
-        {"number": n, "text": w.text, "effect": w.effect, "kind": w.kind, "value": w.value}
-        for n, w in enumerate(found[:MOST_WAYS], 1)
-    ]
-    named = {way.value for way in found[:MOST_WAYS] if way.kind == "dish"}
+    question = question_from(facts)
+    named = {way["value"] for way in rows if way["kind"] == "dish"}
+    spare = spare_dishes(facts, question)
     unnamed = [offer for offer, _ in spare if offer.key not in named]
-    few = _for_few(week.client, answer.question, unnamed)
+    few = _for_few(week.client, question, unnamed)
     starters = any(one.starter for one in patterns_of(week.client.practitioner))
-    return {"week": week, "ways": rows, "cannot": False, "few": few, "starters": starters}
+    return {**page, "few": few, "starters": starters}
 
 
 def _for_few(client: Client, question: Question, spare: Sequence[Offer]) -> list[dict[str, Any]]:
@@ -382,8 +382,8 @@ def _for_few(client: Client, question: Question, spare: Sequence[Offer]) -> list
 
 def progress(search: Search) -> dict[str, Any]:
     """How far a search is."""
-    state = state_of(search)
-    gap = None
+    state, gap = state_of(search), None
+    queue = [one.pk for one in waiting_searches()]
     if search.points and search.bound is not None:
         gap = max(0.0, search.points - search.bound) / search.points
     return {
@@ -391,9 +391,7 @@ def progress(search: Search) -> dict[str, Any]:
         "week": search.week,
         "state": state,
         "running": state in (Search.RUNNING, Search.WAITING),
-        "before": waiting_searches().filter(pk__lt=search.pk).count()
-        if state == Search.WAITING
-        else None,
+        "before": queue.index(search.pk) if search.pk in queue else None,
         "better": _better_by(search),
         "gap": "not known yet"
         if gap is None

@@ -83,7 +83,7 @@ class FewDishes(WithDemo):
         week = self.with_bowls(client, 1)
         mine = Batch.objects.filter(practitioner=client.practitioner)
         porridge = mine.get(title__startswith="Harbour porridge")
-        page = self.client.get(reverse("weeks:ways", args=[week.pk]))
+        page = self.client.post(reverse("weeks:ways", args=[week.pk]))
         self.assertContains(page, f"Also offer {porridge.title}")
         taken = {"kind": "dish", "value": f"batch-{porridge.pk}", "revision": week.revision}
         self.client.post(reverse("weeks:take-way", args=[week.pk]), taken)
@@ -98,7 +98,7 @@ class FewDishes(WithDemo):
         week = self.with_bowls(self.bowl.client, 1)
         pattern = keep_pattern(self.bowl, "Harbour breakfast")
         Pattern.objects.filter(pk=pattern.pk).update(meal_kind="breakfast")
-        page = self.client.get(reverse("weeks:ways", args=[week.pk]))
+        page = self.client.post(reverse("weeks:ways", args=[week.pk]))
         self.assertContains(page, "Breakfast: one dish, the same every day")
         address = reverse("bowls:draw-pattern", args=[pattern.pk, self.bowl.client_id])
         self.assertContains(page, address)

@@ -65,6 +65,27 @@ class Queue(WithDemo):
         self.assertEqual(services.claim_search(2), queued[2])
         self.assertIsNone(services.claim_search(9))
 
+    def test_ways_go_first_run_beside_a_search_and_leave_it_its_place(self) -> None:
+        week = self.weeks[0]
+        plan = services.queue_search(week)
+        other = services.queue_search(self.weeks[1])
+        ways = services.queue_search(week, looks_for=Search.WAYS)
+        self.assertEqual(services.queue_search(week, looks_for=Search.WAYS), ways)
+        self.assertEqual(services.queue_search(week), plan)
+        more = services.queue_search(self.weeks[1], looks_for=Search.WAYS)
+        self.assertEqual(list(services.waiting_searches()), [ways, more, plan, other])
+        self.assertEqual(services.claim_search(1), ways)
+        self.assertEqual(services.claim_search(1), more)
+        self.assertIsNone(services.claim_search(1))  # one beside the one that may run, no more
+        Search.objects.filter(pk=ways.pk).update(state=Search.DONE)
+        Search.objects.filter(pk=more.pk).update(state=Search.DONE)
+        self.assertEqual(services.claim_search(1), plan)
+        self.assertIsNone(services.claim_search(1))
+        services.act(week, "skip", SentChange(week.revision, day=0, meal=0))
+        services.queue_search(Week.objects.get(pk=week.pk), looks_for=Search.WAYS)
+        plan.refresh_from_db()
+        self.assertTrue(plan.stop)  # what it looks for no longer fits
+
     def test_one_that_fell_silent_holds_no_place(self) -> None:
         queued = [services.queue_search(week, 20.0, 1) for week in self.weeks[:2]]
         services.claim_search(1)

@@ -1,0 +1,87 @@
+"""Ways to a better week, looked for behind the page: shown as they are found, kept when stopped,
+not to be taken for a week that has changed.
+"""
+
+from __future__ import annotations
+
+from unittest import mock
+
+from django.urls import reverse
+
+from dietetics.week.annealing import better_week
+from dietetics.week.answer import Answer
+from dietetics.week.plan import add, put
+from dietetics.week.question import Question
+from roundpantry.demo.tests.support import WithDemo
+from roundpantry.weeks import services
+from roundpantry.weeks.cell_changes import SentChange
+from roundpantry.weeks.models import Search, Week
+from roundpantry.weeks.records import plan_value
+from roundpantry.weeks.search_queue import run_search
+
+BETTERED = "dietetics.week.explanation.bettered_week"
+
+
+def by_moves(question: Question, there: Answer, seed: int = 1) -> Answer:
+    """A week bettered by moves alone: enough to find something, and quick."""
+    return better_week(question, there, seed, 300)
+
+
+class Ways(WithDemo):
+    """A week with one cooking evening and one batch on it: more would help."""
+
+    def setUp(self) -> None:
+        super().setUp()
+        week = Week.objects.filter(client__name="Maren Okafor", frozen_at=None).first()
+        rules = {"cooking_days": [-1], "most_pots": 1}
+        self.week = services.store(week, week.revision, plan_value(week), "x", rules)
+        self.search = Search.objects.create(
+            week=self.week, revision=self.week.revision, looks_for=Search.WAYS
+        )
+        self.address = reverse("weeks:progress", args=[self.week.pk, self.search.pk])
+
+    def searched(self) -> None:
+        run_search(self.search)
+        self.search.refresh_from_db()
+
+    def test_they_are_shown_as_they_are_found_and_kept_when_stopped(self) -> None:
+        seen: list[str] = []
+
+        def watched(question: Question, there: Answer, seed: int = 1) -> Answer:
+            """The page as it is by then; stopped where there is something to keep."""
+            page = self.client.get(self.address).content.decode()
+            seen.append(page)
+            if 'class="way"' in page:
+                self.client.post(reverse("weeks:stop", args=[self.week.pk, self.search.pk]))
+            return by_moves(question, there, seed)
+
+        with mock.patch(BETTERED, watched):
+            self.searched()
+        self.assertNotIn('class="way"', seen[0])
+        self.assertIn('class="way"', seen[-1])
+        self.assertNotIn("data-way", seen[-1])  # nothing to press that goes away under the finger
+        # the first solve betters the week as it stands, and the last was under way at the stop
+        self.assertRegex(seen[-1], rf": {len(seen) - 2} of \d+ changes tried")
+        self.assertEqual(self.search.state, Search.STOPPED)
+        page = self.client.get(self.address)
+        self.assertContains(page, "not every change was tried")
+        self.assertContains(page, "data-way=", len(self.search.ways))
+
+    @mock.patch(BETTERED, by_moves)
+    def test_those_of_an_earlier_week_are_not_to_be_taken(self) -> None:
+        self.searched()
+        self.assertEqual(self.search.state, Search.DONE)
+        self.assertContains(self.client.get(self.address), "data-way=")
+        services.act(self.week, "skip", SentChange(self.week.revision, day=0, meal=0))
+        page = self.client.get(self.address)
+        self.assertContains(page, "no longer fit")
+        self.assertContains(page, "Look again")
+        self.assertNotContains(page, "data-way")
+
+    def test_a_meal_of_several_dishes_is_said_to_be_in_the_way(self) -> None:
+        plan = plan_value(self.week)
+        day, meal, cell = next(place for place in plan.places() if place[2].entries)
+        two = add(put(plan, day, meal, cell.entries[0]), day, meal, cell.entries[0])
+        services.store(self.week, self.week.revision, two, "x")
+        page = self.client.post(reverse("weeks:ways", args=[self.week.pk]))
+        self.assertContains(page, "Lock that meal first")
