@@ -8,6 +8,7 @@ import unittest
 from collections.abc import Sequence
 from dataclasses import replace
 from functools import partial
+from unittest import mock
 
 from dietetics.cautions.facts import ClientFacts
 from dietetics.composition.foods import load_shelf
@@ -15,7 +16,7 @@ from dietetics.composition.sums import FoodContent, Item, compose
 from dietetics.targets.schools import school, schools
 from dietetics.targets.windows import Window
 from dietetics.week.annealing import good_week
-from dietetics.week.answer import answer_of
+from dietetics.week.answer import Answer, answer_of
 from dietetics.week.batch_supply import WeekBatch
 from dietetics.week.cooking_evenings import cheapest
 from dietetics.week.day_totals import Dish
@@ -122,6 +123,26 @@ class Explained(unittest.TestCase):
         self.assertAlmostEqual(
             answer.points - good_week(more, moves=8000, restarts=2).points, best.saves, delta=1.0
         )
+
+    def test_what_needs_no_change_is_no_merit_of_one(self) -> None:
+        """A week that a first look does not better, and a look with any change does: what helps is
+        planning again, and a way is told for what it saves on top of that alone.
+        """
+        asked = question(offer("heavy", 660, most_uses=9))
+        empty = answer_of(asked, {slot: asked.choices(slot)[0] for slot in asked.slots})
+        full = good_week(asked, moves=200)
+        spare = [(offer("middling", 550, most_uses=7), ()), (offer("crumb", 20), ())]
+
+        def bettered(changed: Question, there: Answer, seed: int = 1) -> Answer:
+            return there if changed is asked else good_week(changed, seed, 200)
+
+        with mock.patch("dietetics.week.explanation.bettered_week", bettered):
+            ways = {way.value: way for way in ways_out(empty, spare)}
+        self.assertEqual(list(ways), ["", "middling", "energy_kcal"])
+        self.assertEqual(ways[""].kind, "again")
+        self.assertAlmostEqual(ways[""].saves, empty.points - full.points)
+        # three lunches 10 % over 600 kcal, and 0.15 × 10 % of the meal's share
+        self.assertAlmostEqual(ways["middling"].saves, 3 * (60 + 1.8), delta=0.5)
 
     def test_ways_out_are_told_of_as_they_are_tried_and_end_where_nobody_wants_more(self) -> None:
         answer = good_week(question(offer("heavy", 660, most_uses=9)), moves=200)

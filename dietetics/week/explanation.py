@@ -9,7 +9,7 @@ from dataclasses import dataclass, replace
 
 from dietetics.nutrients import nutrient
 from dietetics.targets.windows import Window
-from dietetics.week.answer import Answer, answer_of
+from dietetics.week.answer import Answer, answer_of, same_week
 from dietetics.week.daynames import DAY_NAMES
 from dietetics.week.empty_meals import empty_because
 from dietetics.week.first_week import bettered_week
@@ -22,10 +22,13 @@ from dietetics.week.question import (
     Question,
     Slot,
 )
+from dietetics.week.recheck import broken_rules
 from dietetics.week.week_words import amount_of, day_sums, what_changed
 
 MOST_SPARE = 4
 WORTH = 1.0  # points: less is no reason worth naming
+# points, a third of a batch to cook: less is no reason to change what is asked, or to plan again
+WORTH_A_CHANGE = 5.0
 Spare = tuple[
     Offer, tuple[BatchFacts, ...]
 ]  # a dish that is not offered, and the pots it takes from
@@ -66,6 +69,7 @@ class WayOut:
     effect: tuple[str, ...] = ()
 
 
+Change = tuple[str, str, str, Question]  # in words, its kind and value, what is asked then
 # (changes tried, of how many, the ways found so far) → go on?
 ToldOfWays = Callable[[int, int, Sequence[WayOut]], bool]
 
@@ -171,24 +175,50 @@ def ways_out(
     set).
 
     Each starts from the week as it stands, bettered first, so a saving is what was found and no
-    proof. Watching a window less comes last. `told` hears of each change that was tried, and ends
-    the search where it says no.
+    proof. Where that alone helps, planning again with nothing changed ("again") comes first, and
+    watching a window less last. `told` hears of each change that was tried, and ends the search
+    where it says no.
     """
+    present = answer_of(answer.question, answer.chosen)
     base = bettered_week(answer.question, answer, seed)
     tried = [*_with_another(answer, spare), *_relaxed(answer)]
-    found = list[WayOut]()
-    for number, (text, kind, value, changed) in enumerate(tried):
-        if told is not None and not told(number, len(tried), found):
+    better = list[Answer]()
+    for number, (_, _, _, changed) in enumerate(tried):
+        if told is not None and not told(number, len(tried), _worthy(present, base, tried, better)):
             break
-        better = bettered_week(changed, base, seed)
-        if base.points - better.points >= WORTH:
-            effect = tuple(what_changed(base, better))
-            found.append(WayOut(text, base.points - better.points, kind, value, effect))
-            found.sort(key=lambda way: (way.kind == "watch", -way.saves))
-    return found
+        better.append(bettered_week(changed, base, seed))
+        base = _without_the_change(base, better[-1])
+    return _worthy(present, base, tried, better)
 
 
-def _relaxed(answer: Answer) -> Iterator[tuple[str, str, str, Question]]:
+def _without_the_change(base: Answer, better: Answer) -> Answer:
+    """The better of the two weeks for the question of the first: what needs no change is no merit
+    of one.
+    """
+    same = same_week(base.question, better)
+    fits = same.points < base.points and not broken_rules(same)
+    return same if fits else base
+
+
+def _worthy(
+    present: Answer, base: Answer, tried: Sequence[Change], better: Sequence[Answer]
+) -> list[WayOut]:
+    """Of planning again and the changes that were tried, those that save enough, the most useful
+    first.
+    """
+    found, saved = [], present.points - base.points
+    if saved >= WORTH_A_CHANGE:
+        effect = tuple(what_changed(present, base))
+        found.append(WayOut("plan again with nothing changed", saved, "again", "", effect))
+    for (text, kind, value, _), week in zip(tried, better, strict=False):
+        saved = base.points - week.points
+        if saved >= WORTH_A_CHANGE:
+            found.append(WayOut(text, saved, kind, value, tuple(what_changed(base, week))))
+    order = {"again": 0, "watch": 2}
+    return sorted(found, key=lambda way: (order.get(way.kind, 1), -way.saves))
+
+
+def _relaxed(answer: Answer) -> Iterator[Change]:
     question, rules = answer.question, answer.question.rules
     for day in range(-1, len(question.kinds)):
         if (
@@ -238,7 +268,7 @@ def _relaxed(answer: Answer) -> Iterator[tuple[str, str, str, Question]]:
     yield from _oftener(answer)
 
 
-def _oftener(answer: Answer) -> Iterator[tuple[str, str, str, Question]]:
+def _oftener(answer: Answer) -> Iterator[Change]:
     """Dishes nearer to one another, where a meal is empty that they would fill."""
     question = answer.question
     empty = {question.meals[slot[1]].name for slot in question.slots if not answer.dish(slot)}
@@ -251,9 +281,7 @@ def _oftener(answer: Answer) -> Iterator[tuple[str, str, str, Question]]:
             yield f"let {offer.name} come {words}", "apart", offer.key, changed
 
 
-def _with_another(
-    answer: Answer, spare: Sequence[Spare]
-) -> Iterator[tuple[str, str, str, Question]]:
+def _with_another(answer: Answer, spare: Sequence[Spare]) -> Iterator[Change]:
     """Each spare dish offered too: the few that would help most at the meals they are for, by the
     planner's own prices, with the rest of the week as it is.
     """

@@ -92,6 +92,8 @@ def way_taken(week: Week, kind: str, value: str) -> tuple[dict[str, Any], dict[s
         whole(value, 1, MOST_BATCHES_AN_EVENING),
     )
     evenings = sorted({*usual.cooking_days, *([] if evening is None else [evening])})
+    if kind == "again":
+        return dict(week.rules), None
     if kind == "evening" and evening is not None and len(evenings) <= MOST_EVENINGS:
         return {**week.rules, "cooking_days": evenings}, None
     if kind == "pots" and pots is not None:

@@ -479,6 +479,11 @@ class BySolver(Weeks):
         self.assertContains(
             self.client.post(reverse("weeks:take-way", args=[now.pk]), way, **HTMX), "Week planned"
         )
+        now = Week.objects.get(pk=now.pk)
+        self.assertEqual(rules_of(now).cooking_days, (-1, 3, 5))
+        again = {"revision": now.revision, "kind": "again", "value": "", "plan": "yes"}
+        said = self.client.post(reverse("weeks:take-way", args=[now.pk]), again, **HTMX)
+        self.assertContains(said, "Week planned")
         self.assertEqual(rules_of(Week.objects.get(pk=now.pk)).cooking_days, (-1, 3, 5))
         self.assertEqual(self.client.post(reverse("weeks:ways", args=[now.pk])).status_code, 200)
         for evening, code in (("4", 200), ("1", 422)):  # four evenings are the most

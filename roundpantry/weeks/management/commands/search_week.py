@@ -16,6 +16,7 @@ class Command(BaseCommand):
     """Run what waits, one after the other."""
 
     help = __doc__
+    requires_system_checks: list[str] = []
 
     def handle(self, *args: Any, **options: Any) -> None:
         """Run them, behind the pages: whoever waits for a page goes first."""
