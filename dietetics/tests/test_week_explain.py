@@ -124,6 +124,12 @@ class Explained(unittest.TestCase):
             answer.points - good_week(more, moves=8000, restarts=2).points, best.saves, delta=1.0
         )
 
+    def test_a_dish_oftener_than_it_may_come_is_a_change(self) -> None:
+        asked = question(offer("good", 550, most_uses=1), offer("heavy", 660, most_uses=9), days=3)
+        ways = ways_out(good_week(asked, moves=2000))
+        self.assertIn(("uses", "good"), {(way.kind, way.value) for way in ways})
+        self.assertNotIn("again", {way.kind for way in ways})
+
     def test_what_needs_no_change_is_no_merit_of_one(self) -> None:
         """A week that a first look does not better, and a look with any change does: what helps is
         planning again, and a way is told for what it saves on top of that alone.
@@ -146,7 +152,8 @@ class Explained(unittest.TestCase):
 
     def test_ways_out_are_told_of_as_they_are_tried_and_end_where_nobody_wants_more(self) -> None:
         answer = good_week(question(offer("heavy", 660, most_uses=9)), moves=200)
-        spare = [(offer("middling", 550, most_uses=7), ()), (offer("crumb", 20), ())]
+        # 20 kcal above 600 costs less than 60 above, and more than not to mind; that comes last
+        spare = [(offer("middling", 620, most_uses=7), ()), (offer("crumb", 20), ())]
         heard: list[tuple[int, int, int]] = []
 
         def told(number: int, of: int, found: Sequence[WayOut], most: int) -> bool:

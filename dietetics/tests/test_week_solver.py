@@ -138,6 +138,18 @@ class SmallWeeks(unittest.TestCase):
         self.assertEqual(any("not cooked" in words for words in broken_rules(nothing_cooked)), uses)
 
 
+class Polished(unittest.TestCase):
+    def test_no_other_choice_in_one_cell_is_better(self) -> None:
+        for seed in range(20):
+            question = small(seed, 4, 5, (0.75, 1.0))
+            found = good_week(question, seed, moves=40)
+            for slot in question.slots:
+                for choice in question.choices(slot):
+                    other = answer_of(question, {**found.chosen, slot: choice})
+                    if not broken_rules(other):
+                        self.assertGreaterEqual(other.points, found.points - 1e-6, (seed, slot))
+
+
 class Repeatable(unittest.TestCase):
     def test_the_same_seed_gives_the_same_week(self) -> None:
         question = small(3, days=7)

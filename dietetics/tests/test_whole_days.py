@@ -104,6 +104,17 @@ class FirstWeeks(unittest.TestCase):
                 filled = [slot for slot in question.slots if best.dish(slot)]
                 self.assertEqual([slot for slot in filled if not found.dish(slot)], [])
 
+    def test_the_largest_days_of_the_mix_are_a_better_week_to_begin_with(self) -> None:
+        before = after = 0.0
+        for seed in range(8):
+            question = varied(seed, days=4, dishes=9)
+            rough = rough_week(question, 1, 50)
+            week = likely_dishes(question, rough, most_ways=1).week
+            for slot in question.locks:
+                self.assertEqual(week.dish(slot), question.locks[slot][0])
+            before, after = before + rough.points, after + week.points
+        self.assertLess(after, 0.9 * before)
+
     def test_likely_dishes_hold_locked_ones_and_one_for_every_meal(self) -> None:
         for seed in (1, 4, 7):  # with a locked meal
             question = varied(seed, days=4, dishes=9)

@@ -13,6 +13,7 @@ from importlib import import_module
 from dietetics.week.annealing import better_week, good_week, rough_week
 from dietetics.week.answer import Answer, same_week
 from dietetics.week.improving import ROUGH_MOVES, ways_of_a_day
+from dietetics.week.meal_order import by_turns
 from dietetics.week.question import Question
 
 FEW_WAYS = 120_000  # to spend a day: so many are looked at at once
@@ -27,7 +28,13 @@ NEAR_ENOUGH, NEAR_ENOUGH_OF_SOME = 0.01, 0.05
 
 
 def first_week(question: Question, seed: int = 1) -> Answer:
-    """A good week at once. It carries a bound where all dishes were looked at."""
+    """A good week at once, its dishes by turns at lunch and dinner where that costs nothing. It
+    carries a bound where all dishes were looked at.
+    """
+    return by_turns(_first_week(question, seed))
+
+
+def _first_week(question: Question, seed: int) -> Answer:
     if ways_of_a_day(question, FEW_WAYS) <= FEW_WAYS:
         start = good_week(question, seed, SHORT_MOVES, 1)
         return _by_whole_days(question, start, STEPS, NEAR_ENOUGH)

@@ -11,6 +11,7 @@ from importlib import import_module
 
 from dietetics.week.annealing import rough_week
 from dietetics.week.answer import Answer, same_week
+from dietetics.week.meal_order import by_turns
 from dietetics.week.question import Question
 
 Told = Callable[[float, float, float], bool]  # (seconds, points, bound) → go on?
@@ -38,11 +39,15 @@ def by_whole_days(question: Question) -> bool:
 def improve(
     question: Question, start: Answer, seconds: float = 20.0, told: Told | None = None
 ) -> Answer:
-    """The start improved and bounded within `seconds`, or until `told` says no. Never worse than
-    the start, and the bound is proven whatever stops the search.
-
-    The search is loaded here, so that nothing else pays for it.
+    """The start improved and bounded within `seconds`, or until `told` says no, its dishes by turns
+    at lunch and dinner where that costs nothing. Never worse than the start, and the bound is
+    proven whatever stops the search.
     """
+    return by_turns(_improved(question, start, seconds, told))
+
+
+def _improved(question: Question, start: Answer, seconds: float, told: Told | None) -> Answer:
+    """The search is loaded here, so that nothing else pays for it."""
     search = import_module("dietetics.week.menu_search")
     if by_whole_days(question):
         answer: Answer = search.improve_by_menus(question, start, search.Effort(seconds), told)

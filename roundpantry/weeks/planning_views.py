@@ -183,7 +183,11 @@ def _begun(request: Request, now: Week, looks_for: str) -> HttpResponse:
 def _how_far(request: Request, found: Search) -> HttpResponse:
     """How far a search is, and what it has found."""
     if found.looks_for == Search.WAYS:
-        return render(request, "weeks/ways.html", week_drawer.ways_of(found))
+        try:
+            return render(request, "weeks/ways.html", week_drawer.ways_of(found))
+        except DieteticsError as error:  # its dishes may be gone
+            page = {"week": found.week, "problem": str(error)}
+            return render(request, "weeks/explained.html", page)
     return render(request, "weeks/progress.html", week_drawer.progress(found))
 
 

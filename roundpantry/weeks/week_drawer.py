@@ -335,7 +335,7 @@ def ways_of(search: Search) -> dict[str, Any]:
     week, here = search.week, progress(search)
     rows = [{"number": n, **way} for n, way in enumerate(search.ways[:MOST_WAYS], 1)]
     page = {**here, "ways": rows, "few": [], "starters": True}
-    if here["running"] or here["stale"]:
+    if here["running"]:
         return page
     facts = gather(week)
     question = question_from(facts)

@@ -78,6 +78,12 @@ class Ways(WithDemo):
         self.assertContains(page, "Look again")
         self.assertNotContains(page, "data-way")
 
+    def test_dishes_that_are_gone_by_then_are_said_to_be_missing(self) -> None:
+        Search.objects.filter(pk=self.search.pk).update(state=Search.DONE)
+        self.week.client.bowls.all().delete()
+        self.week.client.dish_choices.all().delete()
+        self.assertContains(self.client.get(self.address), "can't be planned yet")
+
     def test_a_meal_of_several_dishes_is_said_to_be_in_the_way(self) -> None:
         plan = plan_value(self.week)
         day, meal, cell = next(place for place in plan.places() if place[2].entries)
