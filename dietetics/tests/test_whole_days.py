@@ -22,6 +22,7 @@ from dietetics.tests.week_oracle import least_cost
 from dietetics.week import first_week as week_at_once
 from dietetics.week import improving, integer_program
 from dietetics.week.annealing import good_week, rough_week
+from dietetics.week.answer import Answer
 from dietetics.week.day_menus import menus_of
 from dietetics.week.first_week import bettered_week, first_week
 from dietetics.week.improving import MOST_WAYS, by_whole_days, improve, ways_of_a_day
@@ -204,6 +205,28 @@ class VeryLargeWeeks(unittest.TestCase):
                 self.assertLessEqual(found.points, start.points)
                 self.assertAlmostEqual(found.points, best.points, delta=CLOSE)
                 self.assertLessEqual(max(bound for _, bound in heard), best.points + CLOSE)
+
+    def test_where_ways_are_not_few_likely_dishes_come_first_and_the_proof_holds(self) -> None:
+        tried: list[int] = []
+        likely = improving._with_likely_dishes
+
+        def watched(*given: object) -> Answer:
+            found = likely(*given)  # type: ignore[arg-type]
+            tried.append(found.bound is None)
+            return found
+
+        for seed in range(4):
+            question = varied(seed, days=3, dishes=4)
+            start = rough_week(question, seed, 20)
+            best = improve_by_menus(question, good_week(question, moves=500), Effort(20))
+            with (
+                mock.patch.object(improving, "FEW_WAYS", 3),
+                mock.patch.object(improving, "_with_likely_dishes", watched),
+            ):
+                found = improve(question, start, 20)
+            self.assertAlmostEqual(found.points, best.points, delta=CLOSE)
+            self.assertAlmostEqual(found.bound or 0.0, best.bound or 0.0, delta=CLOSE)
+        self.assertEqual(tried, [True] * 4)
 
     def test_stopped_while_likely_dishes_are_tried_nothing_else_begins(self) -> None:
         question = varied(3, days=4, dishes=8)

@@ -12,11 +12,10 @@ from importlib import import_module
 
 from dietetics.week.annealing import better_week, good_week, rough_week
 from dietetics.week.answer import Answer, same_week
-from dietetics.week.improving import ROUGH_MOVES, ways_of_a_day
+from dietetics.week.improving import FEW_WAYS, ROUGH_MOVES, ways_of_a_day
 from dietetics.week.meal_order import by_turns
 from dietetics.week.question import Question
 
-FEW_WAYS = 120_000  # to spend a day: so many are looked at at once
 SHORT_MOVES, LAST_MOVES = 1_000, 300
 # Nodes with all dishes and with some, and steps of the simplex method, for a new week; for one that
 # is bettered. The steps of the method tell where there are so many batches that a node takes long.

@@ -6,7 +6,7 @@ from __future__ import annotations
 
 import math
 import time
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from importlib import import_module
 
 from dietetics.week.annealing import rough_week
@@ -16,9 +16,12 @@ from dietetics.week.question import Question
 
 Told = Callable[[float, float, float], bool]  # (seconds, points, bound) → go on?
 MOST_WAYS = 60_000_000  # of one day: about ten seconds of looking
-# Where they are more, this share of the time goes to weeks of likely dishes, time and again others:
-# those that rough weeks lead to, with which there are at most so many ways.
+FEW_WAYS = 120_000  # so many are looked at at once
+# A share of the time goes to weeks of likely dishes, time and again others: those that rough weeks
+# lead to, with which there are at most so many ways. Half of it where whole days are too many; a
+# fifth where they are not few, as the first week may have been unlucky in its dishes.
 LIKELY_SHARE, LIKELY_WAYS = 0.5, (150_000, 150_000, 300_000, 1_000_000)
+EARLY_SHARE, EARLY_WAYS = 0.2, (150_000, 300_000)
 ROUGH_MOVES = 1_000
 
 
@@ -48,30 +51,40 @@ def improve(
 
 def _improved(question: Question, start: Answer, seconds: float, told: Told | None) -> Answer:
     """The search is loaded here, so that nothing else pays for it."""
-    search = import_module("dietetics.week.menu_search")
-    if by_whole_days(question):
-        answer: Answer = search.improve_by_menus(question, start, search.Effort(seconds), told)
-        return answer
     began = time.perf_counter()
-    answer = _with_likely_dishes(question, start, LIKELY_SHARE * seconds, told)
+    answer, ways = start, ways_of_a_day(question)
+    if ways > MOST_WAYS:
+        answer = _with_likely_dishes(question, start, LIKELY_SHARE * seconds, LIKELY_WAYS, told)
+    elif ways > FEW_WAYS:
+        answer = _with_likely_dishes(question, start, EARLY_SHARE * seconds, EARLY_WAYS, told)
     left = began + seconds - time.perf_counter()
     if told is not None and not told(seconds - left, answer.points, -math.inf):
         return answer
-    cells = import_module("dietetics.week.integer_program")
-    found: Answer = cells.improve_by_cells(question, answer, left, _later(told, seconds - left))
+    later = _later(told, seconds - left)
+    if ways > MOST_WAYS:
+        cells = import_module("dietetics.week.integer_program")
+        found: Answer = cells.improve_by_cells(question, answer, left, later)
+    else:
+        search = import_module("dietetics.week.menu_search")
+        found = search.improve_by_menus(question, answer, search.Effort(left), later)
     return found
 
 
 def _with_likely_dishes(
-    question: Question, start: Answer, seconds: float, told: Told | None
+    question: Question,
+    start: Answer,
+    seconds: float,
+    most_ways: Sequence[int],
+    told: Told | None,
 ) -> Answer:
     """The start improved with the dishes alone that a better week is likely made of, and its own:
-    one rough week after another tells which. Nothing is proven.
+    one rough week after another tells which, each time with at most so many ways to spend a day.
+    Nothing is proven.
     """
     search = import_module("dietetics.week.menu_search")
     likely_dishes = import_module("dietetics.week.likely_dishes").likely_dishes
     best, began = start, time.perf_counter()
-    for number, ways in enumerate(LIKELY_WAYS):
+    for number, ways in enumerate(most_ways):
         passed = time.perf_counter() - began
         stopped = told is not None and not told(passed, best.points, -math.inf)
         if stopped or passed >= seconds:
@@ -80,7 +93,7 @@ def _with_likely_dishes(
         likely = likely_dishes(question, rough, ways).dishes
         fewer = question.with_dishes(likely | {best.dish(slot) for slot in best.chosen})
         passed = time.perf_counter() - began
-        effort = search.Effort(max(0.0, seconds - passed) / (len(LIKELY_WAYS) - number))
+        effort = search.Effort(max(0.0, seconds - passed) / (len(most_ways) - number))
         heard = _later(told, passed, proven=False)
         found = search.improve_by_menus(fewer, same_week(fewer, best), effort, heard)
         best = min(same_week(question, found), best, key=lambda one: one.points)

@@ -280,7 +280,7 @@ def _how_good(answer: Answer) -> str:
     if answer.gap is None:
         return "This is a good plan, not proven to be the best."
     if answer.gap <= PROVEN:
-        return "No better plan is possible with these dishes and rules."
+        return "No better plan is possible with these dishes and rules, as the planner weighs them."
     return f"This is a good plan; the best possible is at most {answer.gap:.1%} better."
 
 

@@ -533,7 +533,11 @@ class BySolver(Weeks):
         for share, words, longer in (
             (None, "not proven to be the best", True),
             (0.96, "the best possible is at most 4.0% better", True),
-            (1.0, "No better plan is possible with these dishes and rules", False),
+            (
+                1.0,
+                "No better plan is possible with these dishes and rules, as the planner weighs",
+                False,
+            ),
         ):
 
             def found(question: Question, seed: int = 1, share: float | None = share) -> Answer:
