@@ -43,6 +43,11 @@ def shown_in(display: Display) -> Iterator[None]:
         DISPLAY.reset(token)
 
 
+def in_text(name: str) -> str:
+    """A name within a sentence: its first letter small, capitals elsewhere kept."""
+    return name[:1].lower() + name[1:]
+
+
 @dataclass(frozen=True)
 class Nutrient:
     """One counted thing. `kind` is "table" (a column), "linear" (a weighted sum of columns) or
@@ -56,6 +61,11 @@ class Nutrient:
     base_unit: str
     base_decimals: int
     kind: str = "table"
+
+    @property
+    def name_in_text(self) -> str:
+        """The name within a sentence: "energy density", "vitamin K"."""
+        return in_text(self.name)
 
     @property
     def factor(self) -> float:

@@ -22,7 +22,7 @@ from dietetics.balance.solver import solve
 from dietetics.balance.solver_program import miss, sheet, side_scale, side_terms
 from dietetics.composition.foods import Food
 from dietetics.composition.sums import FoodContent
-from dietetics.nutrients import nutrient
+from dietetics.nutrients import in_text, nutrient
 from dietetics.targets.schools import School
 from dietetics.time_limits import now_s
 
@@ -153,7 +153,7 @@ def _widenings(answer: Answer, conflict: Conflict) -> list[Way]:
             continue
         verb = "up to" if side.end == "high" else "down to"
         change = (
-            f"Change the target: {side.rule.name.lower()} go {verb} {side.rule.text(value)} "
+            f"Change the target: {in_text(side.rule.name)} go {verb} {side.rule.text(value)} "
             f"(now {side.rule.text(old)})"
         )
         way = Way("widen", change, effect_words(again), again, side.rule.key, side.end, value)

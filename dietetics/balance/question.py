@@ -15,7 +15,7 @@ from functools import cached_property
 from dietetics.composition.foods import Food
 from dietetics.composition.sums import Composed, Item
 from dietetics.errors import DieteticsError
-from dietetics.nutrients import DENSITY, FAT_KCAL_PER_G, nutrient
+from dietetics.nutrients import DENSITY, FAT_KCAL_PER_G, in_text, nutrient
 from dietetics.targets.schools import PlateRule, School
 from dietetics.targets.windows import IMPORTANCES, Window
 
@@ -173,7 +173,7 @@ class Side:
         assert value is not None
         word = "at least" if self.end == "low" else "at most"
         whose = " (set by the clinician)" if self.rule.fixed else ""
-        return f"{self.rule.name.lower()} of {word} {self.rule.text(value)}{whose}"
+        return f"{in_text(self.rule.name)} of {word} {self.rule.text(value)}{whose}"
 
 
 @dataclass(frozen=True)

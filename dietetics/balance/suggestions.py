@@ -20,7 +20,7 @@ from dietetics.balance.roles import mood_of, ready, role_of
 from dietetics.cautions.food_rules import IRON_WORTH_MG, VITAMIN_C_LEAST_MG
 from dietetics.composition.aminoacids import pattern_of, score
 from dietetics.composition.foods import Food
-from dietetics.nutrients import nutrient
+from dietetics.nutrients import in_text, nutrient
 from dietetics.targets.schools import School
 
 SHOULD_PRICE = 5.0  # of a whole miss of what should be, against turning a portion by its whole self
@@ -107,7 +107,7 @@ def _brings(off: Sequence[Standing], after: Sequence[Standing]) -> str:
     """What a turn brings in, or comes nearest to, and what else it pushes out."""
     now = {s.key: s for s in after}
     was = {s.key for s in off}
-    brought = [s.rule.name.lower() for s in off if now[s.key].state == "in"]
+    brought = [in_text(s.rule.name) for s in off if now[s.key].state == "in"]
     left = [now[s.key].words() for s in off if now[s.key].state in ("short", "over")]
     pushed = [
         s.words()

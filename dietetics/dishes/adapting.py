@@ -253,7 +253,7 @@ def effect_words(changes: dict[str, float]) -> str:
         one = nutrient(key)
         if one.rounded(abs(change)) == 0:
             continue
-        name = "" if key == "energy_kcal" else f" {one.name.lower()}"
+        name = "" if key == "energy_kcal" else f" {one.name_in_text}"
         words.append(f"{one.text(abs(change))} {'less' if change < 0 else 'more'}{name}")
     return ", ".join(words) or "no notable change"
 

@@ -114,9 +114,9 @@ def difference_sentence(first: Plate, second: Plate) -> str:
         if a is None or b is None:
             continue
         one = nutrient(key)
-        name = "" if key == "energy_kcal" else f" {one.name.lower()}"
+        name = "" if key == "energy_kcal" else f" {one.name_in_text}"
         if abs(b - a) <= WORTH_SAYING * max(abs(a), abs(b)) or one.rounded(a) == one.rounded(b):
-            same.append("energy" if key == "energy_kcal" else one.name.lower())
+            same.append("energy" if key == "energy_kcal" else one.name_in_text)
         else:
             sure = first.total[key].complete and second.total[key].complete
             less.append(

@@ -114,7 +114,7 @@ def _parts(facts: LabelFacts) -> list[Check]:
         )
     for part, whole in (("saturated_fat_g", "fat_g"), ("sugars_g", "carbohydrate_g")):
         if part in values and whole in values and values[part] > values[whole] + 0.6:
-            inner, outer = nutrient(part).name, nutrient(whole).name.lower()
+            inner, outer = nutrient(part).name, nutrient(whole).name_in_text
             text = f"{inner} ({values[part]:g} g) is more than {outer} ({values[whole]:g} g)."
             found.append(Check(part, True, text))
     if values.get("fibre_g", 0.0) > values.get("carbohydrate_g", 1e9) + 0.6:

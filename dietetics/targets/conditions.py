@@ -24,6 +24,22 @@ POTASSIUM_WATCHED = KIDNEY | {"potassium-raising"}
 # steady.
 NO_SODIUM_CEILING = frozenset({"prescribed-sodium", "lithium"})
 THYROID = frozenset({"thyroid-medicine", "hypothyroidism"})
+# The nutrients whose targets a condition or medicine asks for: nobody is advised to leave those.
+# Our reading of the table, and no complete list.
+_MINDED: tuple[tuple[frozenset[str], frozenset[str]], ...] = (
+    (KIDNEY, frozenset({"protein_g", "sodium_mg", "potassium_mg", "phosphorus_mg"})),
+    (frozenset({"potassium-raising"}), frozenset({"potassium_mg"})),
+    (frozenset({"warfarin"}), frozenset({"vitamin_k_ug"})),
+    (NO_SODIUM_CEILING | {"hypertension", "heart-failure"}, frozenset({"sodium_mg"})),
+    (frozenset({"high-ldl"}), frozenset({"saturated_fat_g"})),
+    (DIABETES | {"gestational-diabetes"}, frozenset({"carbohydrate_g", "fibre_g"})),
+    (frozenset({"iron-deficiency"}), frozenset({"iron_mg"})),
+    (frozenset({"low-b12"}), frozenset({"vitamin_b12_ug"})),
+    (frozenset({"osteoporosis"}), frozenset({"calcium_mg", "vitamin_d_ug", "protein_g"})),
+    (THYROID, frozenset({"iodine_ug"})),
+    (frozenset({"bariatric-surgery"}), frozenset({"protein_g"})),
+    (frozenset({"eating-disorder"}), frozenset({"energy_kcal"})),
+)
 # What no person has at once; each group holds at most one.
 EXCLUSIVE = (
     tuple(sorted(KIDNEY_STAGES)),
@@ -58,6 +74,12 @@ class Condition:
 def conditions() -> Mapping[str, Condition]:
     """Every condition by its key, in the table's order."""
     return {row["key"]: Condition(**row) for row in read_table("conditions.csv")}
+
+
+def nutrients_minded(present: frozenset[str]) -> frozenset[str]:
+    """The nutrients whose targets these conditions and medicines ask for."""
+    found = (nutrients for having, nutrients in _MINDED if having & present)
+    return frozenset().union(*found)
 
 
 CONDITIONS: Mapping[str, str] = {key: one.name for key, one in conditions().items()}

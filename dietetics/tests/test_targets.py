@@ -12,7 +12,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from dietetics.errors import DieteticsError
-from dietetics.targets.conditions import CONDITIONS
+from dietetics.nutrients import BY_KEY
+from dietetics.targets.conditions import CONDITIONS, KIDNEY, nutrients_minded
 from dietetics.targets.energy import FLOOR_KCAL, energy_of, required_kcal, resting_kcal
 from dietetics.targets.intakes import intakes_of
 from dietetics.targets.measurements import read_height_cm, read_weight_kg
@@ -28,6 +29,21 @@ def window(person: Person, key: str) -> tuple[float | None, float | None] | None
     """A proposed window as (low, high)."""
     target = propose(person).target(key)
     return (target.window.low, target.window.high) if target else None
+
+
+class Minded(unittest.TestCase):
+    """Which targets conditions ask for; the keys are those of the tables."""
+
+    def test_conditions_name_the_nutrients_they_are_about(self) -> None:
+        self.assertEqual(nutrients_minded(frozenset()), frozenset())
+        self.assertEqual(nutrients_minded(frozenset({"reflux"})), frozenset())
+        both = nutrients_minded(frozenset({"warfarin", "hypertension"}))
+        self.assertEqual(both, {"vitamin_k_ug", "sodium_mg"})
+        for key in CONDITIONS:
+            for one in nutrients_minded(frozenset({key})):
+                self.assertIn(one, BY_KEY)
+        for kidney in KIDNEY:
+            self.assertIn("potassium_mg", nutrients_minded(frozenset({kidney})))
 
 
 class Energy(unittest.TestCase):

@@ -243,7 +243,7 @@ def _relaxed(answer: Answer) -> Iterator[Change]:
         )
     for window in _worst_windows(answer):
         rest = tuple(w for w in question.windows if w.key != window.key)
-        name = nutrient(window.key).name.lower()
+        name = nutrient(window.key).name_in_text
         yield (
             f"track {name} without requiring it",
             "watch",

@@ -132,8 +132,8 @@ class Choice:
 @dataclass(frozen=True)
 class Question:
     """Everything a week is chosen from. `locks` holds cells that stay as they are: (dish key or "",
-    scale); `skipped` cells are no meals; `fixed` windows are set by a clinician, so nobody is
-    invited to leave them.
+    scale); `skipped` cells are no meals; `fixed` windows are set by a clinician or asked for by a
+    condition, so nobody is invited to leave them.
 
     Raises `week-no-meals`, `week-no-dishes`, `week-unreadable`.
     """

@@ -81,7 +81,7 @@ def fitting_page(batch: Batch, client: Client | None) -> dict[str, Any]:
                 "costs": [
                     (label, _cell(cost.amounts[key], key) if cost else "") for key, label in COSTS
                 ],
-                "worst": f"{cost.share:.0%} of the {nutrient(cost.worst).name.lower()}"
+                "worst": f"{cost.share:.0%} of the {nutrient(cost.worst).name_in_text}"
                 if cost and cost.share >= 0.25
                 else "",
                 "marks": _marks(food, client),

@@ -187,7 +187,7 @@ def _adds_words(value: BatchValue, client: Client, meal: str, windows: Sequence[
         figure, whole = value.per_serving[window.key], window.low or window.high
         if figure.amount is not None and whole and nutrient(window.key).kind == "table":
             parts.append(
-                f"{nutrient(window.key).name.lower()} {figure.shown()} "
+                f"{nutrient(window.key).name_in_text} {figure.shown()} "
                 f"({figure.amount / whole:.0%} of target)"
             )
     return f"One serving adds to {client.name}'s {meal.lower()}: {', '.join(parts)}."

@@ -27,7 +27,7 @@ from dietetics.composition.proteinquality import (
 )
 from dietetics.dishes.cooking import other_weight
 from dietetics.errors import DieteticsError
-from dietetics.nutrients import nutrient
+from dietetics.nutrients import in_text, nutrient
 from roundpantry.bowls.balance_question import bowl_question_of, pantry_of
 from roundpantry.bowls.balance_services import Balanced
 from roundpantry.bowls.models import Bowl, BowlPart
@@ -99,7 +99,7 @@ def balanced(bowl: Bowl, result: Balanced, proving: bool) -> dict[str, Any]:
     answer = result.answer
     missed = _lines(answer.standings, "must", "should")
     met = [
-        s.rule.name.lower()
+        in_text(s.rule.name)
         for s in answer.standings
         if s.state == "in" and s.rule.importance != "watch"
     ]

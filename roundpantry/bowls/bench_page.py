@@ -235,8 +235,8 @@ def off_text(level: Level) -> str:
     """A level outside its window in few words: "protein 7.6 g over"."""
     one = nutrient(level.window.key)
     if level.state == "unknown":
-        return f"{one.name.lower()} unknown"
-    return f"{one.name.lower()} {one.text(level.by)} {level.state}"
+        return f"{one.name_in_text} unknown"
+    return f"{one.name_in_text} {one.text(level.by)} {level.state}"
 
 
 GLAZE_KEY = (
@@ -334,7 +334,7 @@ def printed(bowl: Bowl) -> dict[str, Any]:
     """Everything the printed bowl shows."""
     value = bowl_value(bowl)
     levels = levels_of(meal_windows_of(bowl), value.total)
-    unknown = [nutrient(k).name.lower() for k in PRINTED if not value.total[k].complete]
+    unknown = [nutrient(k).name_in_text for k in PRINTED if not value.total[k].complete]
     return {
         **bench(bowl),
         "figures": figure_rows([value.total], PRINTED),

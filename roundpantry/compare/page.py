@@ -148,7 +148,7 @@ def plates_page(sides: Sequence[Side], by: str, whence: str) -> dict[str, Any]:
         "height": f"{len(steps) * ROW_HEIGHT + 8:.0f}",
         "whence": whence,
         "whences": [(key, nutrient(key).name) for key in WHENCE],
-        "whence_name": nutrient(whence).name.lower(),
+        "whence_name": nutrient(whence).name_in_text,
         "unknown": unknown,
         "rows": _rows(plates),
     }

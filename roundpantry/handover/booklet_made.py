@@ -190,7 +190,7 @@ def _meal(
     return MealOfDay(
         name,
         tuple(_serving(found, entry, wishes) for entry in cell.entries),
-        ", ".join(f"{nutrient(key).name.lower()} {sums[key].shown()}" for key in shown),
+        ", ".join(f"{nutrient(key).name_in_text} {sums[key].shown()}" for key in shown),
         cell.skipped,
         tuple(_meal_of_another(one, d, name, wishes) for one in others),
     )

@@ -204,7 +204,7 @@ def differences(foods: list[Food]) -> list[str]:
             a, b = (_per_100_kcal(f, key) for f in (first, other))
             if a and b and abs(b / a - 1) >= 0.25:
                 (gained if b > a else lost).append(
-                    f"{nutrient(key).name.lower()} {nutrient(key).number(a)} → "
+                    f"{nutrient(key).name_in_text} {nutrient(key).number(a)} → "
                     f"{nutrient(key).text(b)}"
                 )
         text = f"{other.name} instead of {first.name}, per {nutrient('energy_kcal').text(100)}: "

@@ -115,7 +115,7 @@ class TargetsForm(forms.Form):
             self._clean_clinicians(cleaned)
             changed = overridden(self.windows(), self.plan)
             if changed and not cleaned.get("reason"):
-                names = ", ".join(nutrient(key).name.lower() for key in changed)
+                names = ", ".join(nutrient(key).name_in_text for key in changed)
                 self.add_error(
                     "reason", f"Give a reason: {names} differ from the calculated target."
                 )

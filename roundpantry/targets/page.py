@@ -75,7 +75,7 @@ def open_questions(present: TargetSet) -> list[str]:
         for key in present.asked
         if key not in have
     ]
-    unsigned = [nutrient(key).name.lower() for key in present.asked if key in have]
+    unsigned = [nutrient(key).name_in_text for key in present.asked if key in have]
     if unsigned and not named:
         questions.append(f"Who set {', '.join(unsigned)}, and when, is not recorded")
     return questions

@@ -9,6 +9,7 @@ from dataclasses import replace
 from typing import Any
 
 from dietetics.errors import DieteticsError
+from dietetics.targets.conditions import nutrients_minded
 from dietetics.week.answer import Answer, answer_of
 from dietetics.week.day_totals import Dish
 from dietetics.week.daynames import DAY_NAMES
@@ -63,7 +64,8 @@ def question_from(facts: PlanningFacts) -> Question:
         rules,
         facts.steady,
     )
-    return replace(with_usual_limits(asked, unsaid), fixed=facts.targets.fixed)
+    fixed = facts.targets.fixed | nutrients_minded(facts.client.conditions)
+    return replace(with_usual_limits(asked, unsaid), fixed=fixed)
 
 
 def spare_dishes(facts: PlanningFacts, question: Question) -> list[Spare]:

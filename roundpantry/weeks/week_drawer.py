@@ -265,7 +265,7 @@ def explained(week: Week, answer: Answer, planned: bool = False) -> dict[str, An
         "binding": binding(answer),
         "warnings": answer.question.warnings(),
         "planned_for": ", ".join(
-            nutrient(w.key).name.lower() for w in answer.question.windows if w.importance != "watch"
+            nutrient(w.key).name_in_text for w in answer.question.windows if w.importance != "watch"
         ),
         "dishes": sum(
             bool(offer.meals) and not offer.least_uses for offer in answer.question.offers

@@ -302,7 +302,7 @@ def mean_title(found: WeekSnapshot) -> str:
     days = [found.days[d] for d in found.counted]
     spans = [(key, one) for key in FOOT_KEYS if (one := spread(key, days)) is not None]
     words = [
-        f"{nutrient(k).name.lower()} {nutrient(k).number(s.least)}–{nutrient(k).number(s.most)}"
+        f"{nutrient(k).name_in_text} {nutrient(k).number(s.least)}–{nutrient(k).number(s.most)}"
         for k, s in spans
     ]
     return "Average day of this week" + (

@@ -4,18 +4,23 @@ not to be taken for a week that has changed.
 
 from __future__ import annotations
 
+from dataclasses import replace
 from unittest import mock
 
 from django.urls import reverse
 
-from dietetics.week.annealing import better_week
+from dietetics.targets.windows import Window
+from dietetics.week.annealing import better_week, good_week
 from dietetics.week.answer import Answer
+from dietetics.week.explanation import ways_out
 from dietetics.week.plan import add, put
 from dietetics.week.question import Question
 from roundpantry.demo.tests.support import WithDemo
 from roundpantry.weeks import services
 from roundpantry.weeks.cell_changes import SentChange
 from roundpantry.weeks.models import Search, Week
+from roundpantry.weeks.planning import question_from
+from roundpantry.weeks.planning_facts import gather
 from roundpantry.weeks.records import plan_value
 from roundpantry.weeks.search_queue import run_search
 
@@ -77,6 +82,22 @@ class Ways(WithDemo):
         self.assertContains(page, "no longer fit")
         self.assertContains(page, "Look again")
         self.assertNotContains(page, "data-way")
+
+    def test_a_target_that_a_condition_or_medicine_asks_for_is_not_to_be_left(self) -> None:
+        """With warfarin vitamin K stays steady; it is missed in this week, and no way leaves it."""
+        week = Week.objects.filter(client__name="Ines Bergström-Vale", frozen_at=None).first()
+        question = question_from(gather(week))
+        self.assertIn("vitamin_k_ug", {window.key for window in question.windows})
+        self.assertIn("vitamin_k_ug", question.fixed)
+        self.assertNotIn("energy_kcal", question.fixed)
+        far = Window("vitamin_k_ug", 400.0, 500.0, "should")
+        rest = tuple(w for w in question.windows if w.key != "vitamin_k_ug")
+        answer = good_week(replace(question, windows=(*rest, far)), moves=200)
+        for fixed, offered in ((question.fixed, False), (frozenset(), True)):
+            asked = replace(answer, question=replace(answer.question, fixed=fixed))
+            with mock.patch(BETTERED, by_moves):
+                texts = {way.text for way in ways_out(asked)}
+            self.assertEqual("track vitamin K without requiring it" in texts, offered)
 
     def test_dishes_that_are_gone_by_then_are_said_to_be_missing(self) -> None:
         Search.objects.filter(pk=self.search.pk).update(state=Search.DONE)
