@@ -33,6 +33,7 @@ CHANGE_NOTHING = {  # what reads, or turns values into values
         "left_of",
         "waiting_searches",
         "searching",
+        "next_search",
         "version_begun",
     },
 }
