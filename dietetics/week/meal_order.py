@@ -12,7 +12,7 @@ from dataclasses import replace
 from itertools import combinations
 
 from dietetics.week.answer import Answer, answer_of
-from dietetics.week.question import Choice, Question, Slot
+from dietetics.week.question import Choice, Question, Slot, place_among
 
 NOTHING = 1e-6  # points
 
@@ -55,17 +55,7 @@ def _exchanged(question: Question, chosen: Chosen) -> Iterator[dict[Slot, Choice
     for one, other in combinations(question.slots, 2):
         if one[0] != other[0] or chosen[one].dish == chosen[other].dish:
             continue
-        here = _same(question, one, chosen[other])
-        there = _same(question, other, chosen[one])
-        if here is not None and there is not None:
-            yield {**chosen, one: here, other: there}
-
-
-def _same(question: Question, slot: Slot, wanted: Choice) -> Choice | None:
-    """The same dish and portion as a choice of a cell, None where it may not stand there."""
-    alike = (
-        choice
-        for choice in question.choices(slot)
-        if (choice.dish, choice.scale) == (wanted.dish, wanted.scale)
-    )
-    return next(alike, None)
+        first, second = question.choices(one), question.choices(other)
+        here, there = place_among(first, chosen[other]), place_among(second, chosen[one])
+        if here >= 0 and there >= 0:
+            yield {**chosen, one: first[here], other: second[there]}

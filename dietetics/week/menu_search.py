@@ -24,7 +24,7 @@ from dietetics.week.day_prices import cost_of_day
 from dietetics.week.master_program import Master, Relaxed
 from dietetics.week.menu_branching import Gains, ways_on
 from dietetics.week.menu_node import CLOSE, NodeWork, OpenNode, lowest
-from dietetics.week.question import Choice, Question, Slot
+from dietetics.week.question import Choice, Question, Slot, place_among
 from dietetics.week.recheck import checked_week
 from dietetics.week.search_state import State
 from dietetics.week.week_rows import rows_across_days
@@ -159,12 +159,7 @@ class MenuSearch:
             cells, sums = [], np.zeros(len(self.question.keys))
             for slot, options in self.model.choices.items():
                 if slot[0] == day:
-                    there = week.chosen[slot]
-                    n = next(
-                        n
-                        for n, choice in enumerate(options)
-                        if (choice.dish, choice.scale) == (there.dish, there.scale)
-                    )
+                    n = place_among(options, week.chosen[slot])
                     cells.append(self.model.cells[slot, n])
                     sums += options[n].vector
             costs = sum(self.model.program.costs[cell] for cell in cells)

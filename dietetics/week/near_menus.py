@@ -7,7 +7,6 @@ are worth looking around. No bound follows, since a menu that was never looked a
 
 from __future__ import annotations
 
-from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -17,7 +16,7 @@ from dietetics.week.answer import Answer
 from dietetics.week.day_menus import DayMenus, Floats, Whole
 from dietetics.week.master_program import Master, Relaxed, signed
 from dietetics.week.menu_node import CLOSE, lowest
-from dietetics.week.question import Choice, Question, Slot
+from dietetics.week.question import Question, Slot, place_among
 from dietetics.week.week_rows import Model
 
 LOOKED_AROUND = 6  # menus of a day whose neighbours are looked at in a round
@@ -61,7 +60,7 @@ class _Day:
         for other in {slot[0] for slot in start.chosen}:
             there = [start.chosen.get((other, meal)) for _, meal in self.slots]
             numbers = [
-                _number(model.choices[slot], one) if one is not None else -1
+                place_among(model.choices[slot], one) if one is not None else -1
                 for slot, one in zip(self.slots, there, strict=True)
             ]
             if min(numbers) >= 0:
@@ -146,12 +145,6 @@ def _meal(question: Question, model: Model, slot: Slot) -> _Meal:
         np.array([one.vector for one in options]),
         slot in question.locks,
     )
-
-
-def _number(options: Sequence[Choice], wanted: Choice) -> int:
-    """The place of a choice among the options of a cell, -1 where it is not there."""
-    same = ((wanted.dish, wanted.scale) == (one.dish, one.scale) for one in options)
-    return next((n for n, found in enumerate(same) if found), -1)
 
 
 class NearMenus:

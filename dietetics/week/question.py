@@ -129,6 +129,12 @@ class Choice:
     uses: tuple[tuple[int, float], ...]
 
 
+def place_among(options: Sequence[Choice], wanted: Choice) -> int:
+    """The place of a dish and portion among the options of a cell, -1 where it may not be there."""
+    same = ((wanted.dish, wanted.scale) == (one.dish, one.scale) for one in options)
+    return next((n for n, found in enumerate(same) if found), -1)
+
+
 @dataclass(frozen=True)
 class Question:
     """Everything a week is chosen from. `locks` holds cells that stay as they are: (dish key or "",
