@@ -51,7 +51,8 @@ class Way:
 @dataclass(frozen=True)
 class Pantry:
     """What may come into the bowl: foods of the shelf, with how a household measures, who lets them
-    in, and the school whose ladder of starch is followed.
+    in, and the school whose ladder of starch is followed. The targets of the nutrients `minded` are
+    asked for by a condition or medicine of the client: nobody is invited to widen them.
     """
 
     foods: Sequence[Food]
@@ -59,6 +60,7 @@ class Pantry:
     admits: Admits
     metric: bool = False
     rules: School | None = None
+    minded: frozenset[str] = frozenset()
 
 
 def with_bound(question: Question, rule: Rule, end: str, value: float) -> Question:
@@ -96,7 +98,8 @@ def ways_out(
     if conflict.clashes:
         return []
     ends = now_s() + seconds
-    found = _widenings(answer, conflict)[:WIDENINGS]
+    minded = pantry.minded if pantry is not None else frozenset[str]()
+    found = _widenings(answer, conflict, minded)[:WIDENINGS]
     found += _portions(answer, conflict)
     if pantry is not None:
         found += _comings(answer, pantry, ends)
@@ -132,11 +135,11 @@ def effect_words(again: Answer) -> str:
     return f"{start}{'; '.join(off)} ({figures})"
 
 
-def _widenings(answer: Answer, conflict: Conflict) -> list[Way]:
+def _widenings(answer: Answer, conflict: Conflict, minded: frozenset[str]) -> list[Way]:
     question, sides = answer.question, required(answer)
     found = []
     for side in conflict.sides:
-        if side.rule.fixed or side.rule.window is None:
+        if side.rule.fixed or side.rule.window is None or side.rule.key in minded:
             continue
         others = [s for s in sides if s.key != side.key]
         made = sheet(question, others, {"one": [side]}, "one")

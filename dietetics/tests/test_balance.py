@@ -389,6 +389,18 @@ class WaysOut(unittest.TestCase):
                 feasible(wider, wider.sides("must"), all_limits(wider)), possible, bound
             )
 
+    def test_a_target_that_a_condition_asks_for_is_not_to_be_widened(self) -> None:
+        asked = question(
+            BEANS, [Window("energy_kcal", 450, 550, "must"), Window("protein_g", 30, 40, "must")]
+        )
+        answer = balance(asked)
+        there = pantry()
+        both = {"energy_kcal", "protein_g"}
+        for minded in (frozenset[str](), frozenset({"protein_g"})):
+            larder = replace(there, minded=minded)
+            ways = ways_out(answer, conflict_of(answer), larder)
+            self.assertEqual({way.key for way in ways if way.kind == "widen"}, both - minded)
+
     def test_what_is_put_in_fits_client_and_school(self) -> None:
         asked = question(
             BEANS, [Window("energy_kcal", 450, 550, "must"), Window("protein_g", 30, 40, "must")]

@@ -24,6 +24,7 @@ from dietetics.cautions.week_rules import SWING
 from dietetics.composition.foods import Food
 from dietetics.dishes.bowls import BOWL_ML, Portion
 from dietetics.errors import DieteticsError
+from dietetics.targets.conditions import nutrients_minded
 from dietetics.targets.schools import School
 from roundpantry.bowls.models import Bowl, BowlPart
 from roundpantry.bowls.records import (
@@ -120,15 +121,14 @@ def pantry_of(bowl: Bowl) -> Pantry:
     """What may come into the bowl: the practitioner's shelf without what client and school keep
     out.
     """
-    practitioner, terms = (
-        bowl.client.practitioner,
-        Terms(client_facts_of(bowl.client), suggesting=True),
-    )
+    practitioner, facts = bowl.client.practitioner, client_facts_of(bowl.client)
+    terms = Terms(facts, suggesting=True)
     metric = preferences_of(practitioner).portions == "metric"
     return Pantry(
         list(shelf_of(practitioner)),
         scales_of(practitioner),
         lambda food: keeps_out(food, terms) is None,
         metric,
-        rules=school_or_none(bowl),
+        school_or_none(bowl),
+        nutrients_minded(facts.conditions),
     )

@@ -32,7 +32,7 @@ from roundpantry.weeks.planning import answer_as_it_stands, plan_with, question_
 from roundpantry.weeks.planning_facts import gather
 
 LOG = logging.getLogger(__name__)
-WITHOUT_AN_ANSWER = "One meal holds something the planner can't use. Lock that meal first."
+WITHOUT_AN_ANSWER = "one meal holds something the planner can't use; lock that meal first"
 LEAST_SECONDS = 3.0  # for a proof, when the first week has taken most of the time
 LOOKED_AT_ALL = "trying whole days, and checking how good a week can be"
 LOOKED_AT_LIKELY = (

@@ -165,6 +165,17 @@ class Conflicts(WithDemo):
             ]
         )
 
+    def test_a_target_that_a_condition_asks_for_is_never_offered_for_widening(self) -> None:
+        widened = [way["key"] for way in self.ways(self.bowl) if way["kind"] == "widen"]
+        self.assertTrue(widened)
+        Client.objects.filter(pk=self.bowl.client_id).update(
+            conditions=["hypertension", "bariatric-surgery", "high-ldl", "eating-disorder"]
+        )
+        minded = {"sodium_mg", "protein_g", "saturated_fat_g", "energy_kcal"}
+        self.assertTrue(minded & set(widened), widened)
+        now = [way["key"] for way in self.ways(self.bowl) if way["kind"] == "widen"]
+        self.assertFalse(minded & set(now), now)
+
     def test_what_is_posted_is_not_trusted(self) -> None:
         url = reverse("bowls:take-way", args=[self.bowl.pk])
         for bad in ({}, {"kind": "magic"}, {"kind": "add", "food": "no-such-food"}, {"kind": "swap",

@@ -111,4 +111,4 @@ class Ways(WithDemo):
         two = add(put(plan, day, meal, cell.entries[0]), day, meal, cell.entries[0])
         services.store(self.week, self.week.revision, two, "x")
         page = self.client.post(reverse("weeks:ways", args=[self.week.pk]))
-        self.assertContains(page, "Lock that meal first")
+        self.assertContains(page, "lock that meal first")
