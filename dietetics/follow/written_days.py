@@ -67,8 +67,8 @@ def _day(found: re.Match[str], today: date) -> date:
 def _day_of_month(given: dict[str, str], today: date) -> date:
     if given.get("first"):
         given = _day_first(given)
-    month = int(given["numeric"]) if given.get("numeric") else 0
-    month = month or MONTHS.index(given["month"].lower()[:3]) + 1
+    numeric = given.get("numeric")
+    month = int(numeric) if numeric else MONTHS.index(given["month"].lower()[:3]) + 1
     day, year = int(given["day"]), given.get("year")
     if year:
         return date(int(year), month, day)

@@ -83,6 +83,12 @@ class Lines(unittest.TestCase):
         found = read_line("72.4 kg, pulse 64", TODAY, LAST)
         self.assertEqual(found.unread, ("pulse 64",))
 
+    def test_a_day_without_a_month_is_impossible(self) -> None:
+        for text in ("0/0", "1.0.2026", "0.5.2026", "on 0/14 72.4 kg"):
+            with self.assertRaises(DieteticsError, msg=text) as raised:
+                read_line(text, TODAY, LAST)
+            self.assertEqual(raised.exception.code, "day-impossible", text)
+
     @given(st.text(max_size=80))
     def test_any_line_is_read_or_refused_in_words(self, text: str) -> None:
         try:
