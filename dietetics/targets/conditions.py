@@ -24,12 +24,14 @@ POTASSIUM_WATCHED = KIDNEY | {"potassium-raising"}
 # steady.
 NO_SODIUM_CEILING = frozenset({"prescribed-sodium", "lithium"})
 THYROID = frozenset({"thyroid-medicine", "hypothyroidism"})
+# Held to the same amount every day: the dose is set to it.
+HELD_STEADY: Mapping[str, str] = {"warfarin": "vitamin_k_ug", "lithium": "sodium_mg"}
 # The nutrients whose targets a condition or medicine asks for: nobody is advised to leave those.
 # Our reading of the table, and no complete list.
 _MINDED: tuple[tuple[frozenset[str], frozenset[str]], ...] = (
     (KIDNEY, frozenset({"protein_g", "sodium_mg", "potassium_mg", "phosphorus_mg"})),
     (frozenset({"potassium-raising"}), frozenset({"potassium_mg"})),
-    (frozenset({"warfarin"}), frozenset({"vitamin_k_ug"})),
+    *((frozenset({key}), frozenset({steady})) for key, steady in HELD_STEADY.items()),
     (NO_SODIUM_CEILING | {"hypertension", "heart-failure"}, frozenset({"sodium_mg"})),
     (frozenset({"high-ldl"}), frozenset({"saturated_fat_g"})),
     (DIABETES | {"gestational-diabetes"}, frozenset({"carbohydrate_g", "fibre_g"})),

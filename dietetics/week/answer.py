@@ -5,10 +5,10 @@ best it may be.
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 
 from dietetics.week.cooking_evenings import Uses, cooking_of
-from dietetics.week.question import EXTRA_POT, VARIETY, Choice, Question, Slot
+from dietetics.week.question import EXTRA_POT, VARIETY, Choice, Question, Slot, place_among
 
 PROVEN = 1e-3  # a gap, as a share of the points, that counts as none
 
@@ -50,12 +50,11 @@ def same_week(question: Question, there: Answer) -> Answer:
     chosen = {}
     for slot in question.slots:
         options, wanted = question.choices(slot), there.chosen.get(slot)
-        key = there.dish(slot) if wanted is not None else ""
-        dish = question.by_key.get(key, -1)
-        chosen[slot] = next(
-            (o for o in options if wanted and (o.dish, o.scale) == (dish, wanted.scale)),
-            options[0],
-        )
+        place = 0
+        if wanted is not None:
+            dish = question.by_key.get(there.dish(slot), -1)
+            place = max(0, place_among(options, replace(wanted, dish=dish)))
+        chosen[slot] = options[place]
     return answer_of(question, chosen, there.seed, there.moves)
 
 

@@ -171,8 +171,8 @@ def ways_out(
     told: ToldOfWays | None = None,
 ) -> list[WayOut]:
     """What would make the week better, the most useful first: another cooking evening, another pot,
-    another dish out of `spare`, a dish oftener, a window only watched (never one that a clinician
-    set).
+    another dish out of `spare`, a dish oftener, a window only watched (never one that is
+    fixed by a clinician or a condition).
 
     Each starts from the week as it stands, bettered first, so a saving is what was found and no
     proof. Where that alone helps, planning again with nothing changed ("again") comes first, and

@@ -13,6 +13,7 @@ from functools import cached_property
 
 from dietetics.cautions.facts import ClientFacts
 from dietetics.errors import DieteticsError
+from dietetics.targets.conditions import HELD_STEADY
 from dietetics.week.kinds import BITTER_GREENS, MOST_BITTER, USUAL_KINDS
 from dietetics.week.plan import Plan
 from dietetics.week.question import Rules, SlotMeal
@@ -31,7 +32,6 @@ from roundpantry.weeks.records import (
     with_free,
 )
 
-STEADY = {"warfarin": "vitamin_k_ug", "lithium": "sodium_mg"}  # held to the same amount every day
 RULES = Rules()
 
 
@@ -85,7 +85,7 @@ def gather(week: Week) -> PlanningFacts:
         earlier_uses(week),
         eaten_before(week),
         with_free(available_dishes(week.client, plan, everything=True), targets, plan),
-        next((key for condition, key in STEADY.items() if condition in conditions), ""),
+        next((key for condition, key in HELD_STEADY.items() if condition in conditions), ""),
         frozenset(week.rules.get("use_up", ())),
     )
 
