@@ -8,7 +8,7 @@ from collections import defaultdict
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, replace
 
-from dietetics.nutrients import DENSITY, nutrient
+from dietetics.nutrients import DENSITY, in_text, nutrient
 from dietetics.targets.windows import Window
 from dietetics.week.answer import Answer, extra_pots
 from dietetics.week.daynames import DAY_NAMES
@@ -310,7 +310,7 @@ def _met(before: Answer, after: Answer) -> list[Change]:
             words = f"met on {counted(abs(days), f'{word} day', f'{word} days')}"
         else:
             words = f"{'nearer to' if gain > 0 else 'further from'} its target"
-        changes.append((gain, f"{name.lower()} {words}"))
+        changes.append((gain, f"{in_text(name)} {words}"))
     return changes
 
 

@@ -112,4 +112,4 @@ class Ways(WithDemo):
         services.store(self.week, self.week.revision, two, "x")
         page = self.client.post(reverse("weeks:ways", args=[self.week.pk]))
         self.assertContains(page, "lock that meal first")
-        self.assertNotContains(page, "Each was tried")
+        self.assertNotContains(page, "Each of these")
