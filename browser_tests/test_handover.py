@@ -5,11 +5,11 @@ from __future__ import annotations
 import re
 from datetime import timedelta
 
-from django.utils import timezone
 from playwright.sync_api import expect
 
 from browser_tests.support import BrowserTestCase
 from roundpantry.clients.models import Client
+from roundpantry.counter import clock
 from roundpantry.handover import services
 from roundpantry.handover.booklet_made import booklet_of
 from roundpantry.handover.links import token_of
@@ -29,7 +29,7 @@ class OnThePhone(BrowserTestCase):
         week = Client.objects.get(name="Maren Okafor").weeks.first()
         hand_over(week, week.revision, kept_of(week), "")
         services.keep_booklet(week, booklet_of(week))
-        ends = timezone.localdate() + timedelta(days=3)
+        ends = clock.today() + timedelta(days=3)
         self.link = services.give_link(week, ends, list(services.ALLOWED))
         self.page.context.clear_cookies()
         self.go(f"/s/{token_of(self.link)}/")

@@ -14,11 +14,11 @@ from django.db import models
 from django.http import HttpResponse
 from django.test import TestCase
 from django.urls import reverse
-from django.utils import timezone
 
 from roundpantry.batches.models import Batch, BatchLine
 from roundpantry.bowls.models import Bowl, BowlPart, Pattern
 from roundpantry.clients.models import Client, OwnSchool
+from roundpantry.counter import clock
 from roundpantry.demo.tests.practice import load_practice
 from roundpantry.demo.tests.support import HASTY
 from roundpantry.shelf.models import Correction, ImportDraft, Label, LabelVersion
@@ -47,12 +47,12 @@ def mark_everything_of(owner: models.Model) -> None:
             type(row).objects.filter(pk=row.pk).update(name=f"{MARK} {row.name}"[:60])
     for batch in rows_of(Batch, owner):
         Batch.objects.filter(pk=batch.pk).update(
-            title=f"{MARK} {batch.title}"[:120], changed_at=timezone.now()
+            title=f"{MARK} {batch.title}"[:120], changed_at=clock.now()
         )
     for version in rows_of(LabelVersion, owner):
         facts = {**version.facts, "name": f"{MARK} {version.name}"[:80]}
         LabelVersion.objects.filter(pk=version.pk).update(
-            name=facts["name"], facts=facts, created_at=timezone.now()
+            name=facts["name"], facts=facts, created_at=clock.now()
         )
 
 

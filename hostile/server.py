@@ -7,7 +7,6 @@ from __future__ import annotations
 import http.client
 import os
 import re
-import shutil
 import signal
 import socket
 import subprocess
@@ -19,11 +18,11 @@ from pathlib import Path
 from urllib.parse import urlencode
 
 from roundpantry.demo.people import PASSWORD
+from roundpantry.demo.tests.practice import copy_practice
 
 ROOT = Path(__file__).resolve().parent.parent
 SETTINGS = "roundpantry.config.settings.local"
 PATIENCE_S = 90.0
-_built: dict[str, Path] = {}
 
 
 def environment(home: Path, port: int = 8471) -> dict[str, str]:
@@ -48,14 +47,9 @@ def run(home: Path, *words: str) -> subprocess.CompletedProcess[str]:
 
 
 def home_with_demo() -> Path:
-    """A fresh home with the made-up practice; built once, then copied."""
-    if not _built:
-        _built["home"] = Path(tempfile.mkdtemp(prefix="pantry-attacked-"))
-        made = run(_built["home"], "build_demo")
-        if made.returncode:
-            raise RuntimeError(made.stderr[-2000:])
+    """A fresh home with the made-up practice."""
     fresh = Path(tempfile.mkdtemp(prefix="pantry-attacked-"))
-    shutil.copy(_built["home"] / "demo.sqlite3", fresh / "demo.sqlite3")
+    copy_practice(fresh)
     return fresh
 
 

@@ -5,6 +5,7 @@ them.
 from __future__ import annotations
 
 from dataclasses import dataclass
+from datetime import date
 
 from dietetics.errors import DieteticsError
 from dietetics.targets.conditions import CONDITIONS, EXCLUSIVE, KIDNEY
@@ -29,6 +30,20 @@ CHILD_UNTIL, NOT_PLANNED_UNTIL = (
 )  # ages from which the equations of adults, and of children, hold
 FIRST_TRIMESTER_WEEKS, LAST_WEEK = 13, 42
 FIRST_HALF_YEAR_MONTHS, LAST_MONTH = 6, 36
+
+
+def age_years_on(day: date, born: date) -> int:
+    """Return the age in whole years on `day` of a person who was born on `born`.
+
+    Who was born on a 29 February is a year older on 1 March of years without one (common practice;
+    some places count from 28 February).
+
+    >>> age_years_on(date(2027, 2, 28), date(2008, 2, 29))
+    18
+    >>> age_years_on(date(2027, 3, 1), date(2008, 2, 29))
+    19
+    """
+    return day.year - born.year - ((day.month, day.day) < (born.month, born.day))
 
 
 @dataclass(frozen=True)

@@ -1,4 +1,4 @@
-"""`./pantry shop` and `./pantry prep` as processes, with what is wrong told in words."""
+"""`./pantry shop` and `./pantry prep` with what is wrong told in words."""
 
 from __future__ import annotations
 

@@ -1,15 +1,19 @@
-"""`./pantry evaluate` and `./pantry foods` as processes."""
+"""`./pantry evaluate`, `foods` and the other verbs: what they print, and their exit codes."""
 
 from __future__ import annotations
 
+import io
 import json
 import subprocess
 import sys
 import tempfile
 import unittest
+from contextlib import redirect_stderr, redirect_stdout
+from dataclasses import dataclass
 from pathlib import Path
 
 from dietetics.tests.exclusion_cases import LABELS
+from headless.__main__ import main
 
 ROOT = Path(__file__).resolve().parents[2]
 INPUTS = ROOT / "dietetics" / "tests" / "inputs"
@@ -39,15 +43,24 @@ PROMISED = {
 }
 
 
-def verb(*arguments: str) -> subprocess.CompletedProcess[str]:
-    """Run a verb; its JSON is on stdout, its messages on stderr."""
-    return subprocess.run(
-        [sys.executable, "-m", "headless", *arguments],
-        cwd=ROOT,
-        capture_output=True,
-        text=True,
-        check=False,
-    )
+@dataclass(frozen=True)
+class Done:
+    """What a verb did: its exit code, its JSON on stdout, its messages on stderr."""
+
+    returncode: int
+    stdout: str
+    stderr: str
+
+
+def verb(*arguments: str) -> Done:
+    """Run a verb in this process, which is quick; `AsAProcess` runs some as `./pantry` does."""
+    said, told = io.StringIO(), io.StringIO()
+    with redirect_stdout(said), redirect_stderr(told):
+        try:
+            code = main(list(arguments))
+        except SystemExit as end:
+            code = int(end.code or 0)
+    return Done(code, said.getvalue(), told.getvalue())
 
 
 def written(content: bytes) -> str:
@@ -55,6 +68,28 @@ def written(content: bytes) -> str:
     with tempfile.NamedTemporaryFile(suffix=".txt", delete=False) as handle:
         handle.write(content)
     return handle.name
+
+
+class AsAProcess(unittest.TestCase):
+    """Codes and channels are those of a process."""
+
+    def run_of(self, *arguments: str) -> subprocess.CompletedProcess[str]:
+        """What a verb does when it is called from the shell."""
+        command = [sys.executable, "-m", "headless", *arguments]
+        return subprocess.run(command, cwd=ROOT, capture_output=True, text=True, check=False)
+
+    def test_the_same_as_in_this_process(self) -> None:
+        for arguments in (
+            ("evaluate", str(INPUTS / "lamplighter-beans.txt")),
+            ("evaluate", "/nowhere/at/all.txt"),
+            ("evaluate", written(b"# X\n2 cups unobtainium\n1 cup cooked quinoa\n")),
+            ("no-such-verb",),
+        ):
+            with self.subTest(arguments[0]):
+                process, here = self.run_of(*arguments), verb(*arguments)
+                self.assertEqual(process.returncode, here.returncode)
+                self.assertEqual(process.stdout, here.stdout)
+                self.assertEqual(process.stderr, here.stderr)
 
 
 class Evaluate(unittest.TestCase):

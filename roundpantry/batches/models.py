@@ -6,6 +6,7 @@ from django.conf import settings
 from django.db import models
 
 from dietetics.dishes.cooking import KEEPS_DAYS
+from roundpantry.counter.moments import MomentField
 
 
 class Batch(models.Model):
@@ -42,8 +43,8 @@ class Batch(models.Model):
         "clients.Client", on_delete=models.SET_NULL, null=True, blank=True, related_name="fitted"
     )
     starter = models.BooleanField(default=False)
-    created_at = models.DateTimeField(auto_now_add=True)
-    changed_at = models.DateTimeField(auto_now=True)
+    created_at = MomentField(auto_now_add=True)
+    changed_at = MomentField(auto_now=True)
 
     class Meta:
         ordering = ("title", "pk")

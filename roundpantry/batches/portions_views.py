@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from django.http import Http404, HttpResponse
 from django.shortcuts import redirect, render
-from django.utils import timezone
 from django.utils.text import slugify
 from django.views.decorators.http import require_POST, require_safe
 
@@ -12,6 +11,7 @@ from dietetics.errors import DieteticsError
 from roundpantry.batches import files, portions_page, services
 from roundpantry.batches.forms import CookingForm, ShareForm, TakeBackForm, VesselForm
 from roundpantry.batches.views import batch_or_404, render_batch
+from roundpantry.counter import clock
 from roundpantry.counter.forms import problem_of
 from roundpantry.counter.requests import Request
 
@@ -90,7 +90,7 @@ def log(request: Request, pk: int) -> HttpResponse:
 def label(request: Request, pk: int) -> HttpResponse:
     """Labels to print for the containers."""
     batch = batch_or_404(request, pk)
-    context = portions_page.label_page(batch, timezone.localdate(), MOST_LABELS)
+    context = portions_page.label_page(batch, clock.today(), MOST_LABELS)
     return render(request, "batches/label.html", context)
 
 

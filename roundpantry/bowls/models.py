@@ -5,6 +5,7 @@ from django.db import models
 
 from roundpantry.batches.models import Batch
 from roundpantry.clients.models import Client
+from roundpantry.counter.moments import MomentField
 from roundpantry.targets.models import Meal
 
 
@@ -31,7 +32,7 @@ class Bowl(models.Model):
     eater = models.CharField(max_length=60, blank=True)
     moved = models.JSONField(default=list, blank=True)
     beside = models.JSONField(default=list, blank=True)
-    created_at = models.DateTimeField(auto_now_add=True)
+    created_at = MomentField(auto_now_add=True)
 
     class Meta:
         ordering = ("name", "pk")
@@ -96,7 +97,7 @@ class Pattern(models.Model):
     roles = models.JSONField()
     meal_kind = models.CharField(max_length=12, blank=True)
     starter = models.BooleanField(default=False)
-    created_at = models.DateTimeField(auto_now_add=True)
+    created_at = MomentField(auto_now_add=True)
 
     class Meta:
         ordering = ("name", "pk")

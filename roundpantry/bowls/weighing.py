@@ -2,14 +2,13 @@
 
 from __future__ import annotations
 
-import time
-
 from django.contrib.auth.models import User
 
 from dietetics.errors import DieteticsError
 from roundpantry.bowls.models import Bowl, BowlPart, ScalePan
 from roundpantry.bowls.scale import SimulatedScale
 from roundpantry.bowls.services import MOST_SERVED_G, note_served
+from roundpantry.counter import clock
 from roundpantry.counter.state_changes import one_change
 
 
@@ -21,13 +20,13 @@ def scale_of(user: User) -> SimulatedScale:
 
 def _pan(user: User) -> ScalePan:
     pan = ScalePan.objects.filter(practitioner_id=user.pk).first()
-    return pan or ScalePan(practitioner_id=user.pk, started_s=time.time())
+    return pan or ScalePan(practitioner_id=user.pk, started_s=clock.seconds())
 
 
 @one_change
 def pour(user: User, grams: float) -> None:
     """Put more on the pan, or take some off (negative); never below nothing."""
-    now, pan = time.time(), _pan(user)
+    now, pan = clock.seconds(), _pan(user)
     standing = scale_of(user)
     pan.before_g = standing.load_g + (standing.before_g - standing.load_g) * (
         0.0 if now - pan.changed_s > 3 else 0.3
@@ -41,14 +40,14 @@ def pour(user: User, grams: float) -> None:
 def tare(user: User) -> None:
     """Take what lies on the pan for nothing."""
     pan = _pan(user)
-    pan.tare_g = scale_of(user).raw_g(time.time())
+    pan.tare_g = scale_of(user).raw_g(clock.seconds())
     pan.save()
 
 
 @one_change
 def empty(user: User) -> None:
     """Clear the scale and switch the scale on anew."""
-    now = time.time()
+    now = clock.seconds()
     ScalePan.objects.update_or_create(
         practitioner_id=user.pk,
         defaults={
@@ -66,7 +65,7 @@ def take_settled(user: User, bowl: Bowl, part: BowlPart) -> int:
     """Record the settled weight for a part and tare for the next. Raises DieteticsError while the
     scale still moves.
     """
-    reading = scale_of(user).reading(time.time())
+    reading = scale_of(user).reading(clock.seconds())
     if not reading.settled:
         raise DieteticsError("scale-moving", grams=reading.grams)
     if reading.grams <= 0:

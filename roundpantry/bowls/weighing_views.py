@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-import time
-
 from django.http import HttpResponse, JsonResponse
 from django.shortcuts import render
 from django.views.decorators.http import require_http_methods, require_POST, require_safe
@@ -15,6 +13,7 @@ from roundpantry.bowls.models import Bowl, BowlPart
 from roundpantry.bowls.records import bowl_value
 from roundpantry.bowls.views import bowl_or_404, part_or_404
 from roundpantry.clients.context import take_up
+from roundpantry.counter import clock
 from roundpantry.counter.forms import problem_of
 from roundpantry.counter.requests import Request
 
@@ -62,7 +61,7 @@ def served(request: Request, pk: int, part_pk: int) -> HttpResponse:
 def scale(request: Request) -> HttpResponse:
     """The scale: what it shows now, or something put on, taken off, tared."""
     if request.method == "GET":
-        now = weighing.scale_of(request.user).reading(time.time())
+        now = weighing.scale_of(request.user).reading(clock.seconds())
         return JsonResponse({"grams": now.grams, "settled": now.settled})
     form = ScaleForm(request.POST)
     if not form.is_valid():

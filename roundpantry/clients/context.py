@@ -7,12 +7,12 @@ from datetime import timedelta
 from typing import Any
 
 from django.urls import reverse
-from django.utils import timezone
 from django.utils.functional import SimpleLazyObject
 
 from roundpantry.clients.models import Client
 from roundpantry.clients.records import client_in_session
 from roundpantry.clients.services import note_opened
+from roundpantry.counter import clock
 from roundpantry.counter.requests import Request
 
 SESSION_CLIENT = "client_id"
@@ -33,7 +33,7 @@ class Step:
 def take_up(request: Request, client: Client) -> None:
     """From now on this client stands at the top left."""
     request.whose = client
-    if client.opened_at is None or timezone.now() - client.opened_at > OPENED_AGAIN:
+    if client.opened_at is None or clock.now() - client.opened_at > OPENED_AGAIN:
         note_opened(client)
     if request.session.get(SESSION_CLIENT) != client.pk:
         request.session[SESSION_CLIENT] = client.pk

@@ -9,17 +9,17 @@ from typing import Any
 from django import forms
 from django.contrib.auth.models import User
 from django.core.exceptions import ValidationError
-from django.utils import timezone
 
 from dietetics.cautions.exclusions import ALLERGIES
 from dietetics.errors import DieteticsError
 from dietetics.targets.conditions import conditions
 from dietetics.targets.measurements import read_height_cm, read_weight_kg
-from dietetics.targets.person import ACTIVITIES, GOALS
+from dietetics.targets.person import ACTIVITIES, GOALS, age_years_on
 from dietetics.targets.schools import DEFAULT_SCHOOL, schools
 from dietetics.targets.supplements import read_supplements
 from roundpantry.clients.models import Client, OwnSchool
 from roundpantry.clients.records import newest_weight, person_of, school_choices
+from roundpantry.counter import clock
 from roundpantry.counter.dates import day_text
 
 KINDS = (("Kidneys", "kidney"), ("Conditions", "condition"), ("Medicines", "medicine"))
@@ -163,13 +163,11 @@ class ClientForm(forms.ModelForm):  # type: ignore[type-arg]  # no generic when 
                 cleaned[name] = usual
         born = cleaned.get("birth_date")
         if born is not None:
-            today = timezone.localdate()
+            today = clock.today()
             if born > today:
                 self.add_error("birth_date", f"{day_text(born)} is in the future.")
             else:
-                cleaned["age_years"] = (
-                    today.year - born.year - ((today.month, today.day) < (born.month, born.day))
-                )
+                cleaned["age_years"] = age_years_on(today, born)
         elif cleaned.get("age_years") is None and "age_years" not in self.errors:
             self.add_error("age_years", "Give the age or the date of birth.")
         for field, (low, high, unit) in POSSIBLE.items():
@@ -203,7 +201,7 @@ class ClientForm(forms.ModelForm):  # type: ignore[type-arg]  # no generic when 
         if bool((cleaned.get("deficit_by") or "").strip()) != bool(cleaned.get("deficit_on")):
             self.add_error("deficit_by", "A clinician's note needs both a name and a date.")
         day = cleaned.get("deficit_on")
-        if day is not None and day > timezone.localdate():
+        if day is not None and day > clock.today():
             self.add_error("deficit_on", f"{day_text(day)} is in the future.")
         try:
             read_supplements(cleaned.get("supplements") or "")

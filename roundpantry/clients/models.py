@@ -1,11 +1,18 @@
 """Clients of a practitioner."""
 
+from __future__ import annotations
+
+from collections.abc import Collection
+from typing import Any
+
 from django.conf import settings
 from django.db import models
 
 from dietetics.targets.conditions import CONDITIONS
-from dietetics.targets.person import ACTIVITIES, CHILD_UNTIL, GOALS
+from dietetics.targets.person import ACTIVITIES, CHILD_UNTIL, GOALS, age_years_on
 from dietetics.targets.schools import DEFAULT_SCHOOL
+from roundpantry.counter import clock
+from roundpantry.counter.moments import MomentField
 
 
 class Client(models.Model):
@@ -55,13 +62,25 @@ class Client(models.Model):
     cautions = models.TextField("other cautions", blank=True)
     notes = models.TextField(blank=True)
     opened_at = models.DateTimeField(null=True, blank=True, editable=False)
-    created_at = models.DateTimeField(auto_now_add=True)
+    created_at = MomentField(auto_now_add=True)
 
     class Meta:
         ordering = ("name",)
 
     def __str__(self) -> str:
         return self.name
+
+    @classmethod
+    def from_db(
+        cls, db: str | None, field_names: Collection[str], values: Collection[Any], **more: Any
+    ) -> Client:
+        """A stored client, as old as they are today where the date of birth is known: an age that
+        was stored grows old.
+        """
+        client = super().from_db(db, field_names, values, **more)
+        if {"age_years", "birth_date"} <= set(field_names) and client.birth_date is not None:
+            client.age_years = age_years_on(clock.today(), client.birth_date)
+        return client
 
     @property
     def caution_list(self) -> list[str]:
@@ -126,7 +145,7 @@ class Measurement(models.Model):
     low = models.FloatField(null=True, blank=True)
     high = models.FloatField(null=True, blank=True)
     remark = models.CharField(max_length=300, blank=True)
-    made_at = models.DateTimeField(auto_now_add=True)
+    made_at = MomentField(auto_now_add=True)
 
     class Meta:
         ordering = ("-day", "-at", "-pk")
@@ -145,7 +164,7 @@ class Acknowledgement(models.Model):
     reason = models.TextField()
     by = models.CharField(max_length=80)
     measure = models.FloatField(default=0)
-    at = models.DateTimeField(auto_now_add=True)
+    at = MomentField(auto_now_add=True)
 
     class Meta:
         ordering = ("-pk",)

@@ -7,13 +7,13 @@ from collections.abc import Sequence
 from django.contrib.auth.models import User
 from django.db import connection, transaction
 from django.dispatch import Signal
-from django.utils import timezone
 
 from dietetics.cautions.verdict import Verdict
 from dietetics.errors import DieteticsError
 from roundpantry.clients.models import Acknowledgement, Client, Measurement, OwnSchool
 from roundpantry.clients.records import PERSON_FACTS, client_mark
 from roundpantry.clients.stored_data import erase_mentions
+from roundpantry.counter import clock
 from roundpantry.counter.state_changes import one_change
 
 MEASURED = (("height", "height_cm"), ("weight", "weight_kg"))
@@ -53,7 +53,7 @@ def _measure(client: Client, kinds: Sequence[str] = ("height", "weight")) -> Non
     values = {"height": client.height_cm, "weight": client.weight_kg}
     for kind in kinds:
         Measurement.objects.create(
-            client=client, kind=kind, day=timezone.localdate(), value=float(values[kind])
+            client=client, kind=kind, day=clock.today(), value=float(values[kind])
         )
 
 
@@ -67,7 +67,7 @@ def archive_client(client: Client, archived: bool) -> None:
 @one_change
 def note_opened(client: Client) -> None:
     """Note that the practitioner has opened this client; Today shows and sorts by it."""
-    client.opened_at = timezone.now()
+    client.opened_at = clock.now()
     client.save(update_fields=["opened_at"])
 
 

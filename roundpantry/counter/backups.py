@@ -16,6 +16,8 @@ from pathlib import Path
 from django.conf import settings
 from django.db import connections
 
+from roundpantry.counter import clock
+
 DAYS_KEPT, MONTHS_KEPT = 14, 12  # every day for a fortnight, the first of every month for a year
 STAMP = "%Y-%m-%d-%H%M%S"
 WANTED = {
@@ -47,7 +49,7 @@ def back_up(target: Path | None = None, why: str = "by hand") -> Path:
     source = database_file()
     if source is None or not source.exists():
         raise BackupError("There is no database yet.")
-    name = f"{source.stem}-{datetime.now():{STAMP}}-{why.replace(' ', '-')}.sqlite3"
+    name = f"{source.stem}-{clock.local_now():{STAMP}}-{why.replace(' ', '-')}.sqlite3"
     target = target or backup_folder() / name
     target.parent.mkdir(parents=True, exist_ok=True, mode=0o700)
     building = target.with_name(f"{target.name}.building-{os.getpid()}")
@@ -131,7 +133,7 @@ def daily_backup(today: datetime | None = None) -> Path | None:
     """Copy the database where none was taken today, and drop what is too old. None where there is
     one already.
     """
-    today = today or datetime.now()
+    today = today or clock.local_now()
     source = database_file()
     if source is None or not source.exists():
         return None

@@ -5,6 +5,8 @@ nothing twice.
 from django.conf import settings
 from django.db import models
 
+from roundpantry.counter.moments import MomentField
+
 
 class SentForm(models.Model):
     """A form that made something: its token, and where the answer led. The same token again is
@@ -16,7 +18,7 @@ class SentForm(models.Model):
     )
     token = models.CharField(max_length=40)
     led_to = models.CharField(max_length=400, blank=True)
-    sent_at = models.DateTimeField(auto_now_add=True)
+    sent_at = MomentField(auto_now_add=True)
 
     class Meta:
         ordering = ("-pk",)

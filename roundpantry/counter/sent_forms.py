@@ -10,8 +10,8 @@ from datetime import timedelta
 from django.db import transaction
 from django.http import HttpResponse
 from django.shortcuts import redirect
-from django.utils import timezone
 
+from roundpantry.counter import clock
 from roundpantry.counter.models import SentForm
 from roundpantry.counter.requests import Request
 
@@ -42,7 +42,7 @@ def remember_answer(request: Request, response: HttpResponse) -> None:
     led_to = response.get("Location") or response.get("HX-Redirect") or ""
     if response.status_code in (302, 204) or (request.htmx and response.status_code == 200):
         mine = SentForm.objects.filter(practitioner_id=request.user.pk)
-        mine.filter(sent_at__lt=timezone.now() - KEPT).delete()
+        mine.filter(sent_at__lt=clock.now() - KEPT).delete()
         mine.create(
             practitioner_id=request.user.pk,
             token=request.POST[FIELD][:MOST_LENGTH],

@@ -11,10 +11,9 @@ from datetime import date, timedelta
 from pathlib import Path
 from random import Random
 
-from django.utils import timezone
-
 from dietetics.follow.quick_entry import read_line
 from roundpantry.clients.models import Client, Measurement
+from roundpantry.counter import clock
 from roundpantry.follow.services import add_extra, keep_line, keep_visit, write_diary
 from roundpantry.weeks.models import Week
 from roundpantry.weeks.records import plan_value
@@ -52,8 +51,8 @@ def followed() -> Mapping[str, Followed]:
 
 def load_followed() -> None:
     """Store what happened to each client since the first talk."""
-    today, draw = timezone.localdate(), Random(SEED)
-    began = timezone.now() - timedelta(weeks=WEEKS)
+    today, draw = clock.today(), Random(SEED)
+    began = clock.now() - timedelta(weeks=WEEKS)
     for name, one in followed().items():
         client = Client.objects.get(name=name)
         client.target_sets.update(created_at=began)
@@ -105,7 +104,7 @@ def _load_diary(client: Client, one: Followed, today: date) -> None:
             start=start,
             plan=first.plan,
             kept=first.kept,
-            frozen_at=timezone.now() - timedelta(weeks=weeks + 1),
+            frozen_at=clock.now() - timedelta(weeks=weeks + 1),
         )
         write_diary(client, start, plan_value(first).meals[0], "as planned", "")
     monday = week_start(today)

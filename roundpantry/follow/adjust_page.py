@@ -8,8 +8,6 @@ from collections.abc import Sequence
 from datetime import date, timedelta
 from typing import Any
 
-from django.utils import timezone
-
 from dietetics.composition.sums import together
 from dietetics.follow.kinds import kind
 from dietetics.follow.observed_energy import ObservedEnergy, observed_energy
@@ -18,6 +16,7 @@ from dietetics.nutrients import nutrient
 from dietetics.targets.energy import required_kcal
 from dietetics.targets.windows import Window, judge
 from roundpantry.clients.models import Client
+from roundpantry.counter import clock
 from roundpantry.follow.course_page import (
     Weight,
     energy_window,
@@ -54,7 +53,7 @@ def facts_of(client: Client, weight: Weight | None, days: Sequence[DiaryDay]) ->
     person, present = person_or_none(client), newest_set(client)
     if person is None:
         return None
-    today = timezone.localdate()
+    today = clock.today()
     recent = [one for one in days if one.day > today - timedelta(days=RECENT_DAYS)]
     return FollowFacts(
         person,
@@ -138,7 +137,7 @@ def _flag(row: Any) -> BloodFlag:
 
 def adjust_page(client: Client) -> dict[str, Any]:
     """Everything that the page shows."""
-    today = timezone.localdate()
+    today = clock.today()
     weight = weight_of(client)
     days = eaten_between(client, today - timedelta(days=OBSERVED_DAYS), today)
     facts = facts_of(client, weight, days)

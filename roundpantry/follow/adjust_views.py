@@ -7,12 +7,12 @@ from datetime import timedelta
 from django.contrib import messages
 from django.http import Http404, HttpResponse
 from django.shortcuts import redirect, render
-from django.utils import timezone
 from django.views.decorators.http import require_POST, require_safe
 
 from dietetics.errors import DieteticsError
 from dietetics.follow.proposals import Proposal
 from roundpantry.clients.models import Client
+from roundpantry.counter import clock
 from roundpantry.counter.requests import Request, name_of
 from roundpantry.follow import services
 from roundpantry.follow.adjust_page import adjust_page
@@ -78,7 +78,7 @@ def next_week(request: Request, client_pk: int) -> HttpResponse:
     """Begin the week after the last one, like it, to be planned with the present targets."""
     client = client_or_404(request, client_pk)
     last = client.weeks.first()
-    today = timezone.localdate()
+    today = clock.today()
     if last is None:
         return _adjust(request, client, "There is no week yet that the next one could be like.")
     start = last.start

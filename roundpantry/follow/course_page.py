@@ -18,6 +18,7 @@ from dietetics.follow.trajectory import Trajectory, trajectory
 from dietetics.targets.person import Person
 from roundpantry.clients.models import Client, Measurement
 from roundpantry.clients.records import person_of_client
+from roundpantry.counter import clock
 from roundpantry.counter.dates import day_text
 from roundpantry.follow.drawing import PathPoint, draw_weight
 from roundpantry.follow.records import newest_by_kind, remarks_of, weigh_ins_of
@@ -62,7 +63,7 @@ def weight_of(client: Client) -> Weight | None:
 def course_page(client: Client) -> dict[str, Any]:
     """Everything that the page shows."""
     weight = weight_of(client)
-    today = timezone.localdate()
+    today = clock.today()
     return {
         "client": client,
         "judgement": weight.judgement if weight else None,

@@ -9,7 +9,6 @@ from typing import Any
 from django.http import HttpResponse
 from django.shortcuts import redirect, render
 from django.urls import reverse
-from django.utils import timezone
 from django.views.decorators.http import require_POST, require_safe
 
 from dietetics.errors import DieteticsError
@@ -17,6 +16,7 @@ from dietetics.follow.eaten import HOWS
 from dietetics.nutrients import nutrient
 from dietetics.targets.windows import Window, judge
 from roundpantry.clients.models import Client
+from roundpantry.counter import clock
 from roundpantry.counter.dates import short_day_text
 from roundpantry.counter.forms import problem_of
 from roundpantry.counter.requests import Request
@@ -40,7 +40,7 @@ def diary(request: Request, client_pk: int) -> HttpResponse:
 
 
 def _diary(request: Request, client: Client, chosen: str, problem: str = "") -> HttpResponse:
-    today = timezone.localdate()
+    today = clock.today()
     weeks = weeks_between(client, today - timedelta(weeks=WEEKS_BACK), today)
     week = next((one for one in weeks if str(one.pk) == chosen), weeks[-1] if weeks else None)
     context: dict[str, Any] = {"client": client, "weeks": weeks[::-1], "week": week, "hows": HOWS}

@@ -7,7 +7,6 @@ from dataclasses import dataclass
 from datetime import date, timedelta
 
 from django.contrib.auth.models import User
-from django.utils import timezone
 
 from dietetics.composition.sums import Composition, compose
 from dietetics.dishes.recipes import item_of
@@ -25,6 +24,7 @@ from dietetics.follow.observed_energy import EatenDay
 from dietetics.week.daynames import DAY_NAMES
 from roundpantry.batches.records import dish_reader, dishes_of
 from roundpantry.clients.models import Client
+from roundpantry.counter import clock
 from roundpantry.follow.records import Reported, extras, reported_of, weeks_between
 from roundpantry.weeks.models import Week
 from roundpantry.weeks.week_snapshot import WeekSnapshot, snapshot_of
@@ -129,7 +129,7 @@ def _day(
             )
         )
     more = [(key, text, read_text(user, text)) for key, text in extras(reported, day)]
-    is_over = day < timezone.localdate() or any(when == day for when, _ in reported)
+    is_over = day < clock.today() or any(when == day for when, _ in reported)
     known = is_kept and not is_off and is_over
     return DiaryDay(
         day,

@@ -8,10 +8,9 @@ from datetime import date, timedelta
 from importlib import import_module
 from typing import Any
 
-from django.utils import timezone
-
 from dietetics.nutrients import nutrient
 from roundpantry.clients.models import Client
+from roundpantry.counter import clock
 from roundpantry.counter.dates import day_text
 from roundpantry.counter.pdf_text import BOLD, FONT, letters_there, pdf_text
 from roundpantry.follow.course_page import ValueRow, course_page, newest_values, weight_of
@@ -34,7 +33,7 @@ SOURCES = (
 
 def report_facts(client: Client) -> dict[str, Any]:
     """What a client's own page says."""
-    today = timezone.localdate()
+    today = clock.today()
     days = eaten_between(client, today - timedelta(days=REPORT_DAYS), today)
     hides_numbers = "eating-disorder" in client.conditions
     found = course_page(client)
@@ -84,7 +83,7 @@ def _sections(client: Client, by: str) -> Iterable[tuple[str, list[str]]]:
     visit = Visit.objects.filter(client=client).first()
     who = f"{client.name}, {client.get_sex_display()}, {client.age_years} years"
     cautions = "; ".join(client.caution_list) or "none recorded"
-    yield f"Report on {who}", [f"{day_text(timezone.localdate())}, by {by}."]
+    yield f"Report on {who}", [f"{day_text(clock.today())}, by {by}."]
     yield "On record", [f"Conditions and allergies: {cautions}."]
     if weight is not None:
         now = weight.line.now
@@ -103,7 +102,7 @@ def _sections(client: Client, by: str) -> Iterable[tuple[str, list[str]]]:
         ]
         signed = f", set by {present.clinician}" if present.clinician else ""
         yield f"Targets, version {present.number}{signed}", lines
-    today = timezone.localdate()
+    today = clock.today()
     days = eaten_between(client, today - timedelta(days=REPORT_DAYS), today)
     yield "Eaten in the last four weeks", [adherence(days).words()]
     if visit is not None:
@@ -117,7 +116,7 @@ def _sections(client: Client, by: str) -> Iterable[tuple[str, list[str]]]:
 def _to_come(visit: Visit | None) -> date | None:
     """When the next visit is, where that has not been."""
     on = visit.next_on if visit is not None else None
-    return on if on is not None and on >= timezone.localdate() else None
+    return on if on is not None and on >= clock.today() else None
 
 
 def _value_line(row: ValueRow) -> str:

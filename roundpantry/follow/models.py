@@ -4,6 +4,7 @@ from django.db import models
 
 from dietetics.follow.eaten import EXTRA, HOWS
 from roundpantry.clients.models import Client, Measurement
+from roundpantry.counter.moments import MomentField
 from roundpantry.targets.models import TargetSet
 
 
@@ -20,7 +21,7 @@ class DiaryEntry(models.Model):
     reported_by = models.CharField(
         max_length=12, choices=Measurement.REPORTERS, default=Measurement.PRACTITIONER
     )
-    at = models.DateTimeField(auto_now=True)
+    at = MomentField(auto_now=True)
 
     class Meta:
         ordering = ("day", "pk")
@@ -35,7 +36,7 @@ class Remark(models.Model):
     client = models.ForeignKey(Client, on_delete=models.CASCADE, related_name="remarks")
     day = models.DateField()
     text = models.CharField(max_length=1000)
-    made_at = models.DateTimeField(auto_now_add=True)
+    made_at = MomentField(auto_now_add=True)
 
     class Meta:
         ordering = ("-day", "-pk")
@@ -53,7 +54,7 @@ class Visit(models.Model):
     agreed = models.TextField("what was agreed", blank=True)
     note = models.TextField("note", blank=True)
     next_on = models.DateField("next visit", null=True, blank=True)
-    changed_at = models.DateTimeField(auto_now=True)
+    changed_at = MomentField(auto_now=True)
 
     class Meta:
         ordering = ("-day", "-pk")
@@ -76,7 +77,7 @@ class TakenProposal(models.Model):
     )
     facts = models.JSONField(default=dict, blank=True)
     by = models.CharField(max_length=80)
-    at = models.DateTimeField(auto_now_add=True)
+    at = MomentField(auto_now_add=True)
     taken_back_at = models.DateTimeField(null=True, blank=True)
 
     class Meta:

@@ -9,10 +9,10 @@ from typing import Any
 
 from django.contrib.auth.models import User
 from django.db.models import Count, OuterRef, Subquery
-from django.utils import timezone
 
 from dietetics.follow.course import Course
 from roundpantry.clients.records import clients_of
+from roundpantry.counter import clock
 from roundpantry.counter.dates import day_text
 from roundpantry.follow.course_page import weight_of
 from roundpantry.follow.records import next_visit, open_flags
@@ -57,7 +57,7 @@ def _row(client: Any, today: date) -> dict[str, Any]:
 
 def practice_page(user: User) -> dict[str, Any]:
     """Counts, and a row a client."""
-    today = timezone.localdate()
+    today = clock.today()
     rows = _rows(user, today)
     soon = today + timedelta(days=SOON_DAYS)
     counts = [
@@ -77,7 +77,7 @@ def practice_csv(user: User) -> str:
     """A row a client without name, number or date of birth: goal, course, visits, days since the
     last weigh-in.
     """
-    today = timezone.localdate()
+    today = clock.today()
     out = io.StringIO()
     writer = csv.writer(out)
     writer.writerow(

@@ -6,8 +6,6 @@ from collections.abc import Sequence
 from datetime import date, timedelta
 from typing import Any
 
-from django.utils import timezone
-
 from dietetics.errors import DieteticsError
 from dietetics.follow.eaten import EXTRA, PLANNED
 from dietetics.follow.measurement_files import MeasuredRow
@@ -16,6 +14,7 @@ from dietetics.follow.quick_entry import QuickEntry, Value
 from dietetics.targets.windows import Window
 from roundpantry.clients.models import Client, Measurement
 from roundpantry.clients.services import change_client
+from roundpantry.counter import clock
 from roundpantry.counter.state_changes import one_change
 from roundpantry.follow.models import DiaryEntry, Remark, TakenProposal, Visit
 from roundpantry.targets.models import TargetSet
@@ -49,7 +48,7 @@ def refuse_before_birth(client: Client, days: Sequence[date]) -> None:
     """Raise `measured-before-birth` for a day before a client was born, by their date of birth or
     their age.
     """
-    today = timezone.localdate()
+    today = clock.today()
     oldest = today - timedelta(days=round((client.age_years + 1) * DAYS_A_YEAR))
     born = client.birth_date or oldest
     for day in days:
@@ -123,7 +122,7 @@ def write_diary(client: Client, day: date, meal: str, how: str, text: str) -> No
 
 
 def _diary_day(day: date) -> None:
-    today = timezone.localdate()
+    today = clock.today()
     if not today - timedelta(days=DIARY_DAYS) <= day <= today + timedelta(days=7):
         raise DieteticsError("diary-day", day=day.isoformat(), most=DIARY_DAYS)
 
@@ -211,7 +210,7 @@ def take_back(taken: TakenProposal) -> None:
         change_client(client, **taken.facts)
     before = TargetSet.objects.prefetch_related("windows", "meals").get(pk=taken.before.pk)
     _again(client, before, windows_of(before), _meals(before), before.reason)
-    taken.taken_back_at = timezone.now()
+    taken.taken_back_at = clock.now()
     taken.save(update_fields=["taken_back_at"])
 
 

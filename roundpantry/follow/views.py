@@ -17,6 +17,7 @@ from dietetics.follow.kinds import kind
 from dietetics.follow.measurement_files import MeasuredRow, as_csv, read_csv
 from dietetics.follow.quick_entry import QuickEntry, read_line
 from roundpantry.clients.models import Client, Measurement
+from roundpantry.counter import clock
 from roundpantry.counter.dates import day_text
 from roundpantry.counter.forms import problem_of
 from roundpantry.counter.requests import Request, name_of
@@ -56,7 +57,7 @@ def enter(request: Request, client_pk: int) -> HttpResponse:
     last = {key: row.value for key, row in newest_by_kind(client).items()}
     last.setdefault("weight", float(client.weight_kg))
     try:
-        read = read_line(line, timezone.localdate(), last)
+        read = read_line(line, clock.today(), last)
     except DieteticsError as error:
         return _course(request, client, problem=str(error), **typed)
     if read.questions:
@@ -196,7 +197,7 @@ def exchange(request: Request, client_pk: int) -> HttpResponse:
             )
         )
     answer = JsonResponse(
-        bundle(resources, timezone.now()), json_dumps_params={"indent": 1, "ensure_ascii": False}
+        bundle(resources, clock.now()), json_dumps_params={"indent": 1, "ensure_ascii": False}
     )
     answer["Content-Type"] = "application/fhir+json"
     answer["Content-Disposition"] = f'attachment; filename="client-{client.pk}-fhir.json"'
@@ -219,7 +220,7 @@ def upload(request: Request, client_pk: int) -> HttpResponse:
             return _upload(request, client, text, "The file is larger than a megabyte.")
         text = content.decode("utf-8", errors="replace")
     try:
-        rows = read_csv(text, timezone.localdate())
+        rows = read_csv(text, clock.today())
     except DieteticsError as error:
         return _upload(request, client, text, str(error))
     good = [one.row for one in rows if one.row is not None]

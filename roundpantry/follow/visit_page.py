@@ -7,9 +7,8 @@ from dataclasses import replace
 from datetime import date, timedelta
 from typing import Any
 
-from django.utils import timezone
-
 from roundpantry.clients.models import Client, Measurement
+from roundpantry.counter import clock
 from roundpantry.counter.dates import day_text, moment_text
 from roundpantry.follow.course_page import ValueRow, signed, value_row, weight_of
 from roundpantry.follow.eaten_days import adherence, eaten_between
@@ -21,7 +20,7 @@ FIRST_VISIT_DAYS = 56  # what is looked back at where there was no visit
 
 def before_visit(client: Client, visit: Visit | None = None) -> dict[str, Any]:
     """What changed since the visit before this one."""
-    today = visit.day if visit else timezone.localdate()
+    today = visit.day if visit else clock.today()
     earlier = Visit.objects.filter(client=client, day__lt=today)
     last = (earlier.exclude(pk=visit.pk) if visit else earlier).first()
     since = last.day if last else today - timedelta(days=FIRST_VISIT_DAYS)

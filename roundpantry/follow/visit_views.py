@@ -7,11 +7,11 @@ from typing import Any
 from django.contrib import messages
 from django.http import Http404, HttpResponse
 from django.shortcuts import redirect, render
-from django.utils import timezone
 from django.views.decorators.http import require_http_methods, require_POST, require_safe
 
 from dietetics.errors import DieteticsError
 from roundpantry.clients.models import Client
+from roundpantry.counter import clock
 from roundpantry.counter.long_work import few_at_once
 from roundpantry.counter.requests import Request, name_of
 from roundpantry.follow import services
@@ -55,7 +55,7 @@ def _visit_or_404(request: Request, client: Client, visit_pk: int) -> Visit:
 
 def _visit(request: Request, client: Client, row: Visit | None) -> HttpResponse:
     found = before_visit(client, row)
-    initial: dict[str, Any] = {"day": timezone.localdate(), "note": note_figures(client, found)}
+    initial: dict[str, Any] = {"day": clock.today(), "note": note_figures(client, found)}
     form = VisitForm(request.POST or None, instance=row, initial=None if row else initial)
     if request.method == "POST" and form.is_valid():
         try:

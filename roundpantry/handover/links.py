@@ -6,9 +6,10 @@ import secrets
 from datetime import date, timedelta
 
 from django.core.signing import BadSignature, Signer
-from django.utils import timezone
 
+from roundpantry.counter import clock
 from roundpantry.handover.models import ShareLink, WrongLink
+from roundpantry.shelf.records import preferences_of
 
 SALT = "round-pantry-share"
 NONCE_BYTES = 24
@@ -25,7 +26,12 @@ def token_of(link: ShareLink) -> str:
     return Signer(salt=SALT).sign(link.nonce)
 
 
-def link_of(token: str, today: date) -> ShareLink | None:
+def today_of(link: ShareLink) -> date:
+    """What day it is for the practice that gave a link; nobody is logged in who has a time zone."""
+    return clock.today(preferences_of(link.week.client.practitioner).time_zone)
+
+
+def link_of(token: str) -> ShareLink | None:
     """The link that a token opens today; None for one that is altered, over or withdrawn."""
     try:
         nonce = Signer(salt=SALT).unsign(token)
@@ -33,16 +39,16 @@ def link_of(token: str, today: date) -> ShareLink | None:
         return None
     links = ShareLink.objects.select_related("week__client__practitioner__preferences")
     link = links.filter(nonce=nonce, withdrawn_at__isnull=True).first()
-    return link if link is not None and today <= link.ends_on else None
+    return link if link is not None and today_of(link) <= link.ends_on else None
 
 
 def guesses_too_often(asked_by: str) -> bool:
     """True for whoever asked for too many links that open nothing."""
-    since = timezone.now() - WRONG_WITHIN
+    since = clock.now() - WRONG_WITHIN
     return WrongLink.objects.filter(asked_by=asked_by, at__gte=since).count() >= MOST_WRONG
 
 
 def note_wrong(asked_by: str) -> None:
     """Count a link that opened nothing; old ones are forgotten."""
-    WrongLink.objects.filter(at__lt=timezone.now() - WRONG_WITHIN).delete()
+    WrongLink.objects.filter(at__lt=clock.now() - WRONG_WITHIN).delete()
     WrongLink.objects.create(asked_by=asked_by[:64])

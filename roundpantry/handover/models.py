@@ -6,6 +6,7 @@ from django.db import models
 
 from dietetics.handover.booklet import DATES, ENERGY_UNITS, FIGURES, PORTIONS
 from roundpantry.clients.models import Client
+from roundpantry.counter.moments import MomentField
 from roundpantry.weeks.models import Week
 
 
@@ -26,7 +27,7 @@ class StoredBooklet(models.Model):
 
     week = models.OneToOneField(Week, on_delete=models.CASCADE, related_name="booklet")
     content = models.JSONField()
-    made_at = models.DateTimeField(auto_now=True)
+    made_at = MomentField(auto_now=True)
 
 
 class ShareLink(models.Model):
@@ -39,7 +40,7 @@ class ShareLink(models.Model):
     ends_on = models.DateField()
     allows = models.JSONField(default=list, blank=True)
     withdrawn_at = models.DateTimeField(null=True, blank=True)
-    created_at = models.DateTimeField(auto_now_add=True)
+    created_at = MomentField(auto_now_add=True)
     opened = models.PositiveIntegerField(default=0)
     opened_at = models.DateTimeField(null=True, blank=True)
 
@@ -59,7 +60,7 @@ class Answered(models.Model):
     text = models.CharField(max_length=1000, blank=True)
     number = models.FloatField(null=True, blank=True)
     is_read = models.BooleanField(default=False)
-    at = models.DateTimeField(auto_now=True)
+    at = MomentField(auto_now=True)
 
     class Meta:
         ordering = ("-at", "-pk")
@@ -72,7 +73,7 @@ class OutboxMessage(models.Model):
 
     client = models.ForeignKey(Client, on_delete=models.CASCADE, related_name="outbox_messages")
     text = models.TextField()
-    written_at = models.DateTimeField(auto_now_add=True)
+    written_at = MomentField(auto_now_add=True)
     passed_on_at = models.DateTimeField(null=True, blank=True)
 
     class Meta:
@@ -83,7 +84,7 @@ class WrongLink(models.Model):
     """An address of a link that opened nothing, by who asked: guessing is slowed."""
 
     asked_by = models.CharField(max_length=64)
-    at = models.DateTimeField(auto_now_add=True)
+    at = MomentField(auto_now_add=True)
 
     class Meta:
         indexes = [models.Index(fields=["asked_by", "at"])]

@@ -6,11 +6,10 @@ from collections.abc import Sequence
 from datetime import date, timedelta
 from hashlib import sha256
 
-from django.utils import timezone
-
 from dietetics.errors import DieteticsError
 from dietetics.handover.booklet import Booklet, Wishes, booklet_json
 from roundpantry.clients.models import Client, Measurement
+from roundpantry.counter import clock
 from roundpantry.counter.state_changes import one_change
 from roundpantry.handover.links import new_nonce
 from roundpantry.handover.models import (
@@ -62,7 +61,7 @@ def send_message(client: Client, text: str) -> None:
 @one_change
 def note_passed_on(message: OutboxMessage) -> None:
     """The practitioner has passed the message on by their own means."""
-    message.passed_on_at = timezone.now()
+    message.passed_on_at = clock.now()
     message.save(update_fields=["passed_on_at"])
 
 
@@ -89,7 +88,7 @@ def note_read(week: Week) -> None:
 @one_change
 def withdraw_link(link: ShareLink) -> None:
     """From now on the link opens nothing, on any device that is online."""
-    link.withdrawn_at = timezone.now()
+    link.withdrawn_at = clock.now()
     link.save(update_fields=["withdrawn_at"])
 
 
@@ -97,7 +96,7 @@ def withdraw_link(link: ShareLink) -> None:
 def note_opened(link: ShareLink) -> None:
     """Count that a link was opened."""
     link.opened += 1
-    link.opened_at = timezone.now()
+    link.opened_at = clock.now()
     link.save(update_fields=["opened", "opened_at"])
 
 
@@ -107,7 +106,7 @@ def _counted(link: ShareLink, permission: str) -> Booklet:
     """
     if permission not in link.allows:
         raise DieteticsError("answer-not-allowed")
-    since = timezone.now() - timedelta(days=1)
+    since = clock.now() - timedelta(days=1)
     if link.answers.filter(at__gte=since).count() >= MOST_A_DAY:
         raise DieteticsError("answer-too-often", most=MOST_A_DAY)
     booklet = stored_booklet(link.week)

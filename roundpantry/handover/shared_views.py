@@ -9,7 +9,6 @@ from typing import Any
 from django.contrib.auth.decorators import login_not_required
 from django.http import HttpResponse
 from django.shortcuts import redirect, render
-from django.utils import timezone
 from django.views.decorators.http import require_POST, require_safe
 
 from dietetics.errors import DieteticsError
@@ -21,7 +20,7 @@ from roundpantry.counter.requests import Request
 from roundpantry.handover import services
 from roundpantry.handover.calendar_of_link import booklet_calendar
 from roundpantry.handover.forms import AnswerForm
-from roundpantry.handover.links import guesses_too_often, link_of, note_wrong
+from roundpantry.handover.links import guesses_too_often, link_of, note_wrong, today_of
 from roundpantry.handover.models import Answered, ShareLink
 from roundpantry.handover.records import stored_booklet
 
@@ -43,7 +42,7 @@ def _opened(request: Request, token: str) -> tuple[ShareLink | None, HttpRespons
     asked_by = client_address(request)
     if guesses_too_often(asked_by):
         return None, _private(render(request, "handover/wait.html", status=429))
-    link = link_of(token, timezone.localdate())
+    link = link_of(token)
     if link is None:
         note_wrong(asked_by)
         return None, _private(render(request, "handover/gone.html", status=404))
@@ -95,7 +94,7 @@ def _shown(request: Request, link: ShareLink, token: str, problem: str = "") -> 
         "token": token,
         "problem": problem,
         "typed": _typed(request) if problem else {},
-        "today": timezone.localdate().isoformat(),
+        "today": today_of(link).isoformat(),
         "ratings": _ratings(booklet, answers),
         "remarks": [one.text for one in answers if one.kind == Answered.REMARK],
         "ends_on": link.ends_on,
@@ -174,13 +173,13 @@ def _taken(link: ShareLink, given: dict[str, Any]) -> None:
     elif given["kind"] == Answered.COOKED:
         services.answer_cooked(link, given["place"], given["how"] == "yes")
     elif given["kind"] == Answered.REMARK:
-        services.answer_remark(link, given["text"], timezone.localdate())
+        services.answer_remark(link, given["text"], today_of(link))
     elif given["kind"] == Answered.RATING:
         services.answer_rating(link, given["place"], given["stars"])
     else:
         if not given["kg"].strip():
             raise DieteticsError("answer-empty")
-        services.answer_weight(link, read_weight_kg(given["kg"]), timezone.localdate())
+        services.answer_weight(link, read_weight_kg(given["kg"]), today_of(link))
 
 
 @login_not_required

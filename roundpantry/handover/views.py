@@ -6,11 +6,11 @@ from datetime import timedelta
 
 from django.http import Http404, HttpResponse
 from django.shortcuts import redirect, render
-from django.utils import timezone
 from django.views.decorators.http import require_POST, require_safe
 
 from dietetics.errors import DieteticsError
 from dietetics.handover.booklet import REMARK_LINES, REMARKS, Booklet, at_a_glance
+from roundpantry.counter import clock
 from roundpantry.counter.dates import day_text
 from roundpantry.counter.forms import problem_of
 from roundpantry.counter.long_work import few_at_once
@@ -61,7 +61,7 @@ def _page(
         booklet = stored_booklet(week)
     except DieteticsError as error:
         booklet, problem = None, problem or str(error)
-    today = timezone.localdate()
+    today = clock.today()
     rows = [
         {
             "link": link,
@@ -253,7 +253,7 @@ def pdf(request: Request, pk: int) -> HttpResponse:
     week, booklet = _booklet_or_404(request, pk)
     letter, large = request.GET.get("paper") == "letter", request.GET.get("type") == "large"
     open_link = links_of(request.user).filter(
-        week=week, withdrawn_at__isnull=True, ends_on__gte=timezone.localdate()
+        week=week, withdrawn_at__isnull=True, ends_on__gte=clock.today()
     )
     link = open_link.first()
     address = request.build_absolute_uri(f"/s/{token_of(link)}/") if link else ""

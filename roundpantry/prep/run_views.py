@@ -6,10 +6,10 @@ from typing import Any
 
 from django.http import HttpResponse
 from django.shortcuts import redirect, render
-from django.utils import timezone
 from django.views.decorators.http import require_POST, require_safe
 
 from dietetics.errors import DieteticsError
+from roundpantry.counter import clock
 from roundpantry.counter.forms import problem_of
 from roundpantry.counter.requests import Request
 from roundpantry.prep import services
@@ -31,7 +31,7 @@ def begin(request: Request, pk: int, number: int) -> HttpResponse:
         found = evening_value(week, day, proven=True).timetable
     except DieteticsError as error:
         return render_evening(request, week, day, str(error))
-    services.start_run(week, day, found, timezone.now())
+    services.start_run(week, day, found, clock.now())
     return redirect("prep:run", week.pk, number)
 
 
@@ -49,7 +49,7 @@ def _shown(request: Request, week: Week, row: CookingEvening, problem: str = "")
     """The run's page, or the run alone for a press made on it."""
     page: dict[str, Any]
     try:
-        page = run_page(week, row, timezone.now())
+        page = run_page(week, row, clock.now())
     except DieteticsError as error:
         page = {"week": week, "number": row.day + 1, "broken": True}
         problem = problem or str(error)
@@ -68,7 +68,7 @@ def press(request: Request, pk: int, number: int) -> HttpResponse:
     if not form.is_valid():
         return _shown(request, week, row, f"Not understood. {problem_of(form)}")
     try:
-        services.press(row, form.cleaned_data["what"], form.cleaned_data["task"], timezone.now())
+        services.press(row, form.cleaned_data["what"], form.cleaned_data["task"], clock.now())
     except DieteticsError as error:
         row.refresh_from_db()
         return _shown(request, week, row, str(error))

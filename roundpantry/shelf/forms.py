@@ -14,6 +14,7 @@ from dietetics.labels.facts import PER_100G, PER_SERVING, LabelFacts
 from dietetics.nutrients import KJ_PER_KCAL, nutrient
 from roundpantry.counter.forms import NumberField
 from roundpantry.shelf.food_rows import GROUP_NAMES
+from roundpantry.shelf.models import zone_of_the_practice
 
 # In the order of a package: name of our key, label.
 PRINTED_ORDER = (
@@ -25,11 +26,16 @@ PRINTED_ORDER = (
 )  # fmt: skip
 
 
-# Places where people live; "UTC" first, for whoever has not chosen.
-TIME_ZONES = [
-    "UTC",
-    *sorted(name for name in available_timezones() if "/" in name and not name.startswith("Etc/")),
-]
+# The machine's first, for whoever has not chosen; then UTC, and places where people live.
+TIME_ZONES = list(
+    dict.fromkeys(
+        [
+            zone_of_the_practice(),
+            "UTC",
+            *sorted(name for name in available_timezones() if "/" in name and name[:4] != "Etc/"),
+        ]
+    )
+)
 
 
 class PasteLabelForm(forms.Form):

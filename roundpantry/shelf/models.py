@@ -3,6 +3,8 @@
 from django.conf import settings
 from django.db import models
 
+from roundpantry.counter.moments import MomentField
+
 
 class Label(models.Model):
     """A package label of a practitioner. Drafts contradict themselves and cannot be used yet."""
@@ -11,7 +13,7 @@ class Label(models.Model):
         settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="labels"
     )
     retired = models.BooleanField(default=False)
-    changed_at = models.DateTimeField(auto_now=True)
+    changed_at = MomentField(auto_now=True)
 
     class Meta:
         ordering = ("pk",)
@@ -25,7 +27,7 @@ class LabelVersion(models.Model):
     name = models.CharField(max_length=80)
     facts = models.JSONField()
     draft = models.BooleanField(default=False)
-    created_at = models.DateTimeField(auto_now_add=True)
+    created_at = MomentField(auto_now_add=True)
 
     class Meta:
         ordering = ("-number",)
@@ -69,6 +71,11 @@ class Correction(models.Model):
         ]
 
 
+def zone_of_the_practice() -> str:
+    """The time zone of the machine that the program runs on, unless PANTRY_ZONE says another."""
+    return settings.TIME_ZONE
+
+
 class Preferences(models.Model):
     """A practitioner's units. Figures are kept in kcal, g and US cups whatever is shown."""
 
@@ -97,7 +104,7 @@ class Preferences(models.Model):
         default="plain",
     )
     dates = models.CharField(max_length=3, default="dmy")
-    time_zone = models.CharField(max_length=40, default="UTC")
+    time_zone = models.CharField(max_length=40, default=zone_of_the_practice)
     numbers = models.CharField(max_length=5, default="point")
     week_starts = models.PositiveSmallIntegerField(default=0)
 
@@ -110,4 +117,4 @@ class ImportDraft(models.Model):
     )
     file_name = models.CharField(max_length=120)
     rows = models.JSONField()
-    created_at = models.DateTimeField(auto_now_add=True)
+    created_at = MomentField(auto_now_add=True)

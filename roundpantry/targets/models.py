@@ -5,6 +5,7 @@ under.
 from django.db import models
 
 from roundpantry.clients.models import Client
+from roundpantry.counter.moments import MomentField
 
 
 class TargetSet(models.Model):
@@ -12,7 +13,7 @@ class TargetSet(models.Model):
 
     client = models.ForeignKey(Client, on_delete=models.CASCADE, related_name="target_sets")
     number = models.PositiveIntegerField()
-    created_at = models.DateTimeField(auto_now_add=True)
+    created_at = MomentField(auto_now_add=True)
     reason = models.TextField(blank=True)
     clinician = models.CharField(max_length=80, blank=True)
     clinician_on = models.DateField(null=True, blank=True)

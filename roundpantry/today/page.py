@@ -12,10 +12,10 @@ from django.contrib.auth.models import User
 from django.core.paginator import Paginator
 from django.template.loader import get_template
 from django.urls import reverse
-from django.utils import timezone
 
 from dietetics.targets.client_needs import ClientState, Need, needs
 from roundpantry.clients.models import Client
+from roundpantry.counter import clock
 from roundpantry.counter.dates import day_text, short_day_text
 from roundpantry.starter.services import has_starters
 from roundpantry.today.records import (
@@ -114,7 +114,7 @@ def today_page(user: User, given: Mapping[str, str]) -> dict[str, Any]:
     page = Paginator(
         clients_found(user, words, archived, order).values_list("pk", flat=True), PAGE_SIZE
     ).get_page(given.get("page"))
-    today = timezone.localdate()
+    today = clock.today()
     rows = [
         _row(client, state, today) for client, state in clients_with_states(list(page.object_list))
     ]

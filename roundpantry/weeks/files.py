@@ -6,7 +6,7 @@ from __future__ import annotations
 
 import json
 from collections.abc import Callable, Mapping
-from datetime import UTC, date, datetime, time, timedelta
+from datetime import date, datetime, time, timedelta
 from importlib import import_module
 from typing import Any
 
@@ -23,6 +23,7 @@ from dietetics.week.week_files import (
     plan_of_rows,
     portion_rows,
 )
+from roundpantry.counter import clock
 from roundpantry.counter.spreadsheets import UnreadableWorkbookError, workbook_bytes, workbook_rows
 from roundpantry.weeks.models import Week
 from roundpantry.weeks.week_snapshot import snapshot_of
@@ -127,7 +128,7 @@ def calendar_event(
     event.add("summary", title)
     event.add("dtstart", at)
     event.add("dtend", at + timedelta(minutes=minutes))
-    event.add("dtstamp", datetime.now(UTC))
+    event.add("dtstamp", clock.now())
     if words:
         event.add("description", words)
     return event

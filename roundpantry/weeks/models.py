@@ -4,6 +4,7 @@ from django.db import models
 
 from roundpantry.clients.models import Client
 from roundpantry.counter.dates import day_text
+from roundpantry.counter.moments import MomentField
 
 
 class Week(models.Model):
@@ -23,8 +24,8 @@ class Week(models.Model):
     note = models.TextField(blank=True)
     frozen_at = models.DateTimeField(null=True, blank=True)
     kept = models.JSONField(default=dict, blank=True)
-    created_at = models.DateTimeField(auto_now_add=True)
-    changed_at = models.DateTimeField(auto_now=True)
+    created_at = MomentField(auto_now_add=True)
+    changed_at = MomentField(auto_now=True)
 
     class Meta:
         ordering = ("-start", "-version")
@@ -97,8 +98,8 @@ class Search(models.Model):
     plan = models.JSONField(null=True, blank=True)
     ways = models.JSONField(default=list, blank=True)
     stop = models.BooleanField(default=False)
-    started_at = models.DateTimeField(auto_now_add=True)
-    beat_at = models.DateTimeField(auto_now=True)
+    started_at = MomentField(auto_now_add=True)
+    beat_at = MomentField(auto_now=True)
 
     class Meta:
         ordering = ("-pk",)

@@ -18,7 +18,6 @@ from functools import partial
 from typing import Any
 
 from django.conf import settings
-from django.utils import timezone
 
 from dietetics.week.answer import PROVEN, Answer
 from dietetics.week.daynames import start_days_on
@@ -26,6 +25,7 @@ from dietetics.week.explanation import WayOut, ways_out
 from dietetics.week.first_week import first_week
 from dietetics.week.improving import by_whole_days, improve
 from dietetics.week.plan import Plan, plan_json, plan_of
+from roundpantry.counter import clock
 from roundpantry.weeks import services
 from roundpantry.weeks.models import Search, Week
 from roundpantry.weeks.planning import answer_as_it_stands, plan_with, question_from, spare_dishes
@@ -102,7 +102,7 @@ def run_search(search: Search) -> None:
 
 def _note(search: Search, **values: Any) -> bool:
     """Tell the row something; False where nobody wants more."""
-    Search.objects.filter(pk=search.pk).update(beat_at=timezone.now(), **values)
+    Search.objects.filter(pk=search.pk).update(beat_at=clock.now(), **values)
     return not Search.objects.filter(pk=search.pk, stop=True).exists()
 
 
@@ -170,7 +170,7 @@ def state_of(search: Search) -> str:
     """The state of a search; one that has been silent for long is over. One that waits is looked
     after.
     """
-    silent = timezone.now() - search.beat_at > timedelta(seconds=services.SILENT_SECONDS)
+    silent = clock.now() - search.beat_at > timedelta(seconds=services.SILENT_SECONDS)
     if search.state == Search.RUNNING and silent:
         Search.objects.filter(pk=search.pk, state=Search.RUNNING).update(
             state=Search.FAILED, doing="it stopped responding"

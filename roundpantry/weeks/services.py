@@ -13,7 +13,6 @@ from typing import Any
 
 from django.db import transaction
 from django.db.models import Case, QuerySet, When
-from django.utils import timezone
 
 from dietetics.cautions.exclusions import blocking_allergies
 from dietetics.cautions.verdict import Verdict
@@ -25,6 +24,7 @@ from dietetics.week.plan import FREE, Entry, Plan, plan_json
 from roundpantry.clients.models import Client
 from roundpantry.clients.records import client_facts_of
 from roundpantry.clients.services import acknowledge
+from roundpantry.counter import clock
 from roundpantry.counter.dates import day_text
 from roundpantry.counter.state_changes import GoneError, one_change
 from roundpantry.shelf.records import preferences_of
@@ -299,7 +299,7 @@ def hand_over(week: Week, revision: int, kept: dict[str, Any], note: str) -> Non
         raise MovedOnError
     if week.frozen_at is not None:
         return
-    week.frozen_at, week.kept, week.note = timezone.now(), kept, note[:2000]
+    week.frozen_at, week.kept, week.note = clock.now(), kept, note[:2000]
     week.save(update_fields=["frozen_at", "kept", "note"])
 
 
@@ -348,7 +348,7 @@ def queue_search(
 
 
 def _fell_silent(search: Search) -> bool:
-    silent = timezone.now() - search.beat_at > timedelta(seconds=SILENT_SECONDS)
+    silent = clock.now() - search.beat_at > timedelta(seconds=SILENT_SECONDS)
     return search.state == Search.RUNNING and silent
 
 
@@ -360,7 +360,7 @@ def waiting_searches() -> QuerySet[Search]:
 
 def searching() -> int:
     """How many searches run now."""
-    alive = timezone.now() - timedelta(seconds=SILENT_SECONDS)
+    alive = clock.now() - timedelta(seconds=SILENT_SECONDS)
     return Search.objects.filter(state=Search.RUNNING, beat_at__gt=alive).count()
 
 

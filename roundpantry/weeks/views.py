@@ -8,7 +8,6 @@ from datetime import timedelta
 from django.http import Http404, HttpResponse
 from django.shortcuts import redirect, render
 from django.urls import reverse
-from django.utils import timezone
 from django.views.decorators.http import require_http_methods, require_POST, require_safe
 
 from dietetics.composition.search import index_of
@@ -19,6 +18,7 @@ from roundpantry.clients.context import take_up
 from roundpantry.clients.models import Client
 from roundpantry.clients.records import clients_of
 from roundpantry.clients.services import acknowledge
+from roundpantry.counter import clock
 from roundpantry.counter.forms import ReasonForm, problem_of
 from roundpantry.counter.requests import Request, name_of
 from roundpantry.counter.typed_numbers import row_number
@@ -117,7 +117,7 @@ def week_list(request: Request, client_pk: int) -> HttpResponse:
         problem = problem_of(form)
     weeks = list(client.weeks.all())
     following = services.week_start(
-        timezone.localdate(), preferences_of(request.user).week_starts
+        clock.today(), preferences_of(request.user).week_starts
     ) + timedelta(days=7)
     context = {
         "client": client,

@@ -3,14 +3,13 @@
 from __future__ import annotations
 
 import json
-import subprocess
-import sys
 from pathlib import Path
 
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.urls import reverse
 
 from dietetics.nutrients import NUTRIENTS
+from headless.tests.test_verbs import verb
 from roundpantry.batches.models import Batch
 from roundpantry.batches.records import batch_value, expected_of, learnt_yield
 from roundpantry.batches.services import vary
@@ -253,12 +252,7 @@ class VerbAndScreen(WithDemo):
     def test_on_the_shared_inputs(self) -> None:
         checked = 0
         for path in sorted(INPUTS.glob("*.txt")):
-            done = subprocess.run(
-                [sys.executable, "-m", "headless", "evaluate", str(path)],
-                capture_output=True,
-                text=True,
-                check=False,
-            )
+            done = verb("evaluate", str(path))
             answer = json.loads(done.stdout)
             self.client.post(
                 reverse("batches:new"), {"title": "", "text": path.read_text(encoding="utf-8")}

@@ -8,6 +8,7 @@ from pathlib import Path
 from typing import Any
 
 from csp.constants import NONE, SELF
+from tzlocal import get_localzone_name
 
 BASE_DIR = Path(__file__).resolve().parents[3]
 HOME = Path(os.environ.get("PANTRY_HOME", Path.home() / ".local" / "share" / "round-pantry"))
@@ -135,7 +136,8 @@ LOGIN_REDIRECT_URL = "today:today"
 LOGOUT_REDIRECT_URL = "login"
 
 LANGUAGE_CODE = "en"
-TIME_ZONE = "UTC"
+# A practice's day begins at its own midnight, not at Greenwich's. Practitioners may choose another.
+TIME_ZONE = (os.environ.get("PANTRY_ZONE") or get_localzone_name()).replace("Etc/UTC", "UTC")
 USE_I18N = False
 USE_TZ = True
 

@@ -5,8 +5,8 @@ from __future__ import annotations
 from datetime import date, datetime
 
 from django import template
-from django.utils import timezone
 
+from roundpantry.counter import clock
 from roundpantry.counter.dates import day_text, moment_text, short_day_text
 
 register = template.Library()
@@ -33,4 +33,4 @@ def moment(value: datetime | None) -> str:
 @register.simple_tag
 def today() -> str:
     """Today, for the head of a print."""
-    return day_text(timezone.localdate())
+    return day_text(clock.today())

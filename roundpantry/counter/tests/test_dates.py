@@ -10,6 +10,7 @@ from django.utils import timezone
 
 from dietetics.errors import DieteticsError
 from roundpantry.clients.models import Client
+from roundpantry.counter import clock
 from roundpantry.counter.dates import day_text, moment_text, short_day_text, write_dates
 from roundpantry.demo.tests.support import WithDemo, words_of
 from roundpantry.weeks.services import add_week, week_start
@@ -25,7 +26,7 @@ class Written(SimpleTestCase):
         self.addCleanup(write_dates, "dmy")
 
     def test_each_order(self) -> None:
-        day, moment = date(2026, 11, 3), datetime(2026, 11, 3, 14, 5, tzinfo=UTC)
+        day, moment = date(2026, 11, 3), clock.at(date(2026, 11, 3), 14, 5)
         for order, long, short, time in (
             ("dmy", "3 Nov 2026", "3 Nov", "3 Nov 2026, 14:05"),
             ("mdy", "Nov 3, 2026", "Nov 3", "Nov 3, 2026, 2:05 p.m."),

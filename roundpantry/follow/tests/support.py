@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from django.contrib.auth import get_user_model
 from django.urls import reverse
-from django.utils import timezone
 
 from roundpantry.clients.models import Client, Measurement
+from roundpantry.counter import clock
 from roundpantry.demo.tests.practice import load_practice
 from roundpantry.demo.tests.support import ReadsWords
 
@@ -20,7 +20,7 @@ class Followed(ReadsWords):
     def setUpTestData(cls) -> None:
         load_practice()
         cls.petra = get_user_model().objects.get(username="petra")
-        cls.today = timezone.localdate()
+        cls.today = clock.today()
 
     def setUp(self) -> None:
         self.client.force_login(self.petra)

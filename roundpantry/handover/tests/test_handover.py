@@ -7,19 +7,19 @@ from __future__ import annotations
 import io
 import json
 import zipfile
-from datetime import date, timedelta
+from datetime import UTC, date, datetime, timedelta
 
 import icalendar
 from django.contrib.auth import get_user_model
 from django.test import Client as Browser
 from django.urls import reverse
-from django.utils import timezone
 from pypdf import PdfReader
 
 from dietetics.handover.booklet import Wishes, at_a_glance
 from dietetics.handover.true_size import outlines
 from dietetics.nutrients import nutrient
 from roundpantry.clients.models import Client
+from roundpantry.counter import clock
 from roundpantry.demo.tests.practice import load_practice
 from roundpantry.demo.tests.support import ReadsWords
 from roundpantry.handover import services
@@ -28,6 +28,7 @@ from roundpantry.handover.links import MOST_WRONG, link_of, new_nonce, token_of
 from roundpantry.handover.models import Answered, OutboxMessage, ShareLink
 from roundpantry.handover.pdf import booklet_pdf
 from roundpantry.handover.records import stored_booklet, wishes_of
+from roundpantry.shelf.models import Preferences
 from roundpantry.shopping.services import buy_for
 from roundpantry.weeks.models import Week
 from roundpantry.weeks.services import add_week, hand_over
@@ -116,7 +117,8 @@ class OnPaper(ReadsWords):
         booklet = booklet_of(week)
         rows = at_a_glance(booklet)
         self.assertEqual(len(rows), 8)
-        self.assertEqual(rows[3][0], "Wednesday 25 Nov")
+        wednesday = week.start + timedelta(days=2)
+        self.assertEqual(rows[3][0], f"Wednesday {wednesday.day} {wednesday:%b}")
         self.assertEqual(rows[3][2], ", ".join(s.name for s in booklet.days[2].meals[1].servings))
         self.assertIn("The week at a glance", text_of(booklet_pdf(booklet)))
 
@@ -130,7 +132,8 @@ class OnPaper(ReadsWords):
         usual = booklet_of(week)
         own = booklet_of(week, Wishes("main", "metric", "kj", "mdy"))
         said = text_of(booklet_pdf(own))
-        self.assertIn("Nov 25", own.days[2].date)
+        wednesday = week.start + timedelta(days=2)
+        self.assertIn(f"{wednesday:%b} {wednesday.day}", own.days[2].date)
         self.assertNotIn("kcal", said)
         kcal = float(usual.days[2].figures[0].split()[1].replace(",", ""))
         kilojoules = float(own.days[2].figures[0].split()[1].replace(",", ""))
@@ -202,7 +205,7 @@ class Linked(ReadsWords):
         cls.rower = Client.objects.get(name="Maren Okafor")
         cls.week = handed_over(cls.rower.weeks.first())
         cls.link = services.give_link(
-            cls.week, timezone.localdate() + timedelta(days=7), list(services.ALLOWED)
+            cls.week, clock.today() + timedelta(days=7), list(services.ALLOWED)
         )
 
     def setUp(self) -> None:
@@ -231,16 +234,31 @@ class ByLink(Linked):
         self.assertNotIn("unsafe-inline", page["Content-Security-Policy"])
 
     def test_ended_withdrawn_altered_and_deleted_links_open_nothing(self) -> None:
-        today = timezone.localdate()
         token = token_of(self.link)
-        self.assertIsNotNone(link_of(token, today + timedelta(days=7)))
-        self.assertIsNone(link_of(token, today + timedelta(days=8)))
+        for days, opens in ((0, True), (7, True), (8, False)):
+            with clock.set_to(clock.now() + timedelta(days=days)):
+                self.assertEqual(link_of(token) is not None, opens, days)
         for wrong in (token[:-1] + ("A" if token[-1] != "A" else "B"), token[5:], "x" * 80):
             self.assertEqual(self.phone.get(f"/s/{wrong}/").status_code, 404)
         services.withdraw_link(self.link)
         self.assertEqual(self.phone.get(self.address).status_code, 404)
         self.assertEqual(self.send("remark", text="still there?").status_code, 404)
         self.assertFalse(Answered.objects.exists())
+
+    def test_a_link_ends_at_midnight_where_the_practice_is(self) -> None:
+        preferences, _ = Preferences.objects.get_or_create(
+            practitioner=self.rower.practitioner, defaults={"time_zone": "UTC"}
+        )
+        token, ends = token_of(self.link), self.link.ends_on
+        for zone, hours_before_utc in (("Pacific/Kiritimati", 14), ("UTC", 0), ("Etc/GMT+9", -9)):
+            preferences.time_zone = zone
+            preferences.save()
+            midnight = datetime(ends.year, ends.month, ends.day, tzinfo=UTC) + timedelta(
+                days=1, hours=-hours_before_utc
+            )
+            for seconds, opens in ((-1, True), (1, False)):
+                with self.subTest(zone), clock.set_to(midnight + timedelta(seconds=seconds)):
+                    self.assertEqual(link_of(token) is not None, opens)
 
     def test_a_link_of_a_client_who_was_removed_opens_nothing(self) -> None:
         self.rower.delete()
@@ -252,14 +270,13 @@ class ByLink(Linked):
         self.assertEqual(set(answers[MOST_WRONG:]), {429})
 
     def test_ten_thousand_guesses_open_nothing(self) -> None:
-        today = timezone.localdate()
         nonce, _, signature = token_of(self.link).partition(":")
         for n in range(5_000):
-            self.assertIsNone(link_of(f"{new_nonce()}:{signature}", today))
-            self.assertIsNone(link_of(f"{nonce}:{n:043d}", today))
+            self.assertIsNone(link_of(f"{new_nonce()}:{signature}"))
+            self.assertIsNone(link_of(f"{nonce}:{n:043d}"))
 
     def test_two_links_at_once_and_one_withdrawn(self) -> None:
-        other = services.give_link(self.week, timezone.localdate(), [])
+        other = services.give_link(self.week, clock.today(), [])
         services.withdraw_link(self.link)
         self.assertEqual(self.phone.get(f"/s/{token_of(other)}/").status_code, 200)
 
@@ -358,7 +375,7 @@ class ByLink(Linked):
         self.assertEqual(self.phone.get(address).status_code, 404)
 
     def test_what_is_not_asked_for_is_not_taken(self) -> None:
-        bare = services.give_link(self.week, timezone.localdate(), [])
+        bare = services.give_link(self.week, clock.today(), [])
         for kind in ("meal", "bought", "cooked", "remark", "weight", "rating", "anything"):
             answer = self.phone.post(
                 f"/s/{token_of(bare)}/answer/",

@@ -4,20 +4,22 @@ from __future__ import annotations
 
 from dataclasses import replace
 from datetime import UTC, date, datetime, timedelta
-from types import SimpleNamespace
-from unittest import mock
 
 import icalendar
 from django.urls import reverse
+from django.utils import timezone
 
 from dietetics.week.plan import Cooking, Entry, cook, plan_json, put
 from roundpantry.batches.models import Batch
 from roundpantry.batches.services import remove_batch
 from roundpantry.clients.models import Client
+from roundpantry.counter import clock
 from roundpantry.demo.tests.practice import load_practice
 from roundpantry.demo.tests.support import HTMX, ReadsWords
 from roundpantry.prep.models import CookingEvening, TaskCorrection
 from roundpantry.prep.records import evening_value
+from roundpantry.prep.run_page import run_page
+from roundpantry.prep.services import minute_of, run_of
 from roundpantry.shopping.models import HomeStock
 from roundpantry.weeks.records import plan_value
 from roundpantry.weeks.services import add_week
@@ -183,8 +185,7 @@ class Planning(Prep):
 class AtTheStove(Prep):
     def at(self, minutes: float):
         """The clock of the server, so many minutes after the beginning."""
-        there = SimpleNamespace(now=lambda: SIX + timedelta(minutes=minutes))
-        return mock.patch("roundpantry.prep.run_views.timezone", there)
+        return clock.set_to(SIX + timedelta(minutes=minutes))
 
     def begin(self) -> CookingEvening:
         """Start to cook at six."""
@@ -196,6 +197,25 @@ class AtTheStove(Prep):
         """A press so many minutes in."""
         with self.at(minutes):
             return self.post("press", what=what, task=key)
+
+    def test_minutes_stay_minutes_while_the_clocks_are_changed(self) -> None:
+        """Berlin puts its clocks from 2:00 to 3:00 on 28 March 2027, and from 3:00 back to 2:00 on
+        31 October. The cook begins half an hour before, and reads the kitchen's clock.
+        """
+        for began, wall_min, moved_min in (
+            (datetime(2027, 3, 28, 0, 30, tzinfo=UTC), 90, 60),  # at 1:30
+            (datetime(2027, 10, 31, 0, 30, tzinfo=UTC), 150, -60),  # at 2:30, the first one
+        ):
+            CookingEvening.objects.all().delete()
+            with self.subTest(began), clock.set_to(began), timezone.override("Europe/Berlin"):
+                self.post("begin")
+                evening = CookingEvening.objects.get()
+                end = run_of(evening).end
+                self.assertGreater(end, 30, "it outlasts the change")
+                hours, minutes = divmod(wall_min + end + moved_min, 60)
+                page = run_page(self.week, evening, began)
+                self.assertEqual(page["ends_at"], f"{hours:02d}:{minutes:02d}")
+                self.assertEqual(minute_of(evening, began + timedelta(minutes=45)), 45)
 
     def keys(self) -> dict[str, str]:
         """The keys of the roots' steps by verb."""

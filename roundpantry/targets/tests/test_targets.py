@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 from django.urls import reverse
-from django.utils import timezone
 
 from roundpantry.bowls.models import Bowl
 from roundpantry.clients.models import Client, OwnSchool
+from roundpantry.counter import clock
 from roundpantry.demo.tests.support import WithDemo
 
 FACTS = {
@@ -79,7 +79,7 @@ class Targets(WithDemo):
             {**facts, "weight_kg": "80", "conditions": client.conditions},
         )
         client.refresh_from_db()
-        weighed = client.measurements.filter(kind="weight", day=timezone.localdate())
+        weighed = client.measurements.filter(kind="weight", day=clock.today())
         self.assertEqual([one.value for one in weighed], [80])
         self.assertEqual(client.target_sets.count(), 2)
         old, new = (client.target_sets.get(number=n).windows.get(key="energy_kcal") for n in (1, 2))

@@ -8,10 +8,10 @@ from django.contrib.auth import get_user_model
 from django.db import connection
 from django.test.utils import CaptureQueriesContext
 from django.urls import reverse
-from django.utils import timezone
 
 from roundpantry.clients.models import Client, Measurement
 from roundpantry.clients.services import add_client
+from roundpantry.counter import clock
 from roundpantry.demo.tests.support import HTMX, ReadsWords, WithDemo
 from roundpantry.weeks.models import Week
 
@@ -61,7 +61,7 @@ class Clients(WithDemo):
 
     def test_what_each_needs_leads_to_where_it_is_done(self) -> None:
         client = Client.objects.get(name="Maren Okafor")
-        today = timezone.localdate()
+        today = clock.today()
         Measurement.objects.filter(client=client).update(day=today - timedelta(days=20))
         Week.objects.filter(client=client).delete()
         page = self.client.get(reverse("today:today"), {"q": "maren"})
@@ -74,9 +74,7 @@ class Clients(WithDemo):
 
     def test_a_weigh_in_is_due_until_it_is_typed(self) -> None:
         client = Client.objects.get(name="Maren Okafor")
-        Measurement.objects.filter(client=client).update(
-            day=timezone.localdate() - timedelta(days=20)
-        )
+        Measurement.objects.filter(client=client).update(day=clock.today() - timedelta(days=20))
         where = reverse("follow:enter", args=[client.pk])
         self.client.post(where, {"line": f"{client.weight_kg} kg"})
         self.assertNotContains(

@@ -9,8 +9,8 @@ from unittest import mock
 
 from django.test import override_settings
 from django.urls import reverse
-from django.utils import timezone
 
+from roundpantry.counter import clock
 from roundpantry.demo.tests.support import HTMX, WithDemo
 from roundpantry.weeks import search_queue, services
 from roundpantry.weeks.cell_changes import SentChange
@@ -46,7 +46,7 @@ class Queue(WithDemo):
         fresh = services.queue_search(self.weeks[0], 20.0, 1)
         waiting.refresh_from_db()
         self.assertEqual((waiting.state, fresh.state), (Search.STOPPED, Search.WAITING))
-        Search.objects.filter(pk=fresh.pk).update(state=Search.RUNNING, beat_at=timezone.now())
+        Search.objects.filter(pk=fresh.pk).update(state=Search.RUNNING, beat_at=clock.now())
         services.act(
             self.weeks[0],
             "skip",
@@ -91,7 +91,7 @@ class Queue(WithDemo):
         services.claim_search(1)
         self.assertIsNone(services.claim_search(1))
         Search.objects.filter(pk=queued[0].pk).update(
-            beat_at=timezone.now() - timedelta(seconds=services.SILENT_SECONDS + 1)
+            beat_at=clock.now() - timedelta(seconds=services.SILENT_SECONDS + 1)
         )
         self.assertEqual(services.claim_search(1), queued[1])
         self.assertNotEqual(services.queue_search(self.weeks[0], 20.0, 1), queued[0])

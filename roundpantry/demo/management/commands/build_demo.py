@@ -15,7 +15,7 @@ from pathlib import Path
 from typing import Any
 
 from django.conf import settings
-from django.core.management.base import BaseCommand
+from django.core.management.base import BaseCommand, CommandParser
 
 from roundpantry.counter.backups import database_file
 
@@ -25,7 +25,11 @@ class Command(BaseCommand):
 
     help = __doc__
 
-    def handle(self, *args: Any, **options: Any) -> None:
+    def add_arguments(self, parser: CommandParser) -> None:
+        """The day is today, unless said."""
+        parser.add_argument("--day", default="", help="the day up to which everything happened")
+
+    def handle(self, *args: Any, day: str = "", **options: Any) -> None:
         """Build, check, move."""
         place = database_file()
         if place is None or _complete(place):
@@ -36,7 +40,8 @@ class Command(BaseCommand):
         building = place.with_name(f"{place.name}.building")
         environment = {**os.environ, "PANTRY_DATABASE": building.name}
         manage = str(settings.BASE_DIR / "manage.py")
-        for words in (("migrate", "--verbosity", "0"), ("demo",)):
+        demo = ("demo", "--day", day) if day else ("demo",)
+        for words in (("migrate", "--verbosity", "0"), demo):
             subprocess.run([sys.executable, manage, *words], env=environment, check=True)
         with closing(sqlite3.connect(building)) as made:
             made.execute("PRAGMA wal_checkpoint(TRUNCATE)")

@@ -10,9 +10,8 @@ from pathlib import Path
 from typing import Any
 
 from django.contrib.auth import get_user_model
-from django.core.management.base import BaseCommand
+from django.core.management.base import BaseCommand, CommandParser
 from django.db import transaction
-from django.utils import timezone
 
 from dietetics.composition.foods import load_shelf
 from dietetics.labels.label_reader import read_label
@@ -37,6 +36,7 @@ from roundpantry.bowls.services import add_bowl, add_food, copy_bowl
 from roundpantry.clients.models import Client
 from roundpantry.clients.records import clients_of
 from roundpantry.clients.services import add_client
+from roundpantry.counter import clock
 from roundpantry.demo.followed import load_followed
 from roundpantry.demo.labels import LABELS
 from roundpantry.demo.people import (
@@ -65,12 +65,19 @@ class Command(BaseCommand):
 
     help = __doc__
 
-    def handle(self, *args: Any, **options: Any) -> None:
+    def add_arguments(self, parser: CommandParser) -> None:
+        """The day is today, unless said."""
+        parser.add_argument(
+            "--day", type=date.fromisoformat, help="the day up to which everything happened"
+        )
+
+    def handle(self, *args: Any, day: date | None = None, **options: Any) -> None:
         """Load everything, or nothing when there are users already."""
         users = get_user_model()
         if users.objects.exists():
             return
-        with transaction.atomic():
+        moment = clock.at(day, 9) if day else clock.now()
+        with clock.set_to(moment), transaction.atomic():
             people = {
                 name: users.objects.create_user(
                     name, password=PASSWORD, first_name=first, last_name=last
@@ -115,7 +122,7 @@ def load_kitchen(batches: list[Batch]) -> None:
 def load_client(practitioner: Any, demo: DemoClient, batches: list[Batch]) -> None:
     """Store a client with targets and bowls."""
     client = add_client(practitioner, **demo.facts)
-    client.measurements.update(day=timezone.localdate() - timedelta(days=6))
+    client.measurements.update(day=clock.today() - timedelta(days=6))
     meals_of_day = [(name, "", share, share) for name, share in demo.meals]
     kidney = bool({"ckd-3"} & set(client.conditions))
     targets = set_targets(
@@ -148,7 +155,7 @@ def load_weeks(batches: list[Batch]) -> None:
     evenings.
     """
     titles = {batch.title: f"batch-{batch.pk}" for batch in batches}
-    this_week = week_start(timezone.localdate())
+    this_week = week_start(clock.today())
     for name, laid_out in json.loads(WEEKS.read_text(encoding="utf-8")).items():
         client = Client.objects.get(name=name)
         keys = {bowl.name: f"bowl-{bowl.pk}" for bowl in client.bowls.all()}
