@@ -6,15 +6,17 @@ import os
 import threading
 from collections.abc import Callable
 from contextlib import suppress
+from functools import cache
 from pathlib import Path
 from typing import Any, ClassVar
 
+from django.conf import settings
+from django.contrib.auth import get_user_model
 from django.contrib.staticfiles.testing import StaticLiveServerTestCase
 from django.core.signals import request_finished, request_started
 from django.db import OperationalError
 from playwright.sync_api import Browser, BrowserContext, Page, expect, sync_playwright
 
-from roundpantry.demo.people import PASSWORD
 from roundpantry.demo.tests.practice import load_practice
 
 os.environ.setdefault("DJANGO_ALLOW_ASYNC_UNSAFE", "true")
@@ -66,31 +68,25 @@ class UnderWay:
 UNDER_WAY = UnderWay()
 
 
-class BrowserTestCase(StaticLiveServerTestCase):
-    """One browser a class, one context a test, logged in as Petra; console errors fail the test."""
+@cache
+def the_browser(_process: int) -> Browser:
+    """The browser of this process; each test has a context of its own in it, which shares nothing
+    with another. It ends with the process.
+    """
+    playwright = sync_playwright().start()
+    return playwright.chromium.launch(executable_path="/usr/bin/chromium", args=ARGUMENTS)
 
-    browser: ClassVar[Browser]
+
+class BrowserTestCase(StaticLiveServerTestCase):
+    """One context a test, logged in as Petra; console errors fail the test."""
+
     viewport: ClassVar[dict[str, int]] = {"width": 1280, "height": 800}
     context_options: ClassVar[dict[str, Any]] = {}
-
-    @classmethod
-    def setUpClass(cls) -> None:
-        super().setUpClass()
-        cls.playwright = sync_playwright().start()
-        cls.browser = cls.playwright.chromium.launch(
-            executable_path="/usr/bin/chromium", args=ARGUMENTS
-        )
-
-    @classmethod
-    def tearDownClass(cls) -> None:
-        cls.browser.close()
-        cls.playwright.stop()
-        super().tearDownClass()
 
     def setUp(self) -> None:
         self.fill_database()
         self.complaints: list[str] = []
-        self.context: BrowserContext = self.browser.new_context(
+        self.context: BrowserContext = the_browser(os.getpid()).new_context(
             viewport=self.viewport, **self.context_options
         )
         self.page: Page = self.context.new_page()
@@ -106,12 +102,12 @@ class BrowserTestCase(StaticLiveServerTestCase):
         load_practice()
 
     def log_in(self) -> None:
-        """Log in as Petra."""
-        self.go("/login/")
-        self.page.get_by_label("Username").fill("petra")
-        self.page.get_by_label("Password").fill(PASSWORD)
-        self.page.get_by_role("button", name="Log in").click()
-        self.page.wait_for_url("**/today/")
+        """Log in as Petra, with a session instead of the form; `test_leaving` uses the form."""
+        self.client.force_login(get_user_model().objects.get(username="petra"))
+        session = self.client.cookies[settings.SESSION_COOKIE_NAME].value
+        cookie = {"name": settings.SESSION_COOKIE_NAME, "value": session}
+        self.context.add_cookies([{**cookie, "url": self.live_server_url}])
+        self.go("/today/")
 
     def tearDown(self) -> None:
         self.context.close()

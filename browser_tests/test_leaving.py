@@ -9,6 +9,7 @@ from browser_tests.support import BrowserTestCase
 from roundpantry.batches.models import Batch
 from roundpantry.bowls.models import Bowl
 from roundpantry.clients.models import Client
+from roundpantry.demo.people import PASSWORD
 
 
 class Leaving(BrowserTestCase):
@@ -26,6 +27,18 @@ class Leaving(BrowserTestCase):
             page.go_back()
             expect(page.get_by_role("button", name="Log in")).to_be_visible()
             expect(page.locator("body")).not_to_contain_text(bowl.client.name)
+
+    def test_in_again_by_the_form(self) -> None:
+        page = self.page
+        page.get_by_role("button", name="Log out").click()
+        page.get_by_label("Username").fill("petra")
+        page.get_by_label("Password").fill("not her password")
+        page.get_by_role("button", name="Log in").click()
+        expect(page.get_by_label("Username")).to_have_value("petra")
+        page.get_by_label("Password").fill(PASSWORD)
+        page.get_by_role("button", name="Log in").click()
+        page.wait_for_url("**/today/")
+        expect(page.get_by_role("heading", name="Today")).to_be_visible()
 
     def test_a_double_click_reads_a_recipe_once(self) -> None:
         page = self.page

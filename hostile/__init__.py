@@ -1,9 +1,10 @@
 """What an attacker, a clumsy hand or a power cut would do, done to the program: nothing may leak,
 be lost or stay broken.
 
-The short form runs with every test; `./pantry test --hostile` runs the long one.
+The short form runs with every test, on a part of all addresses, fields and files that is drawn anew
+each time; `./pantry test --hostile` runs the long one, on all of them.
 """
 
-import os
+from dietetics.tests.samples import LONG, SEED, again, sample
 
-LONG = os.environ.get("PANTRY_HOSTILE") == "long"
+__all__ = ["LONG", "SEED", "again", "sample"]

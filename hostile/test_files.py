@@ -12,6 +12,7 @@ from collections.abc import Iterator
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.urls import reverse
 
+from hostile import LONG, again, sample
 from hostile.practice import Attacked
 from roundpantry.batches.models import Batch
 from roundpantry.shelf.models import ImportDraft
@@ -259,7 +260,7 @@ class HostileFiles(Attacked):
     def send_everywhere(self) -> list[str]:
         """Send each file to every address that takes one; what broke."""
         broken: list[str] = []
-        for name, data in FILES:
+        for name, data in sample("files", FILES, 0.25):
             week = Week.objects.filter(client__practitioner=self.petra, frozen_at=None).first()
             for where in (
                 reverse("batches:new"),
@@ -307,7 +308,7 @@ class HostileFiles(Attacked):
         broken = [*self.send_everywhere(), *self.use_what_was_stored()]
         unreadable, leaking = self.unreadable()
         print(
-            f"\nhostile files: {len(FILES)} files, {len(broken)} broken, {len(unreadable)} pages "
+            f"\nhostile files: of {len(FILES)} files {'all' if LONG else 'a quarter'}, {len(broken)} broken, {len(unreadable)} pages "
             "unreadable afterwards"
         )
-        self.assertEqual((broken, unreadable, leaking), ([], [], []))
+        self.assertEqual((broken, unreadable, leaking), ([], [], []), again())

@@ -6,9 +6,9 @@ from __future__ import annotations
 
 from django.urls import reverse
 
-from hostile import LONG
+from hostile import LONG, again, sample
 from hostile.practice import MARK, Attacked, digest_of, references_to
-from roundpantry.demo.tests.addresses import OPEN_TO_ALL, address, all_urls
+from roundpantry.demo.tests.addresses import OPEN_TO_ALL, addresses_of
 from roundpantry.demo.tests.test_hostile_input import SENSIBLE, watched
 from roundpantry.weeks.models import Week
 from roundpantry.weeks.services import ACTIONS
@@ -42,11 +42,7 @@ class ForeignReferences(Attacked):
 
     def addresses(self) -> list[tuple[str, dict[str, str]]]:
         """Every address, each with what makes a sensible request of it."""
-        found = [
-            (address(name, pattern, self.petra), SENSIBLE)
-            for name, pattern in all_urls()
-            if name not in (*OPEN_TO_ALL, *LEFT)
-        ]
+        found = [(where, SENSIBLE) for _, where in addresses_of(self.petra, {*OPEN_TO_ALL, *LEFT})]
         week = Week.objects.filter(client__practitioner=self.petra, frozen_at=None).first()
         return [
             *found,
@@ -57,7 +53,7 @@ class ForeignReferences(Attacked):
         theirs, before = references_to(self.joon), digest_of(self.joon)
         tried, leaks = 0, []
         week = Week.objects.filter(client__practitioner=self.petra, frozen_at=None).first()
-        for where, base in self.addresses():
+        for where, base in sample("foreign references", self.addresses(), 0.15):
             for method in ("get", "post"):
                 for field in sorted(self.fields_of(where, method, base)):
                     for reference in self.chosen(theirs, tried):
@@ -81,6 +77,6 @@ class ForeignReferences(Attacked):
             f"\nforeign references: {tried} tried, {len(leaks)} shown at once, {len(leaking)} "
             f"pages leak, {len(broken)} broken"
         )
-        self.assertEqual((leaks[:20], leaking[:20], broken[:20]), ([], [], []))
+        self.assertEqual((leaks[:20], leaking[:20], broken[:20]), ([], [], []), again())
         self.assertEqual(digest_of(self.joon), before)
-        self.assertGreater(tried, 1000)
+        self.assertGreater(tried, 1000 if LONG else 40)

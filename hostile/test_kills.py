@@ -12,7 +12,9 @@ import sqlite3
 import subprocess
 import sys
 import time
-from contextlib import closing
+import unittest
+from collections.abc import Callable
+from contextlib import closing, suppress
 from pathlib import Path
 
 from django.test import SimpleTestCase
@@ -21,7 +23,8 @@ from hostile import LONG
 from hostile.server import ROOT, environment, home_with_demo, run
 
 KILLS = 100 if LONG else 4
-MOMENTS = 12 if LONG else 1
+MOMENTS = 12  # of a first start, in the long form
+BEGUN_BYTES = 300_000  # of a first start that is half-way: the tables are made, people are stored
 
 
 class Killed(SimpleTestCase):
@@ -65,25 +68,37 @@ class Killed(SimpleTestCase):
         self.assertEqual(lost, [])
         self.assertGreater(len(answered), KILLS)
 
-    def test_a_first_start_that_was_killed_begins_anew(self) -> None:
+    def test_a_first_start_that_was_killed_half_way_begins_anew(self) -> None:
+        home = self._started(lambda home: self._size(home) > BEGUN_BYTES)
+        self.assertFalse((home / "demo.sqlite3").exists(), "half of it is nothing")
+        self._begun_anew(home)
+
+    @unittest.skipUnless(LONG, "a minute for each moment")
+    def test_a_first_start_that_was_killed_at_any_moment_begins_anew(self) -> None:
         whole = time.monotonic()
-        shutil.rmtree(self._started(None))
+        shutil.rmtree(self._started(lambda home: (home / "demo.sqlite3").exists()))
         whole = time.monotonic() - whole
         for moment in range(1, MOMENTS + 1):
-            home = self._started(whole * moment / (MOMENTS + 1))
-            again = run(home, "build_demo")
-            self.assertEqual(again.returncode, 0, again.stderr[-800:])
-            with closing(sqlite3.connect(home / "demo.sqlite3")) as there:
-                self.assertEqual(there.execute("SELECT COUNT(*) FROM auth_user").fetchone()[0], 2)
-                self.assertGreater(
-                    there.execute("SELECT COUNT(*) FROM bowls_bowl").fetchone()[0], 5
-                )
-            self.assertEqual(run(home, "migrate", "--check").returncode, 0)
-            shutil.rmtree(home)
+            until = time.monotonic() + whole * moment / (MOMENTS + 1)
+            self._begun_anew(self._started(lambda _, until=until: time.monotonic() > until))
         print(f"\nfirst starts killed at {MOMENTS} moments of {whole:.0f} s: all begun anew")
 
-    def _started(self, after_s: float | None) -> Path:
-        """A fresh home on which the first start ran, to its end or until it was killed."""
+    def _begun_anew(self, home: Path) -> None:
+        """A second start on the home is whole."""
+        again = run(home, "build_demo")
+        self.assertEqual(again.returncode, 0, again.stderr[-800:])
+        with closing(sqlite3.connect(home / "demo.sqlite3")) as there:
+            self.assertEqual(there.execute("SELECT COUNT(*) FROM auth_user").fetchone()[0], 2)
+            self.assertGreater(there.execute("SELECT COUNT(*) FROM bowls_bowl").fetchone()[0], 5)
+        self.assertEqual(run(home, "migrate", "--check").returncode, 0)
+        shutil.rmtree(home)
+
+    def _size(self, home: Path) -> int:
+        """How much of the database under construction there is."""
+        return sum(file.stat().st_size for file in home.glob("demo.sqlite3.building*"))
+
+    def _started(self, until: Callable[[Path], bool]) -> Path:
+        """A fresh home on which the first start was killed as soon as this holds."""
         home = Path(
             subprocess.run(
                 ["mktemp", "-d"], capture_output=True, text=True, check=True
@@ -94,10 +109,9 @@ class Killed(SimpleTestCase):
         first = subprocess.Popen(
             command, cwd=ROOT, env=environment(home), start_new_session=True, **quiet
         )
-        if after_s is None:
-            self.assertEqual(first.wait(), 0)
-        else:
-            time.sleep(after_s)
+        while first.poll() is None and not until(home):
+            time.sleep(0.02)
+        with suppress(ProcessLookupError):
             os.killpg(first.pid, signal.SIGKILL)
-            first.wait()
+        first.wait()
         return home

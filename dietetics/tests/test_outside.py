@@ -5,7 +5,6 @@ spreadsheet would run.
 from __future__ import annotations
 
 import contextlib
-import os
 import time
 import unittest
 from collections.abc import Callable, Sequence
@@ -22,6 +21,7 @@ from dietetics.errors import DieteticsError
 from dietetics.labels.ingredients import read_ingredients
 from dietetics.labels.label_reader import read_label
 from dietetics.targets.supplements import read_supplements
+from dietetics.tests.samples import sample
 from dietetics.untrusted_input import (
     MOST_DEPTH,
     MOST_DIGITS,
@@ -43,7 +43,6 @@ PIECES = (
 SMALL, TIMES = 400, 10
 # ten times the size: ten times the steps where they are linear, a hundred where they are squared
 MOST_RATIO = 40.0
-LONG = os.environ.get("PANTRY_HOSTILE") == "long"
 WORTH_ASKING_S = 0.02  # what takes less at the large size is no danger, and its ratio is noise
 
 
@@ -100,7 +99,7 @@ class SizeInSteps(unittest.TestCase):
         reader = LineReader(load_shelf())
         self.assertGreaterEqual(MAX_TEXT, SMALL * TIMES)
         pieces = [
-            *PIECES[:: 1 if LONG else 5],
+            *sample("pieces", PIECES, 0.2),
             "1",
         ]  # reading foods takes long, and a line has 320 characters at most
         self.assertEqual(

@@ -149,6 +149,8 @@ class Chosen(WithDemo):
 class EveryPageStillAnswers(test_pages.NoPageBreaks):
     """All pages, with a comma."""
 
+    SHARE = 0.3
+
     def setUp(self) -> None:
         super().setUp()
         self.client.post(reverse("shelf:preferences"), SETTINGS)

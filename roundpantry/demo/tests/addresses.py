@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Container
 from datetime import date
 
 from django.urls import URLPattern, URLResolver, get_resolver, reverse
@@ -123,9 +124,14 @@ def week_of(client: Client) -> Week:
     return made or add_week(client, date(2026, 11, 23))
 
 
-def address(name: str, pattern: URLPattern, owner: object) -> str:
-    """The address of a page about something of `owner`'s."""
+def addresses_of(owner: object, left: Container[str] = OPEN_TO_ALL) -> list[tuple[str, str]]:
+    """Every named address but those `left` out, with its name, about things of `owner`'s."""
     ids = arguments(owner)
+    return [(name, _filled(name, one, ids)) for name, one in all_urls() if name not in left]
+
+
+def _filled(name: str, pattern: URLPattern, ids: dict[str, object]) -> str:
+    """The address of a page about the things with these identifiers."""
     wanted = pattern.pattern.converters
     own = {"clients": ids["client_pk"], "bowls": ids["bowl"], "batches": ids["batch"]}
     own |= {
