@@ -143,13 +143,17 @@ class BrowserTestCase(StaticLiveServerTestCase):
     def settle(self) -> None:
         """Wait until htmx has nothing under way."""
         self.page.wait_for_function(
-            "() => !document.querySelector('.htmx-request, .htmx-swapping, .htmx-settling')"
+            "() => !document.querySelector('.htmx-request, .htmx-swapping, .htmx-settling')",
+            polling=POLL_MS,
         )
 
     def axe(self) -> None:
         """Fail on anything axe-core finds against WCAG 2.2 A and AA."""
         self.page.evaluate(AXE.read_text(encoding="utf-8"))
         tags = ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa"]
-        found = self.page.evaluate("tags => axe.run({runOnly: {type: 'tag', values: tags}})", tags)
+        found = self.page.evaluate(
+            "tags => axe.run({runOnly: {type: 'tag', values: tags}, resultTypes: ['violations']})",
+            tags,
+        )
         problems = [(v["id"], [n["target"] for n in v["nodes"]][:4]) for v in found["violations"]]
         self.assertEqual(problems, [], self.page.url)

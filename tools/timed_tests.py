@@ -1,8 +1,8 @@
 """The test runner: Django's, and it can say what each test cost.
 
 With PANTRY_TEST_TIMES naming a folder, every process writes there a line a test: its processor
-seconds (threads and ended child processes counted) and its name. What a class prepares once, its
-database among it, stands in a line of its own.
+seconds (threads and ended child processes counted, a browser not), its seconds by the clock, and
+its name. What a class prepares once, its database among it, stands in a line of its own.
 """
 
 from __future__ import annotations
@@ -10,6 +10,7 @@ from __future__ import annotations
 import os
 import resource
 import sys
+import time
 import unittest
 from pathlib import Path
 from typing import Any
@@ -30,14 +31,14 @@ class Timed:
         super().__init__(*args, **kwargs)
         folder = os.environ.get("PANTRY_TEST_TIMES")
         self.file = Path(folder) / f"{os.getpid()}.txt" if folder else None
-        self.since = processor_s()
+        self.since, self.clock = processor_s(), time.monotonic()
 
     def _note(self, name: str) -> None:
-        now = processor_s()
+        now, clock = processor_s(), time.monotonic()
         if self.file is not None:
             with self.file.open("a", encoding="utf-8") as written:
-                written.write(f"{now - self.since:.3f} {name}\n")
-        self.since = now
+                written.write(f"{now - self.since:.3f} {clock - self.clock:.3f} {name}\n")
+        self.since, self.clock = now, clock
 
     def startTest(self, test: unittest.TestCase) -> None:  # noqa: N802
         """What was used since the last test prepared this one's class."""
@@ -76,17 +77,19 @@ class TimedRunner(DiscoverRunner):
     parallel_test_suite = TimedSuite
 
     def get_resultclass(self) -> type[unittest.TextTestResult] | None:
-        """Django's choice where it has one."""
-        return super().get_resultclass() or TimedResult
+        """Django's choice where it has one. With several processes this result only hears of what
+        theirs have timed.
+        """
+        return super().get_resultclass() or (TimedResult if self.parallel <= 1 else None)
 
 
 def main(folder: Path) -> None:
     """Print what each part cost and the ten slowest tests."""
     rows = [
-        (float(seconds), name)
+        (float(used), name)
         for file in folder.glob("*.txt")
-        for seconds, _, name in (
-            line.partition(" ") for line in file.read_text(encoding="utf-8").splitlines()
+        for used, _, name in (
+            line.split(" ", 2) for line in file.read_text(encoding="utf-8").splitlines()
         )
     ]
     parts: dict[str, float] = {}
