@@ -18,6 +18,7 @@ from django.db import OperationalError
 from playwright.sync_api import Browser, BrowserContext, Page, expect, sync_playwright
 
 from roundpantry.demo.tests.practice import load_practice
+from roundpantry.demo.tests.support import clock_of_a_class
 
 os.environ.setdefault("DJANGO_ALLOW_ASYNC_UNSAFE", "true")
 ARGUMENTS = [
@@ -82,6 +83,11 @@ class BrowserTestCase(StaticLiveServerTestCase):
 
     viewport: ClassVar[dict[str, int]] = {"width": 1280, "height": 800}
     context_options: ClassVar[dict[str, Any]] = {}
+
+    @classmethod
+    def setUpClass(cls) -> None:
+        cls.enterClassContext(clock_of_a_class())
+        super().setUpClass()
 
     def setUp(self) -> None:
         self.fill_database()

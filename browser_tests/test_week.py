@@ -4,7 +4,7 @@ on a phone.
 
 from __future__ import annotations
 
-from datetime import date
+from datetime import timedelta
 from typing import ClassVar
 
 from playwright.sync_api import expect
@@ -12,6 +12,7 @@ from playwright.sync_api import expect
 from browser_tests.support import BrowserTestCase
 from dietetics.week.plan import plan_of
 from roundpantry.clients.models import Client
+from roundpantry.counter import clock
 from roundpantry.weeks.models import Week
 from roundpantry.weeks.services import add_week
 
@@ -22,7 +23,7 @@ class ByKeys(BrowserTestCase):
     def setUp(self) -> None:
         super().setUp()
         self.rower = Client.objects.get(name="Maren Okafor")
-        self.week = add_week(self.rower, date(2027, 3, 1))
+        self.week = add_week(self.rower, clock.today() + timedelta(weeks=10))
         self.go(f"/weeks/{self.week.pk}/")
 
     def plan(self):

@@ -13,20 +13,24 @@ from zoneinfo import ZoneInfo
 
 from django.utils import timezone
 
-_SET: list[datetime] = []
+_SET: list[tuple[datetime, datetime | None]] = []  # a moment, and when the clock began to run on
 
 
 def now() -> datetime:
     """This moment, in UTC, aware of its zone."""
-    return _SET[-1] if _SET else timezone.now()  # noqa: TID251
+    machine = timezone.now()  # noqa: TID251
+    if not _SET:
+        return machine
+    moment, since = _SET[-1]
+    return moment if since is None else moment + (machine - since)
 
 
 @contextmanager
-def set_to(moment: datetime) -> Iterator[None]:
-    """Let the clock stand at a moment inside the block, in every thread: for made-up data that is
-    to be of that day, and for tests.
+def set_to(moment: datetime, runs: bool = False) -> Iterator[None]:
+    """Let the clock stand at a moment inside the block, or run on from there, in every thread: for
+    made-up data that is to be of that day, and for tests.
     """
-    _SET.append(moment)
+    _SET.append((moment, timezone.now() if runs else None))  # noqa: TID251
     try:
         yield
     finally:

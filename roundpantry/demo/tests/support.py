@@ -4,8 +4,10 @@ of htmx.
 
 from __future__ import annotations
 
+from contextlib import AbstractContextManager
 from copy import copy
-from typing import Any
+from datetime import date
+from typing import Any, ClassVar
 
 from django.contrib.auth import get_user_model
 from django.http import HttpResponse
@@ -15,6 +17,7 @@ from django.urls import reverse
 from dietetics.time_limits import mind_the_clock
 from dietetics.week.annealing import better_week, good_week
 from roundpantry.bowls.models import Bowl, BowlPart
+from roundpantry.counter import clock
 from roundpantry.demo.tests.practice import load_practice
 
 mind_the_clock(False)  # no search of a test ends because the processor was taken away
@@ -38,8 +41,26 @@ def words_of(response: HttpResponse) -> str:
     return " ".join(response.content.decode(response.charset).split())
 
 
+def clock_of_a_class(day: date | None = None) -> AbstractContextManager[None]:
+    """The clock of a class of tests: it runs from noon of the day that they name, else from now,
+    but not over midnight while they run.
+    """
+    now = clock.local_now()
+    moment = clock.at(day) if day else min(now, now.replace(hour=23, minute=45))
+    return clock.set_to(moment, runs=True)
+
+
 class ReadsWords(TestCase):
-    """Tests that look for words on a page, and not for how the lines of its template break."""
+    """Tests that look for words on a page, and not for how the lines of its template break. Tests
+    that name days set DAY, and the clock stands there.
+    """
+
+    DAY: ClassVar[date | None] = None
+
+    @classmethod
+    def setUpClass(cls) -> None:
+        cls.enterClassContext(clock_of_a_class(cls.DAY))
+        super().setUpClass()
 
     def assertContains(self, response: Any, text: object, *args: Any, **kwargs: Any) -> None:  # noqa: N802
         """As Django's, on the words of the page."""

@@ -105,7 +105,8 @@ class Visits(Followed):
         self.assertIn("kg a week", note)
         sent = {
             "day": self.today.isoformat(), "minutes": "35", "talked": "about almonds",
-            "agreed": "weigh the nuts", "note": note, "next_on": "2027-01-05",
+            "agreed": "weigh the nuts", "note": note,
+            "next_on": f"{self.today + timedelta(days=30)}",
         }  # fmt: skip
         answer = self.client.post(self.at("new-visit"), sent)
         row = Visit.objects.filter(client=self.amina).first()

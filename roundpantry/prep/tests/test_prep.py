@@ -29,6 +29,8 @@ SIX = datetime(2027, 3, 3, 18, 0, tzinfo=UTC)
 
 
 class Prep(ReadsWords):
+    DAY = date(2026, 11, 25)
+
     @classmethod
     def setUpTestData(cls) -> None:
         load_practice()

@@ -23,6 +23,8 @@ SOUP = "Ropewalk lentil soup"  # 288 g of dry red lentils, 42 g of kale in a pot
 
 
 class Shopping(ReadsWords):
+    DAY = date(2026, 11, 25)
+
     @classmethod
     def setUpTestData(cls) -> None:
         load_practice()

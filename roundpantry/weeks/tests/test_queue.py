@@ -4,7 +4,7 @@ first.
 
 from __future__ import annotations
 
-from datetime import date, timedelta
+from datetime import timedelta
 from unittest import mock
 
 from django.test import override_settings
@@ -24,8 +24,7 @@ class Queue(WithDemo):
         super().setUp()
         first = Week.objects.filter(client__practitioner=self.petra, frozen_at=None).first()
         later = [
-            services.add_week(first.client, date(2027, 1, 4) + timedelta(days=7 * n))
-            for n in range(2)
+            services.add_week(first.client, first.start + timedelta(weeks=6 + n)) for n in range(2)
         ]
         self.weeks = [first, *later]
 
