@@ -14,6 +14,7 @@ from django.views.decorators.http import require_http_methods, require_POST, req
 from dietetics.labels.checks import check_label
 from dietetics.labels.label_reader import read_label
 from roundpantry.clients.context import current_client
+from roundpantry.config.version import program_version
 from roundpantry.counter.levels import figure_rows
 from roundpantry.counter.requests import Request
 from roundpantry.shelf import food_upload, services
@@ -204,6 +205,7 @@ def preferences(request: Request) -> HttpResponse:
     context = {
         "form": form,
         "corrections": Correction.objects.filter(practitioner_id=request.user.pk),
+        "version": program_version(),
     }
     return render(request, "shelf/preferences.html", context, status=422 if form.errors else 200)
 

@@ -6,8 +6,10 @@ import os
 from datetime import timedelta
 from pathlib import Path
 from typing import Any
+from zoneinfo import available_timezones
 
 from csp.constants import NONE, SELF
+from django.core.exceptions import ImproperlyConfigured
 from tzlocal import get_localzone_name
 
 BASE_DIR = Path(__file__).resolve().parents[3]
@@ -138,6 +140,10 @@ LOGOUT_REDIRECT_URL = "login"
 LANGUAGE_CODE = "en"
 # A practice's day begins at its own midnight, not at Greenwich's. Practitioners may choose another.
 TIME_ZONE = (os.environ.get("PANTRY_ZONE") or get_localzone_name()).replace("Etc/UTC", "UTC")
+if TIME_ZONE not in available_timezones():
+    raise ImproperlyConfigured(
+        f"PANTRY_ZONE: “{TIME_ZONE}” is no time zone. One is written like Europe/Lisbon."
+    )
 USE_I18N = False
 USE_TZ = True
 
