@@ -12,6 +12,8 @@ takes milliseconds. What survives that, and what stands outside of functions, is
 a process of its own on a broken copy of the code, for some tests look at files or start processes,
 and some values were worked out before the fork. The first run maps which test walks through which
 line, and how long it takes; only test files that were changed since are mapped again.
+
+Tests of the core are asked first, then those of the web; what only these notice is counted apart.
 """
 
 from __future__ import annotations
@@ -26,6 +28,7 @@ import importlib
 import json
 import os
 import random
+import re
 import shutil
 import signal
 import subprocess
@@ -34,17 +37,32 @@ import tempfile
 import time
 import types
 import unittest
-from collections.abc import Iterator
-from concurrent.futures import ThreadPoolExecutor
+from collections.abc import Callable, Iterator
 from dataclasses import dataclass, field
+from functools import cache
 from pathlib import Path
+from typing import Any
 
 ROOT = Path(__file__).resolve().parent.parent
 CORE = ROOT / "dietetics"
 TESTS = ("dietetics/tests", "headless/tests")
-COPIED = ("dietetics", "headless")
-LINKED = ("reference", ".cache", "docs", "README.md", "pantry", "pyproject.toml", "tools", "bench")
-SECONDS = 120  # a broken loop that never ends is noticed too
+WEB = "roundpantry"
+NOT_ASKED = {"test_hostile_input.py"}  # rubbish in fields, which asks only for an answer
+CORE_TESTS, WEB_TESTS, NOBODY = "core", "web", "ESCAPED"
+COPIED = ("dietetics", "headless", "roundpantry")
+LINKED = (
+    "reference",
+    ".cache",
+    "docs",
+    "README.md",
+    "pantry",
+    "pyproject.toml",
+    "tools",
+    "bench",
+    "manage.py",
+    "requirements.lock",
+)
+SECONDS = 240  # a broken loop that never ends is noticed too
 MOST_TESTS = 400  # of a line that everything walks through; the quickest first
 MOST_SECONDS = 60.0  # of tests for one place, as long as they took when they were mapped
 LEFT_OUT = {"sentences.py", "__init__.py"}  # sentences, and nothing
@@ -54,6 +72,7 @@ FLIPPED = {
     ast.NotEq: ast.Eq,
     ast.In: ast.NotIn, ast.NotIn: ast.In, ast.Is: ast.IsNot, ast.IsNot: ast.Is,
 }  # fmt: skip
+AT_ONCE = ("<listcomp>", "<setcomp>", "<dictcomp>", "<genexpr>")  # run where they stand, once
 EXCHANGED = {ast.Add: ast.Sub, ast.Sub: ast.Add, ast.Mult: ast.Div, ast.Div: ast.Mult}
 
 
@@ -180,7 +199,8 @@ class Walked:
         through its module. Tests that dwell in this module come before those that pass through it,
         and the quick before the slow.
         """
-        lines = self.lines.get(place.path, {})
+        inside = lines_in_functions(ROOT / place.path)
+        lines = {n: t for n, t in self.lines.get(place.path, {}).items() if n in inside}
         here = lines.get(place.line) or {test for tests in lines.values() for test in tests}
         count: dict[str, int] = {}
         for tests in lines.values():
@@ -196,73 +216,156 @@ class Walked:
         return taken
 
 
-MAPPER = """
-import json, sys, time, unittest
-import coverage
-out, module = sys.argv[1:]
-watch = coverage.Coverage(source=["dietetics"], data_file=None, config_file=False)
-class Result(unittest.TestResult):
-    def startTest(self, test):
+class Watched(unittest.TestResult):
+    """Notes which lines each test walks through, and its seconds."""
+
+    def __init__(self, watch: Any) -> None:
+        super().__init__()
+        self.watch, self.seconds, self.began = watch, dict[str, float](), 0.0
+
+    def startTest(self, test: unittest.TestCase) -> None:  # noqa: N802
+        """Lines belong to this test from here on."""
         super().startTest(test)
         self.began = time.perf_counter()
-        watch.switch_context(test.id())
-    def stopTest(self, test):
+        self.watch.switch_context(test.id())
+
+    def stopTest(self, test: unittest.TestCase) -> None:  # noqa: N802
+        """Up to here."""
         super().stopTest(test)
-        seconds[test.id()] = time.perf_counter() - self.began
-        watch.switch_context("")
-seconds, rows = {}, {}
-watch.start()
-result = Result()
-unittest.defaultTestLoader.loadTestsFromName(module).run(result)
-watch.stop()
-data = watch.get_data()
-for test, took in seconds.items():
-    data.set_query_contexts(["^" + __import__("re").escape(test) + "$"])
-    files = {f: data.lines(f) for f in data.measured_files()}
-    rows[test] = (took, {f: lines for f, lines in files.items() if lines})
-json.dump(rows, open(out, "w"))
-sys.exit(0 if result.wasSuccessful() else 1)
-"""
+        self.seconds[test.id()] = time.perf_counter() - self.began
+        self.watch.switch_context("")
+
+
+def map_file(file: Path, out: Path) -> None:
+    """Run a file of tests and write what each of them walks through. Raises for one that fails."""
+    import coverage
+
+    watch = coverage.Coverage(source=[str(CORE)], data_file=None, config_file=False)
+    result = Watched(watch)
+    watch.start()
+    unittest.defaultTestLoader.loadTestsFromName(module_of(file)).run(result)
+    watch.stop()
+    if not result.wasSuccessful():
+        raise RuntimeError(str([words for _, words in (*result.failures, *result.errors)]))
+    data, rows = watch.get_data(), {}
+    for test, seconds in result.seconds.items():
+        data.set_query_contexts([f"^{re.escape(test)}$"])
+        walked = {str(Path(f).relative_to(ROOT)): data.lines(f) for f in data.measured_files()}
+        rows[test] = (seconds, {f: lines for f, lines in walked.items() if lines})
+    out.with_suffix(".new").write_text(json.dumps(rows), encoding="utf-8")
+    os.replace(out.with_suffix(".new"), out)
+
+
+def module_of(file: Path) -> str:
+    """A file's name as a module."""
+    return str(file.relative_to(ROOT)).removesuffix(".py").replace("/", ".")
+
+
+def test_files() -> list[Path]:
+    """Every file of tests that may notice something: those of the core first, then the web's."""
+    core = (file for name in TESTS for file in (ROOT / name).glob("test_*.py"))
+    web = (ROOT / WEB).glob("*/tests/test_*.py")
+    return [*sorted(core), *sorted(file for file in web if file.name not in NOT_ASKED)]
 
 
 def walked_by(workers: int) -> Walked:
     """Map every test file; what did not change since the last time is taken from there."""
     sources = sorted(p for p in CORE.rglob("*.py") if "tests" not in p.parts)
-    support = sorted(
-        p for name in TESTS for p in (ROOT / name).glob("*.py") if p.name[:5] != "test_"
-    )
-    core = hashlib.sha256(b"".join(p.read_bytes() for p in (*sources, *support)))
-    files = sorted(p for name in TESTS for p in (ROOT / name).glob("test_*.py"))
+    core = hashlib.sha256(b"".join(p.read_bytes() for p in sources)).digest()
     KEPT.mkdir(exist_ok=True)
+    kept = {}
+    for file in test_files():
+        digest = hashlib.sha256(core + file.read_bytes()).hexdigest()[:16]
+        kept[file] = KEPT / f"{file.stem}-{digest}.json"
+    missing = [file for file, out in kept.items() if not out.exists()]
 
-    def mapped(file: Path) -> dict[str, tuple[float, dict[str, list[int]]]]:
-        digest = hashlib.sha256(core.digest() + file.read_bytes()).hexdigest()[:16]
-        kept = KEPT / f"{file.stem}-{digest}.json"
-        if not kept.exists():
-            print(f"mapping {file.name}", file=sys.stderr, flush=True)
-            module = str(file.relative_to(ROOT)).removesuffix(".py").replace("/", ".")
-            done = subprocess.run(
-                [sys.executable, "-c", MAPPER, str(kept) + ".new", module],
-                cwd=ROOT,
-                capture_output=True,
-                text=True,
-                check=False,
-            )
-            if done.returncode:
-                raise SystemExit(f"{module} fails as it is:\n{done.stderr[-2000:]}")
-            os.replace(str(kept) + ".new", kept)
-        return dict(json.loads(kept.read_text(encoding="utf-8")))
+    def mapped(number: int) -> None:
+        with own_database():
+            for file in missing[number::workers]:
+                print(f"mapping {file.relative_to(ROOT)}", flush=True)
+                if not in_a_fork(lambda file=file: map_file(file, kept[file])):
+                    print(f"{file} fails as it is", flush=True)
+                    os._exit(1)
 
+    at_once(workers if missing else 0, mapped)
     found = Walked()
-    with ThreadPoolExecutor(workers) as pool:
-        for rows in pool.map(mapped, files):
-            found.add(
-                {
-                    test: (s, {str(Path(f).relative_to(ROOT)): lines for f, lines in by.items()})
-                    for test, (s, by) in rows.items()
-                }
-            )
+    for out in kept.values():
+        found.add(json.loads(out.read_text(encoding="utf-8")))
     return found
+
+
+def in_a_fork(work: Callable[[], object], quiet: bool = False) -> bool:
+    """Do something in a fork of this process; False where it fails, or takes too long."""
+    child = os.fork()
+    if child == 0:
+        try:
+            if quiet:
+                nothing = os.open(os.devnull, os.O_RDWR)
+                for stream in (0, 1, 2):
+                    os.dup2(nothing, stream)
+                signal.alarm(SECONDS)
+            work()
+        except BaseException as error:  # noqa: BLE001
+            print(error, flush=True)
+            os._exit(1)
+        os._exit(0)
+    return os.waitpid(child, 0)[1] == 0
+
+
+def at_once(workers: int, work: Callable[[int], object]) -> None:
+    """Do something in several forks at once, each with its number. Exits where one breaks off."""
+    children = []
+    for number in range(workers):
+        child = os.fork()
+        if child == 0:
+            try:
+                work(number)
+            except BaseException as error:  # noqa: BLE001
+                print(repr(error), flush=True)
+                os._exit(1)
+            os._exit(0)
+        children.append(child)
+    if any(os.waitpid(child, 0)[1] for child in children):
+        raise SystemExit("a worker broke off; nothing is known of its share")
+
+
+@contextlib.contextmanager
+def own_database() -> Iterator[None]:
+    """A copy of the tests' database for the forks of this process."""
+    from django.db import connection
+
+    with tempfile.TemporaryDirectory() as folder:
+        connection.close()
+        copied = shutil.copy(connection.settings_dict["NAME"], folder)
+        connection.settings_dict["NAME"] = str(copied)
+        yield
+
+
+def load_everything() -> None:
+    """Import every test and make the tests' database, so that a fork has them."""
+    os.environ["DJANGO_SETTINGS_MODULE"] = "roundpantry.config.settings.test"
+    import django
+    from django.db import connection
+    from django.test.utils import setup_test_environment
+
+    django.setup()
+    setup_test_environment()
+    connection.creation.create_test_db(verbosity=0, serialize=False)
+    connection.close()
+    for file in test_files():
+        importlib.import_module(module_of(file))
+
+
+@cache
+def lines_in_functions(path: Path) -> frozenset[int]:
+    """The lines of a module that are not read on import: those of the bodies of its functions."""
+    return frozenset(
+        line
+        for node in ast.walk(ast.parse(path.read_text(encoding="utf-8")))
+        if isinstance(node, (ast.FunctionDef, ast.Lambda))
+        for part in (node.body if isinstance(node.body, list) else [node.body])
+        for line in range(part.lineno, (part.end_lineno or part.lineno) + 1)
+    )
 
 
 def outermost(code: types.CodeType, line: int) -> types.CodeType | None:
@@ -270,7 +373,7 @@ def outermost(code: types.CodeType, line: int) -> types.CodeType | None:
     in none.
     """
     for inner in code.co_consts:
-        if isinstance(inner, types.CodeType) and not inner.co_name.startswith("<"):
+        if isinstance(inner, types.CodeType) and inner.co_name not in AT_ONCE:
             of_a_class = "__qualname__" in inner.co_names and not inner.co_flags & 0x2
             if of_a_class:
                 found = outermost(inner, line)
@@ -289,6 +392,11 @@ def _inner_lines(code: types.CodeType) -> set[int]:
         if isinstance(inner, types.CodeType)
         for line in {n for _, _, n in inner.co_lines() if n} | _inner_lines(inner)
     }
+
+
+def is_in_a_function(place: Place) -> bool:
+    """True where a fork can break a place."""
+    return outermost(compile(broken_tree(place), place.path, "exec"), place.line) is not None
 
 
 def exchanged(place: Place) -> bool:
@@ -326,21 +434,12 @@ def noticed_in_a_fork(place: Place, tests: list[str]) -> bool:
     """True when some test fails in a fork of this process with the place broken; False also where
     it cannot be broken there.
     """
-    child = os.fork()
-    if child == 0:
-        code = 1
-        try:
-            nothing = os.open(os.devnull, os.O_RDWR)
-            for stream in (0, 1, 2):
-                os.dup2(nothing, stream)
-            signal.alarm(SECONDS)
-            code = 0 if exchanged(place) and fails_here(tests) else 1
-        except BaseException:  # noqa: BLE001
-            code = 0  # whatever escapes a test was noticed
-        finally:
-            os._exit(code)
-    _, status = os.waitpid(child, 0)
-    return not (os.WIFEXITED(status) and os.WEXITSTATUS(status) == 1)
+
+    def unnoticed() -> None:
+        if exchanged(place) and fails_here(tests):
+            os._exit(1)
+
+    return bool(tests) and not in_a_fork(unnoticed, quiet=True)
 
 
 class CopyOfTheCode:
@@ -357,12 +456,19 @@ class CopyOfTheCode:
                 os.symlink(ROOT / name, folder / name)
 
     def notices(self, place: Place, tests: list[str]) -> bool:
-        """True when some test fails with the place broken."""
+        """True when some test of the core fails with the place broken."""
+        return self._notices(place, [sys.executable, "-B", "-m", "unittest", "-f", "-q", *tests])
+
+    def notices_on_the_web(self, place: Place, tests: list[str]) -> bool:
+        """True when some test of the web fails with the place broken."""
+        command = [sys.executable, "-B", "manage.py", "test", "--failfast", "-v", "0", *tests]
+        return self._notices(place, command)
+
+    def _notices(self, place: Place, command: list[str]) -> bool:
         target = self.folder / place.path
         whole = target.read_text(encoding="utf-8")
         target.write_text(ast.unparse(broken_tree(place)), encoding="utf-8")
         try:
-            command = [sys.executable, "-B", "-m", "unittest", "-f", "-q", *tests]
             done = subprocess.run(
                 command, cwd=self.folder, capture_output=True, timeout=SECONDS, check=False
             )
@@ -389,52 +495,45 @@ def chosen(each: int, seed: int, only: str) -> list[Place]:
     return found
 
 
-def load_everything() -> None:
-    """Import every test, so that a fork has them."""
-    for name in TESTS:
-        for file in sorted((ROOT / name).glob("test_*.py")):
-            importlib.import_module(f"{name.replace('/', '.')}.{file.stem}")
-
-
-def share_of(places: list[Place], walked: Walked, folder: Path) -> list[Place]:
-    """Break places one after the other; those that nothing noticed."""
+def share_of(places: list[Place], walked: Walked, folder: Path) -> dict[str, list[Place]]:
+    """Break places one after the other; which were noticed by what."""
     copied = CopyOfTheCode(folder)
-    escaped = []
+    found: dict[str, list[Place]] = {CORE_TESTS: [], WEB_TESTS: [], NOBODY: []}
     for place in places:
         began = time.monotonic()
         tests = walked.tests_for(place)
-        caught = bool(tests) and (noticed_in_a_fork(place, tests) or copied.notices(place, tests))
+        core = [test for test in tests if not test.startswith(WEB)]
+        web = [test for test in tests if test.startswith(WEB)]
+        if noticed_in_a_fork(place, core) or (core and copied.notices(place, core)):
+            by = CORE_TESTS
+        elif noticed_in_a_fork(place, web) or (
+            web and not is_in_a_function(place) and copied.notices_on_the_web(place, web)
+        ):
+            by = WEB_TESTS
+        else:
+            by = NOBODY
+        found[by].append(place)
         print(
-            f"{'caught ' if caught else 'ESCAPED'} {place.path}:{place.line} {place.kind}: "
-            f"{place.before} [{len(tests)} tests, {time.monotonic() - began:.0f} s]",
+            f"{by:8} {place.path}:{place.line} {place.kind}: {place.before} "
+            f"[{len(core)} + {len(web)} tests, {time.monotonic() - began:.0f} s]",
             flush=True,
         )
-        if not caught:
-            escaped.append(place)
-    return escaped
-
-
-def spread(places: list[Place], walked: Walked, workers: int) -> list[Place]:
-    """Break places in several processes at once; those that nothing noticed."""
-    with tempfile.TemporaryDirectory() as folder:
-        children = []
-        for n in range(workers):
-            child = os.fork()
-            if child == 0:
-                escaped = share_of(places[n::workers], walked, Path(folder) / f"copy-{n}")
-                rows = [places.index(place) for place in escaped]
-                (Path(folder) / f"escaped-{n}.json").write_text(json.dumps(rows))
-                os._exit(0)
-            children.append(child)
-        for child in children:
-            os.waitpid(child, 0)
-        found = []
-        for n in range(workers):
-            file = Path(folder) / f"escaped-{n}.json"
-            if not file.exists():
-                raise SystemExit("a worker broke off; nothing is known of its share")
-            found += [places[row] for row in json.loads(file.read_text())]
     return found
+
+
+def spread(places: list[Place], walked: Walked, workers: int) -> dict[str, list[Place]]:
+    """Break places in several processes at once; which were noticed by what."""
+    with tempfile.TemporaryDirectory() as folder:
+
+        def work(number: int) -> None:
+            with own_database():
+                found = share_of(places[number::workers], walked, Path(folder) / f"copy-{number}")
+            rows = {by: [places.index(one) for one in some] for by, some in found.items()}
+            (Path(folder) / f"found-{number}.json").write_text(json.dumps(rows))
+
+        at_once(workers, work)
+        parts = [json.loads(file.read_text()) for file in Path(folder).glob("found-*.json")]
+    return {by: [places[n] for part in parts for n in part[by]] for by in parts[0]}
 
 
 def main() -> None:
@@ -447,15 +546,15 @@ def main() -> None:
     given = parser.parse_args()
     sys.path.insert(0, str(ROOT))
     os.environ["PANTRY_SEED"] = str(given.seed)
+    load_everything()
     walked = walked_by(given.workers)
     places = chosen(given.each, given.seed, given.only)
-    with contextlib.redirect_stderr(sys.stdout):
-        load_everything()
-        escaped = spread(places, walked, given.workers)
+    found = spread(places, walked, given.workers)
+    escaped = found[NOBODY]
     share = 1 - len(escaped) / len(places)
     print(
-        f"\n{len(places)} places broken, {len(places) - len(escaped)} noticed ({share:.0%}). "
-        "Escaped:"
+        f"\n{len(places)} places broken, {len(places) - len(escaped)} noticed ({share:.0%}), "
+        f"{len(found[WEB_TESTS])} of them by tests of the web alone. Escaped:"
     )
     for place in sorted(escaped, key=lambda one: (one.path, one.line)):
         print(f"  {place.path}:{place.line} {place.kind}: {place.before}")

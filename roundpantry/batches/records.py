@@ -6,7 +6,7 @@ from collections.abc import Iterable
 from typing import Any
 
 from django.contrib.auth.models import User
-from django.db.models import Count, Max, QuerySet
+from django.db.models import QuerySet
 
 from dietetics.amounts.line_reader import Alternative, LineReader, LineReading
 from dietetics.composition.foods import Shelf, load_shelf
@@ -24,7 +24,7 @@ from dietetics.dishes.recipe_files import WrittenLine
 from roundpantry.batches.models import Batch, BatchLine
 from roundpantry.counter.kept import Newest
 from roundpantry.counter.typed_numbers import whole
-from roundpantry.shelf.records import food_of, reader_of, shelf_of
+from roundpantry.shelf.records import changes_of, food_of, reader_of, shelf_of
 
 _DISHES: Newest[Any, dict[str, core.Batch]] = Newest(50)
 _DISH_SHELVES: Newest[tuple[Shelf, dict[str, core.Batch]], Shelf] = Newest(50)
@@ -145,7 +145,7 @@ def dishes_in(row: Batch) -> set[int]:
 def dishes_of(user: User) -> dict[str, core.Batch]:
     """The practitioner's dishes by key, for lines that name one. Made anew when a batch changes."""
     rows = batches_of(user)
-    stamp = rows.aggregate(last=Max("changed_at"), count=Count("pk"))
+    stamp = changes_of(rows)
 
     def dishes() -> dict[str, core.Batch]:
         found = {f"{DISH}{row.pk}": batch_value(row) for row in rows}

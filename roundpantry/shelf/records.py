@@ -4,10 +4,11 @@ scales and units.
 
 from __future__ import annotations
 
+from datetime import datetime
 from typing import Any
 
 from django.contrib.auth.models import User
-from django.db.models import Max, QuerySet
+from django.db.models import QuerySet
 
 from dietetics.amounts.line_reader import LineReader, Remembered
 from dietetics.amounts.units import US_HOUSEHOLD, Household
@@ -25,6 +26,12 @@ SESSION_DISPLAY = "display"  # the practitioner's units, kept in the session
 _VERSIONS: Kept[tuple[str, str], Food] = Kept(2000)
 _SHELVES: Newest[Any, Shelf] = Newest(50)
 _HOUSEHOLDS = {"us": US_HOUSEHOLD, "metric": Household.metric()}
+
+
+def changes_of(rows: QuerySet[Any]) -> tuple[tuple[int, datetime], ...]:
+    """When each of some rows was changed last, as a stamp of all of them."""
+    plain = rows.prefetch_related(None).order_by("pk")
+    return tuple(plain.values_list("pk", "changed_at"))
 
 
 def labels_of(user: User) -> QuerySet[Label]:
@@ -115,8 +122,9 @@ def shelf_of(user: User) -> Shelf:
     """The common shelf with the practitioner's own labels in front; made anew when a label
     changes.
     """
-    stamp = labels_of(user).aggregate(last=Max("changed_at"))["last"]
-    if stamp is None:
+    # the time of each, not the latest of all: a clock that was put back would hide a change
+    stamp = changes_of(labels_of(user))
+    if not stamp:
         return load_shelf()
 
     def shelf() -> Shelf:

@@ -2,16 +2,21 @@
 
 from __future__ import annotations
 
-from datetime import UTC, date, datetime
+from datetime import UTC, date, datetime, timedelta
 
 from django.test import SimpleTestCase
 from django.urls import reverse
 from django.utils import timezone
 
+from dietetics.labels.label_reader import read_label
+from roundpantry.batches.records import dishes_of
+from roundpantry.batches.services import add_batch, read_pasted
 from roundpantry.clients.models import Client
 from roundpantry.counter import clock
 from roundpantry.demo.tests.support import WithDemo
-from roundpantry.shelf.models import Preferences
+from roundpantry.shelf.models import Label, Preferences
+from roundpantry.shelf.records import shelf_of
+from roundpantry.shelf.services import keep_label, retire_label
 from roundpantry.weeks.services import week_start
 
 
@@ -72,6 +77,21 @@ class OfAPractice(WithDemo):
                 page = self.client.get(reverse("clients:detail", args=[client.pk]))
                 self.assertContains(page, f"{years}")
         self.assertEqual(Client.objects.only("name").get(pk=client.pk).name, client.name)
+
+    def test_what_was_changed_while_the_clock_was_put_back_is_seen(self) -> None:
+        """A computer's clock is corrected: the newest label is older than one before it."""
+        self.client.post(reverse("batches:new"), {"title": "", "text": "# Early\n100 g kale"})
+        before = set(dishes_of(self.petra)), {food.key for food in shelf_of(self.petra)}
+        with clock.set_to(clock.now() - timedelta(days=400)):
+            text = "Slip spread\nPer 100 g\nEnergy 160 kcal\nFat 3 g\nCarbohydrate 28 g\nProtein 5 g"
+            keep_label(self.petra, read_label(text).facts)
+            add_batch(self.petra, read_pasted(self.petra, "# Late\n100 g kale"), "# Late")
+        after = set(dishes_of(self.petra)), {food.key for food in shelf_of(self.petra)}
+        self.assertEqual([len(new - old) for old, new in zip(before, after, strict=True)], [1, 1])
+        label = Label.objects.latest("pk")
+        with clock.set_to(clock.now() - timedelta(days=300)):
+            retire_label(label, True)
+        self.assertEqual({food.key for food in shelf_of(self.petra)}, before[1])
 
     def test_an_age_that_was_typed_without_a_birthday_stays(self) -> None:
         client = Client.objects.filter(practitioner=self.petra, birth_date=None).first()

@@ -76,7 +76,8 @@ class Command(BaseCommand):
         users = get_user_model()
         if users.objects.exists():
             return
-        moment = clock.at(day, 9) if day else clock.now()
+        # the first minute of a named day: nothing of it lies ahead of whoever looks at it then
+        moment = clock.at(day, 0, 1) if day else clock.now()
         with clock.set_to(moment), transaction.atomic():
             people = {
                 name: users.objects.create_user(
