@@ -3,11 +3,13 @@
 from __future__ import annotations
 
 import unittest
+from dataclasses import replace
 
 from dietetics.balance.answer import rank, stand
-from dietetics.balance.question import Question
+from dietetics.balance.question import Part, Question
+from dietetics.balance.question_parts import part_of_food
 from dietetics.balance.roles import FAMILY_ROLES, mood_of, ready, role_of
-from dietetics.balance.suggestions import complement, eaten_foods, suggestions
+from dietetics.balance.suggestions import complement, eaten_foods, suggestions, vitamin_c
 from dietetics.cautions.exclusions import ALLERGIES
 from dietetics.composition.aminoacids import score
 from dietetics.composition.foods import read_table
@@ -24,6 +26,12 @@ LENTILS = "brown-rice-cooked 1 1/2 cups; lentils-cooked 1 cup; walnuts 2 tbsp; s
 def amounts(asked: Question) -> tuple[float, ...]:
     """The portions as they are."""
     return tuple(part.prefer for part in asked.parts)
+
+
+def energy_of_part(part: Part) -> float:
+    """Kilocalories of a part as it stands."""
+    per_100g = part.foods[0][0].per_100g["energy_kcal"]
+    return float(per_100g * part.prefer * part.grams_per_unit / 100)
 
 
 class ByHand(unittest.TestCase):
@@ -73,6 +81,78 @@ class ByHand(unittest.TestCase):
         self.assertEqual(before.limiting, "lysine")
         pattern = score([*eaten_foods(wheat, amounts(wheat)), (SHELF.food(lift.food), 100.0)])
         self.assertGreater(pattern.score, before.score)
+
+    def test_the_vitamin_c_that_is_offered_reaches_what_is_wanted(self) -> None:
+        """3 mg of iron and more, less than 25 mg of vitamin C (Hallberg et al. 1989): what is added
+        brings at least what is missing, at the fewest kilocalories a milligram.
+        """
+        asked = question("lentils-cooked 1 cup", [Window("energy_kcal", 1, 9999)])
+        held = amounts(asked)
+        lentils = SHELF.food("lentils-cooked").per_100g
+        grams = asked.parts[0].prefer * asked.parts[0].grams_per_unit
+        self.assertGreater(lentils["iron_mg"] * grams / 100, 3.0)
+        one = next(vitamin_c(asked, held, pantry()))
+        food, missing = SHELF.food(one.food), 25 - lentils["vitamin_c_mg"] * grams / 100
+        added = part_of_food("c", food, pantry().scales)
+        brought = food.per_100g["vitamin_c_mg"] * added.grams_per_unit * one.amount / 100
+        self.assertGreaterEqual(brought, missing)
+        self.assertGreaterEqual(food.per_100g["vitamin_c_mg"], 40)
+        self.assertIn(food.group, ("vegetable", "fruit"))
+        price = food.per_100g["energy_kcal"] / food.per_100g["vitamin_c_mg"]
+        for other in ("red-bell-pepper-raw", "orange-raw", "kiwi-raw", "strawberries-raw"):
+            if other in SHELF.foods:
+                row = SHELF.food(other).per_100g
+                self.assertLessEqual(price, row["energy_kcal"] / row["vitamin_c_mg"], other)
+
+    def test_no_vitamin_c_is_offered_for_little_iron_or_where_it_is_there(self) -> None:
+        for text in ("brown-rice-cooked 1/2 cup", "lentils-cooked 1 cup; broccoli-cooked 1 cup"):
+            asked = question(text, [Window("energy_kcal", 1, 9999)])
+            self.assertEqual(list(vitamin_c(asked, amounts(asked), pantry())), [], text)
+
+    def test_a_lighter_food_is_much_lighter_and_the_heaviest_goes_first(self) -> None:
+        asked = question(
+            "brown-rice-cooked 1 cup; walnuts 1/4 cup; tofu-firm 100 g",
+            [Window("kcal_per_g", None, 0.8)],
+        )
+        swap = next(s for s in suggestions(asked, pantry(), 9) if s.kind == "swap")
+        old, new = asked.part(swap.key), SHELF.food(swap.food)
+        self.assertEqual(swap.key, max(asked.parts, key=energy_of_part).key)
+        per_100g = old.foods[0][0].per_100g
+        # at equal protein it brings at most three quarters of the energy a gram of its own weight
+        self.assertLessEqual(new.per_100g["energy_kcal"], 0.75 * per_100g["energy_kcal"])
+        grams = old.prefer * old.grams_per_unit
+        saved = per_100g["energy_kcal"] * grams / 100
+        saved -= new.per_100g["energy_kcal"] * swap.amount / 100
+        said = float(swap.text.rsplit("protein, ", 1)[1].split(" kcal")[0].replace(",", ""))
+        self.assertAlmostEqual(saved, said, delta=0.03 * said + 5)
+        locked = replace(asked, parts=tuple(replace(p, locked=True) for p in asked.parts))
+        self.assertFalse([s for s in suggestions(locked, pantry(), 9) if s.kind == "swap"])
+
+    def test_what_is_less_salty_says_how_much_less(self) -> None:
+        asked = question("lentils-cooked 1 cup; soy-sauce 2 tbsp", [Window("sodium_mg", None, 300)])
+        swap = next(s for s in suggestions(asked, pantry(), 9) if s.kind == "swap")
+        old = asked.part(swap.key)
+        grams = old.prefer * old.grams_per_unit
+        self.assertAlmostEqual(swap.amount, grams, places=1)
+        less = old.foods[0][0].per_100g["sodium_mg"] - SHELF.food(swap.food).per_100g["sodium_mg"]
+        self.assertIn(f"{less * grams / 100:,.0f} mg less sodium", swap.text)
+
+    def test_digestibility_is_weighed_by_protein(self) -> None:
+        """Wheat gluten 0.99 and beans 0.78 (FAO 1991): 10 g of protein of each make 0.885."""
+        seitan, beans = SHELF.food("seitan"), SHELF.food("black-beans-cooked")
+        eaten = [
+            (seitan, 1000 / seitan.per_100g["protein_g"]),
+            (beans, 1000 / beans.per_100g["protein_g"]),
+        ]
+        plain = score(eaten)
+        found = digested(eaten, plain)
+        self.assertAlmostEqual(found.digestibility, (0.99 + 0.78) / 2, delta=0.005)
+        self.assertAlmostEqual(found.score, min(1, plain.score * found.digestibility), places=6)
+        self.assertAlmostEqual(found.covered, 1.0, places=6)
+        kale = SHELF.food("kale-raw")  # 2.9 g a hundred, and no figure
+        half = digested([eaten[0], (kale, 1000 / kale.per_100g["protein_g"])], plain)
+        self.assertAlmostEqual(half.covered, 0.5, places=6)
+        self.assertAlmostEqual(half.digestibility, 0.99, places=6)
 
     def test_nothing_is_suggested_for_nothing_and_no_allergen_ever(self) -> None:
         self.assertEqual(suggestions(Question((), ()), pantry()), [])

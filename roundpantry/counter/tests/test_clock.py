@@ -83,7 +83,7 @@ class OfAPractice(WithDemo):
         self.client.post(reverse("batches:new"), {"title": "", "text": "# Early\n100 g kale"})
         before = set(dishes_of(self.petra)), {food.key for food in shelf_of(self.petra)}
         with clock.set_to(clock.now() - timedelta(days=400)):
-            text = "Slip spread\nPer 100 g\nEnergy 160 kcal\nFat 3 g\nCarbohydrate 28 g\nProtein 5 g"
+            text = "Slip spread\nPer 100 g\n160 kcal\nFat 3 g\nCarbohydrate 28 g\nProtein 5 g"
             keep_label(self.petra, read_label(text).facts)
             add_batch(self.petra, read_pasted(self.petra, "# Late\n100 g kale"), "# Late")
         after = set(dishes_of(self.petra)), {food.key for food in shelf_of(self.petra)}

@@ -1,0 +1,183 @@
+"""Small rules at their edges: what a cook, a shopper or a practitioner would notice at once if they
+were off by one. Each value is worked by hand from the sentence beside it.
+"""
+
+from __future__ import annotations
+
+import unittest
+from datetime import date
+
+from dietetics.composition.foods import load_shelf
+from dietetics.errors import DieteticsError
+from dietetics.follow.trajectory import SmoothedDay, WeighIn, trajectory
+from dietetics.labels.checks import check_label
+from dietetics.labels.columns import amount
+from dietetics.labels.label_reader import read_label
+from dietetics.prep.kitchen import Kitchen, kitchen_of_words
+from dietetics.prep.tasks import BLENDER, BURNER, OVEN, PRESSURE
+from dietetics.shopping.as_bought import Span, edible_share, package_of
+from dietetics.shopping.list_words import buy_words, over_words, plain_text, weight_words
+from dietetics.shopping.shopping_list import (
+    Need,
+    ShopKnowledge,
+    loose_g,
+    shopping_list,
+    units_for,
+)  # fmt: skip
+
+START = date(2026, 9, 1)
+
+SHELF = load_shelf()
+
+
+class Labels(unittest.TestCase):
+    """Units of a label, and what is said of its list."""
+
+    def test_units_are_brought_to_ours(self) -> None:
+        for key, value, unit, wanted in (
+            ("energy", 418.4, "kj", 100.0), ("energy", 100, "kcal", 100.0),
+            ("protein_g", 5, "g", 5.0), ("protein_g", 5000, "mg", 5.0),
+            ("sodium_mg", 0.4, "g", 400.0), ("sodium_mg", 400, "mg", 400.0),
+            ("vitamin_b12_ug", 0.0024, "mg", 2.4), ("vitamin_b12_ug", 2.4, "µg", 2.4),
+            ("vitamin_b12_ug", 2.4, "μg", 2.4),  # the Greek letter, which looks the same
+            ("salt", 1.0, "g", 393.4),  # 39.34 % of salt is sodium, by the weights of its atoms
+        ):  # fmt: skip
+            with self.subTest(key=key, unit=unit):
+                self.assertAlmostEqual(amount(key, value, unit), wanted, delta=wanted * 0.02)
+        self.assertIsNone(amount("protein_g", 5, ""), "grams or milligrams: nobody knows")
+
+    def test_kilojoules_alone(self) -> None:
+        facts = read_label(
+            "Pier oats\nPer 100 g\nEnergy 1500 kJ\nFat 7 g\nCarbohydrate 60 g\nProtein 13 g"
+        ).facts
+        self.assertAlmostEqual(facts.values["energy_kcal"], 1500 / 4.184, delta=0.1)
+
+    def test_a_list_that_is_missing_and_one_that_was_not_recognised(self) -> None:
+        figures = "Per 100 g\n370 kcal\nFat 7 g\nCarbohydrate 60 g\nProtein 13 g\n"
+        said = {one.key: one.text for one in check_label(read_label(f"Oats\n{figures}").facts)}
+        self.assertIn("The ingredient list is missing", said["ingredients"])
+        odd = read_label(f"Oats\n{figures}Ingredients: zzyx qwv").facts
+        said = {one.key: one.text for one in check_label(odd)}
+        if "ingredients" in said:
+            self.assertIn("was not recognised", said["ingredients"])
+
+
+class Shopping(unittest.TestCase):
+    """A list as a shopper reads it."""
+
+    def bought(self, key: str, grams: float, **known: object):
+        """The line for so many grams of a food."""
+        need = Need(SHELF.food(key), Span(grams, grams, grams), "a dish")
+        return shopping_list([need], ShopKnowledge(**known)).lines[0]
+
+    def test_only_a_pinch_is_of_a_spice_and_small(self) -> None:
+        spice = next(
+            f.key for f in SHELF if package_of(f).section == "spices" and f.state != "cooked"
+        )
+        self.assertTrue(self.bought(spice, 0.5).only_a_pinch)
+        self.assertFalse(self.bought(spice, 500).only_a_pinch)
+        self.assertFalse(self.bought("kale-raw", 0.5).only_a_pinch)
+        self.assertIn("look at home first", plain_text(shopping_list(
+            [Need(SHELF.food(spice), Span(0.5, 0.5, 0.5), "x")]), "List", False))  # fmt: skip
+
+    def test_prices_by_the_package_and_by_the_kilogram(self) -> None:
+        onion = self.bought("onion-raw", 300, pack_price={"onion-raw": 0.5})
+        self.assertIsNotNone(onion.units)
+        self.assertAlmostEqual(onion.price, onion.units[1] * 0.5)
+        loose = next(f.key for f in SHELF if f.state == "raw" and not package_of(f).unit)
+        line = self.bought(loose, 1500, pack_price={loose: 4.0})
+        self.assertAlmostEqual(line.price, 4.0 * line.shop_g.likely / 1000)
+        self.assertIsNone(self.bought(loose, 1500).price)
+        found = shopping_list(
+            [Need(SHELF.food(k), Span(500, 500, 500), "x") for k in ("onion-raw", loose)],
+            ShopKnowledge(pack_price={loose: 4.0}),
+        )
+        priced = next(one for one in found.lines if one.food.key == loose)
+        self.assertEqual(found.price, (priced.price, 1))
+
+    def test_whole_packages(self) -> None:
+        package = package_of(SHELF.food("onion-raw"), 100.0)
+        for grams, wanted in ((0, 0), (1, 1), (100, 1), (104, 1), (106, 2), (200, 2), (211, 3)):
+            with self.subTest(grams):  # the last twentieth buys no further one
+                found = units_for(Span(grams, grams, grams), package)
+                self.assertEqual(found, (wanted, wanted, wanted))
+        self.assertEqual(units_for(Span(90, 150, 310), package), (1, 2, 3))
+
+    def test_what_is_at_home_is_taken_off_and_nearly_enough_is_enough(self) -> None:
+        for at_home, left in ((0, 1000), (400, 600), (940, 60), (960, 0), (2000, 0)):
+            line = self.bought("lentils-dry", 1000, at_home_g={"lentils-dry": at_home})
+            self.assertAlmostEqual(line.usable_g.likely, left)
+            self.assertEqual(line.buys_nothing, left == 0)
+            self.assertEqual(line.at_home_g, min(at_home, 1000))
+
+    def test_an_edible_share_of_one_source_is_a_twentieth_unsure(self) -> None:
+        shares = [(f, edible_share(f)) for f in SHELF if f.state == "raw" and f.edible_share]
+        once = [f for f, found in shares if found.low < found.likely == f.edible_share]
+        self.assertTrue(once)
+        for food in once:
+            found = edible_share(food)
+            self.assertAlmostEqual(found.low, max(food.edible_share - 0.05, 0.05))
+            self.assertAlmostEqual(found.high, min(food.edible_share + 0.05, 1.0))
+        cooked = edible_share(SHELF.food("brown-rice-cooked"))
+        self.assertEqual((cooked.low, cooked.likely, cooked.high), (1.0, 1.0, 1.0))
+
+    def test_weights_in_words(self) -> None:
+        for grams, household, wanted in (
+            (7.4, False, "7 g"), (19.6, False, "20 g"), (43, False, "45 g"), (97, False, "95 g"),
+            (104, False, "100 g"), (996, False, "1,000 g"), (1000, False, "1 kg"),
+            (1250, False, "1.25 kg"), (28.0, True, "30 g"), (28.4, True, "1 oz (30 g)"),
+            (453.6, True, "1 lb (450 g)"), (510.3, True, "1 lb 2 oz (510 g)"),
+        ):  # fmt: skip
+            with self.subTest(grams):
+                self.assertEqual(weight_words(grams, household), wanted)
+
+    def test_what_is_left_over_is_told_where_it_is_worth_a_line(self) -> None:
+        can = self.bought("black-beans-canned", 130)
+        self.assertEqual(can.units[1], 1)
+        self.assertIn("left over, keeps", over_words(can, False))
+        self.assertIn("once opened", over_words(can, False))
+        self.assertEqual(over_words(self.bought("black-beans-canned", 235), False), "")
+        self.assertIn("1 can of", buy_words(can, False))
+        self.assertEqual(loose_g(self.bought("lentils-dry", 10)) % 10, 0)
+
+
+class Weight(unittest.TestCase):
+    """The smoothed line."""
+
+    def test_the_interval_is_of_ninety_five_in_a_hundred(self) -> None:
+        day = SmoothedDay(START, 70.0, 0.5, 0.0, 0.1)
+        self.assertAlmostEqual(day.low, 70 - 1.96 * 0.5, places=2)
+        self.assertAlmostEqual(day.high, 70 + 1.96 * 0.5, places=2)
+
+    def test_no_weigh_in_is_no_line(self) -> None:
+        with self.assertRaises(DieteticsError):
+            trajectory([])
+        one = trajectory([WeighIn(START, 70.0)])
+        self.assertEqual((one.pace, one.now.kg), (0.0, 70.0))
+
+
+class Kitchens(unittest.TestCase):
+    """What stands in a kitchen."""
+
+    def test_counts_and_their_limits(self) -> None:
+        usual = Kitchen()
+        self.assertEqual(
+            [usual.count(one) for one in (OVEN, BURNER, BLENDER, PRESSURE, "steamer")],
+            [1, 4, 1, 1, 0],
+        )
+        self.assertEqual((usual.cooks, usual.trays), (1, 2))
+        bare = Kitchen(ovens=0, burners=0, blenders=0, pressure_cookers=0)
+        self.assertEqual(bare.count(OVEN), 0)
+        for wrong in ({"cooks": 0}, {"trays": 0}, {"ovens": -1}, {"burners": 9}):
+            with self.subTest(wrong), self.assertRaises(DieteticsError):
+                Kitchen(**wrong)
+        self.assertEqual(Kitchen(burners=8).burners, 8)
+
+    def test_a_kitchen_in_words(self) -> None:
+        for words, device, count in (
+            ("no oven, two burners", OVEN, 0), ("no oven, two burners", BURNER, 2),
+            ("one oven, three burners", BURNER, 3), ("four burners and a blender", BURNER, 4),
+            ("two ovens", OVEN, 2), ("without blender", BLENDER, 0),
+        ):  # fmt: skip
+            with self.subTest(words=words, device=device):
+                self.assertEqual(kitchen_of_words(words)[0].count(device), count)
