@@ -8,9 +8,8 @@ none notices is printed.
 
 Most places stand inside a function. Those are broken in a copy of this process (a fork), in which
 the tests are loaded already: the function gets the broken code and nothing else is made anew, which
-takes milliseconds. What survives that, and what stands outside of functions, is tried once more in
-a process of its own on a broken copy of the code, for some tests look at files or start processes,
-and some values were worked out before the fork. The first run maps which test walks through which
+takes milliseconds. What stands outside of functions is broken in a copy of the code, and the tests
+run there in a process of their own. The first run maps which test walks through which
 line, and how long it takes; only test files that were changed since are mapped again.
 
 Tests of the core are asked first, then those of the web; what only these notice is counted apart.
@@ -64,7 +63,7 @@ LINKED = (
 )
 SECONDS = 240  # a broken loop that never ends is noticed too
 MOST_TESTS = 400  # of a line that everything walks through; the quickest first
-MOST_SECONDS = 60.0  # of tests for one place, as long as they took when they were mapped
+MOST_SECONDS = 40.0  # of tests for one place, as long as they took when they were mapped
 LEFT_OUT = {"sentences.py", "__init__.py"}  # sentences, and nothing
 KEPT = Path(tempfile.gettempdir()) / "pantry-walked"
 FLIPPED = {
@@ -193,6 +192,10 @@ class Walked:
             for file, lines in files.items():
                 for line in lines:
                     self.lines.setdefault(file, {}).setdefault(line, set()).add(test)
+
+    def at(self, place: Place) -> bool:
+        """True where some test walks through a place's line."""
+        return place.line in self.lines.get(place.path, {})
 
     def tests_for(self, place: Place) -> list[str]:
         """The tests that walk through a place's line; for a line read on import, those that walk
@@ -394,6 +397,18 @@ def _inner_lines(code: types.CodeType) -> set[int]:
     }
 
 
+def noticed(
+    place: Place,
+    tests: list[str],
+    in_fork: bool,
+    by_copy: Callable[[Place, list[str]], bool],
+) -> bool:
+    """True when some of the tests fail with the place broken: in a fork, or on a copy."""
+    if not tests:
+        return False
+    return noticed_in_a_fork(place, tests) if in_fork else by_copy(place, tests)
+
+
 def is_in_a_function(place: Place) -> bool:
     """True where a fork can break a place."""
     return outermost(compile(broken_tree(place), place.path, "exec"), place.line) is not None
@@ -439,7 +454,7 @@ def noticed_in_a_fork(place: Place, tests: list[str]) -> bool:
         if exchanged(place) and fails_here(tests):
             os._exit(1)
 
-    return bool(tests) and not in_a_fork(unnoticed, quiet=True)
+    return not in_a_fork(unnoticed, quiet=True)
 
 
 class CopyOfTheCode:
@@ -504,11 +519,10 @@ def share_of(places: list[Place], walked: Walked, folder: Path) -> dict[str, lis
         tests = walked.tests_for(place)
         core = [test for test in tests if not test.startswith(WEB)]
         web = [test for test in tests if test.startswith(WEB)]
-        if noticed_in_a_fork(place, core) or (core and copied.notices(place, core)):
+        in_fork = is_in_a_function(place) and walked.at(place)
+        if noticed(place, core, in_fork, copied.notices):
             by = CORE_TESTS
-        elif noticed_in_a_fork(place, web) or (
-            web and not is_in_a_function(place) and copied.notices_on_the_web(place, web)
-        ):
+        elif noticed(place, web, in_fork, copied.notices_on_the_web):
             by = WEB_TESTS
         else:
             by = NOBODY

@@ -25,6 +25,7 @@ from dietetics.tests.samples import sample
 from dietetics.untrusted_input import (
     MOST_DEPTH,
     MOST_DIGITS,
+    MOST_VALUES,
     bounded_json,
     harmless_cell,
     plain_text,
@@ -168,6 +169,21 @@ class Json(unittest.TestCase):
 
 class Characters(unittest.TestCase):
     """Text is text."""
+
+    def test_the_last_half_character_and_every_turning_mark_go(self) -> None:
+        gone = ["\ud800", "\udfff", "\ufffe", "\uffff", *map(chr, range(0x202A, 0x202F)),
+                *map(chr, range(0x2066, 0x206A)), *map(chr, range(0x7F, 0xA0))]  # fmt: skip
+        for one in gone:
+            self.assertEqual(plain_text(f"a{one}b"), "ab", hex(ord(one)))
+        for kept in ("\ue000", "\ufffd", "\u2029", "\u2070", "\xa0", "~", " "):
+            self.assertEqual(plain_text(f"a{kept}b"), f"a{kept}b", hex(ord(kept)))
+
+    def test_the_most_values_are_taken_and_one_more_is_not(self) -> None:
+        self.assertEqual(len(bounded_json("[" + "1," * (MOST_VALUES - 2) + "1]")), MOST_VALUES - 1)
+        with self.assertRaises(DieteticsError):
+            bounded_json("[" + "1," * MOST_VALUES + "1]")
+        # brackets that are closed again are no depth
+        self.assertEqual(len(bounded_json("[" + "[]," * 500 + "[]]")), 501)
 
     def test_lines_end_one_way_and_controls_go(self) -> None:
         self.assertEqual(plain_text("a\r\nb\rc\x0bd\x0ce"), "a\nb\nc\nd\ne")

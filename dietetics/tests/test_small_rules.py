@@ -7,12 +7,24 @@ from __future__ import annotations
 import unittest
 from datetime import date
 
+from dietetics.amounts.line_reader import LineReader, LineReading
+from dietetics.amounts.weighing import SPAN_BY_MARK
+from dietetics.cautions.verdict import Verdict
 from dietetics.composition.foods import load_shelf
+from dietetics.composition.phosphorus import AbsorbedPhosphorus
 from dietetics.errors import DieteticsError
 from dietetics.follow.trajectory import SmoothedDay, WeighIn, trajectory
 from dietetics.labels.checks import check_label
 from dietetics.labels.columns import amount
 from dietetics.labels.label_reader import read_label
+from dietetics.nutrients import (
+    CARBOHYDRATE_KCAL_PER_G,
+    FAT_KCAL_PER_G,
+    KJ_PER_KCAL,
+    LB_G,
+    OZ_G,
+    PROTEIN_KCAL_PER_G,
+)  # fmt: skip
 from dietetics.prep.kitchen import Kitchen, kitchen_of_words
 from dietetics.prep.tasks import BLENDER, BURNER, OVEN, PRESSURE
 from dietetics.shopping.as_bought import Span, edible_share, package_of
@@ -181,3 +193,79 @@ class Kitchens(unittest.TestCase):
         ):  # fmt: skip
             with self.subTest(words=words, device=device):
                 self.assertEqual(kitchen_of_words(words)[0].count(device), count)
+
+
+class Lines(unittest.TestCase):
+    """Lines of a recipe."""
+
+    def read(self, text: str) -> LineReading:
+        """The one reading of a line."""
+        (found,) = LineReader(SHELF).read(text)
+        return found
+
+    def test_a_can_is_drained_unless_it_says_otherwise(self) -> None:
+        self.assertEqual(self.read("1 can black beans").food.state, "canned-drained")
+        rinsed = self.read("1 can black beans, drained and rinsed").food
+        self.assertEqual(rinsed.state, "canned-rinsed")
+
+    def test_a_rough_amount_is_wider_and_a_density_widest(self) -> None:
+        """About ten to each side of "about"; a quarter where only the density of the group is
+        known.
+        """
+        exact, rough = self.read("100 g kale"), self.read("about 100 g kale")
+        self.assertEqual((exact.grams_low, exact.grams, exact.grams_high), (100, 100, 100))
+        self.assertAlmostEqual(rough.grams, 100)
+        self.assertAlmostEqual(rough.grams_low, 90, delta=0.5)
+        self.assertAlmostEqual(rough.grams_high, 110, delta=0.5)
+        self.assertEqual(SPAN_BY_MARK["density of its group"], 0.25)
+        wanted = {
+            "table": 0.05,
+            "derived": 0.08,
+            "from memory": 0.1,
+            "stated": 0,
+            "practitioner": 0,
+        }
+        self.assertEqual({k: SPAN_BY_MARK[k] for k in wanted}, wanted)
+
+    def test_stems_come_off_a_bunch_and_not_off_a_cup(self) -> None:
+        whole, bare = self.read("1 bunch kale"), self.read("1 bunch kale, stems removed")
+        share = whole.food.edible_share
+        self.assertLess(share, 1)
+        self.assertAlmostEqual(bare.grams, whole.grams * share, delta=0.5)
+        self.assertIn("without stems", bare.how)
+        cup = self.read("1 cup chopped kale, stems removed")
+        self.assertNotIn("without stems", cup.how)
+
+
+class Phosphorus(unittest.TestCase):
+    """What is likely to be absorbed, in words."""
+
+    def test_words(self) -> None:
+        known = AbsorbedPhosphorus(320, 400, 480, 800, ())
+        self.assertTrue(known.words().startswith("Of 800 mg phosphorus about 400 mg is likely"))
+        self.assertIn("(320–480;", known.words())
+        self.assertNotIn("Unknown", known.words())
+        part = AbsorbedPhosphorus(320, 400, 480, 800, ("okara", "yuba"))
+        self.assertTrue(part.words().endswith(" Unknown in okara, yuba."))
+        nothing = AbsorbedPhosphorus(0, 0, 0, 0, ("okara",))
+        self.assertEqual(nothing.words(), "Phosphorus is unknown in okara.")
+        self.assertEqual(AbsorbedPhosphorus(0, 0, 0, 0, ()).words(), "")
+
+
+class Atwater(unittest.TestCase):
+    """General factors, kcal a gram (FAO Food and Nutrition Paper 77, 2003)."""
+
+    def test_factors(self) -> None:
+        found = (PROTEIN_KCAL_PER_G, FAT_KCAL_PER_G, CARBOHYDRATE_KCAL_PER_G)
+        self.assertEqual(found, (4, 9, 4))
+        self.assertEqual((KJ_PER_KCAL, LB_G, OZ_G), (4.184, 453.592, 28.3495))
+
+
+class Reviewed(unittest.TestCase):
+    """A caution that was reviewed comes back when it is worse by more than a hundredth."""
+
+    def test_comes_back(self) -> None:
+        for measure, back in ((100.0, False), (101.0, False), (101.1, True), (0.0, False)):
+            verdict = Verdict("potassium", "warning", "x", measure=measure)
+            self.assertEqual(verdict.comes_back(100.0), back, measure)
+        self.assertFalse(Verdict("potassium", "warning", "x", measure=0.0).comes_back(0.0))
