@@ -5,12 +5,13 @@ were off by one. Each value is worked by hand from the sentence beside it.
 from __future__ import annotations
 
 import unittest
+from dataclasses import replace
 from datetime import date
 
 from dietetics.amounts.line_reader import LineReader, LineReading
 from dietetics.amounts.weighing import SPAN_BY_MARK
 from dietetics.cautions.verdict import Verdict
-from dietetics.composition.foods import load_shelf
+from dietetics.composition.foods import Shelf, load_shelf
 from dietetics.composition.phosphorus import AbsorbedPhosphorus
 from dietetics.errors import DieteticsError
 from dietetics.follow.trajectory import SmoothedDay, WeighIn, trajectory
@@ -27,7 +28,7 @@ from dietetics.nutrients import (
 )  # fmt: skip
 from dietetics.prep.kitchen import Kitchen, kitchen_of_words
 from dietetics.prep.tasks import BLENDER, BURNER, OVEN, PRESSURE
-from dietetics.shopping.as_bought import Span, edible_share, package_of
+from dietetics.shopping.as_bought import Span, as_bought, edible_share, package_of
 from dietetics.shopping.list_words import buy_words, over_words, plain_text, weight_words
 from dietetics.shopping.shopping_list import (
     Need,
@@ -132,6 +133,48 @@ class Shopping(unittest.TestCase):
             self.assertAlmostEqual(found.high, min(food.edible_share + 0.05, 1.0))
         cooked = edible_share(SHELF.food("brown-rice-cooked"))
         self.assertEqual((cooked.low, cooked.likely, cooked.high), (1.0, 1.0, 1.0))
+
+    def test_unsweetened_is_not_looked_for_where_the_figures_are_of_a_sweetened_one(self) -> None:
+        row = next(f for f in SHELF if f.key == "soy-milk-unsweetened")
+        for name, wanted in (
+            ("Oat drink, unsweetened", True), ("Oat drink, sweetened", False), ("Oat drink", True),
+        ):  # fmt: skip
+            said = package_of(replace(row, name=name)).look_for
+            self.assertEqual(said.startswith("unsweetened; "), wanted, name)
+            self.assertIn("with calcium", said)
+
+    def test_where_no_yield_is_known_energy_tells_it_and_a_vegetable_shrinks(self) -> None:
+        """Cooking adds and takes water, the energy stays: 360 kcal dry and 120 cooked are × 3."""
+        dry = replace(
+            SHELF.food("quinoa-dry"),
+            family="made-up",
+            key="made-dry",
+            default=True,
+            per_100g={**SHELF.food("quinoa-dry").per_100g, "energy_kcal": 360.0},
+        )
+        wet = replace(SHELF.food("quinoa-cooked"), family="made-up", key="made-cooked",
+                      per_100g={**SHELF.food("quinoa-cooked").per_100g, "energy_kcal": 120.0},
+        )  # fmt: skip
+        shelf = Shelf([dry, wet, *SHELF], SHELF.yields)
+        found = as_bought(wet, Span(300, 300, 300), shelf)
+        self.assertEqual(found.food.key, "made-dry")
+        self.assertAlmostEqual(found.usable_g.likely, 100)
+        self.assertAlmostEqual(found.usable_g.low, 300 / 3.3)
+        self.assertAlmostEqual(found.usable_g.high, 300 / 2.7)
+        self.assertIn("energy of both rows", found.how)
+        raw = replace(SHELF.food("kale-raw"), family="leaf", key="leaf-raw", edible_share=None)
+        for state, factors in (("cooked", (0.8, 0.9, 1.0)), ("roasted", (0.65, 0.75, 0.85))):
+            made = replace(raw, state=state, key=f"leaf-{state}")
+            found = as_bought(made, Span(90, 90, 90), Shelf([raw, made, *SHELF], SHELF.yields))
+            spans = (found.usable_g.high, found.usable_g.likely, found.usable_g.low)
+            for grams, factor in zip(spans, factors, strict=True):
+                self.assertAlmostEqual(grams, 90 / factor)
+
+    def test_half_at_home_is_half_to_carry(self) -> None:
+        whole, half = (
+            self.bought("kale-raw", 200, at_home_g={"kale-raw": grams}) for grams in (0, 100)
+        )
+        self.assertAlmostEqual(half.shop_g.likely, whole.shop_g.likely / 2)
 
     def test_weights_in_words(self) -> None:
         for grams, household, wanted in (
