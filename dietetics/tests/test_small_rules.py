@@ -186,6 +186,26 @@ class Shopping(unittest.TestCase):
             with self.subTest(grams):
                 self.assertEqual(weight_words(grams, household), wanted)
 
+    def test_a_rest_is_worth_a_line_from_twenty_grams_and_a_tenth_of_the_package(self) -> None:
+        package = package_of(SHELF.food("tofu-firm"), 300.0)
+        for need, told in ((275, True), (285, False), (270, True), (271, False), (100, True)):
+            line = self.bought("tofu-firm", need, pack_g={"tofu-firm": 300.0})
+            self.assertEqual(line.over_g, 300 - need)
+            wanted = told and 300 - need >= 30  # a tenth of 300 g is more than 20 g
+            self.assertEqual(bool(over_words(line, False)), wanted, need)
+        small = self.bought("tofu-firm", 81, pack_g={"tofu-firm": 100.0})
+        self.assertEqual(over_words(small, False), "", "19 g are hardly anything")
+        self.assertEqual(package.usable_g.likely, 300)
+
+    def test_pieces_are_told_with_their_peel(self) -> None:
+        line = self.bought("onion-raw", 300)
+        onion, share = SHELF.food("onion-raw"), edible_share(SHELF.food("onion-raw")).likely
+        each = package_of(onion).usable_g.likely
+        grams = line.units[1] * each / share
+        said = buy_words(line, False)
+        self.assertTrue(said.startswith(f"{line.units[1]} onions"), said)
+        self.assertIn(f"about {weight_words(grams, False)}", said)
+
     def test_what_is_left_over_is_told_where_it_is_worth_a_line(self) -> None:
         can = self.bought("black-beans-canned", 130)
         self.assertEqual(can.units[1], 1)
