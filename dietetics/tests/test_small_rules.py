@@ -16,7 +16,8 @@ from dietetics.composition.phosphorus import AbsorbedPhosphorus
 from dietetics.errors import DieteticsError
 from dietetics.follow.trajectory import SmoothedDay, WeighIn, trajectory
 from dietetics.labels.checks import check_label
-from dietetics.labels.columns import amount
+from dietetics.labels.columns import amount, number
+from dietetics.labels.facts import PER_100G
 from dietetics.labels.label_reader import read_label
 from dietetics.nutrients import (
     CARBOHYDRATE_KCAL_PER_G,
@@ -53,11 +54,53 @@ class Labels(unittest.TestCase):
             ("sodium_mg", 0.4, "g", 400.0), ("sodium_mg", 400, "mg", 400.0),
             ("vitamin_b12_ug", 0.0024, "mg", 2.4), ("vitamin_b12_ug", 2.4, "µg", 2.4),
             ("vitamin_b12_ug", 2.4, "μg", 2.4),  # the Greek letter, which looks the same
-            ("salt", 1.0, "g", 393.4),  # 39.34 % of salt is sodium, by the weights of its atoms
+            ("salt", 1.0, "g", 400.0),  # salt = sodium × 2.5, Regulation (EU) 1169/2011
         ):  # fmt: skip
             with self.subTest(key=key, unit=unit):
                 self.assertAlmostEqual(amount(key, value, unit), wanted, delta=wanted * 0.02)
         self.assertIsNone(amount("protein_g", 5, ""), "grams or milligrams: nobody knows")
+
+    def test_printed_numbers(self) -> None:
+        for text, unit, wanted in (
+            ("1,200", "mg", 1200), ("1.450", "kJ", 1450), ("1.450", "g", 1.45), ("1,5", "g", 1.5),
+            ("12,5", "mg", 12.5), ("0.345", "mg", 0.345), ("12", "", 12), ("1,200", "", 1.2),
+            ("1.450", "kcal", 1450), ("1,450", "µg", 1450), ("123.4567", "mg", 123.4567),
+        ):  # fmt: skip
+            self.assertEqual(number(text, unit), wanted, (text, unit))
+
+    def test_the_same_food_in_five_layouts(self) -> None:
+        """400 kcal, 20 g protein, 10 g fat, 50 g carbohydrate, 400 mg sodium per 100 g."""
+        wanted = {"energy_kcal": 400, "protein_g": 20, "fat_g": 10, "carbohydrate_g": 50,
+                  "sodium_mg": 400}  # fmt: skip
+        for text in (
+            "Pier mix\nPer 100 g\nEnergy 400 kcal\nFat 10 g\nCarbohydrate 50 g\nProtein 20 g\n"
+            "Salt 1 g",
+            "Pier mix\nNutrition per 100 g\nEnergy 1674 kJ / 400 kcal\nFat 10 g\n"
+            "Carbohydrate 50 g\nProtein 20 g\nSodium 400 mg",
+            "Pier mix\nPer 100 g: 400 kcal, 10 g fat, 50 g carbohydrate, 20 g protein, "
+            "400 mg sodium",
+            "Pier mix\nServing size 50 g\n | per 100 g | per serving\n"
+            "Energy | 400 kcal | 200 kcal\n"
+            "Fat | 10 g | 5 g\nCarbohydrate | 50 g | 25 g\nProtein | 20 g | 10 g\n"
+            "Sodium | 400 mg | 200 mg",
+            "Pier mix\nServing size 50 g\n | per serving | per 100 g\n"
+            "Energy | 200 kcal | 400 kcal\n"
+            "Fat | 5 g | 10 g\nCarbohydrate | 25 g | 50 g\nProtein | 10 g | 20 g\n"
+            "Sodium | 200 mg | 400 mg",
+        ):
+            facts = read_label(text).facts
+            with self.subTest(text):
+                self.assertEqual(facts.basis, PER_100G)
+                for key, value in wanted.items():
+                    self.assertAlmostEqual(facts.values[key], value, delta=0.5, msg=key)
+
+    def test_two_columns_that_contradict_the_serving_are_asked_about(self) -> None:
+        found = read_label(
+            "Pier mix\nServing size 50 g\n | per 100 g | per serving\n"
+            "Energy | 400 kcal | 300 kcal\n"
+            "Fat | 10 g | 9 g\nCarbohydrate | 50 g | 40 g\nProtein | 20 g | 17 g"
+        )
+        self.assertTrue(found.questions or not found.facts.values, found)
 
     def test_kilojoules_alone(self) -> None:
         facts = read_label(
