@@ -158,6 +158,7 @@ class PreferencesForm(forms.Form):
         required=False,
         choices=[(name, name.replace("_", " ")) for name in TIME_ZONES],
         label="Time zone",
+        help_text="A day begins at midnight there, and a client's link ends at it.",
     )
     numbers = forms.ChoiceField(
         required=False,
