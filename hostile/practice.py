@@ -151,7 +151,7 @@ class Attacked(TestCase):
         """Pages and files of Petra's practice that show what is stored, fetched: all of them in the
         long form.
         """
-        for where in sample("pages", self.pages(), 0.15):
+        for where in sample("pages", self.pages(), 0.1):
             yield where, self.client.get(where)
 
     def pages(self) -> list[str]:
