@@ -17,6 +17,7 @@ from django.core.signals import request_finished, request_started
 from django.db import OperationalError
 from playwright.sync_api import Browser, BrowserContext, Page, expect, sync_playwright
 
+from roundpantry.counter import clock
 from roundpantry.demo.tests.practice import load_practice
 from roundpantry.demo.tests.support import clock_of_a_class
 
@@ -73,9 +74,21 @@ UNDER_WAY = UnderWay()
 def the_browser(_process: int) -> Browser:
     """The browser of this process; each test has a context of its own in it, which shares nothing
     with another. It ends with the process.
+
+    Chromium does not start under the library that sets the clock of the tests; its pages are told
+    the time instead (`set_clock`).
     """
     playwright = sync_playwright().start()
-    return playwright.chromium.launch(executable_path="/usr/bin/chromium", args=ARGUMENTS)
+    plain = {name: value for name, value in os.environ.items() if name != "LD_PRELOAD"}
+    return playwright.chromium.launch(
+        executable_path="/usr/bin/chromium", args=ARGUMENTS, env=plain
+    )
+
+
+def set_clock(context: BrowserContext) -> None:
+    """Let the pages of a context have the day of the tests, where it is not the machine's."""
+    if "FAKETIME" in os.environ:
+        context.clock.install(time=clock.now())
 
 
 class BrowserTestCase(StaticLiveServerTestCase):
@@ -95,6 +108,7 @@ class BrowserTestCase(StaticLiveServerTestCase):
         self.context: BrowserContext = the_browser(os.getpid()).new_context(
             viewport=self.viewport, **self.context_options
         )
+        set_clock(self.context)
         self.page: Page = self.context.new_page()
         self.page.set_default_timeout(PATIENCE_MS)
         self.page.on(
