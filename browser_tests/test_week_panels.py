@@ -65,6 +65,7 @@ class BesideTheWeek(BrowserTestCase):
         self.explained()
         self.page.get_by_role("button", name="Ways to improve it").click()
         expect(self.page.locator("#drawer-title")).to_have_text("Ways to a better week")
+        self.settle()
         first = self.page.locator('[data-way="1"]')
         words = first.inner_text()
         self.assertNotRegex(words, r"score|points")

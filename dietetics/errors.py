@@ -68,7 +68,7 @@ class DieteticsError(ValueError):
         "prep-not-running": "This evening has not been started, or was stopped in another window.",
         "booklet-unreadable": "This booklet cannot be read: {problem}.",
         "answer-not-allowed": "Your practitioner has not asked for this here.",
-        "answer-too-often": "More than {most} answers in a day: not saved.",
+        "answer-too-often": "More than {most} remarks in a day: not saved. It stays in its field.",
         "answer-unknown": "Not understood. Known: {known}.",
         "answer-place-unknown": "This is not in the booklet as it is now. Load the page again.",
         "trajectory-none": "There is no weigh-in yet.",

@@ -10,6 +10,8 @@ import sys
 import threading
 from typing import Any
 
+from roundpantry.config.logs import WithoutTokens
+
 bind = f"127.0.0.1:{os.environ.get('PANTRY_PORT', '8471')}"
 workers, threads, worker_class = 2, 4, "gthread"
 accesslog, loglevel = "/dev/null", "warning"
@@ -18,6 +20,19 @@ accesslog, loglevel = "/dev/null", "warning"
 limit_request_line, limit_request_fields, limit_request_field_size = 8190, 60, 8190
 timeout, graceful_timeout, keepalive = 60, 20, 5
 AN_HOUR_S = 3600.0
+
+
+def on_starting(server: Any) -> None:
+    """Say, for as long as the program runs, that it has the database open: a restore waits. Keep
+    the addresses of links out of what the server itself writes.
+    """
+    from roundpantry.counter.backups.in_use import hold_sign
+    from roundpantry.counter.backups.places import database_file
+
+    server.log.error_log.addFilter(WithoutTokens())
+    file = database_file()
+    if file is not None:
+        hold_sign(file)
 
 
 def when_ready(server: Any) -> None:

@@ -8,10 +8,32 @@ kind and the lines of code it came through are written, and not its message.
 from __future__ import annotations
 
 import logging
+import re
 import traceback
 from types import TracebackType
 
 Raised = tuple[type[BaseException], BaseException, TracebackType | None] | tuple[None, None, None]
+
+_TOKEN = re.compile(r"(/s/[^/\s]{0,6})[^/\s]*")
+
+
+def without_tokens(text: str) -> str:
+    """A text with the address of every client's link cut after six letters: who reads a log must
+    not be able to open one.
+
+    >>> without_tokens("/s/abcdefghij:klm/answer/")
+    '/s/abcdef…/answer/'
+    """
+    return _TOKEN.sub(r"\1…", text)
+
+
+class WithoutTokens(logging.Filter):
+    """Cut the addresses of links in what a server writes about requests that it could not read."""
+
+    def filter(self, record: logging.LogRecord) -> bool:
+        """Change the message, and let it pass."""
+        record.msg, record.args = without_tokens(record.getMessage()), ()
+        return True
 
 
 class WithoutWords(logging.Formatter):
@@ -30,6 +52,7 @@ class WithoutWords(logging.Formatter):
             )
         else:
             words = record.getMessage()
+        words = without_tokens(words)
         line = f"{self.formatTime(record)} {record.levelname} {record.name}: {words}"
         return f"{line}\n{self.formatException(record.exc_info)}" if record.exc_info else line
 

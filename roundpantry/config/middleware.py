@@ -16,12 +16,22 @@ from django.shortcuts import render
 from django.utils.cache import patch_vary_headers
 
 from dietetics.untrusted_input import plain_text
+from roundpantry.config.logs import without_tokens
 from roundpantry.counter.requests import Request
 from roundpantry.counter.sent_forms import is_sent_once, only_once
 from roundpantry.counter.state_changes import GoneError
 
 Answer = Callable[[HttpRequest], HttpResponse]
 SLOW_S = 2.0
+SHARED = "/s/"  # addresses of links
+PROTECTING = {
+    "X-Content-Type-Options": "nosniff",
+    "X-Frame-Options": "DENY",
+    "Cross-Origin-Opener-Policy": "same-origin",
+    # with "no-referrer" a browser says of a form that it came from nowhere
+    "Referrer-Policy": "same-origin",
+}
+SHARED_ONLY = {"Cache-Control": "private, no-store", "X-Robots-Tag": "noindex, nofollow"}
 REQUESTS = logging.getLogger("roundpantry.requests")
 
 
@@ -54,7 +64,11 @@ class NamedRequests:
         response["X-Request-Id"] = name
         if taken > SLOW_S:
             REQUESTS.warning(
-                "slow: %s %s took %.1f s [%s]", request.method, request.path, taken, name
+                "slow: %s %s took %.1f s [%s]",
+                request.method,
+                without_tokens(request.path),
+                taken,
+                name,
             )
         return response
 
@@ -63,6 +77,27 @@ class NamedRequests:
         if isinstance(exception, GoneError):
             return render(request, "counter/gone.html", status=404)
         return None
+
+
+class SameHeaders:
+    """Give every answer of the program the same protecting headers, also one that was made before
+    or after the usual way through it: a refused form, a bad request, an error. What lies under a
+    client's link is kept by no cache and found by no search.
+    """
+
+    def __init__(self, get_response: Answer) -> None:
+        self.get_response = get_response
+
+    def __call__(self, request: HttpRequest) -> HttpResponse:
+        response = self.get_response(request)
+        for name, value in PROTECTING.items():
+            response.setdefault(name, value)
+        if request.path.startswith(SHARED):
+            for name, value in SHARED_ONLY.items():
+                response[name] = value
+        elif response.status_code >= 400:
+            response.setdefault("Cache-Control", "no-store")
+        return response
 
 
 class ReadableRequests:

@@ -2,10 +2,15 @@
 
 from __future__ import annotations
 
+from datetime import date
+
 from django import forms
 
 from dietetics.handover.booklet import DATES, ENERGY_UNITS, FIGURES, PORTIONS, Wishes
+from roundpantry.counter import clock
+from roundpantry.counter.dates import day_text
 from roundpantry.counter.forms import NumberField
+from roundpantry.handover.links import link_days
 from roundpantry.handover.services import ALLOWED
 
 ALLOWED_WORDS = {
@@ -57,6 +62,17 @@ class LinkForm(forms.Form):
     allows = forms.MultipleChoiceField(
         choices=[(key, ALLOWED_WORDS[key]) for key in ALLOWED], required=False
     )
+
+    def clean_ends_on(self) -> date:
+        """A day from tomorrow to a year from now."""
+        ends_on: date = self.cleaned_data["ends_on"]
+        first, last = link_days(clock.today())
+        if not first <= ends_on <= last:
+            raise forms.ValidationError(
+                f"{day_text(ends_on)} was understood. A link ends between tomorrow, "
+                f"{day_text(first)}, and a year from now, {day_text(last)}."
+            )
+        return ends_on
 
 
 class AnswerForm(forms.Form):

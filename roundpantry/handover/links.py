@@ -13,12 +13,18 @@ from roundpantry.shelf.records import preferences_of
 
 SALT = "round-pantry-share"
 NONCE_BYTES = 24
+MOST_DAYS = timedelta(days=365)
 MOST_WRONG, WRONG_WITHIN = 20, timedelta(minutes=10)
 
 
 def new_nonce() -> str:
     """A part of an address that nobody guesses: 192 random bits."""
     return secrets.token_urlsafe(NONCE_BYTES)
+
+
+def link_days(today: date) -> tuple[date, date]:
+    """The first and the last day on which a link that is given today may end."""
+    return today + timedelta(days=1), today + MOST_DAYS
 
 
 def token_of(link: ShareLink) -> str:
@@ -31,15 +37,21 @@ def today_of(link: ShareLink) -> date:
     return clock.today(preferences_of(link.week.client.practitioner).time_zone)
 
 
+def is_open(link: ShareLink, today: date) -> bool:
+    """Whether a link opens its booklet on a day."""
+    is_closed = link.withdrawn_at is not None or link.closed_by_restore_at is not None
+    return not is_closed and today <= link.ends_on
+
+
 def link_of(token: str) -> ShareLink | None:
-    """The link that a token opens today; None for one that is altered, over or withdrawn."""
+    """The link that a token opens today; None for one that is altered, over or closed."""
     try:
         nonce = Signer(salt=SALT).unsign(token)
     except BadSignature:
         return None
     links = ShareLink.objects.select_related("week__client__practitioner__preferences")
-    link = links.filter(nonce=nonce, withdrawn_at__isnull=True).first()
-    return link if link is not None and today_of(link) <= link.ends_on else None
+    link = links.filter(nonce=nonce).first()
+    return link if link is not None and is_open(link, today_of(link)) else None
 
 
 def guesses_too_often(asked_by: str) -> bool:

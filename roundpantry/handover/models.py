@@ -32,7 +32,9 @@ class StoredBooklet(models.Model):
 
 class ShareLink(models.Model):
     """A link that shows one booklet without a login until a day. `nonce` is a part of its address;
-    without it the link opens nothing. `allows` says what the client may answer.
+    without it the link opens nothing. `allows` says what the client may answer. A link that may
+    have been withdrawn after the copy that was put back is closed by the restore until somebody
+    opens it again.
     """
 
     week = models.ForeignKey(Week, on_delete=models.CASCADE, related_name="links")
@@ -40,6 +42,7 @@ class ShareLink(models.Model):
     ends_on = models.DateField()
     allows = models.JSONField(default=list, blank=True)
     withdrawn_at = models.DateTimeField(null=True, blank=True)
+    closed_by_restore_at = models.DateTimeField(null=True, blank=True)
     created_at = MomentField(auto_now_add=True)
     opened = models.PositiveIntegerField(default=0)
     opened_at = models.DateTimeField(null=True, blank=True)

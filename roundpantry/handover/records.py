@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from datetime import UTC
 from typing import Any
 
 from django.contrib.auth.models import User
@@ -9,6 +10,7 @@ from django.db.models import Count, OuterRef, QuerySet
 
 from dietetics.handover.booklet import Booklet, Wishes, booklet_of_json
 from roundpantry.clients.models import Client
+from roundpantry.counter import clock
 from roundpantry.handover.models import (
     Answered,
     BookletWishes,
@@ -31,6 +33,22 @@ def stored_booklet(week: Week) -> Booklet | None:
     """The booklet that was made of a week. Raises DieteticsError for one that cannot be read."""
     row = StoredBooklet.objects.filter(week=week).first()
     return booklet_of_json(row.content) if row is not None else None
+
+
+def booklet_made_at(week: Week) -> str:
+    """When the booklet of a week was made, as text that sorts by time; "" where there is none."""
+    made_at = StoredBooklet.objects.filter(week=week).values_list("made_at", flat=True).first()
+    return made_at.astimezone(UTC).isoformat(timespec="microseconds") if made_at else ""
+
+
+def closed_links_of(user: User) -> QuerySet[ShareLink]:
+    """The links that a restore closed, of weeks of a practitioner's clients, and that would still
+    open; the newest week first.
+    """
+    rows = links_of(user).filter(
+        closed_by_restore_at__isnull=False, withdrawn_at__isnull=True, ends_on__gte=clock.today()
+    )
+    return rows.select_related("week__client").order_by("-week__start", "week__client__name", "pk")
 
 
 def wishes_of(client: Client) -> Wishes:

@@ -24,7 +24,7 @@ from roundpantry.handover.records import stored_booklet
 from roundpantry.weeks.models import Week
 
 ALLOWED = ("meals", "shopping", "prep", "remark", "rating", "weight")
-MOST_A_DAY = 300  # answers on one link: a tick costs one
+MOST_REMARKS_A_DAY = 100  # on one link; of everything else there is one for each place
 MOST_REMARK = 1000
 LEAST_KG, MOST_KG = 20.0, 350.0
 ON_THE_LINK = " on the link"  # what the client sent; what was typed for them stays
@@ -93,6 +93,13 @@ def withdraw_link(link: ShareLink) -> None:
 
 
 @one_change
+def open_again(link: ShareLink) -> None:
+    """Open a link that a restore closed: the practitioner knows that it was not withdrawn."""
+    link.closed_by_restore_at = None
+    link.save(update_fields=["closed_by_restore_at"])
+
+
+@one_change
 def note_opened(link: ShareLink) -> None:
     """Count that a link was opened."""
     link.opened += 1
@@ -100,15 +107,10 @@ def note_opened(link: ShareLink) -> None:
     link.save(update_fields=["opened", "opened_at"])
 
 
-def _counted(link: ShareLink, permission: str) -> Booklet:
-    """The booklet that is answered; what is not allowed on this link, and what comes too often, is
-    refused.
-    """
+def _answered(link: ShareLink, permission: str) -> Booklet:
+    """The booklet that is answered; what is not allowed on this link is refused."""
     if permission not in link.allows:
         raise DieteticsError("answer-not-allowed")
-    since = clock.now() - timedelta(days=1)
-    if link.answers.filter(at__gte=since).count() >= MOST_A_DAY:
-        raise DieteticsError("answer-too-often", most=MOST_A_DAY)
     booklet = stored_booklet(link.week)
     if booklet is None:
         raise DieteticsError("answer-not-allowed")
@@ -123,7 +125,7 @@ def _known(is_there: bool) -> None:
 @one_change
 def answer_meal(link: ShareLink, place: str, how: str, text: str) -> None:
     """How a meal went. The last answer for a meal stands. Raises DieteticsError."""
-    _known(_counted(link, "meals").has_meal(place))
+    _known(_answered(link, "meals").has_meal(place))
     if how not in MEAL_WORDS:
         raise DieteticsError("answer-unknown", known=", ".join(sorted(MEAL_WORDS)))
     words = f"{how}: {text.strip()}" if text.strip() else how
@@ -138,14 +140,14 @@ def answer_meal(link: ShareLink, place: str, how: str, text: str) -> None:
 @one_change
 def answer_bought(link: ShareLink, food: str, is_bought: bool) -> None:
     """A line of the shopping list ticked, or not. Raises DieteticsError."""
-    _known(_counted(link, "shopping").has_food(food))
+    _known(_answered(link, "shopping").has_food(food))
     _ticked(link, Answered.BOUGHT, food, is_bought)
 
 
 @one_change
 def answer_cooked(link: ShareLink, place: str, is_done: bool) -> None:
     """A step of a cooking evening ticked, or not. Raises DieteticsError."""
-    _known(_counted(link, "prep").has_step(place))
+    _known(_answered(link, "prep").has_step(place))
     _ticked(link, Answered.COOKED, place, is_done)
 
 
@@ -162,11 +164,15 @@ def answer_remark(link: ShareLink, text: str, day: date) -> None:
     """A remark. The same words on the same day are one, however often they are sent; other words
     never take their place. Raises DieteticsError.
     """
-    _counted(link, "remark")
+    _answered(link, "remark")
     if not text.strip():
         raise DieteticsError("answer-empty")
     if len(text) > MOST_REMARK:
         raise DieteticsError("answer-too-long", length=len(text), most=MOST_REMARK)
+    since = clock.now() - timedelta(days=1)
+    today = link.answers.filter(kind=Answered.REMARK, at__gte=since)
+    if today.count() >= MOST_REMARKS_A_DAY:
+        raise DieteticsError("answer-too-often", most=MOST_REMARKS_A_DAY)
     place = f"{day.isoformat()}-{sha256(text.strip().encode()).hexdigest()[:32]}"
     Answered.objects.update_or_create(
         link=link, kind=Answered.REMARK, place=place, defaults={"text": text.strip()}
@@ -176,7 +182,7 @@ def answer_remark(link: ShareLink, text: str, day: date) -> None:
 @one_change
 def answer_rating(link: ShareLink, dish: str, stars: float) -> None:
     """How much a dish was liked, from 1 to 5; the last answer stands. Raises DieteticsError."""
-    _known(_counted(link, "rating").has_dish(dish))
+    _known(_answered(link, "rating").has_dish(dish))
     if stars not in RATINGS:
         raise DieteticsError("answer-unknown", known=", ".join(map(str, RATINGS)))
     Answered.objects.update_or_create(
@@ -192,7 +198,7 @@ def answer_weight(link: ShareLink, kg: float, day: date) -> None:
     """A weight of a day; the last of a day stands. It is a measurement reported by the client.
     Raises DieteticsError.
     """
-    _counted(link, "weight")
+    _answered(link, "weight")
     if not LEAST_KG <= kg <= MOST_KG:
         raise DieteticsError("answer-weight", kg=kg, least=LEAST_KG, most=MOST_KG)
     Answered.objects.update_or_create(

@@ -1,5 +1,6 @@
-"""The client's side: one booklet, by a link, without a login. Nothing else of the client is shown,
-nothing is kept by caches on the way, and no address is told to anybody.
+"""The client's side: one booklet, by a link, without a login. Nothing else of the client is shown.
+That nothing is kept by caches on the way and no address is told to anybody is seen to for every
+answer under /s/, whatever its status, by `config.middleware.SameHeaders`.
 """
 
 from __future__ import annotations
@@ -9,6 +10,7 @@ from typing import Any
 from django.contrib.auth.decorators import login_not_required
 from django.http import HttpResponse
 from django.shortcuts import redirect, render
+from django.views.decorators.csrf import csrf_exempt
 from django.views.decorators.http import require_POST, require_safe
 
 from dietetics.errors import DieteticsError
@@ -22,31 +24,34 @@ from roundpantry.handover.calendar_of_link import booklet_calendar
 from roundpantry.handover.forms import AnswerForm
 from roundpantry.handover.links import guesses_too_often, link_of, note_wrong, today_of
 from roundpantry.handover.models import Answered, ShareLink
-from roundpantry.handover.records import stored_booklet
+from roundpantry.handover.records import booklet_made_at, stored_booklet
 
-PRIVATE = {
-    "Cache-Control": "private, no-store",
-    "X-Robots-Tag": "noindex, nofollow",
-    "Referrer-Policy": "no-referrer",
-}
-
-
-def _private(response: HttpResponse) -> HttpResponse:
-    for name, value in PRIVATE.items():
-        response[name] = value
-    return response
+MADE = "X-Booklet"  # when the booklet was made: the phone keeps it from that; or that there is none
+NO_BOOKLET = "none"
 
 
 def _opened(request: Request, token: str) -> tuple[ShareLink | None, HttpResponse | None]:
-    """The link of a token, or what is answered to one that opens nothing. Guessing is slowed."""
+    """The link of a token, or what is answered to one that opens nothing. Whoever guesses is slowed
+    down; a right link opens all the same.
+    """
+    link = link_of(token)
+    if link is not None:
+        return link, None
     asked_by = client_address(request)
     if guesses_too_often(asked_by):
-        return None, _private(render(request, "handover/wait.html", status=429))
-    link = link_of(token)
-    if link is None:
-        note_wrong(asked_by)
-        return None, _private(render(request, "handover/gone.html", status=404))
-    return link, None
+        return None, _nothing(request, "handover/wait.html", 429)
+    note_wrong(asked_by)
+    return None, _nothing(request)
+
+
+def _nothing(
+    request: Request, template: str = "handover/gone.html", status: int = 404
+) -> HttpResponse:
+    """A page that says why nothing is shown, with the words that were sent, to be copied."""
+    words = _typed(request)
+    response = render(request, template, {"words": words["text"] or words["kg"]}, status=status)
+    response[MADE] = NO_BOOKLET
+    return response
 
 
 @login_not_required
@@ -62,9 +67,9 @@ def shared(request: Request, token: str) -> HttpResponse:
 
 
 def _shown(request: Request, link: ShareLink, token: str, problem: str = "") -> HttpResponse:
-    booklet = stored_booklet(link.week)
+    booklet, made_at = stored_booklet(link.week), booklet_made_at(link.week)
     if booklet is None:
-        return _private(render(request, "handover/gone.html", status=404))
+        return _nothing(request)
     answers = list(link.answers.all())
     meals = {one.place: one.text for one in answers if one.kind == Answered.MEAL}
     bought = {one.place for one in answers if one.kind == Answered.BOUGHT}
@@ -101,7 +106,9 @@ def _shown(request: Request, link: ShareLink, token: str, problem: str = "") -> 
     }
     status = 422 if problem else 200
     with dates_written(booklet.dates):
-        return _private(render(request, "handover/shared.html", context, status=status))
+        response = render(request, "handover/shared.html", context, status=status)
+    response[MADE] = made_at
+    return response
 
 
 def _evenings(booklet: Booklet, cooked: set[str]) -> list[dict[str, Any]]:
@@ -140,15 +147,24 @@ def calendar(request: Request, token: str) -> HttpResponse:
     link, refused = _opened(request, token)
     booklet = stored_booklet(link.week) if link is not None else None
     if link is None or booklet is None:
-        return refused or _private(render(request, "handover/gone.html", status=404))
+        return refused or _nothing(request)
     content = booklet_calendar(booklet, link)
-    return _private(HttpResponse(content, content_type="text/calendar; charset=utf-8"))
+    return HttpResponse(content, content_type="text/calendar; charset=utf-8")
 
 
+@csrf_exempt
 @login_not_required
 @require_POST
 def answer(request: Request, token: str) -> HttpResponse:
-    """Something the client reports. It changes no plan."""
+    """Something the client reports. It changes no plan.
+
+    What may be done here rests on the address alone, on no cookie: whoever knows it may answer, and
+    nobody else can make a browser answer. So there is no token of a form that a phone without
+    cookies, or a page that was kept for days, could lack; a browser that says that another site
+    sent the form is refused.
+    """
+    if request.headers.get("Sec-Fetch-Site") == "cross-site":
+        return _nothing(request, "handover/other_site.html", 403)
     link, refused = _opened(request, token)
     if link is None:
         assert refused is not None
@@ -161,7 +177,7 @@ def answer(request: Request, token: str) -> HttpResponse:
         _taken(link, given)
     except DieteticsError as error:
         return _shown(request, link, token, str(error))
-    return _private(redirect(f"/s/{token}/#{given['kind']}-{given['place']}"))
+    return redirect(f"/s/{token}/#{given['kind']}-{given['place']}")
 
 
 def _taken(link: ShareLink, given: dict[str, Any]) -> None:
@@ -191,7 +207,6 @@ def worker(request: Request, token: str) -> HttpResponse:
     _, refused = _opened(request, token)
     if refused is not None:
         return refused
-    response = render(
+    return render(
         request, "handover/worker.js.txt", {"token": token}, content_type="text/javascript"
     )
-    return _private(response)

@@ -19,12 +19,13 @@ from roundpantry.handover import services
 from roundpantry.handover.booklet_made import booklet_of
 from roundpantry.handover.everything import everything_of
 from roundpantry.handover.forms import ALLOWED_WORDS, BookletForm, LinkForm, MessageForm
-from roundpantry.handover.links import token_of
+from roundpantry.handover.links import is_open, link_days, token_of
 from roundpantry.handover.models import Answered, OutboxMessage
 from roundpantry.handover.pdf import booklet_pdf
 from roundpantry.handover.portion_card import card_page
 from roundpantry.handover.records import (
     answers_of,
+    closed_links_of,
     links_of,
     outbox_of,
     stored_booklet,
@@ -62,11 +63,12 @@ def _page(
     except DieteticsError as error:
         booklet, problem = None, problem or str(error)
     today = clock.today()
+    first, last = link_days(today)
     rows = [
         {
             "link": link,
             "address": request.build_absolute_uri(f"/s/{token_of(link)}/"),
-            "is_open": link.withdrawn_at is None and today <= link.ends_on,
+            "is_open": is_open(link, today),
             "allows": ", ".join(ALLOWED_WORDS[key] for key in link.allows if key in ALLOWED_WORDS),
         }
         for link in links_of(request.user).filter(week=week)
@@ -79,7 +81,9 @@ def _page(
         "links": rows,
         **_came_back(week, booklet),
         "allowed": ALLOWED_WORDS.items(),
-        "ends_on": (week.start + timedelta(days=LINK_DAYS)).isoformat(),
+        "ends_on": max(week.start + timedelta(days=LINK_DAYS), first).isoformat(),
+        "first_end": first.isoformat(),
+        "last_end": last.isoformat(),
         "draft": (typed or {}).get("text") or _draft(week, rows),
         "in_outbox": outbox_of(request.user).filter(client=week.client).first(),
         "problem": problem,
@@ -216,6 +220,25 @@ def withdraw(request: Request, pk: int, link_pk: int) -> HttpResponse:
     return redirect("handover:week", pk)
 
 
+@require_safe
+def closed_links(request: Request) -> HttpResponse:
+    """The links that a restore closed, to be opened again or withdrawn."""
+    return render(request, "handover/closed_links.html", {"links": closed_links_of(request.user)})
+
+
+@require_POST
+def after_restore(request: Request, link_pk: int) -> HttpResponse:
+    """Open a link that a restore closed, or withdraw it."""
+    link = closed_links_of(request.user).filter(pk=link_pk).first()
+    if link is None:
+        raise Http404("no such link")
+    if request.POST.get("do") == "open":
+        services.open_again(link)
+    else:
+        services.withdraw_link(link)
+    return redirect("handover:closed-links")
+
+
 def _booklet_or_404(request: Request, pk: int) -> tuple[Week, Booklet]:
     week = week_or_404(request, pk)
     booklet = stored_booklet(week)
@@ -252,10 +275,9 @@ def pdf(request: Request, pk: int) -> HttpResponse:
     """The booklet as PDF: A4, or Letter; usual or large type."""
     week, booklet = _booklet_or_404(request, pk)
     letter, large = request.GET.get("paper") == "letter", request.GET.get("type") == "large"
-    open_link = links_of(request.user).filter(
-        week=week, withdrawn_at__isnull=True, ends_on__gte=clock.today()
-    )
-    link = open_link.first()
+    today = clock.today()
+    links = links_of(request.user).filter(week=week)
+    link = next((one for one in links if is_open(one, today)), None)
     address = request.build_absolute_uri(f"/s/{token_of(link)}/") if link else ""
     content = booklet_pdf(booklet, letter, large, address)
     response = HttpResponse(content, content_type="application/pdf")

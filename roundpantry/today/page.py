@@ -16,7 +16,9 @@ from django.urls import reverse
 from dietetics.targets.client_needs import ClientState, Need, needs
 from roundpantry.clients.models import Client
 from roundpantry.counter import clock
+from roundpantry.counter.backups.condition import condition
 from roundpantry.counter.dates import day_text, short_day_text
+from roundpantry.handover.records import closed_links_of
 from roundpantry.starter.services import has_starters
 from roundpantry.today.records import (
     NAME,
@@ -127,5 +129,7 @@ def today_page(user: User, given: Mapping[str, str]) -> dict[str, Any]:
         "orders": ORDERS,
         "archived": archived,
         "drafts": drafts_of(user),
+        "closed_links": closed_links_of(user).count(),
+        "copies": condition(),
         "starters": has_starters(user),
     }

@@ -46,6 +46,7 @@ INSTALLED_APPS = [
 ]
 
 MIDDLEWARE = [
+    "roundpantry.config.middleware.SameHeaders",
     "roundpantry.config.middleware.NamedRequests",
     "django.middleware.security.SecurityMiddleware",
     "whitenoise.middleware.WhiteNoiseMiddleware",
@@ -134,6 +135,7 @@ AUTH_PASSWORD_VALIDATORS = [
 ]
 LOGIN_URL = "login"
 POSTBOX = "roundpantry.handover.outbox.SimulatedOutbox"
+AFTER_RESTORE = "roundpantry.handover.closed_links.close_after_restore"
 LOGIN_REDIRECT_URL = "today:today"
 LOGOUT_REDIRECT_URL = "login"
 

@@ -11,7 +11,6 @@ from datetime import UTC, datetime, timedelta
 
 import icalendar
 from django.contrib.auth import get_user_model
-from django.test import Client as Browser
 from django.urls import reverse
 from pypdf import PdfReader
 
@@ -28,11 +27,12 @@ from roundpantry.handover.links import MOST_WRONG, link_of, new_nonce, token_of
 from roundpantry.handover.models import Answered, OutboxMessage, ShareLink
 from roundpantry.handover.pdf import booklet_pdf
 from roundpantry.handover.records import stored_booklet, wishes_of
+from roundpantry.handover.tests.support import Linked, handed_over
 from roundpantry.shelf.models import Preferences
 from roundpantry.shopping.services import buy_for
 from roundpantry.weeks.models import Week
-from roundpantry.weeks.services import add_week, hand_over
-from roundpantry.weeks.week_snapshot import WeekSnapshot, kept_of, snapshot_of
+from roundpantry.weeks.services import add_week
+from roundpantry.weeks.week_snapshot import WeekSnapshot, snapshot_of
 
 
 def flat(text: str) -> str:
@@ -44,15 +44,6 @@ def text_of(content: bytes) -> str:
     """What a PDF says, taken out by a general library."""
     pages = PdfReader(io.BytesIO(content)).pages
     return flat("\n".join(page.extract_text() for page in pages))
-
-
-def handed_over(week: Week) -> Week:
-    """The week, handed over with its booklet."""
-    if week.frozen_at is None:
-        hand_over(week, week.revision, kept_of(week), "Call me on Thursday.")
-        week.refresh_from_db()
-    services.keep_booklet(week, booklet_of(week))
-    return week
 
 
 class OnPaper(ReadsWords):
@@ -196,27 +187,6 @@ class TrueSize(ReadsWords):
         self.assertContains(page, 'r="25.00"')
 
 
-class Linked(ReadsWords):
-    """The rower's week, handed over, with a link that allows everything."""
-
-    @classmethod
-    def setUpTestData(cls) -> None:
-        load_practice()
-        cls.rower = Client.objects.get(name="Maren Okafor")
-        cls.week = handed_over(cls.rower.weeks.first())
-        cls.link = services.give_link(
-            cls.week, clock.today() + timedelta(days=7), list(services.ALLOWED)
-        )
-
-    def setUp(self) -> None:
-        self.phone = Browser()  # nobody is logged in on it
-        self.address = f"/s/{token_of(self.link)}/"
-
-    def send(self, kind: str, **given: object):
-        """An answer from the phone."""
-        return self.phone.post(f"{self.address}answer/", {"kind": kind, **given})
-
-
 class ByLink(Linked):
     def test_it_opens_without_a_login_and_shows_the_booklet_alone(self) -> None:
         page = self.phone.get(self.address)
@@ -230,7 +200,7 @@ class ByLink(Linked):
         page = self.phone.get(self.address)
         self.assertIn("no-store", page["Cache-Control"])
         self.assertIn("noindex", page["X-Robots-Tag"])
-        self.assertEqual(page["Referrer-Policy"], "no-referrer")
+        self.assertEqual(page["Referrer-Policy"], "same-origin")
         self.assertNotIn("unsafe-inline", page["Content-Security-Policy"])
 
     def test_ended_withdrawn_altered_and_deleted_links_open_nothing(self) -> None:
@@ -384,12 +354,14 @@ class ByLink(Linked):
             self.assertEqual(answer.status_code, 422)
         self.assertFalse(Answered.objects.exists())
 
-    def test_more_answers_than_anybody_gives_are_refused(self) -> None:
-        for n in range(services.MOST_A_DAY):
-            Answered.objects.create(link=self.link, kind="bought", place=str(n))
+    def test_more_remarks_than_anybody_writes_are_refused_and_meals_are_not(self) -> None:
+        for n in range(100):
+            Answered.objects.create(link=self.link, kind="remark", place=str(n), text=str(n))
         self.assertContains(
-            self.send("remark", text="one more"), "answers in a day", status_code=422
+            self.send("remark", text="one more"), "remarks in a day", status_code=422
         )
+        self.assertEqual(self.send("meal", place="0-0", how="skipped").status_code, 302)
+        self.assertEqual(self.send("weight", kg="71").status_code, 302)
 
 
 class ThePractitionersSide(Linked):

@@ -7,7 +7,8 @@ from typing import Any
 
 from django.core.management.base import BaseCommand, CommandError, CommandParser
 
-from roundpantry.counter.backups import BackupError, back_up, check, daily_backup
+from roundpantry.counter.backups.places import BackupError
+from roundpantry.counter.backups.taking import back_up, daily_backup
 
 
 class Command(BaseCommand):
@@ -21,12 +22,22 @@ class Command(BaseCommand):
         parser.add_argument(
             "--daily", action="store_true", help="only if none was made today; deletes old ones"
         )
+        parser.add_argument(
+            "--without-key",
+            action="store_true",
+            help="leave out the key that signs links: with another key they open nothing",
+        )
 
     def handle(self, *args: Any, **options: Any) -> None:
         """Take it."""
         try:
-            made = daily_backup() if options["daily"] else back_up(options["file"])
+            if options["daily"]:
+                daily_backup()
+                return
+            file, rows = back_up(options["file"], with_key=not options["without_key"])
         except BackupError as error:
             raise CommandError(str(error)) from None
-        if made is not None:
-            self.stdout.write(f"{made}: whole, {sum(check(made).values()):,} rows.")
+        holds = (
+            "" if options["without_key"] else " It holds the key that signs links: keep it safe."
+        )
+        self.stdout.write(f"{file}: whole, {rows:,} rows.{holds}")

@@ -11,7 +11,8 @@ from django.core.management.commands.migrate import Command as DjangosCommand
 from django.db import connection
 from django.db.migrations.executor import MigrationExecutor
 
-from roundpantry.counter.backups import BackupError, back_up, database_file
+from roundpantry.counter.backups.places import BackupError, database_file
+from roundpantry.counter.backups.taking import back_up
 
 
 class Command(DjangosCommand):
@@ -28,7 +29,7 @@ class Command(DjangosCommand):
             executor = MigrationExecutor(connection)
             if executor.migration_plan(executor.loader.graph.leaf_nodes()):
                 try:
-                    kept = back_up(why="before migrating")
+                    kept, _ = back_up(why="before migrating")
                 except BackupError as error:
                     raise CommandError(f"Nothing was changed. {error}") from None
                 self.stdout.write(f"The previous database is kept at {kept}.")

@@ -17,7 +17,7 @@ from typing import Any
 from django.conf import settings
 from django.core.management.base import BaseCommand, CommandParser
 
-from roundpantry.counter.backups import database_file
+from roundpantry.counter.backups.places import database_file, opened
 
 
 class Command(BaseCommand):
@@ -58,7 +58,7 @@ def _complete(place: Path) -> bool:
     if not place.exists():
         return False
     try:
-        with closing(sqlite3.connect(f"file:{place}?mode=ro", uri=True)) as there:
+        with closing(opened(place, "ro")) as there:
             return bool(there.execute("SELECT EXISTS (SELECT 1 FROM auth_user)").fetchone()[0])
     except sqlite3.Error:
         return False

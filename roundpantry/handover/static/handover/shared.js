@@ -1,31 +1,94 @@
-/* A booklet on a phone: kept for when there is no network, and answers that wait until there is. */
+/* A booklet on a phone: kept for when there is no network; answers that wait until they are taken.
+   What was typed stays in its field until the practice has it, whatever is answered on the way. */
 const script = document.querySelector("script[data-worker]");
 const WAITING = `answers-${script.dataset.scope}`;
+const FIRST_WAIT_MS = 5_000;
+const LONGEST_WAIT_MS = 300_000;
 const state = () => document.getElementById("link-state");
 
 function say(words) {
   state().textContent = words;
-  state().hidden = false;
+  state().hidden = !words;
 }
-const waiting = () => JSON.parse(localStorage.getItem(WAITING) || "[]");
-const keep = (list) => localStorage.setItem(WAITING, JSON.stringify(list));
 
-const send = (address, fields) =>
-  fetch(address, { method: "POST", body: new URLSearchParams(fields) });
+/* What is kept on the phone; until the page is closed where the phone lets nothing be stored. */
+const inMemory = new Map();
+function stored(key) {
+  try {
+    return localStorage.getItem(key);
+  } catch {
+    return inMemory.get(key) ?? null;
+  }
+}
+function store(key, text) {
+  inMemory.set(key, text);
+  try {
+    if (text === null) localStorage.removeItem(key);
+    else localStorage.setItem(key, text);
+  } catch {
+    // in memory, then
+  }
+}
+
+/* The answers that wait, oldest first. */
+const waiting = () => JSON.parse(stored(WAITING) || "[]");
+const keep = (list) => store(WAITING, JSON.stringify(list));
+const placeOf = (fields) => `${fields.kind} ${fields.place || ""} ${fields.kind === "remark" ? fields.text : ""}`;
+function wait(address, fields) {
+  keep([...waiting().filter((one) => placeOf(one.fields) !== placeOf(fields)), { address, fields }]);
+}
+
+/* What was answered: the booklet's own page, or words of it that say why not; anything else (a page
+   of a proxy, of a hotel's network) is no answer at all. */
+const TAKEN = "taken", REFUSED = "refused", GONE = "gone", LATER = "later";
+async function send(address, fields) {
+  let answer, text;
+  try {
+    answer = await fetch(address, { method: "POST", body: new URLSearchParams(fields) });
+    text = await answer.text();
+  } catch {
+    return { outcome: LATER, why: "No network" };
+  }
+  const ours = answer.headers.get("X-Booklet");
+  const page = new DOMParser().parseFromString(text, "text/html");
+  if (answer.ok && ours && ours !== "none") return { outcome: TAKEN, page };
+  if (answer.status === 422 && ours)
+    return { outcome: REFUSED, why: page.querySelector(".problem")?.textContent.trim() || "Not taken" };
+  if (answer.status === 404 && ours) return { outcome: GONE };
+  if (answer.status === 413) return { outcome: REFUSED, why: "Too long to be sent. Shorten it and send it again" };
+  if (answer.status === 429) return { outcome: LATER, why: "Too many answers at once" };
+  return { outcome: LATER, why: `The practice could not be reached (${answer.ok ? "another page came" : answer.status})` };
+}
+
+const GONE_WORDS =
+  "This link opens nothing any more, so nothing was sent. What you wrote is still in its field: copy it, and ask your practitioner for a new link.";
+let nextTry = null;
+let waitMs = FIRST_WAIT_MS;
+function tryAgainLater() {
+  clearTimeout(nextTry);
+  nextTry = setTimeout(sendWhatWaits, waitMs);
+  waitMs = Math.min(2 * waitMs, LONGEST_WAIT_MS);
+}
 
 async function sendWhatWaits() {
-  const list = waiting();
-  while (list.length) {
-    const { address, fields } = list[0];
-    try {
-      const answer = await send(address, fields);
-      if (answer.status === 429 || answer.status >= 500) return; // later
-      if (!answer.ok) say(`Not taken: ${fields.text || fields.kg || fields.how || ""}`);
-    } catch {
-      return;
+  clearTimeout(nextTry);
+  let taken = null;
+  while (waiting().length) {
+    const { address, fields } = waiting()[0];
+    const { outcome, page, why } = await send(address, fields);
+    if (outcome === LATER) {
+      tryAgainLater();
+      break;
     }
-    list.shift();
-    keep(list);
+    if (outcome === GONE) return say(GONE_WORDS);
+    keep(waiting().filter((one) => placeOf(one.fields) !== placeOf(fields)));
+    if (outcome === REFUSED) say(`${why}. You wrote: ${fields.text || fields.kg || fields.how || ""}`);
+    if (outcome === TAKEN) taken = { page, fields };
+  }
+  if (taken) {
+    waitMs = FIRST_WAIT_MS;
+    show(taken.page, taken.fields);
+    say("Sent.");
   }
 }
 
@@ -34,18 +97,55 @@ async function submitted(event) {
   if (!form) return;
   event.preventDefault();
   const fields = Object.fromEntries(new FormData(form));
-  try {
-    const answer = await send(form.action, fields);
-    const page = new DOMParser().parseFromString(await answer.text(), "text/html");
-    const at = window.scrollY;
-    document.getElementById("main").replaceWith(page.getElementById("main"));
-    window.scrollTo(0, at);
-    showTimes();
-  } catch {
-    keep([...waiting(), { address: form.action, fields }]);
+  const { outcome, page, why } = await send(form.action, fields);
+  if (outcome === TAKEN) {
+    show(page, fields);
+    say("");
+    if (waiting().length) sendWhatWaits();
+  } else if (outcome === REFUSED) {
+    say("");
+    refused(form, why);
+  } else if (outcome === GONE) {
+    say(GONE_WORDS);
+  } else {
+    wait(form.action, fields);
     turn(form);
-    say("No network: kept here, and sent when there is one again.");
+    say(`${why}: your answer is kept here, and sent by itself when it can be.`);
+    tryAgainLater();
   }
+}
+
+/* Say beside the form why it was not taken; its words stay in it. */
+function refused(form, why) {
+  document.querySelectorAll("p.problem").forEach((one) => one.remove());
+  const words = document.createElement("p");
+  words.className = "problem";
+  words.setAttribute("role", "alert");
+  words.textContent = why;
+  form.prepend(words);
+}
+
+/* Show the booklet as it came back; what is being typed in other forms stays. */
+function show(page, fields) {
+  const typed = [...document.querySelectorAll("form.answer")].flatMap((form) =>
+    placeOf(Object.fromEntries(new FormData(form))) === placeOf(fields)
+      ? []
+      : [...form.elements].filter((one) => one.id && isTyped(one)).map((one) => [one.id, one.value]),
+  );
+  const open = [...document.querySelectorAll("details")].map((one) => one.open);
+  const at = window.scrollY;
+  document.getElementById("main").replaceWith(page.getElementById("main"));
+  for (const [id, value] of typed) {
+    const field = document.getElementById(id);
+    if (field) field.value = value;
+  }
+  document.querySelectorAll("details").forEach((one, n) => (one.open = open[n] ?? one.open));
+  window.scrollTo(0, at);
+  showTimes();
+}
+function isTyped(field) {
+  if (field.tagName === "SELECT") return [...field.options].some((one) => one.selected !== one.defaultSelected && one.selected);
+  return field.type !== "hidden" && "defaultValue" in field && field.value !== field.defaultValue;
 }
 
 function turn(form) {
@@ -67,7 +167,7 @@ const clockOf = (moment) =>
 
 function showTimes() {
   for (const section of document.querySelectorAll("section.cooking")) {
-    const began = Number(localStorage.getItem(startOf(section.dataset.evening)));
+    const began = Number(stored(startOf(section.dataset.evening)));
     const rows = [...section.querySelectorAll("[data-minute]")];
     section.querySelector(".start-cooking").hidden = rows.length === 0;
     section.querySelector(".start-as-planned").hidden = !began;
@@ -87,8 +187,8 @@ function cooking(event) {
   const section = event.target.closest("section.cooking");
   if (!section) return;
   const key = startOf(section.dataset.evening);
-  if (event.target.closest(".start-now")) localStorage.setItem(key, String(Date.now()));
-  else if (event.target.closest(".start-as-planned")) localStorage.removeItem(key);
+  if (event.target.closest(".start-now")) store(key, String(Date.now()));
+  else if (event.target.closest(".start-as-planned")) store(key, null);
   else return;
   showTimes();
 }

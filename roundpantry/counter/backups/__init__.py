@@ -1,0 +1,1 @@
+"""Copies of the database: taken while it runs, checked, kept for a while, and put back."""
