@@ -112,6 +112,9 @@ class DieteticsError(ValueError):
             "{food} contains {allergens}; {client} is allergic to it. To add it "
             "anyway, give a reason."
         ),
+        "measurement-parts": (
+            "“{text}”: {each} {small} are a {large}, so there is a slip in it. Nothing was saved."
+        ),
         "measurement-unreadable": "“{text}” was not understood as a {name}.",
         "goal-too-light": (
             "A goal of {kg:g} kg is a BMI of {bmi:.1f}, under {least:.1f}. Choose a higher one."

@@ -16,7 +16,7 @@ from datetime import date, time
 from dietetics.errors import DieteticsError
 from dietetics.follow.kinds import FEELING, Kind, Unit, kind, kinds, names
 from dietetics.follow.written_days import take_day, take_time
-from dietetics.targets.measurements import KG_PER_LB, LB_PER_STONE
+from dietetics.targets.measurements import KG_PER_LB, kg_of_stone
 
 NEAR = 0.15  # of the last weight: a bare number this near is in that unit
 SCORE_OF = 5
@@ -37,7 +37,9 @@ _PRESSURE = re.compile(
     re.IGNORECASE,
 )
 _STONE = re.compile(
-    r"\b(\d{1,2})\s*(?:st|stone)\b\s*(?:(\d{1,2}(?:[.,]\d)?)\s*(?:lbs?|pounds?)?)?", re.IGNORECASE
+    r"(?<![\w.,])(\d+(?:[.,]\d+)?)\s*(?:st|stones?)\b\s*"
+    r"(?:(\d+(?:[.,]\d+)?)\s*(?:lbs?|pounds?)?(?![\w/]))?",
+    re.IGNORECASE,
 )
 _DECIMAL_COMMA = re.compile(r"(?<=\d),(?=\d{1,2}(?!\d))")
 _CUT = re.compile(r"[,;\n]")
@@ -118,7 +120,7 @@ def read_line(text: str, today: date, last: Mapping[str, float] | None = None) -
     """Read a line. `last` holds what was measured before, by kind, in base units.
 
     Raises DieteticsError: `measured-empty`, `measured-impossible`, `measured-future`,
-    `day-impossible`.
+    `day-impossible`, `measurement-parts`.
     """
     pieces = [piece.strip() for piece in _pieces(text)]
     pieces = [piece for piece in pieces if piece]
@@ -177,7 +179,7 @@ def _read_piece(piece: str, reading: _Reading) -> None:
     low_high = tuple(_figure(one) for one in bounds.groups()) if bounds else (None, None)
     stone = _STONE.search(piece)
     if stone is not None:
-        pounds = _figure(stone[1]) * LB_PER_STONE + _figure(stone[2] or "0")
+        pounds = kg_of_stone(stone[0].strip(), stone[1], stone[2]) / KG_PER_LB
         _add(reading, kind("weight"), pounds, Unit("lb", KG_PER_LB), stone[0], (None, None))
         _remark(reading, piece[: stone.start()] + piece[stone.end() :])
         return

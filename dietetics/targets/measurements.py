@@ -8,7 +8,8 @@ import re
 
 from dietetics.errors import DieteticsError
 
-CM_PER_INCH, KG_PER_LB, LB_PER_STONE = 2.54, 0.45359237, 14.0
+CM_PER_INCH, KG_PER_LB = 2.54, 0.45359237
+INCHES_PER_FOOT, LB_PER_STONE = 12.0, 14.0
 _NUMBER = r"(\d+(?:[.,]\d+)?)"
 _FEET = re.compile(
     rf"^{_NUMBER}\s*(?:ft|feet|foot|')\s*(?:{_NUMBER}\s*(?:in|inch|inches|\"|'')?)?$"
@@ -32,6 +33,26 @@ def _figure(text: str | None) -> float:
     return float(text.replace(",", ".")) if text else 0.0
 
 
+def _in_parts(text: str, large: float, small: float, each: float, names: tuple[str, str]) -> float:
+    """A measure in two parts (stone and pounds, feet and inches) as one number of the smaller.
+    Raises DieteticsError `measurement-parts` for pounds that are a stone or more, and for a part of
+    a stone with pounds behind it.
+    """
+    if small >= each or (small and large % 1):
+        raise DieteticsError(
+            "measurement-parts", text=text, small=names[1], large=names[0], each=f"{each:g}"
+        )
+    return large * each + small
+
+
+def kg_of_stone(text: str, stone: str, pounds: str | None) -> float:
+    """Kilograms of a weight in stone and pounds, of which `text` was typed. Raises DieteticsError
+    `measurement-parts`, as for 11 st 99.
+    """
+    names = ("stone", "pounds")
+    return _in_parts(text, _figure(stone), _figure(pounds), LB_PER_STONE, names) * KG_PER_LB
+
+
 def _plain(text: str) -> str:
     return (
         text.strip().lower().replace("’", "'").replace("″", '"').replace("′", "'").replace("”", '"')
@@ -46,24 +67,27 @@ def _measured(text: str, units: dict[str, float], name: str) -> float:
 
 
 def read_height_cm(text: str) -> float:
-    """Height in cm. A bare number is cm. Raises DieteticsError `measurement-unreadable`.
+    """Height in cm. A bare number is cm. Raises DieteticsError `measurement-unreadable`,
+    or `measurement-parts` for 5 ft 15.
 
     >>> round(read_height_cm("5 ft 5"), 1)  # 65 inches of 2.54 cm
     165.1
     """
     feet = _FEET.match(_plain(text))
     if feet:
-        return (_figure(feet[1]) * 12 + _figure(feet[2])) * CM_PER_INCH
+        parts = (_figure(feet[1]), _figure(feet[2]))
+        return _in_parts(text, *parts, INCHES_PER_FOOT, ("foot", "inches")) * CM_PER_INCH
     return _measured(text, _HEIGHTS, "height (165, 1.65 m, 5 ft 5)")
 
 
 def read_weight_kg(text: str) -> float:
-    """Weight in kg. A bare number is kg. Raises DieteticsError `measurement-unreadable`.
+    """Weight in kg. A bare number is kg. Raises DieteticsError `measurement-unreadable`,
+    or `measurement-parts` for 11 st 99.
 
     >>> round(read_weight_kg("11 st 3"), 1)  # 157 pounds of 0.4536 kg
     71.2
     """
     stone = _STONE.match(_plain(text))
     if stone:
-        return (_figure(stone[1]) * LB_PER_STONE + _figure(stone[2])) * KG_PER_LB
+        return kg_of_stone(text, stone[1], stone[2])
     return _measured(text, _WEIGHTS, "weight (70, 154 lb, 11 st 3)")

@@ -16,6 +16,7 @@ from hypothesis import strategies as st
 from dietetics.errors import DieteticsError
 from dietetics.follow.kinds import kind, kinds, names
 from dietetics.follow.quick_entry import QuickEntry, read_line
+from dietetics.targets.measurements import read_height_cm, read_weight_kg
 
 HERE = Path(__file__).parent
 CORPORA = ("quick_entry.txt", "quick_entry_more.txt", "quick_entry_third.txt")
@@ -88,6 +89,24 @@ class Lines(unittest.TestCase):
             with self.assertRaises(DieteticsError, msg=text) as raised:
                 read_line(text, TODAY, LAST)
             self.assertEqual(raised.exception.code, "day-impossible", text)
+
+    def test_a_stone_has_fourteen_pounds_and_a_foot_twelve_inches(self) -> None:
+        readers = (
+            lambda text: read_line(text, TODAY, LAST).values[0].value,
+            read_weight_kg,
+        )
+        for read in readers:
+            for text, pounds in (("11 st 13", 167), ("11 st 13.5 lb", 167.5), ("10.5 st", 147)):
+                self.assertAlmostEqual(read(text), pounds * 0.45359237, places=6, msg=text)
+            for text in ("11 st 99", "11 st 14", "11 st 199", "11.5 st 3 lb", "11 stone 14.5 lbs"):
+                with self.assertRaises(DieteticsError, msg=text) as raised:
+                    read(text)
+                self.assertIn("14 pounds are a stone", str(raised.exception))
+                self.assertIn(text, str(raised.exception))
+        for text in ("5 ft 12", "5'15\"", "5.5 ft 3", "5 feet 99 inches"):
+            with self.assertRaisesRegex(DieteticsError, "12 inches are a foot"):
+                read_height_cm(text)
+        self.assertAlmostEqual(read_height_cm("5'11.5\""), 71.5 * 2.54, places=6)
 
     @given(st.text(max_size=80))
     def test_any_line_is_read_or_refused_in_words(self, text: str) -> None:

@@ -28,6 +28,7 @@ from roundpantry.batches.forms import LineForm, NewLineForm, PasteForm, Servings
 from roundpantry.batches.models import Batch, BatchLine
 from roundpantry.batches.records import batch_value, batches_of
 from roundpantry.clients.context import current_client
+from roundpantry.counter.long_work import few_uploads_at_once
 from roundpantry.counter.requests import Request
 from roundpantry.counter.typed_numbers import decimal, whole
 from roundpantry.counter.why_drawer import render_why
@@ -45,6 +46,7 @@ def batch_list(request: Request) -> HttpResponse:
 
 
 @require_http_methods(["GET", "POST"])
+@few_uploads_at_once
 def paste(request: Request) -> HttpResponse:
     """Paste a recipe; what was typed stays when it cannot be read."""
     title = {"title": request.GET.get("title", "")[:120]}

@@ -41,6 +41,17 @@ def few_at_once(view: View[Given]) -> View[Given]:
     return answered
 
 
+def few_uploads_at_once(view: View[Given]) -> View[Given]:
+    """As `few_at_once`, where a file is sent along; the page itself is never kept waiting."""
+    bounded = few_at_once(view)
+
+    @wraps(view)
+    def answered(request: Request, /, *args: Given.args, **kwargs: Given.kwargs) -> HttpResponse:
+        return (bounded if request.FILES else view)(request, *args, **kwargs)
+
+    return answered
+
+
 def _place() -> bool:
     """Take a place, now or after waiting for one."""
     if _PLACES.acquire(blocking=False):

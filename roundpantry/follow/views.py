@@ -20,6 +20,7 @@ from roundpantry.clients.models import Client, Measurement
 from roundpantry.counter import clock
 from roundpantry.counter.dates import day_text
 from roundpantry.counter.forms import problem_of
+from roundpantry.counter.long_work import few_uploads_at_once
 from roundpantry.counter.requests import Request, name_of
 from roundpantry.follow import services
 from roundpantry.follow.course_page import course_page, value_row, weight_apart, weight_of
@@ -205,6 +206,7 @@ def exchange(request: Request, client_pk: int) -> HttpResponse:
 
 
 @require_http_methods(["GET", "POST"])
+@few_uploads_at_once
 def upload(request: Request, client_pk: int) -> HttpResponse:
     """Read a table of measurements, show what was read, and keep it when asked."""
     client = client_or_404(request, client_pk)

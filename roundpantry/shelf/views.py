@@ -16,6 +16,7 @@ from dietetics.labels.label_reader import read_label
 from roundpantry.clients.context import current_client
 from roundpantry.config.version import program_version
 from roundpantry.counter.levels import figure_rows
+from roundpantry.counter.long_work import few_uploads_at_once
 from roundpantry.counter.requests import Request
 from roundpantry.shelf import food_upload, services
 from roundpantry.shelf.food_page import against_client, columns_of, differences, food_page, of_grams
@@ -234,6 +235,7 @@ def export(request: Request, kind: str) -> HttpResponse:
 
 
 @require_http_methods(["GET", "POST"])
+@few_uploads_at_once
 def upload(request: Request) -> HttpResponse:
     """Upload own foods: a dry run says row by row what would happen; nothing is stored before it is
     confirmed.

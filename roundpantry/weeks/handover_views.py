@@ -21,6 +21,7 @@ from dietetics.week.plan import Plan
 from roundpantry.clients.records import school_choices
 from roundpantry.counter.forms import problem_of
 from roundpantry.counter.levels import levels_html
+from roundpantry.counter.long_work import few_uploads_at_once
 from roundpantry.counter.requests import Request, name_of
 from roundpantry.targets.records import proposal_of
 from roundpantry.weeks import files, services
@@ -55,6 +56,7 @@ def export(request: Request, pk: int, kind: str) -> HttpResponse:
 
 
 @require_POST
+@few_uploads_at_once
 def take_in(request: Request, pk: int) -> HttpResponse:
     """Put a plan from a file in the place of this week's."""
     week = week_or_404(request, pk)

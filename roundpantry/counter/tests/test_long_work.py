@@ -6,6 +6,7 @@ from concurrent.futures import ThreadPoolExecutor
 from threading import BoundedSemaphore, Event
 from unittest import mock
 
+from django.core.files.uploadedfile import SimpleUploadedFile
 from django.http import HttpResponse
 from django.test import RequestFactory, SimpleTestCase
 
@@ -52,3 +53,17 @@ class FewAtOnce(SimpleTestCase):
         for _ in range(3):
             with self.assertRaises(ValueError):
                 long_work.few_at_once(broken)(self.request)
+
+    def test_only_what_brings_a_file_waits(self) -> None:
+        work = long_work.few_uploads_at_once(lambda request: HttpResponse("done"))
+        places = [long_work._PLACES.acquire(blocking=False) for _ in range(9)]
+        with mock.patch.object(long_work, "WAIT_SECONDS", 0.0):
+            try:
+                plain = work(self.request)
+                file = SimpleUploadedFile("a.csv", b"a")
+                answer = work(RequestFactory().post("/", {"file": file}))
+            finally:
+                for taken in places:
+                    if taken:
+                        long_work._PLACES.release()
+        self.assertEqual((plain.status_code, answer.status_code), (200, 503))

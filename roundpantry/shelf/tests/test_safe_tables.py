@@ -6,6 +6,7 @@ from __future__ import annotations
 
 import csv
 import io
+import time
 from dataclasses import replace
 from unittest import mock
 from zipfile import ZIP_DEFLATED, ZipFile
@@ -129,6 +130,32 @@ class SafeTables(WithDemo):
                 workbook_rows(out.getvalue(), 10, 10)
             self.assertEqual("unzips to" in str(caught.exception), refused, (parts, size))
             self.assertEqual(opened.called, not refused)
+
+    def test_a_workbook_that_would_take_long_is_refused_within_a_second(self) -> None:
+        shared = b"<si><t>a</t></si>" * 1_000_000
+        sheets = b"".join(b'<sheet name="%d"/>' % n for n in range(1000))
+        styles = b'<xf numFmtId="0"/>' * 200_000
+        for name, content, words in (
+            ("xl/sharedStrings.xml", b"<sst>" + shared + b"</sst>", "too many cells and texts"),
+            ("xl/worksheets/sheet1.xml", b"<row>" + b"<c/>" * 1_000_000, "too many cells"),
+            ("xl/workbook.xml", b"<sheets>" + sheets + b"</sheets>", "more than 60 sheets"),
+            ("xl/styles.xml", b"<cellXfs>" + styles + b"</cellXfs>", "too many parts"),
+            ("xl/styles.xml", b"<a>" * 9000 + b"</a>" * 9000, "nested"),
+            ("xl/theme/theme1.xml", b"<a>" * 40 + b"</a>" * 40, "nested"),
+        ):
+            out = io.BytesIO()
+            with ZipFile(out, "w", ZIP_DEFLATED) as book:
+                book.writestr(name, content)
+            with self.subTest(name), mock.patch("openpyxl.load_workbook") as opened:
+                before = time.process_time()
+                with self.assertRaisesMessage(UnreadableWorkbookError, words):
+                    workbook_rows(out.getvalue(), 10, 10)
+                self.assertFalse(opened.called)
+                self.assertLess(time.process_time() - before, 1.0)  # of processor, not of a clock
+
+    def test_the_largest_table_that_may_be_uploaded_is_no_such_workbook(self) -> None:
+        made = workbook_bytes("s", [[f"text {n} {m}" for m in range(50)] for n in range(2000)])
+        self.assertEqual(len(workbook_rows(made, 2002, 50)), 2000)
 
     def test_a_workbook_is_read_as_far_as_its_limits(self) -> None:
         made = workbook_bytes("s", [[n] * 30 for n in range(50)])
