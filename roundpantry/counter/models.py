@@ -1,5 +1,5 @@
 """What belongs to no step of the work: tokens of forms that were sent, so that a second press makes
-nothing twice.
+nothing twice, and wrong logins.
 """
 
 from django.conf import settings
@@ -25,3 +25,16 @@ class SentForm(models.Model):
         constraints = [
             models.UniqueConstraint(fields=["practitioner", "token"], name="one_answer_a_token")
         ]
+
+
+class WrongLogins(models.Model):
+    """How many wrong passwords in a row were tried for a name, from an address, or with a known
+    browser; `key` is a digest of which.
+    """
+
+    key = models.CharField(max_length=40, unique=True)
+    count = models.PositiveIntegerField(default=0)
+    last_at = MomentField(auto_now=True)
+
+    class Meta:
+        indexes = [models.Index(fields=["last_at"])]

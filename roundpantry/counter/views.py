@@ -3,9 +3,11 @@
 from __future__ import annotations
 
 from contextlib import suppress
+from typing import cast
 
 from django.contrib.auth import login as log_in
 from django.contrib.auth.decorators import login_not_required
+from django.contrib.auth.forms import AuthenticationForm
 from django.contrib.auth.views import LoginView
 from django.http import HttpRequest, HttpResponse
 from django.http.response import HttpResponseBase
@@ -15,11 +17,14 @@ from django.templatetags.static import static
 from django.utils.decorators import method_decorator
 from django.views.decorators.http import require_http_methods, require_safe
 
+from roundpantry.counter import login_gate
 from roundpantry.counter.first_run import add_first_practitioner, is_first_run
 from roundpantry.counter.forms import FirstLoginForm
 from roundpantry.counter.glossary import GLOSSARY
 from roundpantry.counter.requests import Request
 from roundpantry.counter.state_changes import GoneError
+
+MINUTE_S, BUSY_S = 60, 5
 
 
 @method_decorator(login_not_required, name="dispatch")
@@ -33,6 +38,48 @@ class LoginPage(LoginView):
         if request.method == "GET" and is_first_run():
             return redirect("first-run")
         return super().dispatch(request, *args, **kwargs)
+
+    def post(self, request: HttpRequest, *args: object, **kwargs: object) -> HttpResponse:
+        """Look at the password, unless this name or address has to wait."""
+        asked = cast(Request, request)
+        name = request.POST.get("username", "")[:150]
+        wait_s = login_gate.wait_before(asked, name)
+        if wait_s:
+            return _asked_to_wait(request, wait_s)
+        try:
+            with login_gate.place_to_hash():
+                response = super().post(request, *args, **kwargs)
+        except login_gate.BusyError:
+            return _asked_to_wait(request, BUSY_S, status=503)
+        if request.user.is_authenticated:
+            login_gate.note_right(asked, name)
+            login_gate.remember_device(response, name)
+        else:
+            login_gate.note_wrong(asked, name)
+        return response
+
+
+def _wait_words(seconds: int) -> str:
+    """How long to wait, in seconds or whole minutes, rounded up."""
+    if seconds < 2 * MINUTE_S:
+        return f"{seconds} seconds"
+    return f"{-(-seconds // MINUTE_S)} minutes"
+
+
+def _asked_to_wait(request: HttpRequest, wait_s: int, status: int = 429) -> HttpResponse:
+    """The login page, with how long to wait and with the name that was typed."""
+    given = {"username": request.POST.get("username", "")[:150]}
+    context = {
+        "form": AuthenticationForm(request, initial=given),
+        "wait": f"{wait_s} seconds"
+        if wait_s < 2 * MINUTE_S
+        else f"{-(-wait_s // MINUTE_S)} minutes",
+        "is_busy": status == 503,
+        "next": request.POST.get("next", "")[:400],
+    }
+    response = render(request, "counter/login.html", context, status=status)
+    response["Retry-After"] = str(wait_s)
+    return response
 
 
 @login_not_required

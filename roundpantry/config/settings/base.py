@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import os
-from datetime import timedelta
 from pathlib import Path
 from typing import Any
 from zoneinfo import available_timezones
@@ -26,7 +25,6 @@ INSTALLED_APPS = [
     "django.contrib.messages",
     "whitenoise.runserver_nostatic",
     "django.contrib.staticfiles",
-    "axes",
     "csp",
     "django_htmx",
     "roundpantry.clients",
@@ -63,26 +61,11 @@ MIDDLEWARE = [
     "django_htmx.middleware.HtmxMiddleware",
     "roundpantry.config.middleware.VaryOnHtmx",
     "roundpantry.config.display.PractitionersUnits",
-    "axes.middleware.AxesMiddleware",
     "roundpantry.weeks.unreadable.UnreadableWeeks",
     "roundpantry.config.middleware.FormsSentOnce",
 ]
 
-# Guesses at a password are counted by account and address together: a stranger elsewhere cannot
-# lock a practitioner out, and one wrong name behind a practice's shared address does not lock the
-# others out.
-AUTHENTICATION_BACKENDS = [
-    "axes.backends.AxesStandaloneBackend",
-    "django.contrib.auth.backends.ModelBackend",
-]
-AXES_FAILURE_LIMIT = 8
-AXES_COOLOFF_TIME = timedelta(minutes=15)
-AXES_LOCKOUT_PARAMETERS = [["username", "ip_address"]]
-AXES_RESET_ON_SUCCESS = True
-AXES_LOCKOUT_TEMPLATE = "counter/locked_out.html"
-AXES_HTTP_RESPONSE_CODE = 429
-AXES_ENABLE_ADMIN = False
-AXES_CLIENT_IP_CALLABLE = "roundpantry.counter.addresses.client_address"
+AUTHENTICATION_BACKENDS = ["django.contrib.auth.backends.ModelBackend"]
 PROXIES = int(os.environ.get("PANTRY_PROXIES", "0"))  # that stand before the program
 
 ROOT_URLCONF = "roundpantry.config.urls"
@@ -207,7 +190,6 @@ LOGGING: dict[str, Any] = {
         "django.request": {"level": "ERROR"},  # a page not found is nobody's fault
         # a bad request is refused, and is no fault of the program
         "django.security": {"level": "CRITICAL"},
-        "axes": {"level": "ERROR"},  # guesses are recorded in its own table, by account and address
     },
 }  # fmt: skip
 

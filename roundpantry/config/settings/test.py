@@ -7,6 +7,7 @@ benchmark stays in memory.
 
 import atexit
 import tempfile
+from pathlib import Path
 from typing import Any
 
 from roundpantry.config.settings.base import *  # noqa: F403
@@ -20,6 +21,7 @@ default["NAME"] = ":memory:"
 default["CONN_MAX_AGE"] = 0
 _folder = tempfile.TemporaryDirectory(prefix="pantry-tests-")
 atexit.register(_folder.cleanup)
+HOME = Path(_folder.name)  # nothing of a test reaches the home of whoever runs it
 default["TEST"] = {"NAME": f"{_folder.name}/tests.sqlite3"}
 # Parallel tests copy the file, so nothing may be left waiting in the log beside it; a power cut
 # ends a test run anyway.
@@ -27,4 +29,3 @@ default["OPTIONS"]["init_command"] += "PRAGMA wal_autocheckpoint=1; PRAGMA synch
 STORAGES["staticfiles"] = {"BACKEND": "django.contrib.staticfiles.storage.StaticFilesStorage"}
 SEARCH_IN = "here"
 LOGGING["root"]["handlers"] = ["terminal"]
-AXES_ENABLED = False  # tests log in without a request; those of the lock-out switch it on

@@ -15,6 +15,7 @@ from roundpantry.counter.backups.places import BackupError, opened
 
 Counts = dict[str, int]
 Migration = tuple[str, str]
+GONE = {"axes"}  # apps that earlier versions had
 OUR_FIRST = ("clients", "0001_initial")  # what every database of this program has been through
 
 
@@ -69,11 +70,10 @@ def check_ours(file: Path) -> None:
 def _migrations(there: sqlite3.Connection) -> set[Migration]:
     """The migrations that a database went through; none for a foreign one."""
     try:
-        return {
-            (app, name) for app, name in there.execute("SELECT app, name FROM django_migrations")
-        }
+        rows = there.execute("SELECT app, name FROM django_migrations").fetchall()
     except sqlite3.Error:
         return set()
+    return {(app, name) for app, name in rows if app not in GONE}
 
 
 def _missing(there: sqlite3.Connection, loader: MigrationLoader, applied: set[Migration]) -> str:
