@@ -112,6 +112,10 @@ class DieteticsError(ValueError):
             "{food} contains {allergens}; {client} is allergic to it. To add it "
             "anyway, give a reason."
         ),
+        "text-too-long": (
+            "This is {length:,} characters long; {most:,} are the most that are read here. "
+            "Shorten it, or enter it in parts."
+        ),
         "measurement-parts": (
             "“{text}”: {each} {small} are a {large}, so there is a slip in it. Nothing was saved."
         ),

@@ -10,16 +10,23 @@ from __future__ import annotations
 
 import json
 import re
+import unicodedata
 from typing import Any
 
 from dietetics.errors import DieteticsError
 
 MOST_DEPTH = 60  # a recipe as published lies five or six deep
 MOST_DIGITS = 40  # of one number; a float has seventeen that count
+MOST_LINE, MOST_PAGE = (
+    600,
+    60_000,
+)  # characters: what is typed into one line, and a page of a recipe
+MOST_GAP = 24  # blanks in a row; columns of a label are parted by fewer
 MOST_VALUES = 200_000  # of one text: a year of weeks has a tenth
 # One walk, never back: a string that does not close runs to the end of the text and is no reason to
 # begin anew.
 _PIECES = re.compile(r'"(?:[^"\\]|\\.)*+"?|[\[{]|[\]}]|,|[0-9]+', re.DOTALL)
+_GAP = re.compile(rf"[^\S\n]{{{MOST_GAP + 1},}}")
 _ENDLESS = re.compile(rf"[0-9]{{{MOST_DIGITS + 1},}}")
 _KEPT = {"\n", "\t"}
 _DIRECTIONS = [
@@ -42,6 +49,28 @@ def plain_text(text: str) -> str:
         text.replace("\r\n", "\n").replace("\r", "\n").replace("\x0b", "\n").replace("\x0c", "\n")
     )
     return lined.translate(_GONE)
+
+
+def ascii_digits(text: str) -> str:
+    """The text with the digits of every script as 0 to 9: what a reader takes for a digit is a
+    digit, in any of them, and nothing else is ("²" is none).
+
+    >>> ascii_digits("٣ cups, ½ of ７")
+    '3 cups, ½ of 7'
+    """
+    if text.isascii():
+        return text
+    return "".join(str(unicodedata.decimal(ch)) if ch.isdecimal() else ch for ch in text)
+
+
+def readable(text: str, most: int = MOST_PAGE) -> str:
+    """What every reader begins with: a text in which a digit is 0 to 9, no number is endless, no
+    gap is wider than a column, and which is no longer than `most`. Raises DieteticsError
+    `text-too-long`.
+    """
+    if len(text) > most:
+        raise DieteticsError("text-too-long", length=len(text), most=most)
+    return _GAP.sub(" " * MOST_GAP, without_endless_numbers(ascii_digits(text)))
 
 
 def without_endless_numbers(text: str) -> str:

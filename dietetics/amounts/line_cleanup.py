@@ -54,11 +54,13 @@ _PART_WORD = re.compile(
     r"](half|third|thirds|fourth|fourths|quarter|quarters|fifths?|sixths?|eighths?)\b",
     re.IGNORECASE,
 )
+# A number as it is written, and not more: a row of figures without end is walked along once.
+_FIGURES = r"(\d[\d/. ]{0,15})"
 _POUND_OUNCE = re.compile(
-    r"(\d[\d/. ]*)\s*(lbs?|pounds?)\.?,?\s*(?:and\s+|\+\s*)?(\d[\d/. ]*)\s*(oz|ounces?)\b",
+    rf"{_FIGURES}\s?(lbs?|pounds?)\.?,?\s*(?:and\s+|\+\s*)?{_FIGURES}\s?(oz|ounces?)\b",
     re.IGNORECASE,
 )
-_EACH_AFTER_NUMBER = re.compile(r"^(\d[\d/. ]*)\s*(?:ea\.?|each)\s+(?=[a-z])", re.IGNORECASE)
+_EACH_AFTER_NUMBER = re.compile(rf"^{_FIGURES}\s?(?:ea\.?|each)\s+(?=[a-z])", re.IGNORECASE)
 _AMOUNT_AHEAD = (
     r"(?=(?:about\s+)?[\d½⅓⅔¼¾⅛]|a\s+(?:tea|table|cup|tbsp|tsp)|an\s+|one\s+|two\s+"
     r"|three\s+|half\s+)"
@@ -70,10 +72,11 @@ _THINNED = re.compile(
     r"(?:with|into|in|to)\s+" + _AMOUNT_AHEAD,
     re.IGNORECASE,
 )
-_PLUS = re.compile(r"\s*(?:\+|\bplus\b)\s*" + _AMOUNT_AHEAD, re.IGNORECASE)
+_PLUS = re.compile(r"(?:\+|\bplus\b)\s*" + _AMOUNT_AHEAD, re.IGNORECASE)
 # "1 tsp cumin and 1 tsp coriander": the second food has an amount of its own, in figures.
 _AND = re.compile(
-    r"\s+and\s+(?=(?:about\s+)?[\d½⅓⅔¼¾⅛][\d/.½⅓⅔¼¾⅛ ]*[a-z]{1,12}\b\.?\s+[a-z])", re.IGNORECASE
+    r"(?<=\s)and\s+(?=(?:about\s+)?[\d½⅓⅔¼¾⅛][\d/.½⅓⅔¼¾⅛ ]{0,15}[a-z]{1,12}\b\.?\s+[a-z])",
+    re.IGNORECASE,
 )
 _MORE_TO = re.compile(r"^\s*\S+\s+(?:more|extra)\b|\b(?:more|extra) (?:to|for)\b", re.IGNORECASE)
 _FOOD_LETTERS = re.compile(r"[a-z]{3,}", re.IGNORECASE)
@@ -209,6 +212,6 @@ def listed(phrase: str) -> list[str]:
     """The foods of a list: "cumin, coriander and salt"; one where it is none."""
     return [
         piece.strip()
-        for piece in re.split(r"\s*,\s*(?:and\s+)?|\s+and\s+|\s*&\s*", phrase)
+        for piece in re.split(r",\s*(?:and\s+)?|(?<=\s)and\s+|&", phrase)
         if piece.strip()
     ]

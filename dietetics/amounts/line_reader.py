@@ -29,6 +29,7 @@ from dietetics.composition.foods import Food, Shelf
 from dietetics.composition.name_words import words_of
 from dietetics.composition.search import index_of
 from dietetics.errors import DieteticsError
+from dietetics.untrusted_input import readable
 
 MAX_LINE = 300
 _SPOONS = {"tsp", "tbsp", "dessertspoon", "pinch", "dash", "grind"}
@@ -187,15 +188,20 @@ class LineReader:
         if len(written) > MAX_LINE:
             reason = f"longer than {MAX_LINE} characters: not one ingredient"
             return [LineReading(written[:MAX_LINE] + "…", reason=reason)]
-        if is_heading(written) or is_aside(written):
+        plain = readable(written, MAX_LINE)
+        if is_heading(plain) or is_aside(plain):
             return [LineReading(written, heading=True)]
-        pieces = parts_of_line(plain_line(written)) or [written]
+        pieces = parts_of_line(plain_line(plain)) or [plain]
         return [reading for piece in pieces for reading in self._read_piece(written, piece)]
 
     def read_as(self, text: str, food: Food) -> LineReading:
         """Read the amount of a line as an amount of a given food, whatever food the line names."""
-        tokens = tokenise(clean(plain_line(text)))
-        return self._weigh(text.strip(), _take_apart(tokens), Match(food), None)
+        written = text.strip()
+        tokens = tokenise(clean(plain_line(readable(written[:MAX_LINE]))))
+        if not tokens or len(written) > MAX_LINE:
+            reason = f"longer than {MAX_LINE} characters" if tokens else "nothing is written here"
+            return LineReading(f"{written[:MAX_LINE]}", reason=reason)
+        return self._weigh(written, _take_apart(tokens), Match(food), None)
 
     def _read_piece(self, written: str, body: str) -> list[LineReading]:
         tokens = tokenise(clean(body))
@@ -748,7 +754,10 @@ def phrase_and_unit(text: str) -> tuple[str, str, float]:
     """The phrase a line names its food by, the unit of its amount and how many: what a correction
     is kept under.
     """
-    parts = _take_apart(tokenise(clean(plain_line(text))))
+    tokens = tokenise(clean(plain_line(readable(text.strip()[:MAX_LINE]))))
+    if not tokens:
+        return "", "", 0.0
+    parts = _take_apart(tokens)
     if parts.amount is None or len(parts.amount.terms) != 1:
         return parts.phrase, "", 0.0
     term = parts.amount.terms[0]

@@ -12,6 +12,8 @@ from fractions import Fraction
 from functools import lru_cache
 from typing import NamedTuple
 
+from dietetics.untrusted_input import ascii_digits
+
 _VULGAR = {
     ch: unicodedata.normalize("NFKC", ch).replace("\u2044", "/") for ch in "½⅓⅔¼¾⅕⅖⅗⅘⅙⅚⅛⅜⅝⅞⅐⅑⅒"
 }
@@ -64,7 +66,7 @@ def clean(text: str) -> str:
     written.
     """
     out: list[str] = []
-    for ch in text.translate(_DASHES):
+    for ch in ascii_digits(text).translate(_DASHES):
         if ch in _VULGAR:
             out.append((" " if out and out[-1].isdigit() else "") + _VULGAR[ch] + " ")
         else:

@@ -99,4 +99,4 @@ def words_of(text: str) -> tuple[str, ...]:
 
 def naming_words(name: str) -> tuple[str, ...]:
     """The words of a name without the note it carries in brackets."""
-    return words_of(re.sub(r"\([^)]*\)", " ", name))
+    return words_of(re.sub(r"\([^()]*\)", " ", name))

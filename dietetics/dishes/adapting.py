@@ -17,6 +17,7 @@ from dietetics.composition.foods import Food, Shelf, read_table
 from dietetics.composition.sums import Composition, Figure, FoodContent, Item, compose, total_figure
 from dietetics.errors import BrokenAnswerError
 from dietetics.nutrients import nutrient
+from dietetics.untrusted_input import readable
 
 LOG = logging.getLogger(__name__)
 NEAR_G, NEAR_SHARE = 0.01, 1e-4
@@ -150,7 +151,7 @@ def for_words(text: str, shelf: Shelf) -> list[Substitution]:
     """What may stand in for something that is not a plant food: an egg, cream, honey, with the
     amount that is written.
     """
-    plain = clean(text).lower()
+    plain = clean(readable(text)).lower()
     words = {word.rstrip("s") for word in plain.replace(",", " ").split()}
     found = []
     for rule in _rules():

@@ -19,6 +19,7 @@ from dietetics.amounts.units import LEVELS, US_HOUSEHOLD, Household, millilitres
 from dietetics.composition.foods import Food, Shelf, read_table
 from dietetics.composition.sums import Composed, FoodContent, Item
 from dietetics.errors import DieteticsError
+from dietetics.untrusted_input import MOST_LINE, readable
 
 METHODS: Mapping[str, str] = {
     "raw": "mixed, nothing cooked", "pot": "simmered, nothing drained",
@@ -235,7 +236,7 @@ def read_yield(
     Volumes are taken at the dish's own `density`, in g per mL with how it is known. Raises
     DieteticsError `yield-unreadable`.
     """
-    words = clean(text).lower().replace("×", "x").replace("−", "-")
+    words = clean(readable(text, MOST_LINE)).lower().replace("×", "x").replace("−", "-")
     parts = [
         p
         for p in words.replace(" minus ", " less ").replace(" - ", " less ").split(" less ")

@@ -19,6 +19,7 @@ from dietetics.dishes.batches import Batch
 from dietetics.dishes.bowls import step_of
 from dietetics.dishes.dish_as_food import POURING_G_PER_ML, dish_density
 from dietetics.errors import DieteticsError
+from dietetics.untrusted_input import MOST_LINE, readable
 
 # What a part starts with when it is put into a bowl, by group: tried in order until the food has
 # the measure.
@@ -137,7 +138,7 @@ def _first_household(food: Food, scales: Scales) -> PortionReading:
 
 
 def _whole_amount(text: str) -> tuple[Amount, str]:
-    tokens = tokenise(clean(text))
+    tokens = tokenise(clean(readable(text, MOST_LINE)))
     found = read_amount(tokens) if tokens and tokens[0].text != "-" else None
     if found is None or found.part:
         raise DieteticsError("amount-unreadable", text=text)

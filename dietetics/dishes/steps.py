@@ -8,7 +8,7 @@ import re
 from dataclasses import dataclass
 
 from dietetics.amounts.tokens import clean
-from dietetics.untrusted_input import without_endless_numbers
+from dietetics.untrusted_input import readable
 
 _NUMBER = r"(?:\d+ )?\d+/\d+|\d+(?:\.\d+)?"  # 25, 1.5, 1/2, 1 1/2
 _TIME = re.compile(
@@ -68,7 +68,7 @@ class Step:
 
 def read_step(text: str) -> Step:
     """Recognise the times and the temperature of one step; several times add up."""
-    plain = clean(without_endless_numbers(text)).lower()
+    plain = clean(readable(text)).lower()
     plain = _WORDED.sub(lambda match: str(_NUMBER_WORDS[match[1]]), plain)
     low = high = 0.0
     for match in _TIME.finditer(plain):

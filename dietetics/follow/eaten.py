@@ -12,6 +12,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from dietetics.composition.sums import Composition, compose, together
+from dietetics.untrusted_input import readable
 
 PLANNED, PARTLY, SKIPPED, SWAPPED, EXTRA = "as planned", "partly", "skipped", "swapped", "extra"
 HOWS = (PLANNED, PARTLY, SKIPPED, SWAPPED)
@@ -49,6 +50,7 @@ def share_of(how: str, text: str = "") -> float:
         return 0.0
     if how != PARTLY:
         return 1.0
+    text = readable(text)
     percent = re.search(r"(\d{1,3})\s*%", text)
     if percent is not None:
         return min(float(percent[1]) / WHOLE_PERCENT, 1.0)

@@ -13,7 +13,7 @@ from datetime import date, time
 from dietetics.errors import DieteticsError
 from dietetics.follow.kinds import Kind, kind, kinds, names
 from dietetics.follow.written_days import take_day
-from dietetics.untrusted_input import harmless_cell, plain_text
+from dietetics.untrusted_input import ascii_digits, harmless_cell, plain_text
 
 COLUMNS = ("day", "time", "kind", "value", "unit", "low", "high", "reported_by", "remark")
 REPORTERS = ("practitioner", "client", "clinician")
@@ -70,7 +70,7 @@ def read_csv(text: str, today: date) -> tuple[ReadRow, ...]:
     """Every row of a file. Raises DieteticsError `measured-file` where there is no table of
     measurements in it, or too many rows.
     """
-    lines = plain_text(text.lstrip("\ufeff")).splitlines()
+    lines = plain_text(ascii_digits(text).lstrip("\ufeff")).splitlines()
     separator = ";" if lines and lines[0].count(";") > lines[0].count(",") else ","
     try:
         table = list(csv.reader(lines, delimiter=separator))

@@ -17,6 +17,7 @@ from dietetics.errors import DieteticsError
 from dietetics.follow.kinds import FEELING, Kind, Unit, kind, kinds, names
 from dietetics.follow.written_days import take_day, take_time
 from dietetics.targets.measurements import KG_PER_LB, kg_of_stone
+from dietetics.untrusted_input import MOST_LINE, readable
 
 NEAR = 0.15  # of the last weight: a bare number this near is in that unit
 SCORE_OF = 5
@@ -122,7 +123,8 @@ def read_line(text: str, today: date, last: Mapping[str, float] | None = None) -
     Raises DieteticsError: `measured-empty`, `measured-impossible`, `measured-future`,
     `day-impossible`, `measurement-parts`.
     """
-    pieces = [piece.strip() for piece in _pieces(text)]
+    line = " ".join(readable(text, MOST_LINE).split())
+    pieces = [piece.strip() for piece in _pieces(line)]
     pieces = [piece for piece in pieces if piece]
     if not pieces:
         raise DieteticsError("measured-empty")
@@ -179,7 +181,7 @@ def _read_piece(piece: str, reading: _Reading) -> None:
     low_high = tuple(_figure(one) for one in bounds.groups()) if bounds else (None, None)
     stone = _STONE.search(piece)
     if stone is not None:
-        pounds = kg_of_stone(stone[0].strip(), stone[1], stone[2]) / KG_PER_LB
+        pounds = kg_of_stone(stone[1], stone[2], stone[0].strip()) / KG_PER_LB
         _add(reading, kind("weight"), pounds, Unit("lb", KG_PER_LB), stone[0], (None, None))
         _remark(reading, piece[: stone.start()] + piece[stone.end() :])
         return

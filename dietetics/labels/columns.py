@@ -11,9 +11,11 @@ import re
 import statistics
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
+from itertools import islice
 
 from dietetics.labels.label_words import COLUMN, IGNORED, KEYS, NAME, NUTRITION_HEADING
 from dietetics.nutrients import KJ_PER_KCAL, nutrient
+from dietetics.untrusted_input import ascii_digits, without_endless_numbers
 
 SODIUM_MG_PER_SALT_G = (
     400.0  # EU and UK labels: salt = sodium × 2.5 (Regulation (EU) 1169/2011, annex I)
@@ -46,6 +48,8 @@ _RIGHT_BEFORE = re.compile(
     re.IGNORECASE,
 )
 _RIGHT_BEHIND = re.compile(r"[ \t:|=]*(?:\([a-zµ]+\)[\s:|]*)?<?\s*\d", re.IGNORECASE)
+MOST_FIGURE = 60  # characters of a figure with its unit
+MOST_HEADINGS = 6  # of a nutrition table that are looked behind
 _THOUSANDS = re.compile(r"[1-9]\d{0,2}[.,]\d{3}")
 _UNIT_IN_NAME = re.compile(
     r"^[\s,(]*(?:total\s*)?\(?\s*(?P<unit>kcal|kj|mg|µg|mcg|ug|g)\b\s*\)?", re.IGNORECASE
@@ -101,9 +105,14 @@ def _figures_first(text: str, names: Sequence[re.Match[str]]) -> bool:
     """True for "4 g protein, 8 g fat": more names have their figure right before them than right
     behind.
     """
-    before = sum(bool(_RIGHT_BEFORE.search(text[: m.start()])) for m in names)
-    behind = sum(bool(_RIGHT_BEHIND.match(text[m.end() :])) for m in names)
+    before = sum(_before(text, m.start()) is not None for m in names)
+    behind = sum(bool(_RIGHT_BEHIND.match(text, m.end())) for m in names)
     return before > behind
+
+
+def _before(text: str, at: int) -> re.Match[str] | None:
+    """The figure that stands right before a place of the text."""
+    return _RIGHT_BEFORE.search(text, max(0, at - MOST_FIGURE), at)
 
 
 def _rows_before(
@@ -112,7 +121,7 @@ def _rows_before(
     rows, used = [], []
     for found in names:
         key = KEYS[int(str(found.lastgroup)[1:])]
-        figure = _RIGHT_BEFORE.search(text[: found.start()])
+        figure = _before(text, found.start())
         if figure is not None and _fits(key, figure["unit"]):
             used.append((figure.start(), found.end()))
             if key != IGNORED:
@@ -171,6 +180,7 @@ def amount(key: str, value: float, unit: str) -> float | None:
 
 def figures_of(text: str, serving_g: float | None) -> Figures:
     """The figures of a nutrition text: per 100 g where that column stands, else per serving."""
+    text = without_endless_numbers(ascii_digits(text))  # and no gap made shorter: places count
     start = _table_start(text)
     rows, used = rows_of(text[start:])
     placed = tuple((a + start, b + start) for a, b in used)
@@ -191,8 +201,8 @@ def _table_start(text: str) -> int:
     """Where the nutrition table begins: names and figures before its heading belong to the
     product's name.
     """
-    headings = [m.start() for m in NUTRITION_HEADING.finditer(text)]
-    for start in headings:
+    headings = (m.start() for m in NUTRITION_HEADING.finditer(text))
+    for start in islice(headings, MOST_HEADINGS):
         if any(row.key != IGNORED for row in rows_of(text[start:])[0]):
             return start
     below_name = text.find("\n") + 1

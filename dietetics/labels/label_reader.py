@@ -22,7 +22,7 @@ from dietetics.labels.label_words import (
     SERVING_SIZE,
 )
 from dietetics.nutrients import LB_G, OZ_G
-from dietetics.untrusted_input import without_endless_numbers
+from dietetics.untrusted_input import readable
 
 _NUMBER = r"(?P<value>\d+(?:[.,]\d+)?)"
 _UNIT = r"(?P<unit>kg|g|ml|cl|l|litres?|liters?|oz|lb)\b"
@@ -68,7 +68,7 @@ class LabelReading:
 
 def read_label(text: str, name: str = "") -> LabelReading:
     """Read a label. Facts hold what was found; nothing found leaves the field empty."""
-    body = without_endless_numbers(text).replace("\u00a0", " ").replace("μ", "µ")
+    body = readable(text).replace("\u00a0", " ").replace("μ", "µ")
     lines = [
         line.strip() for line in body.splitlines() if line.strip() and not line.startswith("#")
     ]

@@ -9,6 +9,7 @@ from typing import Any
 
 from dietetics.errors import DieteticsError
 from dietetics.prep.tasks import BLENDER, BURNER, DEVICES, OVEN, PRESSURE
+from dietetics.untrusted_input import MOST_LINE, readable
 
 MOST_OF_A_KIND = 8
 _NUMBERS = {"no": 0, "without": 0, "one": 1, "a": 1, "two": 2, "three": 3, "four": 4, "five": 5}
@@ -64,7 +65,7 @@ def kitchen_of_words(text: str) -> tuple[Kitchen, tuple[str, ...]]:
     >>> kitchen_of_words("two burners, no oven")[0].burners
     2
     """
-    plain = text.lower()
+    plain = readable(text, MOST_LINE).lower()
     usual = Kitchen()
     found: dict[str, Any] = {}
     assumed = []

@@ -15,6 +15,7 @@ from functools import lru_cache
 from dietetics.composition.foods import cell_number, read_table
 from dietetics.dishes.steps import read_step
 from dietetics.prep.tasks import BLENDER, BURNER, NIGHT_MINUTES, OVEN, PRESSURE, Minutes, Task
+from dietetics.untrusted_input import ascii_digits
 
 MOST_STEP = 600  # characters: what is longer is no step of a recipe
 NIGHT = Minutes(480.0, 600.0, 720.0)
@@ -134,7 +135,7 @@ def _pieces(text: str) -> Iterator[str]:
 
 def clauses_of(step: str) -> list[Clause]:
     """The clauses of a step that are something to do, in their order."""
-    written = step[:MOST_STEP].strip().lstrip("-•*0123456789.) ")
+    written = ascii_digits(step[:MOST_STEP]).strip().lstrip("-•*0123456789.) ")
     written = COMPOUND.sub(lambda match: f"{match[1]}-{match[2]}", written)
     text = written.lower()
     at_end = bool(AT_THE_END.search(text))

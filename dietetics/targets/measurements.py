@@ -7,6 +7,7 @@ from __future__ import annotations
 import re
 
 from dietetics.errors import DieteticsError
+from dietetics.untrusted_input import MOST_LINE, readable
 
 CM_PER_INCH, KG_PER_LB = 2.54, 0.45359237
 INCHES_PER_FOOT, LB_PER_STONE = 12.0, 14.0
@@ -45,7 +46,7 @@ def _in_parts(text: str, large: float, small: float, each: float, names: tuple[s
     return large * each + small
 
 
-def kg_of_stone(text: str, stone: str, pounds: str | None) -> float:
+def kg_of_stone(stone: str, pounds: str | None, text: str) -> float:
     """Kilograms of a weight in stone and pounds, of which `text` was typed. Raises DieteticsError
     `measurement-parts`, as for 11 st 99.
     """
@@ -55,7 +56,13 @@ def kg_of_stone(text: str, stone: str, pounds: str | None) -> float:
 
 def _plain(text: str) -> str:
     return (
-        text.strip().lower().replace("’", "'").replace("″", '"').replace("′", "'").replace("”", '"')
+        readable(text, MOST_LINE)
+        .strip()
+        .lower()
+        .replace("’", "'")
+        .replace("″", '"')
+        .replace("′", "'")
+        .replace("”", '"')
     )
 
 
@@ -89,5 +96,5 @@ def read_weight_kg(text: str) -> float:
     """
     stone = _STONE.match(_plain(text))
     if stone:
-        return kg_of_stone(text, stone[1], stone[2])
+        return kg_of_stone(stone[1], stone[2], text)
     return _measured(text, _WEIGHTS, "weight (70, 154 lb, 11 st 3)")

@@ -14,7 +14,7 @@ from dataclasses import dataclass, replace
 from dietetics.composition.sums import Composition
 from dietetics.errors import DieteticsError
 from dietetics.nutrients import nutrient
-from dietetics.untrusted_input import without_endless_numbers
+from dietetics.untrusted_input import MOST_LINE, readable
 
 NAMES: Mapping[str, str] = {
     "b12": "vitamin_b12_ug", "cobalamin": "vitamin_b12_ug", "cyanocobalamin": "vitamin_b12_ug",
@@ -100,7 +100,14 @@ def read_supplement(text: str) -> Supplement:
     >>> read_supplement("vitamin D 1000 IU daily").amount
     25.0
     """
-    plain = " ".join(text.lower().replace("μ", "µ").replace("(", " ").replace(")", " ").split())
+    plain = " ".join(
+        readable(text, MOST_LINE)
+        .lower()
+        .replace("μ", "µ")
+        .replace("(", " ")
+        .replace(")", " ")
+        .split()
+    )
     match = _ITEM.match(plain)
     if match is None:
         raise _wrong(text, "write a name, an amount and a unit, like B12 50 µg daily")
@@ -130,7 +137,7 @@ def read_supplements(text: str) -> list[Supplement]:
     """Every supplement of a list with commas, semicolons or lines between. Raises
     `supplement-unreadable`.
     """
-    items = re.split(r"[;\n]|,(?!\d)", without_endless_numbers(text))
+    items = re.split(r"[;\n]|,(?!\d)", readable(text))
     return [read_supplement(item) for item in items if item.strip()]
 
 

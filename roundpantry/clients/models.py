@@ -99,6 +99,14 @@ class Client(models.Model):
         return found + [line.strip() for line in self.cautions.splitlines() if line.strip()]
 
 
+class FormerName(models.Model):
+    """What a client was called before; erased with them, wherever it stands."""
+
+    client = models.ForeignKey(Client, on_delete=models.CASCADE, related_name="former_names")
+    name = models.CharField(max_length=80)
+    until = MomentField(auto_now_add=True)
+
+
 class OwnSchool(models.Model):
     """A practitioner's own school: one of the rule sets with some numbers of their own. An empty
     number is the base's.

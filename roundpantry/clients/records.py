@@ -20,7 +20,9 @@ from dietetics.targets.person import ClinicianNote, Person
 from dietetics.targets.schools import DEFAULT_SCHOOL, School, school, schools
 from dietetics.targets.supplements import amounts_a_day, read_supplements
 from roundpantry.clients.models import Acknowledgement, Client, Measurement, OwnSchool
-from roundpantry.clients.stored_data import client_tables, mentions_of
+from roundpantry.clients.stored_data import client_tables, mentions_of, went_out
+from roundpantry.counter.backups.taking import kept_copies
+from roundpantry.counter.dates import day_text
 from roundpantry.counter.typed_numbers import row_number
 
 
@@ -182,6 +184,25 @@ def client_json(client: Client) -> dict[str, Any]:
         for row, column, text in mentions_of(client)
     ]
     return {**plain, "tables": client_tables(client), "named_elsewhere": named}
+
+
+def left_after_erasing(client: Client) -> list[dict[str, str]]:
+    """What erasing a client cannot reach: what it is, of which day, and how it goes away."""
+    rows = [
+        {"what": words, "day": day_text(moment), "until": "not reached: ask for it back"}
+        for words, moment in went_out(client)
+    ]
+    return rows + [
+        {
+            "what": f"a copy of the database, {copy.file.name}",
+            "day": day_text(copy.made_at),
+            "until": f"dropped about {day_text(copy.until)}"
+            if copy.until
+            else "until you delete it",
+        }
+        for copy in kept_copies()
+        if copy.made_at >= client.created_at
+    ]
 
 
 def own_schools_of(user: User) -> QuerySet[OwnSchool]:

@@ -10,7 +10,13 @@ from django.dispatch import Signal
 
 from dietetics.cautions.verdict import Verdict
 from dietetics.errors import DieteticsError
-from roundpantry.clients.models import Acknowledgement, Client, Measurement, OwnSchool
+from roundpantry.clients.models import (
+    Acknowledgement,
+    Client,
+    FormerName,
+    Measurement,
+    OwnSchool,
+)
 from roundpantry.clients.records import PERSON_FACTS, client_mark
 from roundpantry.clients.stored_data import erase_mentions
 from roundpantry.counter import clock
@@ -38,6 +44,8 @@ def change_client(client: Client, mark: str = "", **facts: object) -> Client:
     if mark and mark != client_mark(client):
         raise DieteticsError("client-moved-on", client=client.name)
     before = {name: getattr(client, name) for name in PERSON_FACTS}
+    if facts.get("name", client.name) != client.name:
+        FormerName.objects.create(client=client, name=client.name)
     for name, value in facts.items():
         setattr(client, name, value)
     client.save()

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from django.contrib import messages
 from django.http import HttpResponse, JsonResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.views.decorators.http import require_http_methods, require_POST, require_safe
@@ -12,8 +11,16 @@ from dietetics.targets.schools import schools
 from roundpantry.clients import services
 from roundpantry.clients.context import take_up
 from roundpantry.clients.forms import ClientForm, DeleteForm, OwnSchoolForm
-from roundpantry.clients.records import client_json, client_mark, clients_of, own_schools_of
+from roundpantry.clients.records import (
+    client_json,
+    client_mark,
+    clients_of,
+    left_after_erasing,
+    own_schools_of,
+)
 from roundpantry.counter.requests import Request
+
+ERASED = "left-after-erasing"  # in the session: days and kinds of files, nothing of a client
 
 
 @require_http_methods(["GET", "POST"])
@@ -64,19 +71,28 @@ def client_archive(request: Request, pk: int) -> HttpResponse:
     )
 
 
-@require_POST
+@require_http_methods(["GET", "POST"])
 def client_delete(request: Request, pk: int) -> HttpResponse:
-    """Delete a client for good; the name must be typed."""
+    """Delete a client for good; the name must be typed. What cannot be reached is listed before and
+    after.
+    """
     client = get_object_or_404(clients_of(request.user), pk=pk)
-    form = DeleteForm(request.POST)
-    if not form.is_valid() or form.cleaned_data["name"] != client.name.strip():
-        messages.error(
-            request, "Not deleted: type the client's name to delete everything about them."
-        )
-        return redirect("clients:detail", client.pk)
-    services.delete_client(client)
-    messages.success(request, "The client and all their plans were deleted.")
-    return redirect("today:today")
+    form, status, left = DeleteForm(request.POST or None), 200, left_after_erasing(client)
+    if request.method == "POST":
+        if form.is_valid() and form.cleaned_data["name"] == client.name.strip():
+            services.delete_client(client)
+            request.session[ERASED] = left
+            return redirect("clients:erased")
+        form.add_error("name", "Not deleted: this is not the client's name.")
+        status = 422
+    context = {"client": client, "form": form, "left": left}
+    return render(request, "clients/delete.html", context, status=status)
+
+
+@require_safe
+def client_erased(request: Request) -> HttpResponse:
+    """What is left of the client who was deleted last, outside of the program."""
+    return render(request, "clients/erased.html", {"left": request.session.get(ERASED, [])})
 
 
 @require_safe

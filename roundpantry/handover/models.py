@@ -25,6 +25,8 @@ class StoredBooklet(models.Model):
     reach it.
     """
 
+    went_out = ("a booklet, printed or saved wherever it was opened", "made_at")
+
     week = models.OneToOneField(Week, on_delete=models.CASCADE, related_name="booklet")
     content = models.JSONField()
     made_at = MomentField(auto_now=True)
@@ -36,6 +38,8 @@ class ShareLink(models.Model):
     have been withdrawn after the copy that was put back is closed by the restore until somebody
     opens it again.
     """
+
+    went_out = ("a booklet kept on a phone, until that phone opens the link again", "opened_at")
 
     week = models.ForeignKey(Week, on_delete=models.CASCADE, related_name="links")
     nonce = models.CharField(max_length=44, unique=True)

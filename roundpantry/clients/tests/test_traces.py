@@ -3,6 +3,11 @@
 from __future__ import annotations
 
 import json
+import os
+import shutil
+import tempfile
+from pathlib import Path
+from unittest import mock
 
 from django.apps import apps
 from django.db import connection, models
@@ -11,8 +16,10 @@ from django.urls import reverse
 from roundpantry.batches import services as batch_services
 from roundpantry.batches.models import Batch, Cooking
 from roundpantry.bowls.models import BowlChange, Pattern
-from roundpantry.clients.models import Acknowledgement, Client
+from roundpantry.clients.models import Acknowledgement, Client, FormerName
+from roundpantry.clients.services import change_client
 from roundpantry.clients.stored_data import FORMER, path_to
+from roundpantry.counter.backups import taking
 from roundpantry.demo.tests.support import WithDemo
 from roundpantry.follow.models import DiaryEntry, Remark, TakenProposal, Visit
 from roundpantry.handover.models import (
@@ -26,7 +33,7 @@ from roundpantry.prep.models import ClientKitchen, CookingEvening
 from roundpantry.shopping.models import HomeStock, ShoppingTrip
 from roundpantry.weeks.models import DishChoice, Search, Week, WeekChange
 
-NAME = "Wilhelmina Quillfeather"
+NAME, FORMER_NAME = "Wilhelmina Quillfeather", "Zoë Quillfeather"
 BELONG_TO_A_CLIENT = {
     "clients.Measurement", "clients.Acknowledgement", "targets.TargetSet", "targets.TargetWindow",
     "targets.Meal", "bowls.Bowl",
@@ -34,7 +41,7 @@ BELONG_TO_A_CLIENT = {
     "weeks.Search", "shopping.HomeStock", "shopping.ShoppingTrip", "prep.ClientKitchen",
     "prep.CookingEvening", "handover.StoredBooklet", "handover.ShareLink", "handover.Answered",
     "handover.BookletWishes", "handover.OutboxMessage", "follow.DiaryEntry", "follow.Remark",
-    "follow.Visit", "follow.TakenProposal",
+    "follow.Visit", "follow.TakenProposal", "clients.FormerName",
 }  # fmt: skip
 
 
@@ -47,6 +54,7 @@ class Traces(WithDemo):
             practitioner=self.petra, weeks__isnull=False
         ).first()
         Client.objects.filter(pk=client.pk).update(name=NAME, notes=f"{NAME} likes oats")
+        FormerName.objects.create(client=client, name=FORMER_NAME)
         client.refresh_from_db()
         week = client.weeks.first()
         Week.objects.filter(pk=week.pk).update(
@@ -128,6 +136,90 @@ class Traces(WithDemo):
         self.assertEqual(left, [])
         self.made.refresh_from_db()
         self.assertTrue(self.made.title.endswith(f", for {FORMER}"))
+
+    def other(self) -> Client:
+        """Another client of the same practitioner, and of the same household."""
+        return Client.objects.filter(practitioner=self.petra).exclude(pk=self.subject.pk).first()
+
+    def test_the_names_are_taken_out_of_what_is_of_others_and_the_rest_stays(self) -> None:
+        other = self.other()
+        week = Week.objects.create(client=other, start="2025-01-06", plan={})
+        content = {"client": other.name, "persons": [FORMER_NAME, NAME], "note": f"with {NAME}"}
+        StoredBooklet.objects.create(week=week, content=content)
+        OutboxMessage.objects.create(client=other, text=f"{NAME}'s week is ready as well")
+        visit = Visit.objects.create(client=other, day="2026-11-20", talked=f"about {FORMER_NAME}")
+        Client.objects.filter(pk=other.pk).update(notes=f"sister of {NAME}")
+        batch = Batch.objects.filter(practitioner=self.petra, servings__isnull=False).first()
+        cut = batch_services.vary(batch, f"{'Lentils ' * 13}, for {NAME[:9]}", "")
+        Batch.objects.filter(pk=cut.pk).update(title=f"{'Lentils ' * 13}, for {NAME[:9]}")
+        self.client.post(reverse("clients:delete", args=[self.subject.pk]), {"name": NAME})
+        left = []
+        with connection.cursor() as cursor:
+            for table in connection.introspection.table_names(cursor):
+                cursor.execute(f'SELECT * FROM "{table}"')
+                left += [
+                    (table, row)
+                    for row in cursor.fetchall()
+                    for part in ("Quillfeather", "Wilhel", "Zo\\u00eb", "Zoë")
+                    if part in repr(row)
+                ]
+        self.assertEqual(left, [])
+        booklet = StoredBooklet.objects.get(week=week).content
+        self.assertEqual(booklet["persons"], [FORMER, FORMER])
+        self.assertEqual(booklet["client"], other.name)
+        visit.refresh_from_db()
+        self.assertEqual(visit.talked, f"about {FORMER}")
+
+    def test_of_others_a_name_of_one_word_goes_only_where_it_can_be_nothing_else(self) -> None:
+        Client.objects.filter(pk=self.subject.pk).update(name="Olive")
+        week = Week.objects.create(client=self.other(), start="2025-01-06", plan={})
+        content = {"persons": ["Olive"], "text": "1 tbsp Olive oil", "dish": "Lentils, for Olive"}
+        StoredBooklet.objects.create(week=week, content=content)
+        self.client.post(reverse("clients:delete", args=[self.subject.pk]), {"name": "Olive"})
+        self.assertEqual(
+            StoredBooklet.objects.get(week=week).content,
+            {"persons": [FORMER], "text": "1 tbsp Olive oil", "dish": f"Lentils, for {FORMER}"},
+        )
+
+    def test_what_is_of_other_clients_is_not_handed_over(self) -> None:
+        Client.objects.filter(pk=self.other().pk).update(notes=f"quarrels with {NAME}")
+        told = self.client.get(reverse("clients:export", args=[self.subject.pk])).content.decode()
+        self.assertNotIn("quarrels", told)
+
+    def test_a_new_name_is_remembered_with_the_old_one(self) -> None:
+        change_client(self.subject, name="Wilma Q.")
+        names = list(self.subject.former_names.values_list("name", flat=True))
+        self.assertEqual(sorted(names), sorted([FORMER_NAME, NAME]))
+
+    def test_what_cannot_be_reached_is_listed_before_and_after(self) -> None:
+        folder = Path(tempfile.mkdtemp())
+        self.addCleanup(shutil.rmtree, folder)
+        daily = [folder / f"own-2099-01-0{n}-030000-daily.copy.zip" for n in (1, 2)]
+        by_hand = folder / "own-2099-01-03-030000-by-hand.copy.zip"
+        for file in (*daily, by_hand):
+            file.touch()
+        before_them = folder / "own-2020-01-01-030000-daily.copy.zip"
+        before_them.touch()
+        os.utime(before_them, (0, 0))
+        address = reverse("clients:delete", args=[self.subject.pk])
+        with (
+            mock.patch.object(taking, "backup_folder", return_value=folder),
+            mock.patch.object(taking, "made_backup_folder", return_value=folder),
+            mock.patch.object(taking, "database_file", return_value=Path("own.sqlite3")),
+        ):
+            page = self.client.get(address)
+            done = self.client.post(address, {"name": NAME}, follow=True)
+        for answer in (page, done):
+            for words in ("a booklet, printed or saved", daily[1].name, "until you delete it"):
+                self.assertContains(answer, words)
+            self.assertNotContains(answer, before_them.name)
+        self.assertNotContains(done, "Quillfeather")
+
+    def test_a_wrong_name_deletes_nothing(self) -> None:
+        address = reverse("clients:delete", args=[self.subject.pk])
+        page = self.client.post(address, {"name": "Wilhelmina"})
+        self.assertContains(page, "Not deleted: this is not", status_code=422)
+        self.assertTrue(Client.objects.filter(pk=self.subject.pk).exists())
 
     def test_a_client_called_olive_changes_no_recipe(self) -> None:
         Client.objects.filter(pk=self.subject.pk).update(name="Olive")

@@ -8,7 +8,8 @@ import re
 import shutil
 import sqlite3
 from collections.abc import Iterable
-from datetime import datetime
+from dataclasses import dataclass
+from datetime import UTC, datetime, timedelta
 from pathlib import Path
 
 from roundpantry.counter import clock
@@ -16,11 +17,13 @@ from roundpantry.counter.backups.condition import note_failure, note_success
 from roundpantry.counter.backups.copy_files import BARE_ENDING, ENDING, write_copy
 from roundpantry.counter.backups.places import (
     BackupError,
+    backup_folder,
     database_file,
     made_backup_folder,
     stamped,
 )
 
+YEAR_DAYS = 366
 DAYS_KEPT, MONTHS_KEPT = 14, 12  # every day for a fortnight, the first of every month for a year
 DAILY, BY_HAND = "daily", "by hand"
 DAMAGED = "damaged"
@@ -62,6 +65,37 @@ def daily_backup(today: datetime | None = None) -> Path | None:
     return None if any(mine) else back_up(why=DAILY)[0]
 
 
+@dataclass(frozen=True)
+class KeptCopy:
+    """A copy in the folder: when it was made, and when it is dropped at the latest (None for one
+    that was made by hand).
+    """
+
+    file: Path
+    made_at: datetime
+    until: datetime | None
+
+
+def kept_copies() -> list[KeptCopy]:
+    """The copies of the database in the folder of copies, the newest first. A copy that is the
+    first of its month is kept for a year, others until fourteen newer ones of their kind are made;
+    for a daily copy that is a fortnight.
+    """
+    source = database_file()
+    if source is None or not backup_folder().exists():
+        return []
+    found = []
+    for why in (*BY_ITSELF, BY_HAND):
+        files = sorted(_copies(source.stem, why), key=lambda file: file.name)
+        firsts = set(_first_of_months(files).values())
+        for file in files:
+            made_at = datetime.fromtimestamp(file.stat().st_mtime, UTC)
+            days = YEAR_DAYS if file in firsts or why != DAILY else DAYS_KEPT
+            until = None if why == BY_HAND else made_at + timedelta(days=days)
+            found.append(KeptCopy(file, made_at, until))
+    return sorted(found, key=lambda copy: copy.made_at, reverse=True)
+
+
 def drop_old(stem: str) -> None:
     """Drop the copies that the program made by itself and that are too old, each kind apart."""
     for why in BY_ITSELF:
@@ -85,10 +119,16 @@ def to_drop(files: Iterable[Path]) -> list[Path]:
     months.
     """
     ordered = sorted(files, key=lambda file: file.name)
-    first_of_month: dict[str, Path] = {}
+    firsts = list(_first_of_months(ordered).values())
+    kept = {*ordered[-DAYS_KEPT:], *firsts[-MONTHS_KEPT:]}
+    return [file for file in ordered if file not in kept]
+
+
+def _first_of_months(ordered: Iterable[Path]) -> dict[str, Path]:
+    """The first copy of each month, by the date in its name."""
+    found: dict[str, Path] = {}
     for file in ordered:
         month = re.search(r"-(\d{4}-\d\d)-\d\d-\d{6}-", file.name)
         if month is not None:
-            first_of_month.setdefault(month[1], file)
-    kept = {*ordered[-DAYS_KEPT:], *list(first_of_month.values())[-MONTHS_KEPT:]}
-    return [file for file in ordered if file not in kept]
+            found.setdefault(month[1], file)
+    return found
