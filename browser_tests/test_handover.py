@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+import contextlib
 import re
+from collections.abc import Callable
 from datetime import timedelta
 
-from playwright.sync_api import expect
+from playwright.sync_api import Error, Route, expect
 
 from browser_tests.support import BrowserTestCase
 from roundpantry.clients.models import Client
@@ -18,7 +20,12 @@ from roundpantry.weeks.services import hand_over
 from roundpantry.weeks.week_snapshot import kept_of
 
 
-class OnThePhone(BrowserTestCase):
+def answers_with(status: int, body: str) -> Callable[[Route], None]:
+    """Something on the way that answers in the place of the program."""
+    return lambda route: route.fulfill(status=status, body=body, content_type="text/html")
+
+
+class Linked(BrowserTestCase):
     """The rower's booklet, by its link, with nobody logged in."""
 
     viewport = {"width": 390, "height": 844}
@@ -33,6 +40,10 @@ class OnThePhone(BrowserTestCase):
         self.link = services.give_link(week, ends, list(services.ALLOWED))
         self.page.context.clear_cookies()
         self.go(f"/s/{token_of(self.link)}/")
+
+
+class OnThePhone(Linked):
+    """With scripts, as phones are."""
 
     def ready_for_offline(self) -> None:
         """Wait until the page is kept."""
@@ -95,6 +106,84 @@ class OnThePhone(BrowserTestCase):
         self.assertEqual(Answered.objects.get().place, "0-0")
         self.complaints = [c for c in self.complaints if "DISCONNECTED" not in c]
 
+    def written(self, text: str) -> None:
+        """A remark typed, and sent."""
+        self.page.locator("#remark-text").fill(text)
+        self.page.locator("#answer button", has_text="Send").last.tap()
+
+    def test_what_stands_between_answers_in_its_place_and_no_word_is_lost(self) -> None:
+        proxies = {
+            502: "<html><body><h1>Bad Gateway</h1></body></html>",
+            503: "busy",
+            429: "slow down",
+            403: "<h1>Forbidden</h1>",
+            200: "<html><body>Welcome to the hotel's network</body></html>",
+        }
+        for status, body in proxies.items():
+            with self.subTest(status):
+                words = f"The soup was thin, says {status}."
+                self.page.route("**/answer/", answers_with(status, body))
+                self.written(words)
+                expect(self.page.locator("#link-state")).to_contain_text("kept here, and sent")
+                expect(self.page.locator("#remark-text")).to_have_value(words)
+                expect(self.page.locator("#days")).to_be_visible()
+                self.assertFalse(Answered.objects.filter(text=words).exists())
+                self.page.unroute("**/answer/")
+                self.page.evaluate("window.dispatchEvent(new Event('online'))")
+                self.until(Answered.objects.filter(text=words).exists, "the remark was sent")
+                expect(self.page.locator("#link-state")).to_have_text("Sent.")
+                expect(self.page.locator("#remark-text")).to_have_value("")
+        self.assertEqual(Answered.objects.count(), len(proxies))
+        self.complaints = [c for c in self.complaints if "status of" not in c]
+
+    def test_a_network_that_is_cut_while_it_is_sent(self) -> None:
+        self.page.route("**/answer/", lambda route: route.abort("connectionreset"))
+        self.written("cut in the middle")
+        expect(self.page.locator("#link-state")).to_contain_text("No network")
+        self.page.reload()  # the phone is put away, and taken out again
+        self.page.unroute("**/answer/")
+        self.page.reload()
+        self.until(Answered.objects.exists, "the remark was sent")
+        self.assertEqual(Answered.objects.get().text, "cut in the middle")
+        self.complaints = [c for c in self.complaints if "ERR_CONNECTION_RESET" not in c]
+
+    def test_what_is_half_written_stays_when_something_else_is_sent(self) -> None:
+        self.page.locator("#remark-text").fill("not finished yet")
+        self.page.locator(".tick").first.tap()
+        self.until(Answered.objects.exists, "the tick was sent")
+        expect(self.page.locator(".tick").first).to_have_attribute("aria-pressed", "true")
+        expect(self.page.locator("#remark-text")).to_have_value("not finished yet")
+
+    def test_a_link_that_is_over_leaves_the_words_to_be_copied(self) -> None:
+        self.page.locator("#remark-text").fill("my last words")
+        services.withdraw_link(self.link)
+        self.page.locator("#answer button", has_text="Send").last.tap()
+        expect(self.page.locator("#link-state")).to_contain_text("opens nothing any more")
+        expect(self.page.locator("#remark-text")).to_have_value("my last words")
+        self.complaints = [c for c in self.complaints if "404" not in c]
+
+    def test_another_page_of_the_link_or_of_a_proxy_does_not_take_the_place_of_the_booklet(
+        self,
+    ) -> None:
+        self.ready_for_offline()
+        address = self.page.url
+        for path, status in (("calendar.ics", 0), ("", 200), ("", 404), ("", 502)):
+            if status:
+                self.page.context.route(address, answers_with(status, "<h1>other</h1>"))
+            with contextlib.suppress(Error):  # a calendar is taken down, not shown
+                self.page.goto(address + path)
+            if status == 502:  # what is kept serves better
+                expect(self.page.locator("#days")).to_be_visible()
+            if status:
+                self.page.context.unroute(address)
+        self.page.context.set_offline(True)
+        self.page.goto(address)
+        expect(self.page.locator("#days")).to_be_visible()
+        self.page.context.set_offline(False)
+        self.complaints = [
+            c for c in self.complaints if "status of" not in c and "DISCONNECTED" not in c
+        ]
+
     def test_withdrawn_it_is_gone_and_nothing_is_left_on_the_phone(self) -> None:
         self.ready_for_offline()
         services.withdraw_link(self.link)
@@ -103,3 +192,20 @@ class OnThePhone(BrowserTestCase):
         kept = self.page.evaluate("caches.keys()")
         self.assertEqual(kept, [])
         self.complaints = [c for c in self.complaints if "404" not in c]
+
+
+class WithoutScripts(Linked):
+    """The same link where scripts do not run: a form is a form."""
+
+    context_options = {"has_touch": True, "java_script_enabled": False}
+
+    def test_answers_are_taken_and_a_wrong_one_stays_in_its_field(self) -> None:
+        self.page.locator("#remark-text").fill("without scripts")
+        self.page.locator("#answer button", has_text="Send").last.tap()
+        expect(self.page.locator("#answer")).to_contain_text("You wrote: without scripts")
+        self.page.get_by_label("kg, or lb").fill("7")
+        self.page.get_by_role("button", name="Send").first.tap()
+        expect(self.page.get_by_role("alert")).to_contain_text("7 kg cannot be right")
+        expect(self.page.get_by_label("kg, or lb")).to_have_value("7")
+        self.assertEqual(Answered.objects.get().text, "without scripts")
+        self.complaints = [c for c in self.complaints if "422" not in c]

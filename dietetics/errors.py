@@ -131,6 +131,11 @@ class DieteticsError(ValueError):
             "The bowl was changed in another window while being balanced, so "
             "nothing was saved. Balance again."
         ),
+        "line-moved-on": (
+            "This line was changed in another window. It is now “{stored}”; you wrote “{typed}”, "
+            "which is not saved yet. Save again to put yours in its place."
+        ),
+        "moved-on": "This was changed in another window. Nothing was saved.",
         "client-moved-on": "{client} was changed in another window after you opened this form, "
         "so nothing was saved. "
         "What you typed is kept below. Check the client in another window, then save again.",

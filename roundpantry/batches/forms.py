@@ -73,6 +73,7 @@ class LineForm(forms.Form):
     """A corrected line: other words, another food, or grams typed."""
 
     text = forms.CharField(max_length=300)
+    seen = forms.CharField(max_length=300, required=False, strip=False)  # as the form was opened
     food = forms.CharField(max_length=120, required=False)
     grams = NumberField(required=False)
 

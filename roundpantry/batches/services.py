@@ -338,8 +338,12 @@ def food_named(practitioner: User, name: str) -> Food:
 
 
 @one_change
-def rewrite_line(line: BatchLine, text: str) -> None:
-    """Read a line anew from changed text. Two readings of one text become two lines."""
+def rewrite_line(line: BatchLine, text: str, seen: str | None = None) -> None:
+    """Read a line anew from changed text. Two readings of one text become two lines. Raises
+    DieteticsError `line-moved-on` where the text is no longer the one that was `seen`.
+    """
+    if seen is not None and seen not in (line.text, text):
+        raise DieteticsError("line-moved-on", stored=line.text, typed=text)
     first, *more = _read_for(line.batch, text)
     _store(line, first)
     if more:

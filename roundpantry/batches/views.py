@@ -33,6 +33,9 @@ from roundpantry.counter.requests import Request
 from roundpantry.counter.typed_numbers import decimal, whole
 from roundpantry.counter.why_drawer import render_why
 
+# the field beside which an error of a line is said, by the first word of its code
+LINE_FIELDS = {"amount": "grams", "line": "text"}
+
 
 @require_safe
 def batch_list(request: Request) -> HttpResponse:
@@ -190,12 +193,12 @@ def change_line(request: Request, pk: int, line_pk: int) -> HttpResponse:
         return render_batch(request, pk, form, editing=line.pk)
     given = form.cleaned_data
     try:
-        if given["text"] != line.text:
-            services.rewrite_line(line, given["text"])
+        if given["text"] != (given["seen"] or line.text):
+            services.rewrite_line(line, given["text"], given["seen"] or None)
         else:
             services.correct_line(line, given["food"], given["grams"])
     except DieteticsError as error:
-        form.add_error("grams" if error.code.startswith("amount") else "food", str(error))
+        form.add_error(LINE_FIELDS.get(error.code.partition("-")[0], "food"), str(error))
         return render_batch(request, pk, form, editing=line.pk)
     return render_batch(request, pk)
 

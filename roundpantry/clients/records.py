@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import hashlib
 from collections.abc import Mapping, Sequence
 from dataclasses import replace
 from typing import Any
@@ -23,6 +22,7 @@ from roundpantry.clients.models import Acknowledgement, Client, Measurement, Own
 from roundpantry.clients.stored_data import client_tables, mentions_of, went_out
 from roundpantry.counter.backups.taking import kept_copies
 from roundpantry.counter.dates import day_text
+from roundpantry.counter.seen import mark_of
 from roundpantry.counter.typed_numbers import row_number
 
 
@@ -30,12 +30,7 @@ def client_mark(client: Client) -> str:
     """A short mark of everything a client's form shows, sent along with it: another mark is another
     state of the client.
     """
-    shown = [
-        (f.attname, str(getattr(client, f.attname)))
-        for f in Client._meta.fields
-        if f.name not in ("archived", "opened_at")
-    ]
-    return hashlib.sha256(repr(shown).encode()).hexdigest()[:16]
+    return mark_of(client, ("archived", "opened_at"))
 
 
 def clients_of(user: User) -> QuerySet[Client]:

@@ -140,7 +140,7 @@ def _mentions(client: Client) -> Iterator[_Mention]:
         rows = model._default_manager.filter(**{whose: client.practitioner_id})
         if to_client:
             rows = rows.exclude(**{to_client: client.pk})
-        for column in _words_of(model):
+        for column in _words_of(model, bool(to_client)):
             for row in _holding(rows, column, names):
                 value = getattr(row, column)
                 if _without(value, names, bool(to_client)) != value:
@@ -194,15 +194,16 @@ def _tables() -> Iterator[type[models.Model]]:
     return (one for one in apps.get_models() if one.__module__.startswith("roundpantry."))
 
 
-def _words_of(model: type[models.Model]) -> list[str]:
+def _words_of(model: type[models.Model], is_anothers: bool) -> list[str]:
+    """The columns of a table that a name may stand in."""
     fields = (
         f
         for f in model._meta.concrete_fields
         if isinstance(f, (models.CharField, models.TextField, models.JSONField)) and not f.choices
     )
-    # another client of the same name is another person
-    own_name = {"name"} if model is Client else set()
-    return [field.name for field in fields if field.name not in FOOD_WORDS | own_name]
+    # what stands with another client is about people; one of the same name is another person
+    left_out = FOOD_WORDS if not is_anothers else {"name"} if model is Client else set()
+    return [field.name for field in fields if field.name not in left_out]
 
 
 def _whole_name(name: str) -> re.Pattern[str]:

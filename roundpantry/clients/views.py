@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from django.http import HttpResponse, JsonResponse
 from django.shortcuts import get_object_or_404, redirect, render
+from django.urls import reverse
 from django.views.decorators.http import require_http_methods, require_POST, require_safe
 
 from dietetics.errors import DieteticsError
@@ -19,6 +20,7 @@ from roundpantry.clients.records import (
     own_schools_of,
 )
 from roundpantry.counter.requests import Request
+from roundpantry.counter.seen import BothTexts, both_texts
 
 ERASED = "left-after-erasing"  # in the session: days and kinds of files, nothing of a client
 
@@ -40,15 +42,20 @@ def client_change(request: Request, pk: int) -> HttpResponse:
     client = get_object_or_404(clients_of(request.user), pk=pk)
     take_up(request, client)
     form = ClientForm(request.user, request.POST or None, instance=client)
+    both: list[BothTexts] = []
     if request.method == "POST" and form.is_valid():
         try:
             services.change_client(client, form.seen_mark(), **form.facts())
             return redirect("clients:detail", client.pk)
         except DieteticsError as error:
             form.add_error(None, str(error))
+            if error.code == "client-moved-on":
+                stored = clients_of(request.user).get(pk=pk)
+                both = both_texts(form, ClientForm(request.user, instance=stored))
     if form.errors:
         client.refresh_from_db()
-    context = {"form": form, "client": client, "mark": client_mark(client)}
+    context = {"form": form, "client": client, "mark": client_mark(client), "both": both}
+    context["there"] = reverse("clients:change", args=[pk])
     return render(request, "clients/form.html", context, status=422 if form.errors else 200)
 
 

@@ -15,6 +15,7 @@ from dietetics.targets.windows import Window
 from roundpantry.clients.models import Client, Measurement
 from roundpantry.clients.services import change_client
 from roundpantry.counter import clock
+from roundpantry.counter.seen import mark_of
 from roundpantry.counter.state_changes import one_change
 from roundpantry.follow.models import DiaryEntry, Remark, TakenProposal, Visit
 from roundpantry.targets.models import TargetSet
@@ -145,8 +146,12 @@ def remove_entry(client: Client, day: date, meal: str) -> None:
 
 
 @one_change
-def keep_visit(client: Client, visit: Visit | None, **facts: Any) -> Visit:
-    """Store a visit, new or changed."""
+def keep_visit(client: Client, visit: Visit | None, mark: str = "", **facts: Any) -> Visit:
+    """Store a visit, new or changed. Raises DieteticsError: `visit-day`; `moved-on` where `mark` is
+    given and is not that of the visit as stored now.
+    """
+    if visit is not None and mark and mark != mark_of(visit):
+        raise DieteticsError("moved-on")
     for day in (facts["day"], facts["next_on"]):
         if day is not None and not FIRST_VISIT <= day <= LAST_VISIT:
             raise DieteticsError("visit-day", first=FIRST_VISIT, last=LAST_VISIT)

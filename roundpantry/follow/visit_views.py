@@ -14,6 +14,7 @@ from roundpantry.clients.models import Client
 from roundpantry.counter import clock
 from roundpantry.counter.long_work import few_at_once
 from roundpantry.counter.requests import Request, name_of
+from roundpantry.counter.seen import MARK, BothTexts, both_texts, mark_of
 from roundpantry.follow import services
 from roundpantry.follow.forms import VisitForm
 from roundpantry.follow.letter import letter_pdf, report_facts
@@ -56,16 +57,22 @@ def _visit_or_404(request: Request, client: Client, visit_pk: int) -> Visit:
 def _visit(request: Request, client: Client, row: Visit | None) -> HttpResponse:
     found = before_visit(client, row)
     initial: dict[str, Any] = {"day": clock.today(), "note": note_figures(client, found)}
+    seen, both = request.POST.get(MARK, "")[:40], list[BothTexts]()
+    mark = mark_of(row) if row else ""  # before the form puts into the row what was typed
     form = VisitForm(request.POST or None, instance=row, initial=None if row else initial)
     if request.method == "POST" and form.is_valid():
         try:
-            kept = services.keep_visit(client, row, **form.cleaned_data)
+            kept = services.keep_visit(client, row, seen, **form.cleaned_data)
         except DieteticsError as error:
             form.add_error(None, str(error))
+            if error.code == "moved-on" and row is not None:
+                stored = _visit_or_404(request, client, row.pk)
+                mark, both = mark_of(stored), both_texts(form, VisitForm(instance=stored))
         else:
             messages.success(request, "Visit saved.")
             return redirect("follow:visit", client.pk, kept.pk)
-    context = {"client": client, "visit": row, "form": form, "before": found}
+    context: dict[str, Any] = {"client": client, "visit": row, "form": form, "before": found}
+    context |= {"mark": mark, "both": both, "there": request.path}
     return render(request, "follow/visit.html", context, status=422 if form.errors else 200)
 
 

@@ -8,6 +8,7 @@ from django.contrib.auth.models import User
 from django.db.models import F
 
 from dietetics.amounts.line_reader import phrase_key
+from dietetics.errors import DieteticsError
 from dietetics.labels.checks import Check, check_label
 from dietetics.labels.facts import LabelFacts
 from roundpantry.counter.state_changes import one_change
@@ -24,16 +25,19 @@ from roundpantry.shelf.records import facts_json
 
 @one_change
 def keep_label(
-    practitioner: User, facts: LabelFacts, label: Label | None = None
+    practitioner: User, facts: LabelFacts, label: Label | None = None, seen: int | None = None
 ) -> tuple[LabelVersion, list[Check]]:
     """Store a label as a new version. One that contradicts itself is stored as a draft, with its
-    contradictions.
+    contradictions. Raises DieteticsError `moved-on` where the newest version is not the one that
+    was `seen`.
     """
     checks = check_label(facts)
     draft = any(check.serious for check in checks)
     if label is None:
         label = Label.objects.create(practitioner_id=practitioner.pk)
     last = label.versions.order_by("-number").values_list("number", flat=True).first() or 0
+    if seen is not None and seen != last:
+        raise DieteticsError("moved-on")
     made = LabelVersion.objects.create(
         label=label,
         number=last + 1,

@@ -11,6 +11,7 @@ from django.http import Http404, HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.views.decorators.http import require_http_methods, require_POST, require_safe
 
+from dietetics.errors import DieteticsError
 from dietetics.labels.checks import check_label
 from dietetics.labels.label_reader import read_label
 from roundpantry.clients.context import current_client
@@ -18,6 +19,8 @@ from roundpantry.config.version import program_version
 from roundpantry.counter.levels import figure_rows
 from roundpantry.counter.long_work import few_uploads_at_once
 from roundpantry.counter.requests import Request
+from roundpantry.counter.seen import MARK, BothTexts, both_texts
+from roundpantry.counter.typed_numbers import whole
 from roundpantry.shelf import food_upload, services
 from roundpantry.shelf.food_page import against_client, columns_of, differences, food_page, of_grams
 from roundpantry.shelf.food_rows import found_rows, group_rows, heads, label_rows
@@ -28,7 +31,7 @@ from roundpantry.shelf.forms import (
     UploadForm,
     initial_of,
 )
-from roundpantry.shelf.models import Correction, ImportDraft, Label
+from roundpantry.shelf.models import Correction, ImportDraft, Label, LabelVersion
 from roundpantry.shelf.records import (
     SESSION_DISPLAY,
     facts_of,
@@ -108,41 +111,74 @@ def label_edit(request: Request, pk: int | None = None) -> HttpResponse:
     """Type a label, or paste it to have the fields filled; storing makes a version (or a draft)."""
     label = _label(request, pk) if pk is not None else None
     newest = label.versions.all()[0] if label else None
-    paste = PasteLabelForm(request.POST or None)
-    left: tuple[str, ...] = ()
-    questions: tuple[str, ...] = ()
-    flags = facts_of(newest).flags if newest else None
-    status = 200
-    if request.method == "POST" and "read" in request.POST:
-        pasted = paste.cleaned_data["text"] if paste.is_valid() else ""
-        reading = read_label(pasted[:20_000])
-        form, left, questions = (
-            LabelForm(initial=initial_of(reading.facts)),
-            reading.not_understood,
-            reading.questions,
-        )
-        flags = reading.facts.flags
-        checks = check_label(reading.facts)
-    elif request.method == "POST":
-        form, checks = LabelForm(request.POST), []
-        if form.is_valid():
-            version, found = services.keep_label(request.user, form.facts(), label)
-            if not version.draft:
-                return redirect("shelf:label", version.label_id)
-            return redirect("shelf:label-edit", version.label_id)
-        status = 422
-    else:
-        form = LabelForm(initial=initial_of(facts_of(newest)) if newest else None)
-        checks = check_label(facts_of(newest)) if newest else []
+    if request.method == "POST":
+        return (_filled if "read" in request.POST else _kept)(request, label, newest)
+    facts = facts_of(newest) if newest else None
+    return _label_form(
+        request,
+        label,
+        newest,
+        LabelForm(initial=initial_of(facts) if facts else None),
+        checks=check_label(facts) if facts else [],
+    )
+
+
+def _filled(request: Request, label: Label | None, newest: LabelVersion | None) -> HttpResponse:
+    """The fields filled with what was read in a pasted text."""
+    paste = PasteLabelForm(request.POST)
+    reading = read_label(paste.cleaned_data["text"][:20_000] if paste.is_valid() else "")
+    return _label_form(
+        request,
+        label,
+        newest,
+        LabelForm(initial=initial_of(reading.facts)),
+        mark=request.POST.get(MARK, "")[:20],  # still of the version that was opened
+        left=reading.not_understood,
+        questions=reading.questions,
+        flags=reading.facts.flags,
+        checks=check_label(reading.facts),
+    )
+
+
+def _kept(request: Request, label: Label | None, newest: LabelVersion | None) -> HttpResponse:
+    """Store what was typed, unless another window has stored something since."""
+    form = LabelForm(request.POST)
+    both: list[BothTexts] = []
+    if form.is_valid():
+        seen = whole(request.POST.get(MARK, "")) if label else None
+        try:
+            version, _ = services.keep_label(request.user, form.facts(), label, seen)
+        except DieteticsError as error:
+            form.add_error(None, str(error))
+            if label is not None:
+                newest = label.versions.order_by("-number")[0]
+                both = both_texts(form, LabelForm(initial=initial_of(facts_of(newest))))
+        else:
+            return redirect(
+                "shelf:label-edit" if version.draft else "shelf:label", version.label_id
+            )
+    return _label_form(request, label, newest, form, status=422, both=both)
+
+
+def _label_form(
+    request: Request,
+    label: Label | None,
+    newest: LabelVersion | None,
+    form: LabelForm,
+    status: int = 200,
+    **more: Any,
+) -> HttpResponse:
+    """The page with the fields of a label, and what there is to say of them."""
     context: dict[str, Any] = {
         "form": form,
-        "paste": paste,
+        "paste": PasteLabelForm(request.POST or None),
         "label": label,
         "newest": newest,
-        "checks": checks,
-        "left": left,
+        "mark": newest.number if newest else "",
+        "flags": facts_of(newest).flags if newest else None,
+        "there": request.path,
+        **more,
     }
-    context |= {"questions": questions, "flags": flags}
     return render(request, "shelf/label_edit.html", context, status=status)
 
 
