@@ -27,7 +27,7 @@ from django.db import connection
 from django.test import Client as Browser
 from django.test.utils import CaptureQueriesContext, setup_test_environment
 
-from bench import evenings, load
+from bench import evenings, load, logins
 from bench.weeks import measured
 from dietetics.amounts.grammar import forget_amounts
 from dietetics.amounts.line_reader import LineReader
@@ -369,3 +369,4 @@ if __name__ == "__main__":
     measured(yardstick)
     evenings.measured()
     load.measured()
+    logins.measured()

@@ -62,10 +62,10 @@ def free_port() -> int:
 
 
 class Server:
-    """One server on one home."""
+    """One server on one home, told some settings more."""
 
-    def __init__(self, home: Path) -> None:
-        self.home, self.port = home, free_port()
+    def __init__(self, home: Path, **told: str) -> None:
+        self.home, self.port, self.told = home, free_port(), told
         self.process: subprocess.Popen[bytes] | None = None
 
     def start(self) -> None:
@@ -87,7 +87,7 @@ class Server:
         self.process = subprocess.Popen(
             command,
             cwd=ROOT,
-            env=environment(self.home, self.port),
+            env={**environment(self.home, self.port), **self.told},
             start_new_session=True,
             **quiet,
         )

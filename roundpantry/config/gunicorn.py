@@ -1,4 +1,4 @@
-"""How gunicorn runs the program: two processes of four threads, requests bounded, a copy of the
+"""How gunicorn runs the program: two processes of twelve threads, requests bounded, a copy of the
 database every day.
 """
 
@@ -13,7 +13,8 @@ from typing import Any
 from roundpantry.config.logs import WithoutTokens
 
 bind = f"127.0.0.1:{os.environ.get('PANTRY_PORT', '8471')}"
-workers, threads, worker_class = 2, 4, "gthread"
+# of the twelve threads of a process eight at most are asleep before they refuse a login
+workers, threads, worker_class = 2, 12, "gthread"
 accesslog, loglevel = "/dev/null", "warning"
 # A request line and headers longer than these are no browser's. A slow sender of a body holds a
 # thread all the same: behind a proxy that reads the whole request first it cannot (docs/deploy.md).

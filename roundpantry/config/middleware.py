@@ -8,8 +8,10 @@ import logging
 import secrets
 import time
 from collections.abc import Callable
-from typing import Any
+from threading import BoundedSemaphore
+from typing import Any, cast
 
+from django.conf import settings
 from django.http import HttpRequest, HttpResponse, QueryDict
 from django.http.multipartparser import MultiPartParserError
 from django.shortcuts import render
@@ -17,12 +19,16 @@ from django.utils.cache import patch_vary_headers
 
 from dietetics.untrusted_input import plain_text
 from roundpantry.config.logs import without_tokens
+from roundpantry.counter.login_gate import seconds_shut
 from roundpantry.counter.requests import Request
 from roundpantry.counter.sent_forms import is_sent_once, only_once
 from roundpantry.counter.state_changes import GoneError
 
 Answer = Callable[[HttpRequest], HttpResponse]
 SLOW_S = 2.0
+LOGIN = "/login/"
+SLOWED_S = 0.0 if settings.HURRIED else 0.7
+SLOWED = BoundedSemaphore(8)  # of the twelve threads of a process (gunicorn.py)
 SHARED = "/s/"  # addresses of links
 PROTECTING = {
     "X-Content-Type-Options": "nosniff",
@@ -98,6 +104,33 @@ class SameHeaders:
         elif response.status_code >= 400:
             response.setdefault("Cache-Control", "no-store")
         return response
+
+
+class LoginFlood:
+    """Answer an address that goes on trying passwords while it has to wait with a line of text,
+    before anything else is done, and give no refusal quickly: whoever tries without end waits
+    longer for each answer, in threads that have nothing else to do.
+    """
+
+    def __init__(self, get_response: Answer) -> None:
+        self.get_response = get_response
+
+    def __call__(self, request: HttpRequest) -> HttpResponse:
+        if request.method != "POST" or request.path != LOGIN:
+            return self.get_response(request)
+        wait_s = seconds_shut(cast(Request, request))
+        response = _refused(wait_s) if wait_s else self.get_response(request)
+        if response.status_code in (429, 503) and SLOWED.acquire(blocking=False):
+            try:
+                time.sleep(SLOWED_S)
+            finally:
+                SLOWED.release()
+        return response
+
+
+def _refused(wait_s: int) -> HttpResponse:
+    words = f"Too many wrong passwords. Wait {wait_s} seconds, then load the page again."
+    return HttpResponse(words, "text/plain", 429, headers={"Retry-After": str(wait_s)})
 
 
 class ReadableRequests:

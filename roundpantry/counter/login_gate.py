@@ -15,10 +15,12 @@ from __future__ import annotations
 import fcntl
 import os
 import time
+from collections import deque
 from collections.abc import Iterator
 from contextlib import contextmanager
 from datetime import timedelta
 from pathlib import Path
+from threading import BoundedSemaphore
 
 from django.conf import settings
 from django.core.signing import BadSignature, Signer
@@ -39,6 +41,11 @@ COOKIE, COOKIE_S = "known-device", 400 * 24 * 3600
 SALT = "roundpantry.counter.login_gate"
 HASHING_AT_ONCE = max(1, (os.cpu_count() or 2) - 1)
 WAIT_TO_HASH_S, LOOK_AGAIN_S = 8.0, 0.02
+_WAITING, _KNOWN_WAITING = BoundedSemaphore(1), BoundedSemaphore(1)  # of this process
+_shut_until: dict[str, float] = {}  # by address, for this process
+MOST_SHUT = 10_000
+PAGES_A_SECOND = 3  # of refusals; a flood of tries is answered with a line of text
+_refused: deque[float] = deque(maxlen=PAGES_A_SECOND)
 
 
 class BusyError(Exception):
@@ -65,6 +72,11 @@ def wait_before(request: Request, name: str) -> int:
     if not by_address and _failures(ADDRESS, address) == 0:
         return 0
     return max(by_address, _left(NAME, _plain(name)))
+
+
+def is_address_waiting(request: Request) -> bool:
+    """Whether the address itself has to wait, whatever name it tries."""
+    return _left(ADDRESS, client_address(request)) > 0
 
 
 @one_change
@@ -108,30 +120,77 @@ def is_known_device(request: Request, name: str) -> bool:
     return _device_of(request, name) != ""
 
 
-@contextmanager
-def place_to_hash() -> Iterator[None]:
-    """One of the places in which passwords are hashed, over all processes of the program. Raises
-    BusyError where none becomes free.
+def is_a_flood() -> bool:
+    """Whether this process has refused more tries in the last second than people make: the next is
+    answered as cheaply as can be.
     """
+    now = time.monotonic()
+    flood = len(_refused) == PAGES_A_SECOND and now - _refused[0] < 1.0
+    _refused.append(now)
+    return flood
+
+
+def forget_in_this_process() -> None:
+    """Forget what this process alone remembers, so that a test begins anew."""
+    _refused.clear()
+    _shut_until.clear()
+
+
+def shut_out(request: Request, wait_s: int) -> None:
+    """Remember in this process that an address waits, so that its next try costs nothing."""
+    if len(_shut_until) >= MOST_SHUT:
+        _shut_until.clear()
+    _shut_until[client_address(request)] = clock.seconds() + wait_s
+
+
+def seconds_shut(request: Request) -> int:
+    """For how many seconds more this process refuses an address without looking at anything; 0 for
+    one that is not known to wait, and for a browser that may be a practitioner's.
+    """
+    left = _shut_until.get(client_address(request), 0.0) - clock.seconds()
+    return 0 if left <= 0 or request.COOKIES.get(COOKIE) else -int(-left // 1)
+
+
+@contextmanager
+def place_to_hash(is_known: bool = False) -> Iterator[None]:
+    """One of the places in which passwords are hashed, over all processes of the program. Raises
+    BusyError where none becomes free. One thread of a process waits for strangers and one for known
+    browsers; the others have pages to show.
+    """
+    waiting = _KNOWN_WAITING if is_known else _WAITING
+    if not waiting.acquire(blocking=False):
+        raise BusyError
+    try:
+        place = _place_in_time()
+        try:
+            yield
+        finally:
+            os.close(place)
+    finally:
+        waiting.release()
+
+
+def _place_in_time() -> int:
     ends = time.monotonic() + WAIT_TO_HASH_S
-    while True:
-        for number in range(HASHING_AT_ONCE):
-            place = os.open(
-                Path(settings.HOME) / f".hashing-{number}", os.O_RDWR | os.O_CREAT, 0o600
-            )
-            try:
-                fcntl.flock(place, fcntl.LOCK_EX | fcntl.LOCK_NB)
-            except OSError:
-                os.close(place)
-                continue
-            try:
-                yield
-            finally:
-                os.close(place)
-            return
+    while (place := _free_place()) is None:
         if time.monotonic() > ends:
             raise BusyError
         time.sleep(LOOK_AGAIN_S)
+    return place
+
+
+def _free_place() -> int | None:
+    """A place to hash that nobody holds, held from now on until it is closed."""
+    for number in range(HASHING_AT_ONCE):
+        file = Path(settings.HOME) / f".hashing-{number}"
+        place = os.open(file, os.O_RDWR | os.O_CREAT, 0o600)
+        try:
+            fcntl.flock(place, fcntl.LOCK_EX | fcntl.LOCK_NB)
+        except OSError:
+            os.close(place)
+        else:
+            return place
+    return None
 
 
 def _plain(name: str) -> str:

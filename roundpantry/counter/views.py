@@ -43,11 +43,14 @@ class LoginPage(LoginView):
         """Look at the password, unless this name or address has to wait."""
         asked = cast(Request, request)
         name = request.POST.get("username", "")[:150]
+        is_known = login_gate.is_known_device(asked, name)
         wait_s = login_gate.wait_before(asked, name)
         if wait_s:
+            if not is_known and login_gate.is_address_waiting(asked):
+                login_gate.shut_out(asked, wait_s)
             return _asked_to_wait(request, wait_s)
         try:
-            with login_gate.place_to_hash():
+            with login_gate.place_to_hash(is_known):
                 response = super().post(request, *args, **kwargs)
         except login_gate.BusyError:
             return _asked_to_wait(request, BUSY_S, status=503)
@@ -68,6 +71,11 @@ def _wait_words(seconds: int) -> str:
 
 def _asked_to_wait(request: HttpRequest, wait_s: int, status: int = 429) -> HttpResponse:
     """The login page, with how long to wait and with the name that was typed."""
+    if login_gate.is_a_flood():
+        words = f"Too many logins were tried. Wait {_wait_words(wait_s)}, then load the page again."
+        return HttpResponse(
+            words, status=status, content_type="text/plain", headers={"Retry-After": str(wait_s)}
+        )
     given = {"username": request.POST.get("username", "")[:150]}
     context = {
         "form": AuthenticationForm(request, initial=given),

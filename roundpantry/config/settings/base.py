@@ -46,6 +46,7 @@ INSTALLED_APPS = [
 MIDDLEWARE = [
     "roundpantry.config.middleware.SameHeaders",
     "roundpantry.config.middleware.NamedRequests",
+    "roundpantry.config.middleware.LoginFlood",
     "django.middleware.security.SecurityMiddleware",
     "whitenoise.middleware.WhiteNoiseMiddleware",
     "csp.middleware.CSPMiddleware",
@@ -193,5 +194,6 @@ LOGGING: dict[str, Any] = {
     },
 }  # fmt: skip
 
+HURRIED = False  # tests: no refused login is answered slowly
 # Where a search for a better week runs: in a process of its own, in a thread, or at once ("here").
 SEARCH_IN = "process"

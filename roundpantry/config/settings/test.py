@@ -28,4 +28,5 @@ default["TEST"] = {"NAME": f"{_folder.name}/tests.sqlite3"}
 default["OPTIONS"]["init_command"] += "PRAGMA wal_autocheckpoint=1; PRAGMA synchronous=OFF;"
 STORAGES["staticfiles"] = {"BACKEND": "django.contrib.staticfiles.storage.StaticFilesStorage"}
 SEARCH_IN = "here"
+HURRIED = True
 LOGGING["root"]["handlers"] = ["terminal"]

@@ -24,6 +24,8 @@ class Guessing(TestCase):
     """The login page, tried from addresses and browsers."""
 
     def setUp(self) -> None:
+        login_gate.forget_in_this_process()
+        self.addCleanup(login_gate.forget_in_this_process)
         for name in ("wren", "tern"):
             get_user_model().objects.create_user(name, password=PASSWORD)
 
@@ -121,6 +123,31 @@ class Guessing(TestCase):
         for address, status in ((ELSEWHERE, 429), (HERE, 302)):
             answer = self.tried("wren", PASSWORD, HTTP_X_FORWARDED_FOR=address)
             self.assertEqual(answer.status_code, status, address)
+
+    def test_a_flood_is_answered_with_a_line_and_people_with_a_page(self) -> None:
+        self.statuses(["wren"] * 5)
+        pages = [self.tried("wren", "x", ELSEWHERE) for _ in range(5)]
+        kinds = [page["Content-Type"].partition(";")[0] for page in pages]
+        self.assertEqual(kinds, ["text/html"] * 3 + ["text/plain"] * 2)
+        self.assertContains(pages[-1], "Wait 2 seconds", status_code=429)
+
+    def test_an_address_that_waits_is_refused_before_the_database_is_asked(self) -> None:
+        known = Browser()
+        self.tried("wren", PASSWORD, ELSEWHERE, known)
+        self.statuses([f"name-{n}" for n in range(21)])
+        with self.assertNumQueries(0):
+            refused = self.tried("another", "x", ELSEWHERE)
+        self.assertContains(refused, "Too many wrong passwords", status_code=429)
+        self.assertEqual(self.tried("wren", PASSWORD, ELSEWHERE, known).status_code, 302)
+        with clock.set_to(clock.now() + timedelta(seconds=3)):
+            self.assertEqual(self.tried("another", "x", ELSEWHERE).status_code, 200)
+
+    def test_strangers_leave_a_place_to_wait_for_known_browsers(self) -> None:
+        known = Browser()
+        self.tried("wren", PASSWORD, HERE, known)
+        with mock.patch.object(login_gate, "HASHING_AT_ONCE", 2), login_gate.place_to_hash():
+            self.assertEqual(self.tried("tern", PASSWORD, HERE).status_code, 503)
+            self.assertEqual(self.tried("wren", PASSWORD, HERE, known).status_code, 302)
 
     def test_what_was_typed_as_a_name_is_not_stored(self) -> None:
         self.statuses(["my-secret-password"])
