@@ -38,6 +38,8 @@ OF_NOBODY = {
     "glossary",
     "clients:new",
     "clients:schools",
+    "clients:erased",
+    "handover:closed-links",
     "batches:list",
     "batches:new",
     "shelf:list",
