@@ -45,15 +45,25 @@ class PersonJson(Struct, forbid_unknown_fields=True):
     weight_before_kg: float | None = None
     breastfeeding_month: float | None = None
     deficit_note: NoteJson | None = None
+    loss_percent: float | None = None
+    loss_unintended: bool | None = None
+    eats_little_days: float | None = None
+    appetite: str | None = None
+    babies: int | None = None
+    usual_sodium_mg: float | None = None
+    usual_vitamin_k_ug: float | None = None
+    clinician_energy_kcal: float | None = None
+    clinician_energy_note: NoteJson | None = None
 
 
 def person_of(facts: Mapping[str, Any]) -> Person:
     """The person of a JSON file. Raises DieteticsError for words and figures that cannot be."""
     given = shaped(dict(facts), PersonJson, CODE)
     known = {name: value for name, value in structs.asdict(given).items() if value is not None}
-    note = given.deficit_note
     known["conditions"] = frozenset(given.conditions or ())
-    known["deficit_note"] = ClinicianNote(note.by, note.on.isoformat()) if note else None
+    for name in ("deficit_note", "clinician_energy_note"):
+        note: NoteJson | None = getattr(given, name)
+        known[name] = ClinicianNote(note.by, note.on.isoformat()) if note else None
     return Person(**known)
 
 
@@ -75,6 +85,7 @@ def targets_json(facts: dict[str, Any]) -> dict[str, Any]:
             }
             for t in plan.targets
         },
+        "before_hand_over": [{"key": a.key, "why": a.why} for a in plan.before_hand_over],
         "asked": [{"key": a.key, "why": a.why} for a in plan.asked],
         "meals": [
             {

@@ -9,8 +9,14 @@ from collections.abc import Iterator
 from dietetics.cautions.asked import CLIENT, asked_of
 from dietetics.cautions.verdict import Verdict
 from dietetics.targets.conditions import LOWERS_GLUCOSE, conditions
-from dietetics.targets.deficit_holds import advised_against, deficit_is_held, hold_reasons
+from dietetics.targets.deficit_holds import (
+    advised_against,
+    deficit_is_held,
+    hold_reasons,
+    reason_words,
+)
 from dietetics.targets.energy import EER_SOURCE, FLOOR_KCAL, gain_before
+from dietetics.targets.needs_table import figures_of, said_of
 from dietetics.targets.person import NOT_PLANNED_UNTIL
 from dietetics.targets.proposal import Proposal
 
@@ -67,10 +73,8 @@ def deficits(plan: Proposal) -> Iterator[Verdict]:
         )
         return
     params: dict[str, object] = {
-        "reasons": reasons,
+        "reasons": tuple(reason_words(key, person) for key in reasons),
         "held": deficit_is_held(person),
-        "bmi": person.bmi,
-        "least": person.bmi_least,
     }
     yield Verdict(
         "no-deficit", "serious", params=params, ask=DOCTOR, measure=person.pace_kg_per_week
@@ -130,7 +134,12 @@ def life_stage(plan: Proposal) -> Iterator[Verdict]:
         yield Verdict("young", "serious", source=EER_SOURCE, ask=PAEDIATRIC)
     if person.pregnant:
         gain_class, _, gain = gain_before(person)
-        params = {"week": person.pregnancy_week, "gain": gain, "gain_class": gain_class}
+        params = {
+            "week": person.pregnancy_week,
+            "gain": gain,
+            "gain_class": gain_class,
+            "babies": person.babies,
+        }
         yield Verdict(
             "pregnancy",
             "warn",
@@ -155,6 +164,19 @@ def condition_rows(plan: Proposal) -> Iterator[Verdict]:
             yield Verdict(
                 condition.code, condition.severity, source=condition.source, ask=condition.ask
             )
+
+
+@asked_of(CLIENT)
+def rows_of_needs(plan: Proposal) -> Iterator[Verdict]:
+    """What the table of needs says of this kind of person."""
+    for row in said_of(plan.person):
+        yield Verdict(
+            row.caution,
+            row.severity,
+            params=figures_of(plan.person),
+            source=row.cited,
+            ask=row.ask,
+        )
 
 
 @asked_of(CLIENT)

@@ -51,8 +51,8 @@ def _as_found(verdict: Verdict) -> str:
 
 # code -> what the client reads; "" is not told
 TOLD: Mapping[str, Told] = {
-    "kidney": "Your kidneys: protein, salt, potassium and phosphorus in this plan follow what your "
-    "kidney team set. Do not change them without asking.",
+    "kidney": "Your kidneys: protein, salt, potassium and phosphorus are for your "
+    "kidney team to set. Show them this plan, and change nothing without asking them.",
     "potassium-medicine": "Your medicine raises potassium. Do not use salt substitutes (potassium "
     "chloride).",
     "warfarin": "Warfarin: keep your greens at the same amount every day. Tell your clinic when "
@@ -149,6 +149,23 @@ TOLD: Mapping[str, Told] = {
     "statin": "No grapefruit or pomelo with some statins: ask which one yours is.",
     "osteoporosis": "For your bones: calcium-set tofu, fortified drinks and greens daily, and "
     "your vitamin D as measured.",
+    "refeeding": "Do not begin this plan. See a doctor today: after a time of eating little, food "
+    "has to be started slowly and with blood tests.",
+    "near-underweight": "",
+    "unintended-loss": "See your doctor about the weight you lost before you change what you eat.",
+    "kidney-not-restricted": "Eat enough: do not cut down on protein by yourself.",
+    "small-eater": "Small, rich meals, more often, rather than large ones.",
+    "unstable": "Your treating team decides what you eat for now.",
+    "frail": "Eat a main protein food at every meal, and keep moving as you can.",
+    "sarcopenia": "For your muscles: a main protein food at every meal, breakfast too.",
+    "cancer": "Keep your weight: eat what you like and can, and tell your team if it falls.",
+    "cachexia": "Small, rich meals as you like them; tell your team how it goes.",
+    "ibd-flare": "In a flare: soft food, and as much fibre as your bowel team says.",
+    "ibd-remission": "",
+    "glp-1": "With your medicine: small meals, protein first, and drink between meals.",
+    "diuretic": "With your water tablet: call in heat, with vomiting or diarrhoea, and do not cut "
+    "salt by yourself.",
+    "alcohol": "",
 }
 
 

@@ -12,22 +12,12 @@ from typing import Any
 
 from dietetics.nutrients import nutrient
 from dietetics.targets.conditions import conditions
+from dietetics.targets.needs_table import row_of_caution
 
 LOCAL = "Local rules differ; medical nutrition therapy requires a licensed practitioner."
 Params = Mapping[str, Any]
 Words = str | Callable[[Params], str]
 
-HOLD_WORDS: Mapping[str, str] = {
-    "pregnancy": "pregnancy",
-    "breastfeeding-first-half-year": "breastfeeding in the first six months",
-    "breastfeeding": "breastfeeding",
-    "under-18": "under 18",
-    "eating-disorder": "an eating disorder",
-    "low-bmi": "a BMI of {bmi:.1f}, under {least:.1f}",
-    "dialysis": "dialysis",
-    "low-weight-over-70": "over 70 with a BMI of {bmi:.1f}, which is low at that age",
-    "over-70": "over 70",
-}
 ADDITIVE_WORDS: Mapping[str, str] = {
     "phosphate": "a phosphate additive",
     "potassium-chloride": "potassium chloride",
@@ -49,7 +39,7 @@ def plain(subject: str) -> str:
 
 
 def _no_deficit(p: Params) -> str:
-    reasons = joined(HOLD_WORDS[code].format(**p) for code in p["reasons"])
+    reasons = joined(p["reasons"])
     if p["held"]:
         return (
             f"The requested deficit is not applied ({reasons}). The target is maintenance energy."
@@ -68,9 +58,12 @@ def _low_blood_sugar(p: Params) -> str:
 
 def _pregnancy(p: Params) -> str:
     when = f"week {p['week']:g}" if p["week"] is not None else "week not known"
+    twins = ", twins" if p["babies"] == 2 else ", more than two children" if p["babies"] > 2 else ""
     gain = (
         f"{p['gain'][0]:g}–{p['gain'][1]:g} kg total gain is the usual advice "
-        f"({p['gain_class']} before pregnancy)"
+        f"({p['gain_class']} before pregnancy{twins})"
+        if p["gain"]
+        else f"nothing is published of the gain ({p['gain_class']} before pregnancy{twins})"
     )
     return f"Pregnancy, {when}: the plan covers mother and baby; {gain}."
 
@@ -370,13 +363,13 @@ def _filled(words: Words, subject: str, params: Params) -> str:
 
 def text(code: str, subject: str, params: Params) -> str:
     """What a verdict found, in words."""
-    row = _condition_row(code)
+    row = _condition_row(code, params)
     return row[0] if row else _filled(WORDS[code][0], subject, params)
 
 
 def action(code: str, params: Params) -> str:
     """What to do about a verdict, in words."""
-    row = _condition_row(code)
+    row = _condition_row(code, params)
     return row[1] if row else _filled(WORDS[code][1], "", params)
 
 
@@ -390,10 +383,12 @@ def short(code: str, subject: str, params: Params) -> str:
     return _filled(SHORT[code], subject, {**params, **additive})
 
 
-def _condition_row(code: str) -> tuple[str, str] | None:
-    found = (
-        next((one for one in conditions().values() if one.code == code), None)
-        if code not in WORDS
-        else None
-    )
-    return (found.text, found.action) if found else None
+def _condition_row(code: str, params: Params) -> tuple[str, str] | None:
+    """The words of a caution that a row of the tables brings: of conditions, or of needs."""
+    if code in WORDS:
+        return None
+    found = next((one for one in conditions().values() if one.code == code), None)
+    if found is not None:
+        return found.text, found.action
+    row = row_of_caution(code)
+    return (row.text.format(**params), row.action) if row is not None else None

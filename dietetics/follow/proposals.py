@@ -13,12 +13,11 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 from datetime import date
 
-from dietetics.cautions.sentences import HOLD_WORDS
 from dietetics.follow.course import Course, Judgement
 from dietetics.follow.eaten import Adherence
 from dietetics.follow.observed_energy import ObservedEnergy
 from dietetics.targets.conditions import KIDNEY
-from dietetics.targets.deficit_holds import hold_reasons
+from dietetics.targets.deficit_holds import hold_reasons, reason_words
 from dietetics.targets.energy import FLOOR_KCAL, KCAL_PER_KG, SPAN
 from dietetics.targets.person import Person
 
@@ -105,7 +104,7 @@ def withheld(facts: FollowFacts) -> tuple[Withheld, ...]:
     person = facts.person
     found = []
     for code in hold_reasons(person):
-        words = HOLD_WORDS[code].format(bmi=person.bmi, least=person.bmi_least)
+        words = reason_words(code, person)
         found.append(Withheld(code, f"{NEVER_LOWERED}: {words}."))
     course = facts.judgement.course if facts.judgement else Course.UNKNOWN
     if course is Course.TOO_FAST:

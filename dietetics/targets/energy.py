@@ -14,6 +14,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 from dietetics.targets.deficit_holds import deficit_is_held
+from dietetics.targets.needs_table import NONE, energy_rule, rows_of
 from dietetics.targets.person import (
     ACTIVITIES,
     FEMALE,
@@ -72,6 +73,11 @@ GAIN = (
     (30.0, "overweight", 150.0, (7.0, 11.5)),
     (1e9, "obesity", -50.0, (5.0, 9.0)),
 )
+TWIN_GAIN = {  # IOM 2009, from memory
+    "usual weight": (17.0, 25.0),
+    "overweight": (14.0, 23.0),
+    "obesity": (11.0, 19.0),
+}
 MILK_KCAL, MOBILISED_KCAL, LATER_MILK_KCAL = 540.0, 140.0, 380.0
 KIDNEY_KCAL_PER_KG = (25.0, 35.0)
 KCAL_PER_KG = 7700.0  # at first; Hall et al., Lancet 2011;378:826 for the long run
@@ -124,13 +130,18 @@ def _equation(terms: Terms, person: Person) -> float:
     )
 
 
-def gain_before(person: Person) -> tuple[str, float, tuple[float, float]]:
+def gain_before(person: Person) -> tuple[str, float, tuple[float, float] | None]:
     """(class of the BMI before pregnancy, kcal a day laid down, advised gain in kg). Usual weight
-    where it is not known.
+    where it is not known; no gain where none is published (more than two children; twins with a low
+    weight before).
     """
-    if person.weight_before_kg is None:
-        return GAIN[1][1:]
-    return next(row[1:] for row in GAIN if person.bmi < row[0])
+    row = (
+        GAIN[1]
+        if person.weight_before_kg is None
+        else next(row for row in GAIN if person.bmi < row[0])
+    )
+    gain = row[3] if person.babies == 1 else TWIN_GAIN.get(row[1]) if person.babies == 2 else None
+    return row[1], row[2], gain
 
 
 def required_kcal(person: Person) -> float | None:
@@ -180,13 +191,21 @@ def energy_of(person: Person) -> Energy:
         wanted_change_kcal(person),
     )
     beside = resting * ACTIVITY_FACTORS[person.activity]
-    change = 0.0 if deficit_is_held(person) else wanted
+    # growth is not planned away, whatever a note says: a clinician's own figure may be entered
+    change = 0.0 if deficit_is_held(person) or (person.growing and wanted < 0) else wanted
     if required is None:
         how = (
             "No energy equation covers this person. For an adult, resting energy would be "
             f"{resting:,.0f} kcal."
         )
         return Energy(resting, beside, None, wanted, 0.0, None, None, None, False, how, EER_SOURCE)
+    if person.clinician_energy_kcal is not None:
+        return _by_clinician(person, resting, beside, required, wanted)
+    if energy_rule(person) == NONE:
+        how = "No energy target is proposed: a clinician sets it (see the cautions)."
+        return Energy(
+            resting, beside, required, wanted, 0.0, None, None, None, False, how, EER_SOURCE
+        )
     parts = [_required_words(person, required, beside), *_change_words(person, wanted, change)]
     base = Energy(
         resting, beside, required, wanted, change, None, None, None, False, "", _source(person)
@@ -194,7 +213,7 @@ def energy_of(person: Person) -> Energy:
     in_life_stage = person.growing or person.pregnant or person.breastfeeding
     if person.kidney_disease and not in_life_stage:
         return _kidney_energy(person, base, required, parts)
-    floor = 0.0 if person.growing else FLOOR_KCAL[person.sex]
+    floor = 0.0 if person.growing else floor_kcal(person)
     target = max(required + change, floor)
     raised = target > required + change
     if raised:
@@ -209,15 +228,48 @@ def energy_of(person: Person) -> Energy:
     )
 
 
+def floor_kcal(person: Person) -> float:
+    """The energy in kcal a day under which an adult is not planned."""
+    floors = [row.floor_kcal for row in rows_of(person) if row.floor_kcal is not None]
+    return max([FLOOR_KCAL[person.sex], *floors])
+
+
+def _by_clinician(
+    person: Person, resting: float, beside: float, required: float | None, wanted: float
+) -> Energy:
+    """A clinician's own figure, and a twentieth to both sides."""
+    target, note = person.clinician_energy_kcal or 0.0, person.clinician_energy_note
+    by = f", {note.by}, {note.on}" if note is not None else ""
+    return Energy(
+        resting,
+        beside,
+        required,
+        wanted,
+        0.0,
+        target,
+        target * (1 - SPAN),
+        target * (1 + SPAN),
+        False,
+        f"{target:,.0f} kcal by a clinician{by}; ± 5 %.",
+        note.by if note is not None else "a clinician",
+    )
+
+
 def _kidney_energy(person: Person, base: Energy, required: float, parts: Sequence[str]) -> Energy:
-    """Energy in kidney disease: within 25-35 kcal/kg of the weight that is reckoned with."""
+    """Energy in kidney disease: 25-35 kcal/kg of the weight that is reckoned with, and never under
+    what the person needs less an agreed deficit.
+    """
     weight, which = weight_used(person)
-    low, high = (weight * rate for rate in KIDNEY_KCAL_PER_KG)
-    half = "; the lower half is for losing weight" if base.change < 0 else ""
-    words = f"in kidney disease 25–35 kcal/kg × {weight:.1f} kg, {which}{half}"
+    least, most = (weight * rate for rate in KIDNEY_KCAL_PER_KG)
+    least = max(least, floor_kcal(person))
+    target = max(required + base.change, least)
+    low, high = max(least, target * (1 - SPAN)), max(most, target * (1 + SPAN))
+    words = (
+        f"in kidney disease 25–35 kcal/kg × {weight:.1f} kg, {which}, and not under the requirement"
+    )
     return replace(
         base,
-        target=min(max(required + base.change, low), high),
+        target=target,
         low=low,
         high=high,
         how="; ".join([*parts, words]) + ".",
@@ -240,14 +292,15 @@ def _required_words(person: Person, required: float, beside: float) -> str:
         week = person.pregnancy_week
         if week is not None and week <= FIRST_TRIMESTER_WEEKS:
             return f"{text}; nothing is added in the first trimester"
-        name, laid_down, (least, most) = gain_before(person)
+        name, laid_down, advised = gain_before(person)
         known = (
             f"{name} before"
             if person.weight_before_kg is not None
             else "weight before pregnancy unknown, a usual weight assumed"
         )
         when = f"week {week:g}" if week is not None else f"week not known, {USUAL_WEEK:g} assumed"
-        gain = f"{known}: {least:g}–{most:g} kg in total, IOM 2009"
+        total = f"{advised[0]:g}–{advised[1]:g} kg in total" if advised else "no gain published"
+        gain = f"{known}: {total}, IOM 2009"
         return f"{text}, {when}, with {laid_down:+.0f} kcal for the weight gain ({gain})"
     if person.breastfeeding:
         month = person.breastfeeding_month

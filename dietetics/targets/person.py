@@ -23,6 +23,7 @@ GOALS = {
     "build": "build muscle",
     "kidneys": "protect kidney function", "eat-better": "eat better (no weight goal)",
 }  # fmt: skip
+APPETITES = {"good": "good", "poor": "poor: smaller meals than before"}
 BMI_LEAST = 18.5  # adults; below 20 years the fifth percentile of the age is taken
 CHILD_UNTIL, NOT_PLANNED_UNTIL = (
     19,
@@ -62,7 +63,10 @@ class Person:
     Height in cm, weight in kg, pace in kg a week (positive, whatever the goal). `pregnancy_week`
     counts from the last period, `weight_before_kg` is the weight before the pregnancy,
     `breastfeeding_month` the month since birth (1 the first); None where not known. `deficit_note`
-    is a clinician's leave to lose weight where it is held back otherwise.
+    is a clinician's leave to lose weight where it is held back otherwise. `loss_percent` is the
+    share of weight lost in the last six months, `eats_little_days` for how many days little or
+    nothing has been eaten, `babies` how many a pregnancy carries, `usual_…` what was eaten a day
+    before; None where not known. `clinician_energy_kcal` is a clinician's figure a day.
     """
 
     sex: str
@@ -82,6 +86,15 @@ class Person:
     weight_before_kg: float | None = None
     breastfeeding_month: float | None = None
     deficit_note: ClinicianNote | None = None
+    loss_percent: float | None = None
+    loss_unintended: bool = False
+    eats_little_days: float | None = None
+    appetite: str = "good"
+    babies: int = 1
+    usual_sodium_mg: float | None = None
+    usual_vitamin_k_ug: float | None = None
+    clinician_energy_kcal: float | None = None
+    clinician_energy_note: ClinicianNote | None = None
 
     def __post_init__(self) -> None:
         self._check_measurements()
@@ -99,6 +112,12 @@ class Person:
             ("week of pregnancy", self.pregnancy_week, 1, LAST_WEEK, "weeks"),
             ("month of breastfeeding", self.breastfeeding_month, 1, LAST_MONTH, "months"),
             ("weight before pregnancy", self.weight_before_kg, 2, 400, "kg"),
+            ("weight lost", self.loss_percent, 0, 60, "%"),
+            ("days of eating little", self.eats_little_days, 0, 365, "days"),
+            ("babies", self.babies, 1, 4, "children"),
+            ("usual sodium", self.usual_sodium_mg, 50, 20_000, "mg a day"),
+            ("usual vitamin K", self.usual_vitamin_k_ug, 1, 3_000, "µg a day"),
+            ("clinician's energy", self.clinician_energy_kcal, 100, 6_000, "kcal a day"),
         ):
             if value is not None and not low <= value <= high:
                 raise DieteticsError(
@@ -111,6 +130,7 @@ class Person:
             ("sex", self.sex, (FEMALE, MALE)),
             ("activity", self.activity, tuple(ACTIVITIES)),
             ("goal", self.goal, tuple(GOALS)),
+            ("appetite", self.appetite, tuple(APPETITES)),
         ):
             if word not in known:
                 raise DieteticsError(

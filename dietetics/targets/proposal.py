@@ -8,13 +8,14 @@ protein and sodium is no "must".
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
-from dietetics.nutrients import FAT_KCAL_PER_G
-from dietetics.targets.conditions import NO_SODIUM_CEILING
+from dietetics.nutrients import FAT_KCAL_PER_G, PROTEIN_KCAL_PER_G, nutrient
+from dietetics.targets.conditions import CONDITIONS, HELD_STEADY, NO_SODIUM_CEILING
 from dietetics.targets.deficit_holds import hold_reasons
 from dietetics.targets.energy import Energy, energy_of
 from dietetics.targets.intakes import SOURCE, intakes_of
+from dietetics.targets.needs_table import energy_rule, rows_of
 from dietetics.targets.person import Person
 from dietetics.targets.protein import Protein, protein_of
 from dietetics.targets.schools import School, SchoolMeal, school
@@ -29,6 +30,12 @@ SODIUM_BY_AGE = ((4.0, 1200.0), (9.0, 1500.0), (14.0, 1800.0), (200.0, 2300.0))
 HYPERTENSION_SODIUM_MG, KIDNEY_SODIUM_MG = 1500.0, 2000.0
 HIGH_LDL_SATURATED_SHARE = 0.06  # of energy; AHA/ACC 2013, from memory
 SNACK_PERCENT = 20
+MOST_PROTEIN = 0.35  # of energy, adults; IOM 2005, from memory
+# Share of energy: up to and not including this age.
+FAT_OF_CHILDREN = ((4.0, (0.30, 0.40)), (19.0, (0.25, 0.35)))
+USUAL = {"sodium_mg": "usual_sodium_mg", "vitamin_k_ug": "usual_vitamin_k_ug"}
+SODIUM_ADEQUATE_MG = 1500.0  # NASEM 2019
+STEADY_SHARE = 0.2  # to either side: two days stay within half of each other
 
 
 @dataclass(frozen=True)
@@ -60,6 +67,7 @@ class Proposal:
     targets: tuple[Target, ...]
     asked: tuple[Asked, ...]
     meals: tuple[SchoolMeal, ...]
+    before_hand_over: tuple[Asked, ...] = ()
 
     def target(self, key: str) -> Target | None:
         """The target of one nutrient."""
@@ -72,20 +80,79 @@ def propose(person: Person, rules: School | None = None) -> Proposal:
     energy, protein = energy_of(person), protein_of(person, rules)
     targets = [
         *_energy(energy, person),
-        *_protein(protein),
+        *_protein(protein, energy),
         _density(person, rules, energy.held),
         *_fibre(energy),
     ]
     targets += [
         *_sodium(person, rules),
-        *_fat(energy, rules),
+        *_fat(energy, rules, person),
         *_saturated_fat(person, energy),
         *_acid_load(rules),
     ]
-    targets += _micronutrients(person)
+    targets += [*_micronutrients(person), *_steady(person)]
     return Proposal(
-        person, rules, energy, protein, tuple(targets), _asked(person), skeleton(person, rules)
+        person,
+        rules,
+        energy,
+        protein,
+        tuple(_as_rows_say(targets, person)),
+        _asked(person),
+        skeleton(person, rules),
+        _before_hand_over(person),
     )
+
+
+def _as_rows_say(targets: Sequence[Target], person: Person) -> list[Target]:
+    """The targets with the windows that the table of needs sets in the place of usual ones."""
+    found = {target.window.key: target for target in targets}
+    for row in rows_of(person):
+        for one in row.windows:
+            before = found.get(one.key)
+            if one.low is None and one.high is None:
+                if before is not None:
+                    window = replace(before.window, importance=one.importance)
+                    found[one.key] = replace(before, window=window)
+                continue
+            high = one.high if one.high is not None else before.window.high if before else None
+            low = one.low if high is None or one.low is None else min(one.low, high)
+            window = Window(one.key, low, high, one.importance)
+            found[one.key] = Target(window, f"{row.who_words(person)}.".capitalize(), row.cited)
+    return list(found.values())
+
+
+def _before_hand_over(person: Person) -> tuple[Asked, ...]:
+    """What a plan may not be handed over without: figures that a clinician has to set."""
+    needed = {key: row.who_words(person) for row in rows_of(person) for key in row.before_hand_over}
+    if person.clinician_energy_kcal is not None:
+        needed.pop("energy_kcal", None)
+    return tuple(
+        Asked(
+            key, f"{why[0].upper()}{why[1:]}: {nutrient(key).name_in_text} is set by the clinician."
+        )
+        for key, why in needed.items()
+    )
+
+
+def _steady(person: Person) -> list[Target]:
+    """What a medicine's dose is set to: around what the client usually eats, never under the
+    adequate intake; nothing where nobody knows what that is.
+    """
+    found = []
+    for condition, key in HELD_STEADY.items():
+        usual = getattr(person, USUAL[key])
+        if condition not in person.conditions or usual is None:
+            continue
+        least = next((one.amount for one in intakes_of(person) if one.key == key), 0.0)
+        adequate = SODIUM_ADEQUATE_MG if key == "sodium_mg" else least
+        low = max(adequate, usual * (1 - STEADY_SHARE))
+        high = max(usual * (1 + STEADY_SHARE), low * (1 + STEADY_SHARE))
+        how = (
+            f"{CONDITIONS[condition].split(' (')[0]}: around the usual "
+            f"{nutrient(key).text(usual)} a day, not under {nutrient(key).text(adequate)}."
+        )
+        found.append(Target(Window(key, round(low), round(high), "should"), how, "common practice"))
+    return found
 
 
 def skeleton(person: Person, rules: School) -> tuple[SchoolMeal, ...]:
@@ -116,22 +183,33 @@ def _tens(value: float) -> float:
 
 
 def _energy(energy: Energy, person: Person) -> list[Target]:
-    """The window of energy; in kidney disease of adults it is published advice, and no "must" until
-    a clinician sets it.
+    """The window of energy; where the table of needs says so, and in kidney disease, it is
+    published advice, and no "must" until a clinician sets it.
     """
     if energy.low is None or energy.high is None:
         return []
-    clinician = person.kidney_disease
+    clinician = person.kidney_disease or bool(energy_rule(person))
     window = Window(
         "energy_kcal", _tens(energy.low), _tens(energy.high), "should" if clinician else "must"
     )
     return [Target(window, energy.how, energy.source, clinician)]
 
 
-def _protein(protein: Protein) -> list[Target]:
-    importance = "should" if protein.needs_clinician else "must"
-    window = Window("protein_g", round(protein.low, 1), round(protein.high, 1), importance)
-    return [Target(window, protein.how, protein.source, protein.needs_clinician)]
+def _protein(protein: Protein, energy: Energy) -> list[Target]:
+    """The window of protein. A ceiling is set by a condition or a clinician; for the healthy, more
+    than the usual range is said and not held against a plan.
+    """
+    clinician, high = protein.needs_clinician, round(protein.high, 1)
+    window = Window(
+        "protein_g",
+        round(protein.low, 1),
+        high if clinician else None,
+        "should" if clinician else "must",
+    )
+    how = protein.how if clinician else f"{protein.how} More than {high:g} g is above the usual."
+    if energy.high is not None and protein.low * PROTEIN_KCAL_PER_G > MOST_PROTEIN * energy.high:
+        how += f" It is more than {MOST_PROTEIN * 100:.0f} % of the energy (IOM 2005)."
+    return [Target(window, how, protein.source, clinician)]
 
 
 def _density(person: Person, rules: School, held: bool) -> Target:
@@ -215,9 +293,16 @@ def _saturated_fat(person: Person, energy: Energy) -> list[Target]:
     ]
 
 
-def _fat(energy: Energy, rules: School) -> list[Target]:
+def _fat(energy: Energy, rules: School, person: Person) -> list[Target]:
+    """Fat as the approach has it; of children as they grow, whatever the approach."""
     if energy.target is None:
         return []
+    if person.growing:
+        shares = next(share for until, share in FAT_OF_CHILDREN if person.age_years < until)
+        low, high = (round(share * energy.target / FAT_KCAL_PER_G) for share in shares)
+        how = f"{shares[0]:.0%}–{shares[1]:.0%} of energy, at this age."
+        window = Window("fat_g", float(low), float(high), "should")
+        return [Target(window, how, "IOM 2005, from memory")]
     low, high = (round(share * energy.target / FAT_KCAL_PER_G) for share in rules.fat_share)
     how = f"{rules.fat_share[0]:.0%}–{rules.fat_share[1]:.0%} of energy, the {rules.name} approach."
     return [
@@ -301,6 +386,13 @@ def _asked(person: Person) -> tuple[Asked, ...]:
                 "Energy in kidney disease is set by stage and treatment, by a licensed clinician.",
             )
         )
+    asked = {asked.key for asked in found}
+    found += [
+        Asked(key, f"{row.who_words(person).capitalize()}: the clinician sets it.")
+        for row in rows_of(person)
+        for key in row.asked
+        if key not in asked and person.clinician_energy_kcal is None
+    ]
     if person.kidney_disease or "bariatric-surgery" in person.conditions:
         found.append(
             Asked("protein_g", "Protein is set by stage and treatment, by a licensed clinician.")

@@ -8,14 +8,13 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from dietetics.targets.conditions import DIABETES, DIALYSIS, KIDNEY_STAGES, LATE_KIDNEY_STAGES
+from dietetics.targets.needs_table import rows_of
 from dietetics.targets.person import Person
 from dietetics.targets.schools import School
 from dietetics.targets.weight import weight_used
 
 PLANT_FACTOR = 1.1  # many plant-based practitioners add 10 %, common practice
 RDA_SOURCE = "IOM 2005; common practice"
-KDOQI_SOURCE = "KDOQI 2020, from memory"
 # Recommended intake of growing people, g/kg: up to and not including this age (IOM 2005, from
 # memory).
 GROWING_RDA = ((4.0, 1.05), (14.0, 0.95), (19.0, 0.85))
@@ -23,7 +22,7 @@ PREGNANCY_RDA, BREASTFEEDING_RDA, ADULT_RDA = 1.1, 1.3, 0.8
 ADULT_HIGH, PREGNANCY_HIGH, BREASTFEEDING_HIGH = 1.6, 1.8, 2.0  # common practice
 GROWING_HIGH = 2.0  # times the recommended intake, our judgement
 OLD_FROM, OLD_LOW = 65, 1.0
-KIDNEY_MOST, KIDNEY_RDA_ROOM = 1.3, 1.2
+KIDNEY_RDA_ROOM = 1.2
 BARIATRIC_LEAST_G = 60.0  # ASMBS 2016, from memory
 
 
@@ -66,44 +65,28 @@ def recommended_g_per_kg(person: Person) -> float | None:
     return None
 
 
-def _kidney_rate(person: Person) -> Rate | None:
-    """By stage and treatment; None without kidney disease. KDIGO 2024 gives 0.8 in G3-G5 and avoids
-    more than 1.3.
+def _rate_of_needs(person: Person) -> Rate | None:
+    """The rate that the table of needs gives this kind of person, the first row that says one; in
+    growth, pregnancy and breastfeeding never under the need. None for others.
     """
-    beside = "; KDIGO 2024: 0.8, and not above 1.3"
-    if person.conditions & DIALYSIS:
-        rate = Rate(1.0, 1.2, "on dialysis", KDOQI_SOURCE, True)
-    elif "transplant" in person.conditions:
-        rate = Rate(ADULT_RDA, KIDNEY_MOST, "kidney transplant", "KDIGO 2024, from memory", True)
-    elif person.conditions & LATE_KIDNEY_STAGES:
-        if person.conditions & DIABETES:
-            rate = Rate(0.6, 0.8, f"kidney disease with diabetes{beside}", KDOQI_SOURCE, True)
-        else:
-            rate = Rate(0.55, 0.60, f"kidney disease, not on dialysis{beside}", KDOQI_SOURCE, True)
-    elif person.conditions & KIDNEY_STAGES:
-        rate = Rate(
-            ADULT_RDA,
-            KIDNEY_MOST,
-            "kidney disease, stage G1 or G2",
-            "KDIGO 2024, from memory",
-            True,
-        )
-    else:
+    row = next((one for one in rows_of(person) if one.protein is not None), None)
+    if row is None or row.protein is None:
         return None
+    low, high = row.protein
+    why, source = row.who_words(person), row.cited
     least = recommended_g_per_kg(person)
-    if least is None or rate.low >= least:
-        return rate
-    why = f"{rate.why}; never below {least:g}, the need in growth, pregnancy or breastfeeding"
-    return Rate(
-        least, max(rate.high, least * KIDNEY_RDA_ROOM), why, f"{rate.source}; IOM 2005", True
-    )
+    if least is not None and low < least:
+        low, high = least, max(high, least * KIDNEY_RDA_ROOM)
+        why += f"; never below {least:g}, the need in growth, pregnancy or breastfeeding"
+        source += "; IOM 2005"
+    return Rate(low, high, why, source, row.protein_clinician)
 
 
 def rate_of(person: Person, school: School) -> Rate:
     """Protein per kg a day of a person under a school."""
-    kidney = _kidney_rate(person)
-    if kidney is not None:
-        return kidney
+    needed = _rate_of_needs(person)
+    if needed is not None:
+        return needed
     if person.growing and not person.pregnant and not person.breastfeeding:
         least = recommended_g_per_kg(person) or ADULT_RDA
         return Rate(

@@ -8,6 +8,7 @@ from dietetics.cautions.client_words import TOLD, told_to_client
 from dietetics.cautions.sentences import WORDS
 from dietetics.cautions.verdict import Verdict
 from dietetics.targets.conditions import conditions
+from dietetics.targets.needs_table import rows
 
 FOR_PRACTITIONERS = ("the client", "Record ", "Ask which medicines", "Consider ", "Refer ")
 
@@ -15,6 +16,7 @@ FOR_PRACTITIONERS = ("the client", "Record ", "Ask which medicines", "Consider "
 class ToldToTheClient(unittest.TestCase):
     def test_every_caution_is_decided_on(self) -> None:
         codes = {*WORDS, *(one.code for one in conditions().values() if one.code)}
+        codes |= {row.caution for row in rows().values() if row.caution}
         self.assertEqual(set(TOLD), codes)
 
     def test_nothing_speaks_about_the_client_or_to_the_practitioner(self) -> None:

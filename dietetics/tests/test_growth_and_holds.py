@@ -48,18 +48,24 @@ class Holds(unittest.TestCase):
     def test_each_reason_and_its_edge(self) -> None:
         for reason, yes, no in (
             ("pregnancy", {"pregnant": True}, {}),
-            ("breastfeeding-first-half-year", {"breastfeeding": True, "breastfeeding_month": 6},
-             {"breastfeeding": True, "breastfeeding_month": 7}),
-            ("breastfeeding-first-half-year", {"breastfeeding": True}, {}),
-            ("under-18", {"age_years": 17}, {"age_years": 18}),
+            ("breastfeeding", {"breastfeeding": True, "breastfeeding_month": 12}, {}),
+            ("growing", {"age_years": 18}, {"age_years": 19}),
             ("eating-disorder", {"conditions": frozenset({"eating-disorder"})}, {}),
-            ("low-bmi", {"weight_kg": 50.3}, {"weight_kg": 50.4}),  # 18.5 × 1.65² = 50.37
+            ("thin-for-age", {"weight_kg": 50.3}, {"weight_kg": 50.4}),  # 18.5 × 1.65² = 50.37
             ("dialysis", {"conditions": frozenset({"peritoneal-dialysis"})},
             {"conditions": frozenset({"ckd-5"})}),
-            ("low-weight-over-70", {"age_years": 70, "weight_kg": 59.8}, {"age_years": 70,
-            "weight_kg": 60.0}),
-            ("low-weight-over-70", {"age_years": 70, "weight_kg": 59.8}, {"age_years": 69,
-            "weight_kg": 59.8}),
+            ("bmi-under-20", {"weight_kg": 54.4}, {"weight_kg": 54.5}),  # 20 × 1.65² = 54.45
+            ("old-and-not-heavy", {"age_years": 65, "weight_kg": 68.0}, {"age_years": 65,
+            "weight_kg": 68.1}),  # 25 × 1.65² = 68.06
+            ("old-and-not-heavy", {"age_years": 65, "weight_kg": 68.0}, {"age_years": 64,
+            "weight_kg": 68.0}),
+            ("osteoporosis", {"conditions": frozenset({"osteoporosis"}), "weight_kg": 68.0},
+             {"conditions": frozenset({"osteoporosis"}), "weight_kg": 68.1}),
+            ("heart-failure", {"conditions": frozenset({"heart-failure"})}, {}),
+            ("unintended-loss", {"loss_percent": 5, "loss_unintended": True},
+             {"loss_percent": 5}),
+            ("refeeding-two-signs", {"weight_kg": 50, "loss_percent": 10},
+             {"weight_kg": 50, "loss_percent": 9}),
         ):  # fmt: skip
             with self.subTest(reason=reason, no=no):
                 self.assertIn(reason, hold_reasons(self.person(**yes)))
@@ -68,7 +74,7 @@ class Holds(unittest.TestCase):
     def test_before_pregnancy_counts_for_the_bmi(self) -> None:
         thin = self.person(pregnant=True, weight_kg=60, weight_before_kg=48)
         self.assertAlmostEqual(thin.bmi, 48 / 1.65**2)
-        self.assertIn("low-bmi", hold_reasons(thin))
+        self.assertIn("thin-for-age", hold_reasons(thin))
 
     def test_impossible_stages(self) -> None:
         for changes in (

@@ -52,6 +52,16 @@ class ProteinOfEveryKindOfPerson(unittest.TestCase):
         (conditions("ckd-3", "diabetes-2"), 0.6, 0.8, True),
         (conditions("dialysis"), 1.0, 1.2, True),
         (conditions("transplant"), 0.8, 1.3, True),
+        (
+            conditions("ckd-3", "insulin", "diabetes-2"),
+            0.8,
+            1.3,
+            True,
+        ),  # KDIGO 2024: not restricted
+        (conditions("ckd-4", "frail"), 0.8, 1.3, True),
+        (conditions("ckd-3", age=80), 0.8, 1.3, True),
+        (conditions("sarcopenia"), 1.2, 1.5, False),
+        (conditions("cancer"), 1.0, 1.5, False),
         (conditions("ckd-3", age=30, pregnant=True), 1.1, 1.32, True),
         (conditions("ckd-3", age=10), 0.95, 1.14, True),
         (conditions("dialysis", age=30, breastfeeding=True), 1.3, 1.56, True),

@@ -16,6 +16,7 @@ from dietetics.targets.conditions import conditions
 from dietetics.targets.measurements import read_height_cm, read_weight_kg
 from dietetics.targets.person import ACTIVITIES, GOALS, age_years_on
 from dietetics.targets.schools import DEFAULT_SCHOOL, schools
+from dietetics.targets.slips import slips
 from dietetics.targets.supplements import read_supplements
 from roundpantry.clients.models import Client, OwnSchool
 from roundpantry.clients.records import newest_weight, person_of, school_choices
@@ -27,6 +28,7 @@ CONDITION_CHOICES = [
     (title, [(one.key, one.name) for one in conditions().values() if one.kind == kind])
     for title, kind in KINDS
 ]
+NO_FACTS = ("mark", "sure")  # fields of the form that are nothing of the client
 POSSIBLE = {
     "age_years": (1, 120, "years"),
     "height_cm": (50, 250, "cm"),
@@ -66,6 +68,8 @@ class ClientForm(forms.ModelForm):  # type: ignore[type-arg]  # no generic when 
     )
     school = forms.ChoiceField(required=False, label="Dietary approach")
     mark = forms.CharField(required=False, max_length=80, widget=forms.HiddenInput)
+    # shown once a height or a weight was asked about
+    sure = forms.BooleanField(required=False, label="It is right", widget=forms.HiddenInput)
 
     class Meta:
         model = Client
@@ -88,6 +92,16 @@ class ClientForm(forms.ModelForm):  # type: ignore[type-arg]  # no generic when 
             "breastfeeding_month",
             "deficit_by",
             "deficit_on",
+            "lost_kg",
+            "lost_unintended",
+            "eats_little_days",
+            "appetite",
+            "babies",
+            "usual_sodium_mg",
+            "usual_vitamin_k_ug",
+            "clinician_energy_kcal",
+            "clinician_energy_by",
+            "clinician_energy_on",
             "supplements",
             "allergies",
             "dislikes",
@@ -110,6 +124,7 @@ class ClientForm(forms.ModelForm):  # type: ignore[type-arg]  # no generic when 
                 attrs={"rows": 2, "placeholder": "B12 50 µg daily, vitamin D 25 µg"}
             ),
             "deficit_on": forms.DateInput(attrs={"type": "date"}),
+            "clinician_energy_on": forms.DateInput(attrs={"type": "date"}),
             "notes": forms.Textarea(attrs={"rows": 3}),
         }
         help_texts = {
@@ -123,6 +138,9 @@ class ClientForm(forms.ModelForm):  # type: ignore[type-arg]  # no generic when 
                 "Only if weight loss needs a clinician's agreement: who agreed, and when."
             ),
             "weight_before_kg": "Used for the planned weight gain.",
+            "usual_sodium_mg": "With lithium: what they ate before. Empty: no target of sodium.",
+            "usual_vitamin_k_ug": "With warfarin: what they ate before. Empty: no target of it.",
+            "clinician_energy_kcal": "Takes the place of ours, for example after surgery.",
         }
 
     def __init__(self, user: User, *args: Any, **kwargs: Any) -> None:
@@ -142,7 +160,7 @@ class ClientForm(forms.ModelForm):  # type: ignore[type-arg]  # no generic when 
         if newest is not None:
             told = f"{newest.value:.1f} kg on {day_text(newest.day)}"
             self.fields["weight_kg"].help_text = f"targets use this one; last measured {told}"
-        for name in ("activity", "goal", "pace_kg_per_week", "household"):
+        for name in ("activity", "goal", "pace_kg_per_week", "household", "appetite", "babies"):
             self.fields[name].required = False
         for name, key in (("activity", ACTIVITIES), ("goal", GOALS)):
             _offer(self.fields[name], list(key.items()))
@@ -157,6 +175,8 @@ class ClientForm(forms.ModelForm):  # type: ignore[type-arg]  # no generic when 
             ("goal", "hold"),
             ("pace_kg_per_week", 0.5),
             ("household", 1),
+            ("appetite", "good"),
+            ("babies", 1),
             ("school", DEFAULT_SCHOOL),
         ):
             if cleaned.get(name) in (None, ""):
@@ -176,6 +196,8 @@ class ClientForm(forms.ModelForm):  # type: ignore[type-arg]  # no generic when 
                 message = f"{value} {unit} is outside the possible range of {low} to {high} {unit}."
                 self.add_error(field, ValidationError(message))
         self._clean_stage(cleaned)
+        if not self.errors and not cleaned.get("sure"):
+            self._ask_about_slips(cleaned)
         if not self.errors:
             try:
                 person_of(cleaned)
@@ -186,6 +208,18 @@ class ClientForm(forms.ModelForm):  # type: ignore[type-arg]  # no generic when 
                 }.get(error.code)
                 self.add_error(at, str(error))
         return cleaned
+
+    def _ask_about_slips(self, cleaned: dict[str, Any]) -> None:
+        """Ask about a height or a weight that is unlikely; nothing is taken before an answer."""
+        cm, kg = float(cleaned["height_cm"]), float(cleaned["weight_kg"])
+        before = self.instance
+        if before.pk and (cm, kg) == (float(before.height_cm), float(before.weight_kg)):
+            return
+        newest = newest_weight(before)
+        last_kg = newest.value if newest is not None else None
+        for slip in slips(cm, kg, float(cleaned["age_years"]), last_kg):
+            self.add_error(slip.field, f"{slip.words} If so, tick “It is right” and save again.")
+            self.fields["sure"].widget = forms.CheckboxInput()
 
     def _clean_stage(self, cleaned: dict[str, Any]) -> None:
         """Weeks and months belong to their stage; a note needs a name and a day; supplements must
@@ -198,11 +232,20 @@ class ClientForm(forms.ModelForm):  # type: ignore[type-arg]  # no generic when 
             for name in names:
                 if not cleaned.get(stage):
                     cleaned[name] = None
-        if bool((cleaned.get("deficit_by") or "").strip()) != bool(cleaned.get("deficit_on")):
-            self.add_error("deficit_by", "A clinician's note needs both a name and a date.")
-        day = cleaned.get("deficit_on")
-        if day is not None and day > clock.today():
-            self.add_error("deficit_on", f"{day_text(day)} is in the future.")
+        for by, on in (
+            ("deficit_by", "deficit_on"),
+            ("clinician_energy_by", "clinician_energy_on"),
+        ):
+            if bool((cleaned.get(by) or "").strip()) != bool(cleaned.get(on)):
+                self.add_error(by, "A clinician's note needs both a name and a date.")
+            day = cleaned.get(on)
+            if day is not None and day > clock.today():
+                self.add_error(on, f"{day_text(day)} is in the future.")
+        figure = cleaned.get("clinician_energy_kcal")
+        if figure is not None and not (cleaned.get("clinician_energy_by") or "").strip():
+            self.add_error("clinician_energy_by", "Enter who set the energy, and when.")
+        if not cleaned.get("pregnant"):
+            cleaned["babies"] = 1
         try:
             read_supplements(cleaned.get("supplements") or "")
         except DieteticsError as error:
@@ -210,7 +253,7 @@ class ClientForm(forms.ModelForm):  # type: ignore[type-arg]  # no generic when 
 
     def facts(self) -> dict[str, Any]:
         """The cleaned facts, ready to be stored."""
-        return {name: value for name, value in self.cleaned_data.items() if name != "mark"}
+        return {name: value for name, value in self.cleaned_data.items() if name not in NO_FACTS}
 
     def seen_mark(self) -> str:
         """What told the client apart when the form was opened; nothing when it is a new one."""

@@ -9,7 +9,7 @@ from django.conf import settings
 from django.db import models
 
 from dietetics.targets.conditions import CONDITIONS
-from dietetics.targets.person import ACTIVITIES, CHILD_UNTIL, GOALS, age_years_on
+from dietetics.targets.person import ACTIVITIES, APPETITES, CHILD_UNTIL, GOALS, age_years_on
 from dietetics.targets.schools import DEFAULT_SCHOOL
 from roundpantry.counter import clock
 from roundpantry.counter.moments import MomentField
@@ -48,6 +48,20 @@ class Client(models.Model):
     )
     deficit_by = models.CharField("deficit agreed by (clinician)", max_length=80, blank=True)
     deficit_on = models.DateField("agreed on", null=True, blank=True)
+    lost_kg = models.FloatField("weight lost in the last six months (kg)", null=True, blank=True)
+    lost_unintended = models.BooleanField("lost without wanting it", default=False)
+    eats_little_days = models.PositiveSmallIntegerField(
+        "days of eating little or nothing", null=True, blank=True
+    )
+    appetite = models.CharField(max_length=8, default="good", choices=list(APPETITES.items()))
+    babies = models.PositiveSmallIntegerField("children expected", default=1)
+    usual_sodium_mg = models.FloatField("usual sodium (mg a day)", null=True, blank=True)
+    usual_vitamin_k_ug = models.FloatField("usual vitamin K (µg a day)", null=True, blank=True)
+    clinician_energy_kcal = models.FloatField(
+        "energy set by a clinician (kcal a day)", null=True, blank=True
+    )
+    clinician_energy_by = models.CharField("energy set by (clinician)", max_length=80, blank=True)
+    clinician_energy_on = models.DateField("set on", null=True, blank=True)
     supplements = models.TextField("supplements", blank=True)
     allergies = models.JSONField(default=list, blank=True)
     dislikes = models.TextField("dislikes and foods avoided", blank=True)

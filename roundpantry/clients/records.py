@@ -75,7 +75,24 @@ def person_of(facts: Mapping[str, Any]) -> Person:
         _number_of(facts, "weight_before_kg"),
         _number_of(facts, "breastfeeding_month"),
         note_of(facts.get("deficit_by", ""), facts.get("deficit_on")),
+        loss_percent=_lost_share(facts),
+        loss_unintended=bool(facts.get("lost_unintended")),
+        eats_little_days=_number_of(facts, "eats_little_days"),
+        appetite=facts.get("appetite") or "good",
+        babies=int(facts.get("babies") or 1),
+        usual_sodium_mg=_number_of(facts, "usual_sodium_mg"),
+        usual_vitamin_k_ug=_number_of(facts, "usual_vitamin_k_ug"),
+        clinician_energy_kcal=_number_of(facts, "clinician_energy_kcal"),
+        clinician_energy_note=note_of(
+            facts.get("clinician_energy_by", ""), facts.get("clinician_energy_on")
+        ),
     )
+
+
+def _lost_share(facts: Mapping[str, Any]) -> float | None:
+    """The share (%) of the weight before that was lost."""
+    lost = _number_of(facts, "lost_kg")
+    return None if lost is None else 100 * lost / (float(facts["weight_kg"]) + lost)
 
 
 def note_of(by: str | None, on: Any) -> ClinicianNote | None:
@@ -88,7 +105,9 @@ PERSON_FACTS = (
     "conditions", "pregnant",
     "breastfeeding", "goal_weight_kg", "meals_a_day", "pregnancy_week", "weight_before_kg",
     "breastfeeding_month",
-    "deficit_by", "deficit_on",
+    "deficit_by", "deficit_on", "lost_kg", "lost_unintended", "eats_little_days", "appetite",
+    "babies", "usual_sodium_mg", "usual_vitamin_k_ug", "clinician_energy_kcal",
+    "clinician_energy_by", "clinician_energy_on",
 )  # fmt: skip
 
 

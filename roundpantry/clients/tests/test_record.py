@@ -7,7 +7,9 @@ import json
 from django.urls import reverse
 
 from roundpantry.clients.models import Client
+from roundpantry.clients.records import person_of_client
 from roundpantry.demo.tests.support import WithDemo
+from roundpantry.targets.records import proposal_of
 
 FACTS = {
     "name": "Edda Rosenkilde", "sex": "female", "age_years": "34", "height_cm": "165",
@@ -54,6 +56,51 @@ class Record(WithDemo):
         answer = self.client.post(reverse("clients:new"), {**FACTS, "weight_kg": "heavy"})
         self.assertContains(answer, "was not understood as a weight", status_code=422)
         self.assertContains(answer, 'value="heavy"', status_code=422)
+
+    def test_a_slip_is_asked_about_and_nothing_is_taken_silently(self) -> None:
+        for changes, words in (
+            ({"weight_kg": "7.14"}, "71 kg"),
+            ({"height_cm": "65", "weight_kg": "154"}, "exchanged"),
+            ({"weight_kg": "400"}, "BMI of 146.9"),
+        ):
+            answer = self.client.post(reverse("clients:new"), {**FACTS, **changes})
+            self.assertContains(answer, words, status_code=422)
+            self.assertContains(answer, 'type="checkbox" name="sure"', status_code=422)
+        self.assertFalse(Client.objects.filter(name="Edda Rosenkilde").exists())
+        sure = {**FACTS, "weight_kg": "30", "sure": "on"}
+        self.client.post(reverse("clients:new"), sure)
+        made = Client.objects.get(name="Edda Rosenkilde")
+        self.assertEqual(made.weight_kg, 30)
+        change = reverse("clients:change", args=[made.pk])
+        same = self.client.post(change, {**FACTS, "weight_kg": "30", "notes": "thin"})
+        self.assertEqual(same.status_code, 302)  # what was answered is not asked again
+        answer = self.client.post(change, {**FACTS, "weight_kg": "66"})
+        self.assertContains(answer, "Perhaps 66 is in pounds", status_code=422)
+
+    def test_at_risk_of_refeeding_there_is_no_energy_target_and_it_is_said(self) -> None:
+        thin = {**FACTS, "weight_kg": "41", "goal": "gain", "sure": "on"}
+        self.client.post(reverse("clients:new"), thin)
+        made = Client.objects.get(name="Edda Rosenkilde")
+        page = self.client.get(reverse("clients:detail", args=[made.pk]))
+        self.assertContains(page, "Risk of refeeding")
+        self.assertIsNone(proposal_of(made).target("energy_kcal"))
+        set_by = {"clinician_energy_kcal": "410", "clinician_energy_by": "Dr M. Example"}
+        change = reverse("clients:change", args=[made.pk])
+        self.assertContains(
+            self.client.post(change, {**thin, **set_by}), "both a name and a date", status_code=422
+        )
+        self.client.post(change, {**thin, **set_by, "clinician_energy_on": "2026-11-02"})
+        made.refresh_from_db()
+        self.assertEqual(proposal_of(made).target("energy_kcal").window.high, 430)
+
+    def test_weight_that_was_lost_is_kept_in_kg_and_counted_in_per_cent(self) -> None:
+        lost = {"lost_kg": "5", "lost_unintended": "on", "appetite": "poor", "weight_kg": "57"}
+        self.client.post(reverse("clients:new"), {**FACTS, **lost})
+        made = Client.objects.get(name="Edda Rosenkilde")
+        self.assertAlmostEqual(person_of_client(made).loss_percent, 100 * 5 / 62)
+        page = self.client.get(reverse("clients:detail", args=[made.pk]))
+        self.assertContains(page, "without wanting it")
+        self.assertContains(page, "Small, energy-rich meals")
 
     def test_age_from_the_date_of_birth(self) -> None:
         self.client.post(
