@@ -100,6 +100,8 @@ class BesideTheWeek(BrowserTestCase):
     def test_handed_over_then_changed_makes_a_version_that_can_be_compared(self) -> None:
         self.go(f"{self.url}versions/")
         self.page.get_by_label("Note for the client").fill("Begin on Monday.")
+        for reason in self.page.get_by_label("Goes out all the same").all():
+            reason.fill("Agreed with her.")
         self.page.get_by_role("button", name="Hand over").click()
         expect(self.page.locator("main")).to_contain_text("handed over")
         self.go(self.url)

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from typing import Any
+from typing import Any, cast
 
 from django import forms
 from django.http import QueryDict
@@ -14,6 +14,7 @@ from roundpantry.counter.forms import NumberField, WholeField, problem_of
 from roundpantry.weeks.cell_changes import SentChange
 
 MOST_FREE = 3
+MOST_REASONS = 60  # of a week that is handed over
 MOST_MAINS, MOST_APART, MOST_USES, MOST_NUMBER = 28, 7, 28, 999_999
 EVENINGS = [(str(day), str(day)) for day in range(-1, 7)]
 
@@ -99,6 +100,13 @@ class HandOverForm(forms.Form):
     """What is said to the client when a week is handed over."""
 
     note = forms.CharField(required=False, max_length=2000)
+
+    def reasons(self) -> dict[str, str]:
+        """The reason given for each obstacle, by its key; one without a reason is left out."""
+        sent = cast(QueryDict, self.data)
+        keys, given = sent.getlist("obstacle"), sent.getlist("reason")
+        pairs = zip(keys[:MOST_REASONS], given, strict=False)
+        return {key: reason.strip()[:400] for key, reason in pairs if reason.strip()}
 
 
 class CellChangeForm(forms.Form):

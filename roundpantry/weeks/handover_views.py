@@ -25,15 +25,17 @@ from roundpantry.counter.long_work import few_uploads_at_once
 from roundpantry.counter.requests import Request, name_of
 from roundpantry.targets.records import proposal_of
 from roundpantry.weeks import files, services
-from roundpantry.weeks.forms import TakeInForm
+from roundpantry.weeks.forms import HandOverForm, TakeInForm
+from roundpantry.weeks.gate import address_of, obstacles
 from roundpantry.weeks.models import Week
 from roundpantry.weeks.records import plan_value, weeks_of
 from roundpantry.weeks.version_differences import differences
-from roundpantry.weeks.views import moved_on, week_or_404
+from roundpantry.weeks.views import moved_on, render_moved_on, week_or_404
 from roundpantry.weeks.week_page import heads_of, lanes_of, out_words, week_page
 from roundpantry.weeks.week_snapshot import (
     WeekSnapshot,
     cautions_of,
+    kept_of,
     left_overs,
     phosphorus_of_week,
     problems_of,
@@ -241,10 +243,40 @@ def _side(week: Week, key: str, names: dict[str, str], own: bool) -> dict[str, A
     }
 
 
+@require_POST
+def hand_over(request: Request, pk: int) -> HttpResponse:
+    """Freeze the week as it is given to the client, when nothing stops it and everything else in
+    its way has a reason; the reasons are kept with it.
+    """
+    now, form = week_or_404(request, pk), HandOverForm(request.POST)
+    if not form.is_valid():
+        return _versions(request, now, problem_of(form))
+    in_the_way = obstacles(snapshot_of(now))
+    reasons = form.reasons()
+    if any(one.is_stop for one in in_the_way):
+        return _versions(request, now, "Not handed over: something has to be mended first.")
+    if any(one.key not in reasons for one in in_the_way):
+        return _versions(request, now, "Not handed over: give a reason for each of these.")
+    by = name_of(request.user)
+    known = [
+        {"key": one.key, "words": one.words, "reason": reasons[one.key], "by": by}
+        for one in in_the_way
+    ]
+    try:
+        kept = {**kept_of(now), "known": known}
+        services.hand_over(now, now.revision, kept, form.cleaned_data["note"])
+    except services.MovedOnError:
+        return render_moved_on(request, pk, "hand over")
+    return redirect("weeks:versions", pk)
+
+
 @require_safe
 def versions(request: Request, pk: int) -> HttpResponse:
-    """Every version of a week, and what differs between two."""
-    week = week_or_404(request, pk)
+    """Every version of a week, what differs between two, and what stands in the way of this one."""
+    return _versions(request, week_or_404(request, pk))
+
+
+def _versions(request: Request, week: Week, problem: str = "") -> HttpResponse:
     rows = list(Week.objects.filter(client=week.client, start=week.start).order_by("version"))
     chosen = request.GET.get("with", "")
     other = next((row for row in rows if str(row.pk) == chosen and row.pk != week.pk), None)
@@ -255,8 +287,26 @@ def versions(request: Request, pk: int) -> HttpResponse:
         "other": other,
         "differences": differences(other, week) if other else [],
         "figures": _figure_changes(other, week) if other else [],
+        **_in_the_way(request, week),
+        "known": week.kept.get("known", []),
+        "problem": problem,
+        "note": str(request.POST.get("note", ""))[:2000],
     }
-    return render(request, "weeks/versions.html", context)
+    return render(request, "weeks/versions.html", context, status=422 if problem else 200)
+
+
+def _in_the_way(request: Request, week: Week) -> dict[str, Any]:
+    """What stops a week and what wants a word, with where it is mended and the reason typed."""
+    if week.frozen_at is not None:
+        return {"stops": [], "words": []}
+    found = snapshot_of(week)
+    form = HandOverForm(request.POST)
+    typed = form.reasons() if form.is_valid() else {}
+    rows = [(one, address_of(one, found), typed.get(one.key, "")) for one in obstacles(found)]
+    return {
+        "stops": [row for row in rows if row[0].is_stop],
+        "words": [row for row in rows if not row[0].is_stop],
+    }
 
 
 def _figure_changes(before: Week, after: Week) -> list[tuple[str, str, str]]:

@@ -26,11 +26,11 @@ from roundpantry.counter.why_drawer import render_why
 from roundpantry.shelf.records import preferences_of, shelf_of
 from roundpantry.weeks import day_page, services, week_drawer
 from roundpantry.weeks.cell_changes import ACTIONS
-from roundpantry.weeks.forms import CellChangeForm, DishChoiceForm, HandOverForm, NewWeekForm
+from roundpantry.weeks.forms import CellChangeForm, DishChoiceForm, NewWeekForm
 from roundpantry.weeks.models import Week
 from roundpantry.weeks.records import available_dishes, earlier_uses, week_targets_of, weeks_of
 from roundpantry.weeks.week_page import week_page
-from roundpantry.weeks.week_snapshot import cautions_of, kept_of, snapshot_of, week_scope
+from roundpantry.weeks.week_snapshot import cautions_of, snapshot_of, week_scope
 
 KEPT_FIELDS = ("day", "meal", "dish", "name", "scale")
 MOVED_ON = (
@@ -297,19 +297,6 @@ def _keep_typed(rows: list[dict[str, object]], form: DishChoiceForm) -> None:
                 "travels": form.cleaned_data.get("travels", False),
                 "liking": form.cleaned_data.get("liking", row["liking"]),
             }
-
-
-@require_POST
-def hand_over(request: Request, pk: int) -> HttpResponse:
-    """Freeze the week as it is given to the client."""
-    now, form = week_or_404(request, pk), HandOverForm(request.POST)
-    if not form.is_valid():
-        return render_week(request, now, problem_of(form))
-    try:
-        services.hand_over(now, now.revision, kept_of(now), form.cleaned_data["note"])
-    except services.MovedOnError:
-        return render_moved_on(request, pk, "hand over")
-    return redirect("weeks:versions", pk)
 
 
 @require_POST

@@ -22,8 +22,10 @@ from dietetics.week.question import Question
 from roundpantry.clients.models import Acknowledgement, Client
 from roundpantry.demo.tests.practice import load_practice
 from roundpantry.demo.tests.support import ReadsWords
+from roundpantry.targets.models import TargetSet
 from roundpantry.weeks import files, planning, search_queue, services
 from roundpantry.weeks.day_page import why_day
+from roundpantry.weeks.gate import obstacles
 from roundpantry.weeks.models import DishChoice, Search, Week
 from roundpantry.weeks.planning_facts import gather, rules_of
 from roundpantry.weeks.services import add_week
@@ -625,7 +627,13 @@ class BySolver(Weeks):
 class GivenOn(Weeks):
     def test_a_week_handed_over_is_frozen_and_an_edit_makes_the_next_version(self) -> None:
         kept = self.plan()
-        self.client.post(reverse("weeks:hand-over", args=[self.week.pk]), {"note": "As agreed."})
+        address = reverse("weeks:hand-over", args=[self.week.pk])
+        in_the_way = obstacles(snapshot_of(self.week))
+        self.assertFalse(any(one.is_stop for one in in_the_way))
+        keys = [one.key for one in in_the_way]
+        self.client.post(
+            address, {"note": "As agreed.", "obstacle": keys, "reason": ["agreed"] * len(keys)}
+        )
         answer = self.act("clear", day=0, meal=0)
         self.assertEqual(answer.status_code, 204)
         newer = Week.objects.get(client=self.rower, start=self.week.start, version=2)
@@ -635,6 +643,46 @@ class GivenOn(Weeks):
         page = self.client.get(reverse("weeks:versions", args=[newer.pk]))
         self.assertContains(page, "Monday breakfast: Bow-wave breakfast → nothing")
         self.assertContains(page, "Average day")
+
+    def test_what_is_in_the_way_is_mended_or_answered_and_the_answer_is_kept(self) -> None:
+        address = reverse("weeks:hand-over", args=[self.week.pk])
+        page = self.client.get(reverse("weeks:versions", args=[self.week.pk]))
+        key = page.context["words"][0][0].key
+        refused = self.client.post(address, {"note": "As agreed."})
+        self.assertContains(refused, "give a reason", status_code=422)
+        self.assertContains(refused, "As agreed.", status_code=422)
+        self.assertIsNone(Week.objects.get(pk=self.week.pk).frozen_at)
+        keys = [one.key for one, _, _ in page.context["words"]]
+        given = {"obstacle": keys, "reason": [f"because {n}" for n in range(len(keys))]}
+        half = self.client.post(address, {"obstacle": keys, "reason": ["because 0"]})
+        self.assertEqual(half.status_code, 422 if len(keys) > 1 else 302)
+        Week.objects.filter(pk=self.week.pk).update(frozen_at=None)
+        self.assertEqual(self.client.post(address, given).status_code, 302)
+        known = Week.objects.get(pk=self.week.pk).kept["known"]
+        self.assertEqual((known[0]["key"], known[0]["reason"]), (key, "because 0"))
+        page = self.client.get(reverse("weeks:versions", args=[self.week.pk]))
+        self.assertContains(page, "Known when it was handed over")
+        self.assertContains(page, "because 0")
+
+    def test_a_stop_cannot_be_talked_away(self) -> None:
+        self.rower.bowls.first().delete()
+        TargetSet.objects.filter(client=self.rower).delete()
+        address = reverse("weeks:hand-over", args=[self.week.pk])
+        in_the_way = obstacles(snapshot_of(Week.objects.get(pk=self.week.pk)))
+        stops = [one for one in in_the_way if one.is_stop]
+        self.assertIn("no-targets", {one.key for one in stops})
+        keys = [one.key for one in in_the_way]
+        answer = self.client.post(address, {"obstacle": keys, "reason": ["all the same"] * 40})
+        self.assertContains(answer, "mended first", status_code=422)
+        self.assertContains(answer, "disabled", status_code=422)
+        self.assertIsNone(Week.objects.get(pk=self.week.pk).frozen_at)
+
+    def test_dialysis_is_not_handed_over_without_its_limits(self) -> None:
+        Client.objects.filter(pk=self.rower.pk).update(conditions=["dialysis"])
+        week = Week.objects.get(pk=self.week.pk)
+        keys = {one.key for one in obstacles(snapshot_of(week)) if one.is_stop}
+        needed = {"needed-potassium_mg", "needed-phosphorus_mg", "needed-sodium_mg"}
+        self.assertLessEqual(needed, keys)
 
     def test_frozen_figures_stay_when_a_dish_changes(self) -> None:
         before = kept_of(self.week)["days"][0]["energy_kcal"]
