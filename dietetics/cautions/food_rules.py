@@ -15,7 +15,7 @@ from dietetics.targets.conditions import POTASSIUM_WATCHED
 OXALATE_FAMILIES = frozenset(
     {"spinach", "chard", "beet-greens", "almonds", "almond-flour", "almond-butter"}
 )
-SOY_GROUP = "soy-food"
+SOY, OIL_GROUP = "soy", "oil"
 NUTMEG_FAMILIES = frozenset({"nutmeg"})
 NUTMEG_G = 5.0  # about two teaspoons at once make ill; case reports, from memory
 HIGH_POTASSIUM_MG = (
@@ -101,8 +101,10 @@ def soy_at_thyroid_hour(meal: MealFacts) -> Iterator[Verdict]:
 
 
 def holds_soy(eaten: Sequence[Eaten]) -> bool:
-    """True for a meal with soy foods."""
-    return any(one.food.group == SOY_GROUP for one in eaten)
+    """True for a meal with soy in any food: milk, mince and sauce as well as tofu. Its oil holds
+    none of what binds the medicine.
+    """
+    return any(SOY in one.food.allergens and one.food.group != OIL_GROUP for one in eaten)
 
 
 @asked_of(MEAL)

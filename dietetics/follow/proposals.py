@@ -16,6 +16,7 @@ from datetime import date
 from dietetics.follow.course import Course, Judgement
 from dietetics.follow.eaten import Adherence
 from dietetics.follow.observed_energy import ObservedEnergy
+from dietetics.follow.red_flags import RedFlag, Scales, red_flags
 from dietetics.targets.conditions import KIDNEY
 from dietetics.targets.deficit_holds import hold_reasons, reason_words
 from dietetics.targets.energy import FLOOR_KCAL, KCAL_PER_KG, SPAN
@@ -30,6 +31,7 @@ NEAR_GOAL_KG = 4.5  # about ten pounds: the pace halves (common practice)
 HUNGRY_FROM = 3.5  # mean of the scores of two weeks, 5 is very hungry
 MISSED_FROM = 0.5  # of the days
 UNINTENDED_SHARE = 0.05  # of the weight lost in six months without wanting it (common practice)
+LEAST_WEIGH_INS, LEAST_DAYS, LEAST_WRITTEN = 4, 14, 0.5  # common practice
 NEVER_LOWERED = "Nothing that lowers energy is proposed"
 
 
@@ -46,11 +48,40 @@ class BloodFlag:
 
 
 @dataclass(frozen=True)
+class Basis:
+    """What a change of energy would rest on, since targets were changed last: how many weigh-ins,
+    over how many days, and the share of those days of which something was written down.
+    """
+
+    weigh_ins: int = LEAST_WEIGH_INS
+    days: int = LEAST_DAYS
+    written: float = LEAST_WRITTEN
+
+    @property
+    def is_enough(self) -> bool:
+        """Whether a change may rest on it."""
+        return (
+            self.weigh_ins >= LEAST_WEIGH_INS
+            and self.days >= LEAST_DAYS
+            and self.written >= LEAST_WRITTEN
+        )
+
+    def words(self) -> str:
+        """What there is, in words."""
+        weighed = f"{self.weigh_ins} weigh-in{'' if self.weigh_ins == 1 else 's'}"
+        return (
+            f"{weighed} over {self.days} days since the targets were changed last, and something "
+            f"written down on {self.written:.0%} of them."
+        )
+
+
+@dataclass(frozen=True)
 class FollowFacts:
     """All that a proposal looks at. `agreed` is the agreed pace in kg a week, negative for less;
     `energy` the daily window in kcal; `clinicians` the keys of figures a clinician set; `missed`
     the share of days on which a level was missed, by nutrient; `hunger` the mean score of two
-    weeks; `densest` the dish of the last week with most kcal in a gram.
+    weeks; `densest` the dish of the last week with most kcal in a gram; `basis` what a change of
+    energy would rest on.
     """
 
     person: Person
@@ -68,6 +99,12 @@ class FollowFacts:
     blood: Sequence[BloodFlag] = ()
     clinicians: frozenset[str] = frozenset()
     densest: tuple[str, float] | None = None
+    basis: Basis = Basis()
+
+    @property
+    def flags(self) -> tuple[RedFlag, ...]:
+        """What is somebody else's to look at first."""
+        return red_flags(self.person, Scales(self.pace, self.weight_kg, self.lost_share))
 
 
 @dataclass(frozen=True)
@@ -102,7 +139,7 @@ class Withheld:
 def withheld(facts: FollowFacts) -> tuple[Withheld, ...]:
     """What forbids a proposal that lowers energy, and what must be looked at first."""
     person = facts.person
-    found = []
+    found = [Withheld(flag.key, f"{flag.text} {flag.action}") for flag in facts.flags]
     for code in hold_reasons(person):
         words = reason_words(code, person)
         found.append(Withheld(code, f"{NEVER_LOWERED}: {words}."))
@@ -189,6 +226,16 @@ def _first_the_diary(facts: FollowFacts) -> list[Proposal]:
         Course.FASTER,
     )
     known = facts.adherence
+    if off and not facts.basis.is_enough and known is not None and known.meals:
+        return [
+            Proposal(
+                "weigh-first",
+                "Weigh and write down first",
+                f"The pace is not as agreed. There are {facts.basis.words()}",
+                f"Energy is changed on {LEAST_WEIGH_INS} weigh-ins over {LEAST_DAYS} days, with "
+                "half of the days written down; one change rests on one set of them.",
+            )
+        ]
     if known is None or not known.meals:
         if not off:
             return []
@@ -210,6 +257,8 @@ def _first_the_diary(facts: FollowFacts) -> list[Proposal]:
 def _may_change_energy(facts: FollowFacts, lower: bool) -> bool:
     """Nobody's energy is lowered where that is held back, and nobody's who set it is named."""
     if facts.energy is None or "energy_kcal" in facts.clinicians or facts.pace is None:
+        return False
+    if not facts.basis.is_enough or facts.flags:
         return False
     known = facts.adherence
     otherwise = known is not None and known.share_planned < FIRST_TALK_UNDER

@@ -20,7 +20,7 @@ from dietetics.week.plan import Plan
 
 MAIN_SHARE = 0.20  # of the day's energy from which a meal is a main one
 OUTSIDE = 0.25  # of its energy, by which a meal may lie outside without a word
-OPEN = "allergens-open"
+OPEN, ENERGY = "allergens-open", "energy_kcal"
 # where an obstacle is mended
 WEEK, TARGETS, CLIENT, DISHES = "week", "targets", "client", "dishes"
 
@@ -51,7 +51,8 @@ class WeekToHandOver:
 
     `windows` are the client's daily ones, None where no targets are set; `set_by_clinician` the
     nutrients whose figure a clinician gave; `needed` what must have been given, with why. Verdicts
-    come with whether they were reviewed. `usual` is the most food that is usual for the client.
+    come with whether they were reviewed. `usual` is the most food that is usual for the client,
+    `changed` the nutrients of which the record asks for another target than is set.
     """
 
     plan: Plan
@@ -64,6 +65,7 @@ class WeekToHandOver:
     needed: Sequence[tuple[str, str]] = ()
     verdicts: Sequence[tuple[Verdict, bool]] = ()
     usual: UsualFood | None = None
+    changed: Sequence[str] = ()
 
 
 def obstacles(week: WeekToHandOver) -> list[Obstacle]:
@@ -88,6 +90,10 @@ def _targets(week: WeekToHandOver) -> Iterator[Obstacle]:
         if key not in week.set_by_clinician:
             words = f"{why} Nobody has recorded it."
             yield Obstacle(f"needed-{key}", words, TARGETS, True)
+    if week.changed:
+        names = ", ".join(nutrient(key).name for key in week.changed)
+        words = f"The record asks for other targets than are set: {names}."
+        yield Obstacle("old-targets", words, TARGETS, ENERGY in week.changed)
 
 
 def _dishes(week: WeekToHandOver) -> Iterator[Obstacle]:
@@ -151,7 +157,7 @@ def _missed(week: WeekToHandOver) -> Iterator[Obstacle]:
 
 def _meals_outside(week: WeekToHandOver) -> Iterator[Obstacle]:
     """Meals that bring a quarter more or less energy than their window."""
-    energy = next((one for one in week.windows or () if one.key == "energy_kcal"), None)
+    energy = next((one for one in week.windows or () if one.key == ENERGY), None)
     shares = {share.name: share.energy for share in week.meals}
     if energy is None or energy.low is None or energy.high is None:
         return
@@ -162,7 +168,7 @@ def _meals_outside(week: WeekToHandOver) -> Iterator[Obstacle]:
         low, high = energy.low * share, energy.high * share
         out = []
         for d in week.counted:
-            kcal = week.days[d].meals[m]["energy_kcal"].amount
+            kcal = week.days[d].meals[m][ENERGY].amount
             if kcal is None or not week.plan.days[d].cells[m].entries:
                 continue
             if not low * (1 - OUTSIDE) <= kcal <= high * (1 + OUTSIDE):

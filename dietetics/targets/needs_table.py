@@ -35,6 +35,7 @@ class When(Struct, frozen=True, forbid_unknown_fields=True, rename={"and_": "and
     stage: str | None = None
     appetite: str | None = None
     goal: str | None = None
+    pregnancy_week_from: float | None = None
     thin_for_age: bool | None = None
     two_of: tuple[When, ...] = ()
 
@@ -71,6 +72,10 @@ class When(Struct, frozen=True, forbid_unknown_fields=True, rename={"and_": "and
                 or (little is not None and little >= self.eats_little_from)
             )
             and (not self.thin_for_age or person.bmi < person.bmi_least)
+            and (
+                self.pregnancy_week_from is None
+                or (person.pregnancy_week or self.pregnancy_week_from) >= self.pregnancy_week_from
+            )
         )
 
 

@@ -47,6 +47,26 @@ def age_years_on(day: date, born: date) -> int:
     return day.year - born.year - ((day.month, day.day) < (born.month, born.day))
 
 
+def pregnancy_week_on(day: date, said: float, said_on: date) -> float:
+    """The week of a pregnancy on `day`, when it was week `said` on `said_on`; at most the last.
+
+    >>> pregnancy_week_on(date(2026, 12, 15), 22, date(2026, 12, 1))
+    24
+    """
+    return min(LAST_WEEK, max(1, said + (day - said_on).days // 7))
+
+
+def breastfeeding_month_on(day: date, said: float, said_on: date) -> float:
+    """The month of breastfeeding on `day`, when it was month `said` on `said_on`.
+
+    >>> breastfeeding_month_on(date(2027, 2, 28), 2, date(2026, 12, 1))
+    4
+    """
+    months = (day.year - said_on.year) * 12 + day.month - said_on.month
+    months -= day.day < said_on.day
+    return min(LAST_MONTH, max(1, said + months))
+
+
 @dataclass(frozen=True)
 class ClinicianNote:
     """What a clinician decided, by whom and on which day (ISO date)."""

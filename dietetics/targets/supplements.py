@@ -133,12 +133,30 @@ def read_supplement(text: str) -> Supplement:
     return Supplement(text.strip(), key, round(value, 6))
 
 
+def _items(text: str) -> list[str]:
+    """The lines of a list: parted by lines, semicolons, and commas that part no number."""
+    found = re.split(r"[;\n]|,(?!\d)", readable(text))
+    return [item.strip() for item in found if item.strip()]
+
+
 def read_supplements(text: str) -> list[Supplement]:
     """Every supplement of a list with commas, semicolons or lines between. Raises
     `supplement-unreadable`.
     """
-    items = re.split(r"[;\n]|,(?!\d)", readable(text))
-    return [read_supplement(item) for item in items if item.strip()]
+    return [read_supplement(item) for item in _items(text)]
+
+
+def supplements_and_rest(text: str) -> tuple[list[Supplement], list[DieteticsError]]:
+    """The supplements of a list that are counted, and of each other line why it is not: it is kept
+    as it was written, and nobody is kept from recording it.
+    """
+    counted, rest = [], []
+    for item in _items(text):
+        try:
+            counted.append(read_supplement(item))
+        except DieteticsError as error:
+            rest.append(error)
+    return counted, rest
 
 
 def amounts_a_day(supplements: Iterable[Supplement]) -> dict[str, float]:

@@ -83,6 +83,12 @@ class Gate(unittest.TestCase):
         recorded = week(needed=needed, set_by_clinician=frozenset({"potassium_mg"}))
         self.assertEqual(obstacles(recorded), [])
 
+    def test_targets_that_are_older_than_the_record(self) -> None:
+        some = ["protein_g", "fibre_g"]
+        self.only(week(changed=some), "old-targets", False, "Protein, Fibre")
+        # energy of a week may be a deficit that the record now forbids
+        self.only(week(changed=["energy_kcal"]), "old-targets", True, "Energy")
+
     def test_a_dish_that_was_removed(self) -> None:
         self.only(week(dish=oats(250, gone=True)), "gone-Oats", True, "Monday, Tuesday")
         other = put(planned(), 1, 2, Entry("bowl-9", "Old soup", 0.25))

@@ -45,7 +45,6 @@ from dietetics.week.question_building import (
     main_meals,
     meals_suited,
     spare_dish,
-    steady_window,
     stock_of,
     travels_cold,
 )
@@ -417,10 +416,3 @@ class OverTime(unittest.TestCase):
         self.assertNotIn("fibre-jump", self.keys([beans], fibre_before_g=35))
         self.assertIn("every day", self.keys([beans])["b12"])
         self.assertIn("iodine", self.keys([beans]))
-
-    def test_steady_vitamin_k_keeps_two_days_within_half(self) -> None:
-        window = steady_window(
-            "vitamin_k_ug", [dish("a", "kale-raw", 50), dish("b", "cucumber-raw", 100)], 2
-        )
-        self.assertLessEqual(window.high / window.low, 1.5 + 1e-9)
-        self.assertIsNone(steady_window("vitamin_k_ug", [], 2))

@@ -132,20 +132,6 @@ def offer_of(
     )
 
 
-def steady_window(
-    key: str, dishes: Sequence[Dish], meals: int, swing: float = 0.2
-) -> Window | None:
-    """A window that keeps a nutrient steady from day to day: around the mean meal of what is
-    offered, times the meals of a day.
-
-    A fifth to either side keeps two days within half of each other. Only known parts are counted.
-    For vitamin K with warfarin.
-    """
-    amounts = [amount for dish in dishes if (amount := dish.serving[key].amount) is not None]
-    usual = sum(amounts) / len(amounts) * meals if amounts else 0.0
-    return Window(key, usual * (1 - swing), usual * (1 + swing), "should") if usual > 0 else None
-
-
 def against_dish(dish: Dish, client: ClientFacts) -> list[Verdict]:
     """What speaks against a dish for a client, the gravest first: an allergen in whatever amount,
     the rest from a gram on.
@@ -293,13 +279,9 @@ def week_question(
     dishes: Mapping[str, Dish],
     pots: Mapping[str, WeekBatch],
     rules: Rules,
-    steady: str = "",
 ) -> Question:
     """The question of a plan: its kinds of days, locked and skipped cells, and what earlier weeks
     left, kept.
-
-    `steady` names a nutrient that is held to the same amount every day, such as vitamin K with
-    warfarin.
     """
     every = list(offers)
     locks = locks_of(plan, every, dishes, pots, asks)
@@ -311,9 +293,6 @@ def week_question(
     ]
     offered = [dishes[offer.key] for offer in offers if offer.key in dishes]
     planned = planned_windows(windows, offered)
-    held = steady_window(steady, offered, len(meals)) if steady and offered else None
-    if held is not None:
-        planned = (*(w for w in planned if w.key != steady), held)
     lows = tuple(Ask(rule.key, rule.name, rule.low, rule.importance) for rule in asks if rule.low)
     eaten = sum(day.kind != "off" for day in plan.days)
     kinds = wanted_on(rules.plant_kinds, eaten)

@@ -17,7 +17,6 @@ from dietetics.targets.measurements import read_height_cm, read_weight_kg
 from dietetics.targets.person import ACTIVITIES, GOALS, age_years_on
 from dietetics.targets.schools import DEFAULT_SCHOOL, schools
 from dietetics.targets.slips import slips
-from dietetics.targets.supplements import read_supplements
 from roundpantry.clients.models import Client, OwnSchool
 from roundpantry.clients.records import newest_weight, person_of, school_choices
 from roundpantry.counter import clock
@@ -132,7 +131,8 @@ class ClientForm(forms.ModelForm):  # type: ignore[type-arg]  # no generic when 
                 "Shown beside the name on every screen and print, with conditions and allergies."
             ),
             "supplements": (
-                "Name, amount, how often; counted in the day and against the upper levels."
+                "Name, amount, how often; counted in the day and against the upper levels. What "
+                "is not understood is kept as text."
             ),
             "deficit_by": (
                 "Only if weight loss needs a clinician's agreement: who agreed, and when."
@@ -222,9 +222,7 @@ class ClientForm(forms.ModelForm):  # type: ignore[type-arg]  # no generic when 
             self.fields["sure"].widget = forms.CheckboxInput()
 
     def _clean_stage(self, cleaned: dict[str, Any]) -> None:
-        """Weeks and months belong to their stage; a note needs a name and a day; supplements must
-        be readable.
-        """
+        """Weeks and months belong to their stage; a note needs a name and a day."""
         for stage, names in (
             ("pregnant", ("pregnancy_week", "weight_before_kg")),
             ("breastfeeding", ("breastfeeding_month",)),
@@ -246,10 +244,6 @@ class ClientForm(forms.ModelForm):  # type: ignore[type-arg]  # no generic when 
             self.add_error("clinician_energy_by", "Enter who set the energy, and when.")
         if not cleaned.get("pregnant"):
             cleaned["babies"] = 1
-        try:
-            read_supplements(cleaned.get("supplements") or "")
-        except DieteticsError as error:
-            self.add_error("supplements", str(error))
 
     def facts(self) -> dict[str, Any]:
         """The cleaned facts, ready to be stored."""

@@ -9,10 +9,20 @@ from django.conf import settings
 from django.db import models
 
 from dietetics.targets.conditions import CONDITIONS
-from dietetics.targets.person import ACTIVITIES, APPETITES, CHILD_UNTIL, GOALS, age_years_on
+from dietetics.targets.person import (
+    ACTIVITIES,
+    APPETITES,
+    CHILD_UNTIL,
+    GOALS,
+    age_years_on,
+    breastfeeding_month_on,
+    pregnancy_week_on,
+)
 from dietetics.targets.schools import DEFAULT_SCHOOL
 from roundpantry.counter import clock
 from roundpantry.counter.moments import MomentField
+
+STAGES = ("pregnancy_week", "breastfeeding_month", "stage_said_on")
 
 
 class Client(models.Model):
@@ -42,6 +52,7 @@ class Client(models.Model):
     pregnant = models.BooleanField(default=False)
     breastfeeding = models.BooleanField(default=False)
     pregnancy_week = models.PositiveSmallIntegerField("pregnancy week", null=True, blank=True)
+    stage_said_on = models.DateField(null=True, blank=True, editable=False)
     weight_before_kg = models.FloatField("weight before pregnancy (kg)", null=True, blank=True)
     breastfeeding_month = models.PositiveSmallIntegerField(
         "breastfeeding month", null=True, blank=True
@@ -88,13 +99,35 @@ class Client(models.Model):
     def from_db(
         cls, db: str | None, field_names: Collection[str], values: Collection[Any], **more: Any
     ) -> Client:
-        """A stored client, as old as they are today where the date of birth is known: an age that
-        was stored grows old.
+        """A stored client, as old as they are today where the date of birth is known, and as far
+        in a pregnancy or in breastfeeding as today: what was stored grows old.
         """
         client = super().from_db(db, field_names, values, **more)
         if {"age_years", "birth_date"} <= set(field_names) and client.birth_date is not None:
             client.age_years = age_years_on(clock.today(), client.birth_date)
+        if set(STAGES) <= set(field_names) and client.stage_said_on is not None:
+            client._go_on_with_the_stage()
         return client
+
+    def _go_on_with_the_stage(self) -> None:
+        """Bring the week of a pregnancy and the month of breastfeeding to today, from the day on
+        which they were said.
+        """
+        said_on, today = self.stage_said_on, clock.today()
+        if said_on is None:
+            return
+        if self.pregnancy_week is not None:
+            self.pregnancy_week = int(pregnancy_week_on(today, self.pregnancy_week, said_on))
+        if self.breastfeeding_month is not None:
+            month = breastfeeding_month_on(today, self.breastfeeding_month, said_on)
+            self.breastfeeding_month = int(month)
+        self.stage_said_on = today
+
+    def save(self, *args: Any, **kwargs: Any) -> None:
+        """Store; the week of a pregnancy and the month of breastfeeding are those of today."""
+        if kwargs.get("update_fields") is None:
+            self.stage_said_on = clock.today() if self.pregnant or self.breastfeeding else None
+        super().save(*args, **kwargs)
 
     @property
     def caution_list(self) -> list[str]:

@@ -17,7 +17,7 @@ from dietetics.errors import DieteticsError
 from dietetics.targets.conditions import KIDNEY
 from dietetics.targets.person import ClinicianNote, Person
 from dietetics.targets.schools import DEFAULT_SCHOOL, School, school, schools
-from dietetics.targets.supplements import amounts_a_day, read_supplements
+from dietetics.targets.supplements import amounts_a_day, supplements_and_rest
 from roundpantry.clients.models import Acknowledgement, Client, Measurement, OwnSchool
 from roundpantry.clients.stored_data import client_tables, mentions_of, went_out
 from roundpantry.counter.backups.taking import kept_copies
@@ -30,7 +30,7 @@ def client_mark(client: Client) -> str:
     """A short mark of everything a client's form shows, sent along with it: another mark is another
     state of the client.
     """
-    return mark_of(client, ("archived", "opened_at"))
+    return mark_of(client, ("archived", "opened_at", "stage_said_on"))
 
 
 def clients_of(user: User) -> QuerySet[Client]:
@@ -117,13 +117,13 @@ def person_of_client(client: Client) -> Person:
 
 
 def supplements_of(client: Client) -> dict[str, float]:
-    """What a client's supplements bring a day, by nutrient; nothing of a list that can no longer be
-    read.
-    """
-    try:
-        return amounts_a_day(read_supplements(client.supplements))
-    except DieteticsError:
-        return {}
+    """What a client's supplements bring a day, by nutrient; of lines not counted, nothing."""
+    return amounts_a_day(supplements_and_rest(client.supplements)[0])
+
+
+def uncounted_supplements(client: Client) -> list[str]:
+    """The lines of a client's supplements that are kept and not counted, each with why."""
+    return [str(error) for error in supplements_and_rest(client.supplements)[1]]
 
 
 def client_facts_of(client: Client, school_key: str = "") -> ClientFacts:

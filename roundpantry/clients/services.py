@@ -6,7 +6,6 @@ from collections.abc import Sequence
 
 from django.contrib.auth.models import User
 from django.db import connection, transaction
-from django.dispatch import Signal
 
 from dietetics.cautions.verdict import Verdict
 from dietetics.errors import DieteticsError
@@ -23,8 +22,6 @@ from roundpantry.counter import clock
 from roundpantry.counter.state_changes import one_change
 
 MEASURED = (("height", "height_cm"), ("weight", "weight_kg"))
-# Sent with `client` when a fact that targets are computed from has changed.
-person_changed = Signal()
 
 
 @one_change
@@ -37,7 +34,8 @@ def add_client(practitioner: User, **facts: object) -> Client:
 
 @one_change
 def change_client(client: Client, mark: str = "", **facts: object) -> Client:
-    """Store changed facts; a changed weight or height is a new measurement, and targets hear of it.
+    """Store changed facts; a changed weight or height is a new measurement. Targets stay as they
+    are: new ones are proposed where they are shown.
 
     Raises `client-moved-on` where `mark` is given and is not that of the client as stored now.
     """
@@ -51,8 +49,6 @@ def change_client(client: Client, mark: str = "", **facts: object) -> Client:
     client.save()
     changed = [kind for kind, name in MEASURED if before[name] != getattr(client, name)]
     _measure(client, changed)
-    if any(getattr(client, name) != before[name] for name in PERSON_FACTS):
-        person_changed.send(Client, client=client)
     return client
 
 

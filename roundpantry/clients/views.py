@@ -18,6 +18,7 @@ from roundpantry.clients.records import (
     clients_of,
     left_after_erasing,
     own_schools_of,
+    uncounted_supplements,
 )
 from roundpantry.counter.requests import Request
 from roundpantry.counter.seen import BothTexts, both_texts
@@ -64,7 +65,8 @@ def client_detail(request: Request, pk: int) -> HttpResponse:
     """A client's page; the steps of their work each add a card to it."""
     client = get_object_or_404(clients_of(request.user), pk=pk)
     take_up(request, client)
-    return render(request, "clients/detail.html", {"client": client})
+    context = {"client": client, "uncounted": uncounted_supplements(client)}
+    return render(request, "clients/detail.html", context)
 
 
 @require_POST

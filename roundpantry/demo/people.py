@@ -397,6 +397,7 @@ NURSE = DemoClient(
         "weight_kg": 66,
         "cautions": "Keep vitamin K steady",
         "conditions": ["warfarin"],
+        "usual_vitamin_k_ug": 600,
         "activity": "low-active",
         "goal": "hold",
         "school": "greens-and-beans",
@@ -410,6 +411,7 @@ NURSE = DemoClient(
         ("kcal_per_g", None, 1.4, "should"),
         ("fibre_g", 30, None, "should"),
         ("sodium_mg", None, 2000, "should"),
+        ("vitamin_k_ug", 480, 720, "should"),
     ),
     (("Before the shift", 50), ("Midnight meal", 50)),
     (

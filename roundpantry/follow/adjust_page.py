@@ -8,10 +8,12 @@ from collections.abc import Sequence
 from datetime import date, timedelta
 from typing import Any
 
+from django.utils import timezone
+
 from dietetics.composition.sums import together
 from dietetics.follow.kinds import kind
 from dietetics.follow.observed_energy import ObservedEnergy, observed_energy
-from dietetics.follow.proposals import BloodFlag, FollowFacts, proposals, withheld
+from dietetics.follow.proposals import Basis, BloodFlag, FollowFacts, proposals, withheld
 from dietetics.nutrients import nutrient
 from dietetics.targets.energy import required_kcal
 from dietetics.targets.windows import Window, judge
@@ -71,7 +73,21 @@ def facts_of(client: Client, weight: Weight | None, days: Sequence[DiaryDay]) ->
         [_flag(row) for row in flagged_of(client, today)],
         _clinicians(present),
         densest_dish(client, today),
+        _basis(client, present, days, today),
     )
+
+
+def _basis(
+    client: Client, present: TargetSet | None, days: Sequence[DiaryDay], today: date
+) -> Basis:
+    """What a change of energy would rest on, since the targets were changed last."""
+    since = timezone.localtime(present.created_at).date() if present else date.min
+    since = max(since, today - timedelta(days=OBSERVED_DAYS))
+    weighed = measurements_of(client).filter(kind="weight", day__gte=since, day__lte=today)
+    on = sorted(set(weighed.values_list("day", flat=True)))
+    counted = [one for one in days if one.day >= since]
+    written = sum(one.eaten is not None for one in counted) / len(counted) if counted else 0.0
+    return Basis(len(on), (on[-1] - on[0]).days if on else 0, written)
 
 
 def densest_dish(client: Client, today: date) -> tuple[str, float] | None:

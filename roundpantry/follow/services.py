@@ -20,7 +20,7 @@ from roundpantry.counter.state_changes import one_change
 from roundpantry.follow.models import DiaryEntry, Remark, TakenProposal, Visit
 from roundpantry.targets.models import TargetSet
 from roundpantry.targets.records import newest_set, windows_of
-from roundpantry.targets.services import MealRow, set_targets
+from roundpantry.targets.services import MealRow, renew_targets, set_targets
 
 DIARY_DAYS, DAYS_A_YEAR = 400, 365.25
 MOST_FILE_BYTES = 1_000_000
@@ -172,6 +172,7 @@ def remove_visit(visit: Visit) -> None:
 def use_weight(client: Client, weight_kg: float) -> None:
     """Let targets use this weight from now on: a new version of the targets."""
     change_client(client, weight_kg=round(weight_kg, 1))
+    renew_targets(client)
 
 
 @one_change
@@ -185,6 +186,7 @@ def take_proposal(client: Client, proposal: Proposal, by: str) -> TakenProposal:
         facts = {"pace_kg_per_week": client.pace_kg_per_week, "goal": client.goal}
         changed = {"pace_kg_per_week": proposal.pace} if proposal.pace else {"goal": "hold"}
         change_client(client, **changed)
+        renew_targets(client)
     elif proposal.energy is not None:
         windows = [_with_energy(one, proposal.energy) for one in windows_of(before)]
         _again(client, before, windows, _meals(before), proposal.why)

@@ -13,7 +13,8 @@ from dietetics.targets.proposal import Proposal
 from dietetics.targets.windows import IMPORTANCE_WORDS, Window
 from roundpantry.counter.forms import NumberField
 from roundpantry.targets.models import TargetSet
-from roundpantry.targets.services import TYPED_KEYS, MealRow, overridden
+from roundpantry.targets.renewal import TYPED_KEYS
+from roundpantry.targets.services import MealRow, overridden
 
 MEAL_ROWS = 5
 DEFAULT_MEALS = (("Breakfast", 30), ("Lunch", 35), ("Dinner", 35))

@@ -16,6 +16,7 @@ from roundpantry.clients.models import Client
 from roundpantry.clients.records import person_of_client, school_of
 from roundpantry.targets.models import TargetSet
 from roundpantry.targets.records import proposal_of, windows_of
+from roundpantry.targets.renewal import proposed_changes
 
 
 def window_text(window: Window) -> str:
@@ -32,6 +33,21 @@ def watched_rows(plan: Proposal | None) -> list[tuple[str, str, str, str]]:
         for t in plan.targets
         if t.window.importance == "watch"
     ]
+
+
+def change_rows(client: Client) -> list[tuple[str, str, str]]:
+    """What new targets by the record as it is now would change: name, before, after."""
+    rows = []
+    for before, after in proposed_changes(client):
+        key = (before or after).key  # type: ignore[union-attr]  # one of the two is there
+        rows.append((nutrient(key).name, _with_importance(before), _with_importance(after)))
+    return rows
+
+
+def _with_importance(window: Window | None) -> str:
+    if window is None:
+        return "none"
+    return f"{window_text(window)}, {IMPORTANCE_WORDS[window.importance]}"
 
 
 def card_rows(present: TargetSet) -> list[dict[str, Any]]:

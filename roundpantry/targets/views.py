@@ -15,8 +15,14 @@ from roundpantry.counter.forms import ReasonForm
 from roundpantry.counter.requests import Request, name_of
 from roundpantry.targets import services
 from roundpantry.targets.forms import TargetsForm
-from roundpantry.targets.page import clinician_context, two_schools_page, watched_rows
+from roundpantry.targets.page import (
+    change_rows,
+    clinician_context,
+    two_schools_page,
+    watched_rows,
+)
 from roundpantry.targets.records import client_cautions_of, newest_set
+from roundpantry.targets.renewal import plan_or_none
 
 
 @require_http_methods(["GET", "POST"])
@@ -24,7 +30,7 @@ def edit(request: Request, client_pk: int) -> HttpResponse:
     """Type the windows and meals; saving makes a new version."""
     client = get_object_or_404(clients_of(request.user), pk=client_pk)
     take_up(request, client)
-    present, plan = newest_set(client), services.plan_or_none(client)
+    present, plan = newest_set(client), plan_or_none(client)
     form = TargetsForm(request.POST if request.method == "POST" else None, present, plan)
     if request.method == "POST" and form.is_valid():
         given = form.cleaned_data
@@ -46,9 +52,22 @@ def edit(request: Request, client_pk: int) -> HttpResponse:
         "present": present,
         "plan": plan,
         "watched": watched_rows(plan),
+        "changes": change_rows(client) if present else [],
         **clinician_context(plan),
     }
     return render(request, "targets/edit.html", context, status=422 if form.errors else 200)
+
+
+@require_POST
+def renew(request: Request, client_pk: int) -> HttpResponse:
+    """Take the targets that the record as it is now proposes."""
+    client = get_object_or_404(clients_of(request.user), pk=client_pk)
+    made = services.renew_targets(client)
+    if made is None:
+        messages.error(request, "There is nothing to renew: the record contradicts itself.")
+    else:
+        messages.success(request, f"Targets renewed: version {made.number}.")
+    return redirect("clients:detail", client.pk)
 
 
 @require_safe

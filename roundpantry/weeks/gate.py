@@ -10,6 +10,7 @@ from dietetics.handover.gate import obstacles as obstacles_of_week
 from dietetics.targets.usual_food import usual_food
 from roundpantry.clients.records import person_of_client
 from roundpantry.targets.records import client_cautions_of, proposal_of
+from roundpantry.targets.renewal import proposed_changes
 from roundpantry.weeks.week_snapshot import WeekSnapshot, cautions_of
 
 
@@ -22,6 +23,8 @@ def obstacles(found: WeekSnapshot) -> list[Obstacle]:
         own = client_cautions_of(client)
     except DieteticsError as error:
         return [Obstacle("record", f"The record cannot be used: {error}", CLIENT, True)]
+    pairs = [before or after for before, after in proposed_changes(client)]
+    changed = [window.key for window in pairs if window is not None]
     verdicts = [(verdict, known is not None) for verdict, known in (*own, *cautions_of(found))]
     return obstacles_of_week(
         WeekToHandOver(
@@ -35,6 +38,7 @@ def obstacles(found: WeekSnapshot) -> list[Obstacle]:
             needed=[(one.key, one.why) for one in needed],
             verdicts=verdicts,
             usual=usual,
+            changed=changed,
         )
     )
 

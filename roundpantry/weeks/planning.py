@@ -62,7 +62,6 @@ def question_from(facts: PlanningFacts) -> Question:
         facts.available.dishes,
         facts.available.pots,
         rules,
-        facts.steady,
     )
     fixed = facts.targets.fixed | nutrients_minded(facts.client.conditions)
     return replace(with_usual_limits(asked, unsaid), fixed=fixed)

@@ -13,7 +13,6 @@ from functools import cached_property
 
 from dietetics.cautions.facts import ClientFacts
 from dietetics.errors import DieteticsError
-from dietetics.targets.conditions import HELD_STEADY
 from dietetics.week.kinds import BITTER_GREENS, MOST_BITTER, USUAL_KINDS
 from dietetics.week.plan import Plan
 from dietetics.week.question import Rules, SlotMeal
@@ -40,8 +39,8 @@ class PlanningFacts:
     """A week with its plan and rules, its client with targets and choices, and what can be eaten.
 
     `said` is how the client takes a dish, `seen` how often each was eaten in the last weeks,
-    `before` on which of the seven days before, `steady` the nutrient that a medicine wants at the
-    same amount every day, or "". `use_up` are families of foods of which something is left.
+    `before` on which of the seven days before. `use_up` are families of foods of which something is
+    left.
     """
 
     week: Week
@@ -53,7 +52,6 @@ class PlanningFacts:
     seen: Mapping[str, int]
     before: Mapping[str, tuple[int, ...]]
     available: AvailableDishes
-    steady: str
     use_up: frozenset[str] = frozenset()
 
     @cached_property
@@ -74,7 +72,6 @@ def gather(week: Week) -> PlanningFacts:
         raise DieteticsError(
             "week-unreadable", problem="the client's meals have changed: create a new week"
         )
-    conditions = week.client.conditions
     return PlanningFacts(
         week,
         plan,
@@ -85,7 +82,6 @@ def gather(week: Week) -> PlanningFacts:
         earlier_uses(week),
         eaten_before(week),
         with_free(available_dishes(week.client, plan, everything=True), targets, plan),
-        next((key for condition, key in HELD_STEADY.items() if condition in conditions), ""),
         frozenset(week.rules.get("use_up", ())),
     )
 

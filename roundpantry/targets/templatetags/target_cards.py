@@ -8,14 +8,20 @@ from django import template
 
 from dietetics.errors import DieteticsError
 from roundpantry.clients.models import Client
-from roundpantry.targets.page import card_rows, clash_words, held_words, open_questions
+from roundpantry.targets.page import (
+    card_rows,
+    change_rows,
+    clash_words,
+    held_words,
+    open_questions,
+)
 from roundpantry.targets.records import client_cautions_of, newest_set
 
 register = template.Library()
 
 
-@register.inclusion_tag("targets/card.html")
-def targets_card(client: Client) -> dict[str, Any]:
+@register.inclusion_tag("targets/card.html", takes_context=True)
+def targets_card(context: dict[str, Any], client: Client) -> dict[str, Any]:
     """Daily windows, what they come to in each meal, and what is still asked."""
     present = newest_set(client)
     if present is None:
@@ -29,6 +35,8 @@ def targets_card(client: Client) -> dict[str, Any]:
         "clashes": clash_words(client, present),
         "held": held_words(client),
         "versions": client.target_sets.count(),
+        "changes": change_rows(client),
+        "csrf_token": context["csrf_token"],
     }
 
 

@@ -8,6 +8,8 @@ from roundpantry.bowls.models import Bowl
 from roundpantry.clients.models import Client, OwnSchool
 from roundpantry.counter import clock
 from roundpantry.demo.tests.support import WithDemo
+from roundpantry.weeks.gate import obstacles
+from roundpantry.weeks.week_snapshot import snapshot_of
 
 FACTS = {
     "name": "Edda Rosenkilde", "sex": "female", "age_years": "34", "height_cm": "165",
@@ -55,7 +57,7 @@ class Targets(WithDemo):
             status_code=422,
         )
 
-    def test_a_change_of_weight_makes_a_version_and_an_old_bowl_keeps_its_windows(self) -> None:
+    def test_a_changed_weight_proposes_a_version_and_an_old_bowl_keeps_its_windows(self) -> None:
         client, bowl = (
             Client.objects.get(name="Amina Farouk-Hale"),
             Bowl.objects.get(name="Half-root plate"),
@@ -81,7 +83,17 @@ class Targets(WithDemo):
         client.refresh_from_db()
         weighed = client.measurements.filter(kind="weight", day=clock.today())
         self.assertEqual([one.value for one in weighed], [80])
+        self.assertEqual(client.target_sets.count(), 1)  # a record never writes targets by itself
+        page = self.client.get(reverse("clients:detail", args=[client.pk]))
+        self.assertContains(page, "Nothing was changed by itself")
+        week = client.weeks.first()
+        if week is not None:
+            keys = [one.key for one in obstacles(snapshot_of(week))]
+            self.assertIn("old-targets", keys)
+        self.client.post(reverse("targets:renew", args=[client.pk]))
         self.assertEqual(client.target_sets.count(), 2)
+        page = self.client.get(reverse("clients:detail", args=[client.pk]))
+        self.assertNotContains(page, "Nothing was changed by itself")
         old, new = (client.target_sets.get(number=n).windows.get(key="energy_kcal") for n in (1, 2))
         self.assertEqual(
             (old.low, old.high), (new.low, new.high)

@@ -125,14 +125,16 @@ def load_client(practitioner: Any, demo: DemoClient, batches: list[Batch]) -> No
     client = add_client(practitioner, **demo.facts)
     client.measurements.update(day=clock.today() - timedelta(days=6))
     meals_of_day = [(name, "", share, share) for name, share in demo.meals]
-    kidney = bool({"ckd-3"} & set(client.conditions))
+    # her own window lies under what an equation gives; the midwife has agreed to it
+    agreed = "Annika Brandt, midwife" if client.pregnant else ""
+    clinician = "Dr Eilidh Varga, kidney clinic" if "ckd-3" in client.conditions else agreed
     targets = set_targets(
         client,
         [Window(*window) for window in demo.windows],
         meals_of_day,
         reason="Agreed at the first talk.",
-        clinician="Dr Eilidh Varga, kidney clinic" if kidney else "",
-        clinician_on=date(2026, 5, 3) if kidney else None,
+        clinician=clinician,
+        clinician_on=date(2026, 5, 3) if clinician else None,
     )
     meals = {meal.name: meal for meal in targets.meals.all()}
     for name, meal, parts in demo.bowls:
