@@ -16,6 +16,7 @@ from dietetics.targets.usual_food import UsualFood
 from dietetics.targets.windows import Window
 from dietetics.week.day_totals import DaySum, Dish, day_levels
 from dietetics.week.daynames import DAY_NAMES
+from dietetics.week.nutrient_verdict import NutrientVerdict
 from dietetics.week.plan import Plan
 
 MAIN_SHARE = 0.20  # of the day's energy from which a meal is a main one
@@ -23,6 +24,7 @@ OUTSIDE = 0.25  # of its energy, by which a meal may lie outside without a word
 OPEN, ENERGY = "allergens-open", "energy_kcal"
 # where an obstacle is mended
 WEEK, TARGETS, CLIENT, DISHES = "week", "targets", "client", "dishes"
+NUTRIENTS = "nutrients"
 
 
 @dataclass(frozen=True)
@@ -66,6 +68,7 @@ class WeekToHandOver:
     verdicts: Sequence[tuple[Verdict, bool]] = ()
     usual: UsualFood | None = None
     changed: Sequence[str] = ()
+    nutrients: Sequence[NutrientVerdict] = ()
 
 
 def obstacles(week: WeekToHandOver) -> list[Obstacle]:
@@ -78,6 +81,7 @@ def obstacles(week: WeekToHandOver) -> list[Obstacle]:
         *_missed(week),
         *_meals_outside(week),
         *_too_much(week),
+        *_gaps(week),
     ]
     return sorted(found, key=lambda one: not one.is_stop)
 
@@ -205,3 +209,10 @@ def _too_much(week: WeekToHandOver) -> Iterator[Obstacle]:
     if fibre:
         words = f"More fibre than is asked about ({usual.fibre_g:.0f} g a day): {', '.join(fibre)}."
         yield Obstacle("much-fibre", words, WEEK)
+
+
+def _gaps(week: WeekToHandOver) -> Iterator[Obstacle]:
+    """Vitamins and minerals that the week is known to be short of, supplements counted."""
+    gaps = [one.brief() for one in week.nutrients if one.is_gap]
+    if gaps:
+        yield Obstacle("gaps", f"Short of what is needed a day: {', '.join(gaps)}.", NUTRIENTS)

@@ -17,6 +17,7 @@ from dietetics.targets.person import Person
 from dietetics.targets.usual_food import UsualFood, usual_food
 from dietetics.targets.windows import Window
 from dietetics.week.day_totals import Dish, day_sum
+from dietetics.week.nutrient_verdict import NutrientVerdict
 from dietetics.week.plan import Entry, Plan, clear, empty_plan, put, skip
 
 SHELF = load_shelf()
@@ -145,6 +146,12 @@ class Gate(unittest.TestCase):
         keys = [one.key for one in obstacles(week(usual=small))]
         self.assertEqual(keys, ["heavy-days", "heavy-meals", "much-fibre"])
         self.assertEqual(obstacles(week(usual=UsualFood(250.0, 500.0, 70.0))), [])
+
+    def test_what_the_week_is_short_of(self) -> None:
+        short = NutrientVerdict("iron_mg", 18.0, 12.0, 0, 7, "mean", "kept", False)
+        self.only(week(nutrients=[short]), "gaps", False, "Iron 12.0 of 18.0 mg")
+        fine = [replace(short, met=True), replace(short, met=None, mean=None)]
+        self.assertEqual(obstacles(week(nutrients=fine)), [])
 
     def test_what_stops_comes_first(self) -> None:
         serious = Verdict("warfarin", "serious")

@@ -5,12 +5,21 @@ from __future__ import annotations
 from django.urls import reverse
 
 from dietetics.errors import DieteticsError
-from dietetics.handover.gate import CLIENT, DISHES, TARGETS, Obstacle, Share, WeekToHandOver
+from dietetics.handover.gate import (
+    CLIENT,
+    DISHES,
+    NUTRIENTS,
+    TARGETS,
+    Obstacle,
+    Share,
+    WeekToHandOver,
+)
 from dietetics.handover.gate import obstacles as obstacles_of_week
 from dietetics.targets.usual_food import usual_food
 from roundpantry.clients.records import person_of_client
 from roundpantry.targets.records import client_cautions_of, proposal_of
 from roundpantry.targets.renewal import proposed_changes
+from roundpantry.weeks.nutrients import verdicts_of
 from roundpantry.weeks.week_snapshot import WeekSnapshot, cautions_of
 
 
@@ -39,6 +48,7 @@ def obstacles(found: WeekSnapshot) -> list[Obstacle]:
             verdicts=verdicts,
             usual=usual,
             changed=changed,
+            nutrients=verdicts_of(found),
         )
     )
 
@@ -50,6 +60,8 @@ def address_of(obstacle: Obstacle, found: WeekSnapshot) -> str:
         return reverse("targets:edit", args=[client])
     if obstacle.place == CLIENT:
         return reverse("clients:detail", args=[client])
+    if obstacle.place == NUTRIENTS:
+        return reverse("weeks:nutrients", args=[found.week.pk])
     if obstacle.place == DISHES:
         return _dish_address(obstacle.key.removeprefix("unread-"))
     return reverse("weeks:week", args=[found.week.pk])

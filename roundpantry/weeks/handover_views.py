@@ -28,6 +28,7 @@ from roundpantry.weeks import files, services
 from roundpantry.weeks.forms import HandOverForm, TakeInForm
 from roundpantry.weeks.gate import address_of, obstacles
 from roundpantry.weeks.models import Week
+from roundpantry.weeks.nutrients import verdicts_of
 from roundpantry.weeks.records import plan_value, weeks_of
 from roundpantry.weeks.version_differences import differences
 from roundpantry.weeks.views import moved_on, render_moved_on, week_or_404
@@ -268,6 +269,14 @@ def hand_over(request: Request, pk: int) -> HttpResponse:
     except services.MovedOnError:
         return render_moved_on(request, pk, "hand over")
     return redirect("weeks:versions", pk)
+
+
+@require_safe
+def nutrients(request: Request, pk: int) -> HttpResponse:
+    """The vitamins and minerals of a week, and what would close a gap."""
+    week = week_or_404(request, pk)
+    context = {"week": week, "verdicts": verdicts_of(snapshot_of(week))}
+    return render(request, "weeks/nutrients.html", context)
 
 
 @require_safe

@@ -21,6 +21,7 @@ urlpatterns = [
     path("<int:pk>/pots/<slug:key>/", views.pot, name="pot"),
     path("<int:pk>/day/<int:number>/", views.day, name="day"),
     path("<int:pk>/day/<int:number>/why/<slug:key>/", views.why_day, name="why-day"),
+    path("<int:pk>/nutrients/", handover_views.nutrients, name="nutrients"),
     path("<int:pk>/hand-over/", handover_views.hand_over, name="hand-over"),
     path("<int:pk>/plan/", planning_views.plan, name="plan"),
     path("<int:pk>/rules/", planning_views.set_rules, name="rules"),

@@ -625,6 +625,18 @@ class BySolver(Weeks):
 
 
 class GivenOn(Weeks):
+    def test_vitamins_and_minerals_say_what_is_short_and_what_closes_it(self) -> None:
+        page = self.client.get(reverse("weeks:nutrients", args=[self.week.pk]))
+        self.assertContains(page, "Vitamin E")
+        shown = {one.key: one for one in page.context["verdicts"]}
+        self.assertTrue(shown["vitamin_d_ug"].met)
+        self.rower.supplements = ""
+        self.rower.save()
+        page = self.client.get(reverse("weeks:nutrients", args=[self.week.pk]))
+        self.assertContains(page, "a supplement of 20 µg a day")
+        gate = [one.key for one in obstacles(snapshot_of(self.week))]
+        self.assertIn("gaps", gate)
+
     def test_a_week_handed_over_is_frozen_and_an_edit_makes_the_next_version(self) -> None:
         kept = self.plan()
         address = reverse("weeks:hand-over", args=[self.week.pk])

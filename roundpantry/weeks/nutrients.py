@@ -1,0 +1,54 @@
+"""The vitamins and minerals of a week: what the client needs, what food and supplements bring, and
+what would close a gap.
+"""
+
+from __future__ import annotations
+
+from dietetics.cautions.exclusions import exclusions_of
+from dietetics.cautions.facts import Eaten
+from dietetics.composition.foods import Food, load_shelf
+from dietetics.errors import DieteticsError
+from dietetics.targets.intakes import intakes_of
+from dietetics.week.nutrient_verdict import NutrientVerdict, nutrient_verdicts
+from roundpantry.clients.records import client_facts_of, person_of_client, supplements_of
+from roundpantry.weeks.week_snapshot import WeekSnapshot
+
+ENERGY = "energy_kcal"
+SERVING_G = 100.0  # of a food that is asked whether it may be eaten
+
+
+def verdicts_of(found: WeekSnapshot) -> list[NutrientVerdict]:
+    """The verdict of each vitamin and mineral over the days that count, gaps first; nothing for a
+    record that contradicts itself.
+    """
+    client = found.week.client
+    try:
+        person = person_of_client(client)
+    except DieteticsError:
+        return []
+    fixed = found.week_targets.fixed if found.week_targets else frozenset()
+    facts = client_facts_of(client)
+
+    def may_eat(food: Food) -> bool:
+        speaks = exclusions_of([Eaten(food, SERVING_G)], facts)
+        return not any(verdict.keeps_out or verdict.grave for verdict in speaks)
+
+    return nutrient_verdicts(
+        [found.days[d].total for d in found.counted],
+        [one for one in intakes_of(person) if one.key not in fixed],
+        supplements_of(client),
+        load_shelf(),
+        may_eat,
+        person.conditions,
+        _ceilings(found),
+    )
+
+
+def _ceilings(found: WeekSnapshot) -> dict[str, float]:
+    """The most of a day by nutrient, energy apart: more of one food takes the place of another."""
+    windows = found.week_targets.windows if found.week_targets else ()
+    return {
+        window.key: window.high
+        for window in windows
+        if window.high is not None and window.importance != "watch" and window.key != ENERGY
+    }
