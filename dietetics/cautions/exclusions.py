@@ -7,15 +7,13 @@ rule is a row of EXCLUSIONS: its code and the function that finds it for one foo
 
 from __future__ import annotations
 
-import re
 from collections.abc import Callable, Iterator, Mapping, Sequence
 from dataclasses import dataclass
-from functools import lru_cache
 
 from dietetics.cautions.facts import ClientFacts, Eaten
+from dietetics.cautions.never_eaten import is_meant, refusals
 from dietetics.cautions.verdict import Verdict, gravest_first
 from dietetics.composition.foods import ADDITIVES, Food
-from dietetics.composition.name_words import words_of
 from dietetics.targets.conditions import KIDNEY, THYROID
 
 # Which allergens of the shelf an allergy named by the client stands for; hidden carriers are on
@@ -29,31 +27,6 @@ ALLERGIES: Mapping[str, tuple[str, ...]] = {
     "crustaceans": ("crustaceans",), "molluscs": ("molluscs",),
 }  # fmt: skip
 COELIAC_ALLERGY = "gluten"
-# What a word of the client means beside the names of foods: what an allergen or a food group is
-# called.
-ALLERGEN_WORDS: Mapping[str, frozenset[str]] = {
-    "nut": frozenset({"tree-nuts", "peanut"}), "peanut": frozenset({"peanut"}),
-    "soy": frozenset({"soy"}),
-    "gluten": frozenset({"gluten", "wheat"}), "wheat": frozenset({"wheat"}),
-    "sesame": frozenset({"sesame"}),
-    "celery": frozenset({"celery"}), "mustard": frozenset({"mustard"}),
-    "lupin": frozenset({"lupin"}),
-}  # fmt: skip
-GROUP_WORDS: Mapping[str, str] = {
-    "mushroom": "mushroom",
-    "oil": "oil",
-    "seed": "seed",
-    "sweetener": "sweetener",
-}
-# Marked as a tree nut on the shelf, for makers differ; not what somebody means who writes "no
-# nuts".
-COCONUT_FAMILIES = frozenset(
-    {"coconut-aminos", "coconut-cream-canned", "coconut-cream-sweetened", "coconut-desiccated",
-    "coconut-flour",
-     "coconut-fresh", "coconut-milk-canned", "coconut-milk-drink", "coconut-oil",
-     "coconut-packaged-sweetened",
-     "coconut-sugar", "coconut-water", "coconut-yogurt"}
-)  # fmt: skip
 CONDITION_ADDITIVES: Mapping[str, frozenset[str]] = {
     "potassium-chloride": KIDNEY | {"potassium-raising"}, "phosphate": KIDNEY,
 }  # fmt: skip
@@ -121,41 +94,9 @@ def _traces(food: Food, terms: Terms) -> Iterator[Verdict]:
             yield Verdict("traces", "warn", allergy, _params(food), "the label", "the client", 1.0)
 
 
-@lru_cache(maxsize=512)
-def refusals(never_eats: str) -> tuple[tuple[str, ...], ...]:
-    """What a client will not eat, as written ("no okra; raw onion, mushrooms"), as the words of
-    each thing.
-    """
-    things = re.split(r"[,;.\n]|\band\b|\bor\b", never_eats.lower())
-    plain = (
-        re.sub(r"\b(?:no|never|not|hates?|dislikes?|any|eats?)\b", " ", thing) for thing in things
-    )
-    return tuple(found for found in map(words_of, plain) if found)
-
-
-@lru_cache(maxsize=4096)
-def _names(names: tuple[str, ...]) -> tuple[frozenset[str], ...]:
-    return tuple(frozenset(words_of(name)) for name in names)
-
-
-def _is_called(food: Food, thing: tuple[str, ...]) -> bool:
-    """True when one of the food's names holds every word of a thing, or a lone word names its
-    allergen or group.
-    """
-    state = words_of(food.name)[-1:] if "," in food.name else ()
-    if any(set(thing) <= name | set(state) for name in _names((food.name, *food.synonyms))):
-        return True
-    if len(thing) > 1:
-        return False
-    carried = ALLERGEN_WORDS.get(thing[0])
-    if carried and food.family not in COCONUT_FAMILIES and set(food.allergens) & carried:
-        return True
-    return GROUP_WORDS.get(thing[0]) == food.group
-
-
 def _never_eaten(food: Food, terms: Terms) -> Iterator[Verdict]:
     for thing in refusals(terms.client.never_eats):
-        if _is_called(food, thing):
+        if is_meant(food, thing):
             yield Verdict(
                 "never-eaten",
                 "unwanted",

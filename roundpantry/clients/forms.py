@@ -9,6 +9,7 @@ from typing import Any
 from django import forms
 from django.contrib.auth.models import User
 from django.core.exceptions import ValidationError
+from django.urls import reverse_lazy
 
 from dietetics.cautions.exclusions import ALLERGIES
 from dietetics.errors import DieteticsError
@@ -118,7 +119,16 @@ class ClientForm(forms.ModelForm):  # type: ignore[type-arg]  # no generic when 
             "cautions": forms.Textarea(
                 attrs={"rows": 2, "placeholder": "One per line, in your own words"}
             ),
-            "dislikes": forms.Textarea(attrs={"rows": 2}),
+            "dislikes": forms.Textarea(
+                attrs={
+                    "rows": 2,
+                    "aria-describedby": "never-eaten",
+                    "hx-post": reverse_lazy("clients:never-eaten"),
+                    "hx-trigger": "input changed delay:300ms, load",
+                    "hx-target": "#never-eaten",
+                    "hx-params": "dislikes",  # alone: the form's once-only mark stays unused
+                }
+            ),
             "supplements": forms.Textarea(
                 attrs={"rows": 2, "placeholder": "B12 50 µg daily, vitamin D 25 µg"}
             ),
