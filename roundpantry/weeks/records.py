@@ -21,8 +21,8 @@ from dietetics.targets.schools import PlateRule, School
 from dietetics.targets.windows import Window
 from dietetics.week.batch_supply import WeekBatch
 from dietetics.week.day_totals import Dish
-from dietetics.week.daynames import DAY_NAMES
-from dietetics.week.plan import DRINK, FREE, Plan, plan_of
+from dietetics.week.daynames import DAY_NAMES, WEEKDAYS
+from dietetics.week.plan import DRINK, FREE, Cell, Plan, plan_of
 from dietetics.week.question_building import assumed_serving, meals_suited, travels_cold
 from roundpantry.batches.models import Batch
 from roundpantry.batches.records import batches_of
@@ -76,6 +76,22 @@ def weeks_of(user: User) -> QuerySet[Week]:
         "client__practitioner__preferences"
     )
     return weeks.annotate(has_change=Exists(WeekChange.objects.filter(week=OuterRef("pk"))))
+
+
+def uses_of(user: User, dish: str) -> list[tuple[Week, list[str]]]:
+    """The weeks that are not handed over and name a dish, by its key, with the days; the newest
+    first. A week that cannot be read is left out.
+    """
+    found = []
+    for week in weeks_of(user).filter(frozen_at=None).order_by("-start", "client__name"):
+        with suppress(DieteticsError):
+            plan = plan_of(week.plan)
+            places = [day for day, _, cell in plan.places() if dish in _dishes_of_cell(cell)]
+            cooked = [one.day for one in plan.cookings if one.batch == dish]
+            days = sorted({*places, *cooked})
+            if days:
+                found.append((week, [WEEKDAYS[(week.start.weekday() + d) % 7] for d in days]))
+    return found
 
 
 class UnreadableWeekError(Exception):
@@ -176,7 +192,13 @@ def _bowl_dishes(
 
 def _dishes_of_plan(plan: Plan | None) -> set[str]:
     """The keys of everything that stands in a plan's cells."""
-    return {e.dish for _, _, cell in plan.places() for e in cell.entries} if plan else set()
+    if plan is None:
+        return set()
+    return {dish for _, _, cell in plan.places() for dish in _dishes_of_cell(cell)}
+
+
+def _dishes_of_cell(cell: Cell) -> set[str]:
+    return {entry.dish for entry in cell.entries}
 
 
 def _further_batches(

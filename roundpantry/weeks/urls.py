@@ -2,12 +2,14 @@
 
 from django.urls import path
 
-from roundpantry.weeks import handover_views, planning_views, unreadable, views
+from roundpantry.weeks import handover_views, planning_views, removal_views, unreadable, views
 
 app_name = "weeks"
 urlpatterns = [
     path("of/<int:client_pk>/", views.week_list, name="list"),
     path("of/<int:client_pk>/favourites/", views.favourites, name="favourites"),
+    path("of-batch/<int:batch_pk>/remove/", removal_views.batch, name="remove-batch"),
+    path("of-bowl/<int:bowl_pk>/remove/", removal_views.bowl, name="remove-bowl"),
     path("<int:pk>/", views.week, name="week"),
     path("<int:pk>/do/<slug:what>/", views.act, name="act"),
     path("<int:pk>/cautions/", views.note, name="note"),
