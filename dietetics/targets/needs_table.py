@@ -5,7 +5,7 @@ a stage of life does to targets. Code asks the rows and knows no kind of person 
 from __future__ import annotations
 
 import tomllib
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterable, Iterator, Mapping
 from functools import lru_cache
 from typing import Any
 
@@ -112,6 +112,7 @@ class Row(Struct, frozen=True, forbid_unknown_fields=True):
     ask: str = ""
     text: str = ""
     action: str = ""
+    hides_numbers: bool = False
 
     @property
     def cited(self) -> str:
@@ -155,6 +156,12 @@ def rows() -> Mapping[str, Row]:
 def rows_of(person: Person) -> tuple[Row, ...]:
     """The rows that hold for a person, in the table's order."""
     return tuple(row for row in rows().values() if row.when.holds(person))
+
+
+def hides_numbers(conditions: Iterable[str]) -> bool:
+    """Whether numbers can do harm, so that pages for the client show none of themselves."""
+    have = set(conditions)
+    return any(row.hides_numbers and row.when.conditions & have for row in rows().values())
 
 
 def said_of(person: Person) -> Iterator[Row]:

@@ -9,6 +9,7 @@ from importlib import import_module
 from typing import Any
 
 from dietetics.nutrients import nutrient
+from dietetics.targets.needs_table import hides_numbers
 from roundpantry.clients.models import Client
 from roundpantry.counter import clock
 from roundpantry.counter.dates import day_text
@@ -35,15 +36,13 @@ def report_facts(client: Client) -> dict[str, Any]:
     """What a client's own page says."""
     today = clock.today()
     days = eaten_between(client, today - timedelta(days=REPORT_DAYS), today)
-    hides_numbers = "eating-disorder" in client.conditions
+    hidden = hides_numbers(client.conditions)
     found = course_page(client)
     return {
         "aim": aim_words(client),
-        "picture": "" if hides_numbers else found["picture"],
-        "words": "" if hides_numbers or not found["judgement"] else found["judgement"].words,
-        "overnight": ""
-        if hides_numbers or not found["judgement"]
-        else found["judgement"].overnight,
+        "picture": "" if hidden else found["picture"],
+        "words": "" if hidden or not found["judgement"] else found["judgement"].words,
+        "overnight": "" if hidden or not found["judgement"] else found["judgement"].overnight,
         "adherence": adherence(days).words(),
         "visit": (visit := Visit.objects.filter(client=client).first()),
         "meets_on": _to_come(visit),

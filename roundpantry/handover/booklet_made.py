@@ -25,12 +25,14 @@ from dietetics.handover.booklet import (
 from dietetics.nutrients import Display, nutrient, shown_in
 from dietetics.prep.evening import clock_lines
 from dietetics.shopping.list_words import bought_name, buy_words, by_section
+from dietetics.targets.needs_table import hides_numbers
 from dietetics.targets.person import GOALS
 from dietetics.week.daynames import DAY_NAMES
 from dietetics.week.plan import Entry
 from roundpantry.clients.models import Client
 from roundpantry.counter.dates import dates_written, day_text, short_day_text
 from roundpantry.counter.requests import name_of
+from roundpantry.handover.records import wishes_of
 from roundpantry.prep.drawing import clock
 from roundpantry.prep.evening_page import dish_card, evening_name, plain_card
 from roundpantry.prep.records import (
@@ -60,8 +62,8 @@ KIND_WORDS = {"home": "", "travel": "on the road", "off": "off the plan"}
 
 
 def booklet_of(week: Week, wishes: Wishes | None = None) -> Booklet:
-    """The booklet of a week as it is now, written as the client wishes."""
-    wishes = wishes or Wishes()
+    """The booklet of a week as it is now, written as given, else as the client wishes."""
+    wishes = wishes or wishes_of(week.client)
     with shown_in(Display(wishes.energy == "kj")), dates_written(wishes.dates):
         return _booklet(week, wishes)
 
@@ -111,7 +113,7 @@ def _booklet(week: Week, wishes: Wishes) -> Booklet:
 
 def aim_words(client: Client) -> str:
     """What was agreed, in plain words."""
-    if "eating-disorder" in client.conditions:  # numbers can do harm
+    if hides_numbers(client.conditions):
         return "Our aim: eat well and regularly."
     if client.pregnant:
         return "Our aim: eat well in your pregnancy, and gain weight as is usual for you."

@@ -9,6 +9,7 @@ from django.contrib.auth.models import User
 from django.db.models import Count, OuterRef, QuerySet
 
 from dietetics.handover.booklet import Booklet, Wishes, booklet_of_json
+from dietetics.targets.needs_table import hides_numbers
 from roundpantry.clients.models import Client
 from roundpantry.counter import clock
 from roundpantry.handover.models import (
@@ -57,8 +58,9 @@ def wishes_of(client: Client) -> Wishes:
     if row is not None:
         return Wishes(row.figures, row.portions, row.energy, row.dates)
     own = preferences_of(client.practitioner)
-    harmful = "eating-disorder" in client.conditions  # numbers can do harm
-    return Wishes("none" if harmful else "main", own.portions, own.energy, own.dates)
+    if hides_numbers(client.conditions):
+        return Wishes("none", "household", own.energy, own.dates)
+    return Wishes("main", own.portions, own.energy, own.dates)
 
 
 def outbox_of(user: User) -> QuerySet[OutboxMessage]:

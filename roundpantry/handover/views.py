@@ -10,6 +10,7 @@ from django.views.decorators.http import require_POST, require_safe
 
 from dietetics.errors import DieteticsError
 from dietetics.handover.booklet import REMARK_LINES, REMARKS, Booklet, at_a_glance
+from dietetics.targets.needs_table import hides_numbers
 from roundpantry.counter import clock
 from roundpantry.counter.dates import day_text
 from roundpantry.counter.forms import problem_of
@@ -64,6 +65,7 @@ def _page(
         booklet, problem = None, problem or str(error)
     today = clock.today()
     first, last = link_days(today)
+    hidden = hides_numbers(week.client.conditions)
     rows = [
         {
             "link": link,
@@ -80,7 +82,11 @@ def _page(
         "household": weeks_bought_for(request.user, week, trip_of(week).also)[1:],
         "links": rows,
         **_came_back(week, booklet),
-        "allowed": ALLOWED_WORDS.items(),
+        "allowed": [
+            (key, words, not (hidden and key == Answered.WEIGHT))
+            for key, words in ALLOWED_WORDS.items()
+        ],
+        "hidden": hidden,
         "ends_on": max(week.start + timedelta(days=LINK_DAYS), first).isoformat(),
         "first_end": first.isoformat(),
         "last_end": last.isoformat(),

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import logging
+import re
 import sqlite3
 import tempfile
 from contextlib import closing
@@ -16,11 +17,13 @@ from django.urls import reverse
 from roundpantry.config.logs import WithoutTokens, WithoutWords, without_tokens
 from roundpantry.counter import clock
 from roundpantry.handover import services
+from roundpantry.handover.booklet_made import booklet_of
 from roundpantry.handover.closed_links import close_after_restore
 from roundpantry.handover.forms import LinkForm
 from roundpantry.handover.links import MOST_WRONG, token_of
 from roundpantry.handover.models import Answered, ShareLink
 from roundpantry.handover.tests.support import Linked
+from roundpantry.weeks.models import Week
 
 PROTECTING = {  # of every answer, OWASP Secure Headers Project, 2024
     "X-Content-Type-Options": "nosniff",
@@ -61,6 +64,36 @@ class Guessed(Linked):
         self.assertContains(page, "A link ends between tomorrow", status_code=422)
         self.assertContains(page, 'value="9999-12-31"', status_code=422)
         self.assertEqual(ShareLink.objects.count(), 1)
+
+
+class NumbersDoHarm(Linked):
+    """With an eating disorder no page for the client shows figures or asks for a weight by
+    itself.
+    """
+
+    FIGURES = re.compile(r"\d\s?(?:kcal|kJ)\b|energy \d|protein \d", re.IGNORECASE)
+
+    def test_figures_are_off_and_no_weight_is_asked(self) -> None:
+        self.assertRegex(self.phone.get(self.address).content.decode(), self.FIGURES)
+        self.rower.conditions = ["eating-disorder"]
+        self.rower.save()
+        week = Week.objects.get(pk=self.week.pk)
+        services.keep_booklet(week, booklet_of(week))
+        page = self.phone.get(self.address).content.decode()
+        self.assertNotRegex(page, self.FIGURES)
+        self.client.force_login(self.rower.practitioner)
+        booklet = self.client.get(reverse("handover:booklet", args=[week.pk])).content.decode()
+        self.assertNotRegex(booklet, self.FIGURES)
+        form = self.client.get(reverse("handover:week", args=[week.pk])).content.decode()
+        self.assertIn('value="weight"> enter a weight', form)
+        self.assertIn('value="remark" checked>', form)
+        self.assertIn("Numbers can do harm", form)
+
+    def test_otherwise_a_weight_is_asked(self) -> None:
+        self.client.force_login(self.rower.practitioner)
+        form = self.client.get(reverse("handover:week", args=[self.week.pk])).content.decode()
+        self.assertIn('value="weight" checked> enter a weight', form)
+        self.assertNotIn("Numbers can do harm", form)
 
 
 class NotInTheLog(Linked):
