@@ -69,8 +69,8 @@ TOLD: Mapping[str, Told] = {
     "pace": "",
     "oxalate": "Kidney stones: choose kale, cabbage or lettuce rather than spinach and chard, and "
     "drink enough.",
-    "thyroid": "Take your thyroid medicine on an empty stomach, one hour before breakfast, and "
-    "four hours apart from calcium or iron, in the same way every day.",
+    "thyroid": "Take your thyroid medicine on an empty stomach, one hour before breakfast "
+    "and coffee, and four hours apart from calcium or iron, in the same way every day.",
     "gout": "Gout: if beans have caused you trouble before, tell us.",
     "young": "Growth comes first: have weight and height measured as agreed.",
     "infant": "Ask a dietitian for children before you use this plan.",

@@ -230,9 +230,10 @@ WORDS: Mapping[str, tuple[Words, Words]] = {
         "Choose kale, cabbage or lettuce; include calcium at meals and drink enough.",
     ),
     "thyroid": (
-        "Thyroid medicine: soy, fibre and calcium at the same time reduce its absorption.",
-        "Take it on an empty stomach, one hour before breakfast, and four hours apart from "
-        "calcium or iron. "
+        "Thyroid medicine: soy, coffee, fibre, calcium and iron at the same time reduce its "
+        "absorption.",
+        "Take it on an empty stomach, one hour before breakfast and coffee, and four hours "
+        "apart from calcium or iron. "
         "Keep the routine the same every day.",
     ),
     "gout": (
