@@ -4,6 +4,7 @@ what was said.
 
 from __future__ import annotations
 
+from collections.abc import Container
 from dataclasses import dataclass
 from datetime import date, timedelta
 from typing import Any
@@ -14,7 +15,7 @@ from dietetics.errors import DieteticsError
 from dietetics.follow.course import AgreedPace, Judgement, agreed_pace, judge_course
 from dietetics.follow.expected_weight import SOURCE, expected_days, why_not
 from dietetics.follow.kinds import BLOOD, FEELING, kind, kinds
-from dietetics.follow.trajectory import Trajectory, trajectory
+from dietetics.follow.trajectory import Trajectory, WeighIn, trajectory
 from dietetics.targets.person import Person
 from roundpantry.clients.models import Client, Measurement
 from roundpantry.clients.records import person_of_client
@@ -25,6 +26,7 @@ from roundpantry.follow.records import newest_by_kind, remarks_of, weigh_ins_of
 from roundpantry.targets.models import TargetSet
 from roundpantry.targets.records import newest_set, windows_of
 
+WEIGHT = "weight"
 SHOWN_DAYS, AHEAD_DAYS = 182, 14
 REMARK_DAYS, MOST_REMARKS = 60, 8
 WEIGHT_APART_KG = 0.5  # between the smoothed weight and the one targets use
@@ -158,7 +160,9 @@ def energy_window(present: TargetSet | None) -> tuple[float, float] | None:
 
 @dataclass(frozen=True)
 class ValueRow:
-    """A measurement in words. `side` is above, below or "" beside the laboratory's range."""
+    """A measurement in words. `side` is above, below or "" beside the laboratory's range;
+    `is_doubted` a weight that lies so far from the others that nothing is computed with it.
+    """
 
     pk: int
     name: str
@@ -169,9 +173,16 @@ class ValueRow:
     side: str
     by: str
     remark: str
+    is_doubted: bool = False
 
 
-def value_row(row: Measurement) -> ValueRow:
+def doubted_of(client: Client) -> frozenset[WeighIn]:
+    """The weigh-ins that are shown and not believed."""
+    weight = weight_of(client)
+    return frozenset(weight.line.far_out) if weight else frozenset()
+
+
+def value_row(row: Measurement, doubted: Container[WeighIn] = frozenset()) -> ValueRow:
     """A measurement as it is shown."""
     one = kind(row.kind)
     side = ""
@@ -192,6 +203,7 @@ def value_row(row: Measurement) -> ValueRow:
         side,
         "" if row.reported_by == Measurement.PRACTITIONER else row.get_reported_by_display(),
         row.remark,
+        row.kind == WEIGHT and WeighIn(row.day, row.value) in doubted,
     )
 
 
@@ -210,10 +222,10 @@ GROUP_NAMES = (("body", "Body"), (BLOOD, "Blood values"), (FEELING, "How they fe
 
 def newest_values(client: Client) -> list[tuple[str, list[ValueRow]]]:
     """The newest value of each kind, by group."""
-    newest = newest_by_kind(client)
+    newest, doubted = newest_by_kind(client), doubted_of(client)
     found = []
     for group, name in GROUP_NAMES:
         keys = [key for key, one in kinds().items() if one.group == group and key in newest]
         if keys:
-            found.append((name, [value_row(newest[key]) for key in keys]))
+            found.append((name, [value_row(newest[key], doubted) for key in keys]))
     return found

@@ -23,7 +23,13 @@ from roundpantry.counter.forms import problem_of
 from roundpantry.counter.long_work import few_uploads_at_once
 from roundpantry.counter.requests import Request, name_of
 from roundpantry.follow import services
-from roundpantry.follow.course_page import course_page, value_row, weight_apart, weight_of
+from roundpantry.follow.course_page import (
+    course_page,
+    doubted_of,
+    value_row,
+    weight_apart,
+    weight_of,
+)
 from roundpantry.follow.forms import FileForm, LineForm
 from roundpantry.follow.records import measurements_of, newest_by_kind
 from roundpantry.targets.records import newest_set, windows_of
@@ -123,7 +129,9 @@ def values(request: Request, client_pk: int) -> HttpResponse:
     """Everything that was measured."""
     client = client_or_404(request, client_pk)
     page = Paginator(measurements_of(client), VALUES_A_PAGE).get_page(request.GET.get("page"))
-    context = {"client": client, "rows": [value_row(row) for row in page], "page": page}
+    doubted = doubted_of(client)
+    rows = [value_row(row, doubted) for row in page]
+    context = {"client": client, "rows": rows, "page": page}
     return render(request, "follow/values.html", context)
 
 

@@ -2,15 +2,16 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Container, Iterable
 from dataclasses import replace
 from datetime import date, timedelta
 from typing import Any
 
+from dietetics.follow.trajectory import WeighIn
 from roundpantry.clients.models import Client, Measurement
 from roundpantry.counter import clock
 from roundpantry.counter.dates import day_text, moment_text
-from roundpantry.follow.course_page import ValueRow, signed, value_row, weight_of
+from roundpantry.follow.course_page import ValueRow, doubted_of, signed, value_row, weight_of
 from roundpantry.follow.eaten_days import adherence, eaten_between
 from roundpantry.follow.models import Visit
 from roundpantry.follow.records import measurements_of, remarks_of, taken_of
@@ -34,20 +35,20 @@ def before_visit(client: Client, visit: Visit | None = None) -> dict[str, Any]:
         "overnight": weight.judgement.overnight if weight else "",
         "change": _change(weight, since) if weight else "",
         "adherence": adherence(days).words(),
-        "values": _newest(values),
+        "values": _newest(values, doubted_of(client)),
         "changes": _changes(client, since),
         "remarks": [row for row in remarks_of(client, since) if row[0] <= today],
     }
 
 
-def _newest(values: Iterable[Measurement]) -> list[ValueRow]:
+def _newest(values: Iterable[Measurement], doubted: Container[WeighIn]) -> list[ValueRow]:
     """The newest of each kind; of several the remark says how many."""
     kept: dict[str, list[Measurement]] = {}
     for row in values:
         kept.setdefault(row.kind, []).append(row)
     found = []
     for rows in kept.values():
-        shown = value_row(rows[0])
+        shown = value_row(rows[0], doubted)
         more = f" ({len(rows)} since)" if len(rows) > 1 else ""
         found.append(replace(shown, day=f"{shown.day}{more}"))
     return found

@@ -89,6 +89,16 @@ class TypedLines(Followed):
         self.assertEqual(self.amina.target_sets.count(), versions + 1)
         self.assertLess(float(self.amina.weight_kg), 88)
 
+    def test_a_weight_far_from_the_others_is_marked_wherever_it_is_shown(self) -> None:
+        words = "not believed"
+        for name in ("course", "values", "new-visit"):
+            self.assertNotContains(self.client.get(self.at(name)), words)
+        self.amina.measurements.create(kind="weight", value=62.0, day=self.today)
+        for name in ("course", "values", "new-visit"):
+            page = self.client.get(self.at(name)).content.decode()
+            row = page[page.index("62.0 kg</strong>") :][:200]
+            self.assertIn(words, row, name)
+
     def test_the_record_shows_what_was_measured_last(self) -> None:
         self.enter("87.3 kg")
         page = self.client.get(reverse("clients:change", args=[self.amina.pk]))
