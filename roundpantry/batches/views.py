@@ -29,7 +29,7 @@ from roundpantry.batches.models import Batch, BatchLine
 from roundpantry.batches.records import batch_value, batches_of
 from roundpantry.clients.context import current_client
 from roundpantry.counter.long_work import few_uploads_at_once
-from roundpantry.counter.requests import Request
+from roundpantry.counter.requests import Request, posted
 from roundpantry.counter.typed_numbers import decimal, whole
 from roundpantry.counter.why_drawer import render_why
 
@@ -53,7 +53,7 @@ def batch_list(request: Request) -> HttpResponse:
 def paste(request: Request) -> HttpResponse:
     """Paste a recipe; what was typed stays when it cannot be read."""
     title = {"title": request.GET.get("title", "")[:120]}
-    form = PasteForm(request.POST or None, request.FILES or None, initial=title)
+    form = PasteForm(posted(request), request.FILES or None, initial=title)
     if request.method == "POST" and form.is_valid():
         text = form.cleaned_data["text"]
         if form.cleaned_data["file"]:

@@ -22,7 +22,7 @@ from roundpantry.clients.records import (
     own_schools_of,
     uncounted_supplements,
 )
-from roundpantry.counter.requests import Request
+from roundpantry.counter.requests import Request, posted
 from roundpantry.counter.seen import BothTexts, both_texts
 
 NEVER_EATEN_MOST = 1000  # characters that are looked up while they are typed
@@ -33,7 +33,7 @@ ERASED = "left-after-erasing"  # in the session: days and kinds of files, nothin
 def client_new(request: Request) -> HttpResponse:
     """Add a client, then go on to the targets."""
     request.whose = None  # nobody else's name and allergies stand above a new client
-    form = ClientForm(request.user, request.POST or None)
+    form = ClientForm(request.user, posted(request))
     if request.method == "POST" and form.is_valid():
         client = services.add_client(request.user, **form.facts())
         return redirect("targets:edit", client.pk)
@@ -45,7 +45,7 @@ def client_change(request: Request, pk: int) -> HttpResponse:
     """Change a client's facts."""
     client = get_object_or_404(clients_of(request.user), pk=pk)
     take_up(request, client)
-    form = ClientForm(request.user, request.POST or None, instance=client)
+    form = ClientForm(request.user, posted(request), instance=client)
     both: list[BothTexts] = []
     if request.method == "POST" and form.is_valid():
         try:
@@ -96,7 +96,7 @@ def client_delete(request: Request, pk: int) -> HttpResponse:
     after.
     """
     client = get_object_or_404(clients_of(request.user), pk=pk)
-    form, status, left = DeleteForm(request.POST or None), 200, left_after_erasing(client)
+    form, status, left = DeleteForm(posted(request)), 200, left_after_erasing(client)
     if request.method == "POST":
         if form.is_valid() and form.cleaned_data["name"] == client.name.strip():
             services.delete_client(client)
@@ -128,7 +128,7 @@ def client_export(request: Request, pk: int) -> HttpResponse:
 @require_http_methods(["GET", "POST"])
 def own_schools(request: Request) -> HttpResponse:
     """The common schools, and those the practitioner derived."""
-    form = OwnSchoolForm(request.POST or None)
+    form = OwnSchoolForm(posted(request))
     if request.method == "POST" and form.is_valid():
         services.add_school(request.user, **form.cleaned_data)
         return redirect("clients:schools")

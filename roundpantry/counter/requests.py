@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from django.contrib.auth.models import User
-from django.http import HttpRequest
+from django.http import HttpRequest, QueryDict
 from django_htmx.middleware import HtmxDetails
 
 
@@ -24,3 +24,8 @@ class Request(HttpRequest):
     htmx: HtmxDetails
     name: str
     whose: Any
+
+
+def posted(request: HttpRequest) -> QueryDict | None:
+    """What a form is bound to: what was sent, even an empty body; None when a page is opened."""
+    return request.POST if request.method == "POST" else None

@@ -21,7 +21,7 @@ from roundpantry.counter import login_gate
 from roundpantry.counter.first_run import add_first_practitioner, is_first_run
 from roundpantry.counter.forms import FirstLoginForm
 from roundpantry.counter.glossary import GLOSSARY
-from roundpantry.counter.requests import Request
+from roundpantry.counter.requests import Request, posted
 from roundpantry.counter.state_changes import GoneError
 
 MINUTE_S, BUSY_S = 60, 5
@@ -96,7 +96,7 @@ def first_run(request: Request) -> HttpResponse:
     """Make the first login, with the code from the terminal; only while nobody can log in."""
     if not is_first_run():
         return redirect("login")
-    form = FirstLoginForm(request.POST or None)
+    form = FirstLoginForm(posted(request))
     if request.method == "POST" and form.is_valid():
         try:
             person = add_first_practitioner(form.save(commit=False))

@@ -13,7 +13,7 @@ from dietetics.errors import DieteticsError
 from roundpantry.clients.models import Client
 from roundpantry.counter import clock
 from roundpantry.counter.long_work import few_at_once
-from roundpantry.counter.requests import Request, name_of
+from roundpantry.counter.requests import Request, name_of, posted
 from roundpantry.counter.seen import MARK, BothTexts, both_texts, mark_of
 from roundpantry.follow import services
 from roundpantry.follow.forms import VisitForm
@@ -59,7 +59,7 @@ def _visit(request: Request, client: Client, row: Visit | None) -> HttpResponse:
     initial: dict[str, Any] = {"day": clock.today(), "note": note_figures(client, found)}
     seen, both = request.POST.get(MARK, "")[:40], list[BothTexts]()
     mark = mark_of(row) if row else ""  # before the form puts into the row what was typed
-    form = VisitForm(request.POST or None, instance=row, initial=None if row else initial)
+    form = VisitForm(posted(request), instance=row, initial=None if row else initial)
     if request.method == "POST" and form.is_valid():
         try:
             kept = services.keep_visit(client, row, seen, **form.cleaned_data)

@@ -18,7 +18,7 @@ from roundpantry.clients.context import current_client
 from roundpantry.config.version import program_version
 from roundpantry.counter.levels import figure_rows
 from roundpantry.counter.long_work import few_uploads_at_once
-from roundpantry.counter.requests import Request
+from roundpantry.counter.requests import Request, posted
 from roundpantry.counter.seen import MARK, BothTexts, both_texts
 from roundpantry.counter.typed_numbers import whole
 from roundpantry.shelf import food_upload, services
@@ -171,7 +171,7 @@ def _label_form(
     """The page with the fields of a label, and what there is to say of them."""
     context: dict[str, Any] = {
         "form": form,
-        "paste": PasteLabelForm(request.POST or None),
+        "paste": PasteLabelForm(posted(request)),
         "label": label,
         "newest": newest,
         "mark": newest.number if newest else "",
@@ -229,9 +229,7 @@ def preferences(request: Request) -> HttpResponse:
         "numbers",
         "week_starts",
     )
-    form = PreferencesForm(
-        request.POST or None, initial={name: getattr(row, name) for name in names}
-    )
+    form = PreferencesForm(posted(request), initial={name: getattr(row, name) for name in names})
     if request.method == "POST" and form.is_valid():
         row = services.set_preferences(
             request.user, **{k: v for k, v in form.cleaned_data.items() if v != ""}
@@ -276,7 +274,7 @@ def upload(request: Request) -> HttpResponse:
     """Upload own foods: a dry run says row by row what would happen; nothing is stored before it is
     confirmed.
     """
-    form = UploadForm(request.POST or None, request.FILES or None)
+    form = UploadForm(posted(request), request.FILES or None)
     context: dict[str, Any] = {"form": form, "columns": food_upload.COLUMNS}
     if request.method == "POST" and form.is_valid():
         file = form.cleaned_data["file"]

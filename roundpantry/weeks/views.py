@@ -20,7 +20,7 @@ from roundpantry.clients.records import clients_of
 from roundpantry.clients.services import acknowledge
 from roundpantry.counter import clock
 from roundpantry.counter.forms import ReasonForm, problem_of
-from roundpantry.counter.requests import Request, name_of
+from roundpantry.counter.requests import Request, name_of, posted
 from roundpantry.counter.typed_numbers import row_number
 from roundpantry.counter.why_drawer import render_why
 from roundpantry.shelf.records import preferences_of, shelf_of
@@ -105,7 +105,7 @@ def render_moved_on(request: Request, pk: int, what: str) -> HttpResponse:
 def week_list(request: Request, client_pk: int) -> HttpResponse:
     """The client's weeks, and a new one."""
     client = client_or_404(request, client_pk)
-    problem, form = "", NewWeekForm(request.POST or None)
+    problem, form = "", NewWeekForm(posted(request))
     if form.is_valid():
         like = client.weeks.filter(pk=row_number(form.cleaned_data["like"])).first()
         try:

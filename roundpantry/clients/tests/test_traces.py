@@ -217,8 +217,9 @@ class Traces(WithDemo):
 
     def test_a_wrong_name_deletes_nothing(self) -> None:
         address = reverse("clients:delete", args=[self.subject.pk])
-        page = self.client.post(address, {"name": "Wilhelmina"})
-        self.assertContains(page, "Not deleted: this is not", status_code=422)
+        for given in ({"name": "Wilhelmina"}, {"name": ""}, {}):
+            page = self.client.post(address, given)
+            self.assertContains(page, "Not deleted: this is not", status_code=422)
         self.assertTrue(Client.objects.filter(pk=self.subject.pk).exists())
 
     def test_a_client_called_olive_changes_no_recipe(self) -> None:

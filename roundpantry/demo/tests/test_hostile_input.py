@@ -114,6 +114,11 @@ class HostileInput(TestCase):
         self.assertEqual(self.broken, [], again())
         self.assertGreater(count, 2 * len(chosen))
 
+    def test_every_address_answers_a_body_with_nothing_in_it(self) -> None:
+        for _, where in addresses_of(self.petra):
+            self.answered("post", where, {})
+        self.assertEqual(self.broken, [])
+
     def test_a_bowl_emptied_meanwhile_is_answered(self) -> None:
         bowl = Bowl.objects.get(name="Tideline bowl")
         bowl.parts.all().delete()
