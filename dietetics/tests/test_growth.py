@@ -46,7 +46,7 @@ HOSTILE = (
     "{", '"', "\\", "'", "1 x ", "A", "a:", "energy ", "milk (", "may contain ", "10 min ",
 )  # fmt: skip
 SIZES = (1_000, 4_000, 16_000)
-MOST_GROWTH = 8.0  # of time when the text is four times as long: halfway from linear to quadratic
+MOST_GROWTH = 2.6**2  # of time when the text is doubled twice: linear is 4, quadratic 16
 TOO_SHORT_S = 0.03  # less than this is noise
 TRIES = (2, 4, 8)
 Reader = Callable[[str], object]
