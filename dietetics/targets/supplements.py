@@ -148,7 +148,7 @@ def read_supplements(text: str) -> list[Supplement]:
 
 def supplements_and_rest(text: str) -> tuple[list[Supplement], list[DieteticsError]]:
     """The supplements of a list that are counted, and of each other line why it is not: it is kept
-    as it was written, and nobody is kept from recording it.
+    as it was written, and nobody is kept from writing it down.
     """
     counted, rest = [], []
     for item in _items(text):

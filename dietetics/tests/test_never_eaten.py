@@ -5,6 +5,7 @@ in silence.
 from __future__ import annotations
 
 import unittest
+from dataclasses import replace
 
 from dietetics.cautions.exclusions import exclusions_of
 from dietetics.cautions.facts import ClientFacts, Eaten
@@ -45,6 +46,11 @@ class NeverEaten(unittest.TestCase):
         for food in SHELF:
             if "no salt added" in food.name.lower():
                 self.assertFalse(self.reached("salt", food.key), food.name)
+
+    def test_a_label_that_carries_milk_is_reached_by_milk(self) -> None:
+        bar = replace(SHELF.food("tofu-firm"), name="Bar", synonyms=(), allergens=("milk",))
+        for text, foods in (("milk", ("Bar",)), ("dairy", ("Bar",)), ("eggs", ())):
+            self.assertEqual(reach(text, [bar])[0].foods, foods)
 
     def test_several_things_at_once(self) -> None:
         text = "No okra; hates raw onion, mushrooms\nand kale"

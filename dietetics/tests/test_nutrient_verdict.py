@@ -10,6 +10,7 @@ from dataclasses import replace
 from dietetics.composition.foods import load_shelf
 from dietetics.composition.sums import Composition, FoodContent, Item, compose
 from dietetics.nutrients import TABLE_KEYS
+from dietetics.targets.conditions import CONDITIONS
 from dietetics.targets.intakes import Intake
 from dietetics.week.nutrient_verdict import KEPT, NutrientVerdict, gap_foods, nutrient_verdicts
 
@@ -74,6 +75,24 @@ class Unknown(unittest.TestCase):
         little = replace(VITAMIN_C, amount=40.0)  # what is known reaches it already
         self.assertTrue(verdict([partly] * 7, little).met)
 
+    def test_rich_days_do_not_hide_poor_ones_of_which_less_is_known(self) -> None:
+        def partly(made: Composition) -> Composition:
+            half = replace(made["vitamin_e_mg"], coverage=0.6)
+            return replace(made, figures={**made.figures, "vitamin_e_mg": half})
+
+        # 65 g of almonds hold 16.6 mg: four days reach 15 mg, three hold at least none of it
+        rich, poor = partly(day(almonds=65)), partly(day(rolled_oats_dry=10))
+        self.assertIsNone(verdict([rich] * 4 + [poor] * 3, VITAMIN_E).met)
+        self.assertTrue(verdict([rich] * 7, VITAMIN_E).met)
+
+    def test_a_line_that_was_not_read_leaves_a_day_open(self) -> None:
+        made = day(rolled_oats_dry=50)
+        open_day = replace(
+            made, figures={key: replace(one, unread=1) for key, one in made.figures.items()}
+        )
+        self.assertIsNone(verdict([open_day] * 7, VITAMIN_E).met)
+        self.assertFalse(verdict([made] * 7, VITAMIN_E).met)
+
     def test_days_that_were_not_read_are_unknown(self) -> None:
         found = verdict([unread(day(almonds=130))] * 2, VITAMIN_E)
         self.assertIsNone(found.met)
@@ -83,6 +102,8 @@ class Unknown(unittest.TestCase):
     def test_a_few_days_say_nothing_of_a_week(self) -> None:
         found = verdict([day(almonds=130)] + [unread(day(almonds=1))] * 6, VITAMIN_E)
         self.assertIsNone(found.met)
+        poor = verdict([day(rolled_oats_dry=50)] + [unread(day(almonds=1))] * 6, VITAMIN_E)
+        self.assertIsNone(poor.met)
 
     def test_no_days_are_unknown(self) -> None:
         self.assertIsNone(verdict([], VITAMIN_E).met)
@@ -150,6 +171,11 @@ class Gaps(unittest.TestCase):
             ceilings = {"potassium_mg": eaten + room}
             found = nutrient_verdicts(days, [need], {}, shelf, ceilings=ceilings)[0]
             self.assertEqual(len(found.changes), offered)
+        seeds = shelf[0]
+        silent = replace(seeds, per_100g={**seeds.per_100g, "potassium_mg": None})
+        ceilings = {"potassium_mg": 9000.0}  # of which the food says nothing
+        found = nutrient_verdicts(days, [need], {}, [silent], ceilings=ceilings)[0]
+        self.assertEqual(found.changes, ())
         unknown = nutrient_verdicts(
             [days[0], unread(days[0])], [need], {}, shelf, ceilings={"potassium_mg": 9000.0}
         )[0]
@@ -187,6 +213,10 @@ class TheTable(unittest.TestCase):
             self.assertIn(key, TABLE_KEYS)
             for food in row.foods:
                 self.assertTrue(SHELF.food(food).per_100g.get(key), (key, food))
+
+    def test_conditions_are_ones_of_the_record(self) -> None:
+        for key, row in gap_foods().items():
+            self.assertLessEqual(row.ask, set(CONDITIONS), key)
 
     def test_a_supplement_has_a_most(self) -> None:
         for key, row in gap_foods().items():

@@ -152,20 +152,29 @@ def _room(days: Sequence[Composition], ceilings: Mapping[str, float]) -> dict[st
 def _verdict(
     intake: Intake, days: Sequence[Composition], eaten: Sequence[Composition]
 ) -> NutrientVerdict:
-    key, need = intake.key, intake.low
+    """Met where what is known reaches the need, for the rest can only add to it; short where the
+    days that are known fall short; else unknown.
+    """
+    key, need = intake.key, intake.low * NEAR
     judged_by, why = (MEAN, KEPT[key]) if key in KEPT else (DAY, NOT_KEPT)
+    least = [day[key].amount or 0.0 for day in eaten]  # of what is not known at least nothing
     known = [
         amount
-        for plain, day in zip(days, eaten, strict=True)
-        if (amount := day[key].amount) is not None
-        and (plain[key].coverage >= KNOWN or amount >= need * NEAR)
+        for plain, amount in zip(days, least, strict=True)
+        if plain[key].coverage >= KNOWN and not plain[key].unread
     ]
-    met_days = sum(amount >= need * NEAR for amount in known)
-    mean = sum(known) / len(known) if known else None
-    if mean is None or len(known) < len(days) / 2:
-        return NutrientVerdict(key, need, mean, met_days, len(days), judged_by, why, None)
-    met = mean >= need * NEAR if judged_by == MEAN else met_days >= ENOUGH_DAYS * len(known) - 1e-9
-    return NutrientVerdict(key, need, mean, met_days, len(days), judged_by, why, met)
+    met_days = sum(amount >= need for amount in least)
+    if judged_by == MEAN:
+        reached = bool(least) and sum(least) / len(least) >= need
+        short = len(known) >= len(days) / 2 and sum(known) < need * len(known)
+    else:
+        wanted = ENOUGH_DAYS * len(days) - 1e-9
+        reached = bool(least) and met_days >= wanted
+        short = len(days) - sum(amount < need for amount in known) < wanted
+    met = True if reached else False if short else None
+    over = known if known and met is not True else least
+    mean = sum(over) / len(over) if over and met is not None else None
+    return NutrientVerdict(key, intake.low, mean, met_days, len(days), judged_by, why, met)
 
 
 def _changes(
@@ -199,6 +208,12 @@ def _supplement(key: str, gap: float, row: GapFoods) -> list[Change]:
     return [Change(f"a supplement of {amount:,.0f} {nutrient(key).unit} a day", 0.0)]
 
 
+def _brings(food: Food, key: str, grams: float) -> float:
+    """How much of a nutrient some grams bring; without end where it is not known."""
+    per_100g = food.per_100g.get(key)
+    return float("inf") if per_100g is None else per_100g * grams / 100
+
+
 def _best_food(
     key: str, gap: float, foods: Sequence[Food], room: Mapping[str, float]
 ) -> list[Change]:
@@ -209,9 +224,7 @@ def _best_food(
             continue
         grams = ceil(100 * gap / per_100g / STEP_G - 1e-9) * STEP_G
         kcal = grams * energy / 100
-        over = any(
-            grams * (food.per_100g.get(other) or 0.0) / 100 > left for other, left in room.items()
-        )
+        over = any(_brings(food, other, grams) > left for other, left in room.items())
         if grams <= most_grams(food) and kcal <= MOST_KCAL and not over:
             found.append(Change(f"{grams} g of {food.name} a day ({kcal:.0f} kcal)", kcal))
     return sorted(found, key=lambda change: change.kcal)[:1]

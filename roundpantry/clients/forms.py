@@ -123,7 +123,7 @@ class ClientForm(forms.ModelForm):  # type: ignore[type-arg]  # no generic when 
                 attrs={
                     "rows": 2,
                     "aria-describedby": "never-eaten",
-                    "hx-post": reverse_lazy("clients:never-eaten"),
+                    "hx-post": reverse_lazy("shelf:never-eaten"),
                     "hx-trigger": "input changed delay:300ms, load",
                     "hx-target": "#never-eaten",
                     "hx-params": "dislikes",  # alone: the form's once-only mark stays unused

@@ -8,7 +8,6 @@ app_name = "clients"
 urlpatterns = [
     path("schools/", views.own_schools, name="schools"),
     path("new/", views.client_new, name="new"),
-    path("never-eaten/", views.never_eaten, name="never-eaten"),
     path("erased/", views.client_erased, name="erased"),
     path("<int:pk>/", views.client_detail, name="detail"),
     path("<int:pk>/archive/", views.client_archive, name="archive"),

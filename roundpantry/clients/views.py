@@ -7,8 +7,6 @@ from django.shortcuts import get_object_or_404, redirect, render
 from django.urls import reverse
 from django.views.decorators.http import require_http_methods, require_POST, require_safe
 
-from dietetics.cautions.never_eaten import reach
-from dietetics.composition.foods import load_shelf
 from dietetics.errors import DieteticsError
 from dietetics.targets.schools import schools
 from roundpantry.clients import services
@@ -25,7 +23,6 @@ from roundpantry.clients.records import (
 from roundpantry.counter.requests import Request, posted
 from roundpantry.counter.seen import BothTexts, both_texts
 
-NEVER_EATEN_MOST = 1000  # characters that are looked up while they are typed
 ERASED = "left-after-erasing"  # in the session: days and kinds of files, nothing of a client
 
 
@@ -61,13 +58,6 @@ def client_change(request: Request, pk: int) -> HttpResponse:
     context = {"form": form, "client": client, "mark": client_mark(client), "both": both}
     context["there"] = reverse("clients:change", args=[pk])
     return render(request, "clients/form.html", context, status=422 if form.errors else 200)
-
-
-@require_POST
-def never_eaten(request: Request) -> HttpResponse:
-    """Which foods each thing reaches that a client never eats, while it is typed."""
-    text = request.POST.get("dislikes", "")[:NEVER_EATEN_MOST]
-    return render(request, "clients/never_eaten.html", {"reached": reach(text, load_shelf())})
 
 
 @require_safe

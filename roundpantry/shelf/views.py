@@ -11,6 +11,7 @@ from django.http import Http404, HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.views.decorators.http import require_http_methods, require_POST, require_safe
 
+from dietetics.cautions.never_eaten import reach
 from dietetics.errors import DieteticsError
 from dietetics.labels.checks import check_label
 from dietetics.labels.label_reader import read_label
@@ -44,6 +45,7 @@ from roundpantry.shelf.records import (
 
 MOST_FOUND = 40
 MOST_COMPARED = 4
+NEVER_EATEN_MOST = 1000  # characters that are looked up while they are typed
 
 
 @require_safe
@@ -312,3 +314,12 @@ def upload_confirm(request: Request, pk: int) -> HttpResponse:
     count = services.confirm_import(request.user, draft)
     messages.success(request, f"{count} foods saved.")
     return redirect("shelf:list")
+
+
+@require_POST
+def never_eaten(request: Request) -> HttpResponse:
+    """Which foods, own ones too, each thing reaches that a client never eats, while it is typed."""
+    text = request.POST.get("dislikes", "")
+    reached = reach(text[:NEVER_EATEN_MOST], shelf_of(request.user))
+    context = {"reached": reached, "is_cut": len(text) > NEVER_EATEN_MOST}
+    return render(request, "shelf/never_eaten.html", context)

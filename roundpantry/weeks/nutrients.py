@@ -4,17 +4,16 @@ what would close a gap.
 
 from __future__ import annotations
 
-from dietetics.cautions.exclusions import exclusions_of
-from dietetics.cautions.facts import Eaten
+from dietetics.cautions.exclusions import Terms, keeps_out
 from dietetics.composition.foods import Food, load_shelf
 from dietetics.errors import DieteticsError
+from dietetics.nutrients import TABLE_KEYS
 from dietetics.targets.intakes import intakes_of
 from dietetics.week.nutrient_verdict import NutrientVerdict, nutrient_verdicts
 from roundpantry.clients.records import client_facts_of, person_of_client, supplements_of
 from roundpantry.weeks.week_snapshot import WeekSnapshot
 
-ENERGY = "energy_kcal"
-SERVING_G = 100.0  # of a food that is asked whether it may be eaten
+LIMITED = frozenset(TABLE_KEYS) - {"energy_kcal"}
 
 
 def verdicts_of(found: WeekSnapshot) -> list[NutrientVerdict]:
@@ -29,9 +28,10 @@ def verdicts_of(found: WeekSnapshot) -> list[NutrientVerdict]:
     fixed = found.week_targets.fixed if found.week_targets else frozenset()
     facts = client_facts_of(client)
 
+    terms = Terms(facts, suggesting=True)
+
     def may_eat(food: Food) -> bool:
-        speaks = exclusions_of([Eaten(food, SERVING_G)], facts)
-        return not any(verdict.keeps_out or verdict.grave for verdict in speaks)
+        return keeps_out(food, terms) is None
 
     return nutrient_verdicts(
         [found.days[d].total for d in found.counted],
@@ -50,5 +50,5 @@ def _ceilings(found: WeekSnapshot) -> dict[str, float]:
     return {
         window.key: window.high
         for window in windows
-        if window.high is not None and window.importance != "watch" and window.key != ENERGY
+        if window.high is not None and window.importance != "watch" and window.key in LIMITED
     }
