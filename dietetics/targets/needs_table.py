@@ -7,7 +7,6 @@ from __future__ import annotations
 import tomllib
 from collections.abc import Iterable, Iterator, Mapping
 from functools import lru_cache
-from typing import Any
 
 from msgspec import Struct, convert, structs
 
@@ -137,18 +136,13 @@ def figures_of(person: Person) -> dict[str, float]:
 @lru_cache(maxsize=1)
 def rows() -> Mapping[str, Row]:
     """Every row by its key, in the table's order."""
-    data: list[dict[str, Any]] = tomllib.loads((TABLES / "needs.toml").read_text(encoding="utf-8"))[
-        "row"
-    ]
+    data = tomllib.loads((TABLES / "needs.toml").read_text(encoding="utf-8"))
     found: dict[str, Row] = {}
-    for one in data:
-        row = convert(one, Row)
-        if row.same_as:
-            like = found[row.same_as]
-            row = structs.replace(
-                like, key=row.key, who=row.who, when=row.when, same_as=row.same_as
-            )
-        found[row.key] = row
+    for row in convert(data["row"], list[Row]):
+        like = found[row.same_as] if row.same_as else row
+        found[row.key] = structs.replace(
+            like, key=row.key, who=row.who, when=row.when, same_as=row.same_as
+        )
     return found
 
 

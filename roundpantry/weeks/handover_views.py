@@ -13,6 +13,7 @@ from django.views.decorators.http import require_POST, require_safe
 from dietetics.amounts.weighing import amount_text
 from dietetics.dishes.cooking import storing_words
 from dietetics.errors import DieteticsError
+from dietetics.handover.gate import Obstacle
 from dietetics.nutrients import nutrient
 from dietetics.targets.windows import PLATE_KEYS, levels_of
 from dietetics.week.day_totals import day_levels, mean_of
@@ -304,7 +305,7 @@ def _versions(request: Request, week: Week, problem: str = "") -> HttpResponse:
     return render(request, "weeks/versions.html", context, status=422 if problem else 200)
 
 
-def _in_the_way(request: Request, week: Week) -> dict[str, Any]:
+def _in_the_way(request: Request, week: Week) -> dict[str, list[tuple[Obstacle, str, str]]]:
     """What stops a week and what wants a word, with where it is mended and the reason typed."""
     if week.frozen_at is not None:
         return {"stops": [], "words": []}
