@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import json
-import os
 import shutil
 import tempfile
 from pathlib import Path
@@ -200,7 +199,6 @@ class Traces(WithDemo):
             file.touch()
         before_them = folder / "own-2020-01-01-030000-daily.copy.zip"
         before_them.touch()
-        os.utime(before_them, (0, 0))
         address = reverse("clients:delete", args=[self.subject.pk])
         with (
             mock.patch.object(taking, "backup_folder", return_value=folder),

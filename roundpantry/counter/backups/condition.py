@@ -14,7 +14,12 @@ from pathlib import Path
 from django.conf import settings
 
 from roundpantry.counter import clock
-from roundpantry.counter.backups.places import backup_folder, database_file, made_backup_folder
+from roundpantry.counter.backups.places import (
+    backup_folder,
+    database_file,
+    made_backup_folder,
+    taken_at,
+)
 
 LATE = timedelta(days=2)
 ROOM_BYTES = 200_000_000  # from memory: less than this and logs and copies of some weeks do not fit
@@ -78,7 +83,7 @@ def newest_copy() -> Path | None:
     if source is None or not backup_folder().exists():
         return None
     found = [file for file in backup_folder().glob(f"{source.stem}-*") if file.is_file()]
-    return max(found, key=lambda file: file.stat().st_mtime, default=None)
+    return max(found, key=taken_at, default=None)
 
 
 def _state_file(source: Path) -> Path:

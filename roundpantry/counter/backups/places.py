@@ -3,13 +3,16 @@
 from __future__ import annotations
 
 import os
+import re
 import shutil
 import sqlite3
 from collections.abc import Iterator
 from contextlib import closing, contextmanager
+from datetime import UTC, datetime
 from pathlib import Path
 
 from django.conf import settings
+from django.utils import timezone
 
 from roundpantry.counter import clock
 
@@ -48,6 +51,21 @@ def stamped(stem: str, why: str, ending: str) -> Path:
         number += 1
         place = folder / f"{name}-{number}{ending}"
     return place
+
+
+def taken_at(file: Path) -> datetime:
+    """When a copy was taken, by its name: what the file system says changes when a copy is moved to
+    another machine. The file's own time where the name says none; of the two readings of an hour
+    that a change of clocks repeats, the later.
+    """
+    found = re.search(r"-(\d{4}-\d\d-\d\d-\d{6})-", file.name)
+    try:
+        if found is not None:
+            written = datetime.strptime(found[1], STAMP)
+            return written.replace(tzinfo=timezone.get_default_timezone(), fold=1).astimezone(UTC)
+    except ValueError:
+        pass  # digits in the shape of a moment that are none
+    return datetime.fromtimestamp(file.stat().st_mtime, UTC)
 
 
 def opened(file: Path, mode: str = "rw") -> sqlite3.Connection:

@@ -9,7 +9,7 @@ import shutil
 import sqlite3
 from collections.abc import Iterable
 from dataclasses import dataclass
-from datetime import UTC, datetime, timedelta
+from datetime import datetime, timedelta
 from pathlib import Path
 
 from roundpantry.counter import clock
@@ -21,6 +21,7 @@ from roundpantry.counter.backups.places import (
     database_file,
     made_backup_folder,
     stamped,
+    taken_at,
 )
 
 YEAR_DAYS = 366
@@ -89,7 +90,7 @@ def kept_copies() -> list[KeptCopy]:
         files = sorted(_copies(source.stem, why), key=lambda file: file.name)
         firsts = set(_first_of_months(files).values())
         for file in files:
-            made_at = datetime.fromtimestamp(file.stat().st_mtime, UTC)
+            made_at = taken_at(file)
             days = YEAR_DAYS if file in firsts or why != DAILY else DAYS_KEPT
             until = None if why == BY_HAND else made_at + timedelta(days=days)
             found.append(KeptCopy(file, made_at, until))

@@ -2,17 +2,19 @@
 
 from __future__ import annotations
 
+import os
 import shutil
 import sqlite3
 import tempfile
 from collections import namedtuple
 from contextlib import closing
-from datetime import datetime, timedelta
+from datetime import UTC, datetime, timedelta
 from pathlib import Path
 from unittest import mock
 
 from django.core.management import CommandError, call_command
 from django.test import SimpleTestCase
+from django.utils import timezone
 
 from roundpantry.counter import clock
 from roundpantry.counter.backups import condition, places, taking
@@ -100,6 +102,28 @@ class Dropped(OwnHome):
             self.assertEqual(len(left), 20 if kind.startswith("by-hand") else 15, kind)
             self.assertIn("2026-11-01", left[0])
         self.assertEqual(len(list(folder.glob("other-*"))), 20)
+
+
+class WhenTaken(OwnHome):
+    """A copy is as old as its name says, whatever the file system says after a move."""
+
+    def test_by_its_name_and_not_by_the_file(self) -> None:
+        folder = places.made_backup_folder()
+        older, newer = (folder / f"own-2026-03-{day}-120000-daily.copy.zip" for day in ("04", "05"))
+        for file, moment in ((newer, 1_000_000_000), (older, 2_000_000_000)):
+            file.touch()
+            os.utime(file, (moment, moment))
+        self.assertEqual([copy.file for copy in taking.kept_copies()], [newer, older])
+        self.assertEqual(condition.newest_copy(), newer)
+        self.assertEqual(
+            timezone.localtime(places.taken_at(older)).isoformat()[:16], "2026-03-04T12:00"
+        )
+
+    def test_a_name_that_says_no_moment_leaves_the_file_to_say_it(self) -> None:
+        file = places.made_backup_folder() / "own-2026-13-40-990000-daily.copy.zip"
+        file.touch()
+        os.utime(file, (1_000_000_000, 1_000_000_000))
+        self.assertEqual(places.taken_at(file), datetime.fromtimestamp(1_000_000_000, UTC))
 
 
 class AtTheStart(OwnHome):
