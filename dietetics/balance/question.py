@@ -16,7 +16,8 @@ from dietetics.composition.foods import Food
 from dietetics.composition.sums import Composed, Item
 from dietetics.errors import DieteticsError
 from dietetics.nutrients import DENSITY, FAT_KCAL_PER_G, in_text, nutrient
-from dietetics.targets.schools import PlateRule, School
+from dietetics.targets.schools import FIBRE, WEIGHT, PlateRule, School
+from dietetics.targets.usual_food import NEAR
 from dietetics.targets.windows import IMPORTANCES, Window
 
 MOST_PARTS = 60
@@ -301,6 +302,8 @@ def plate_rule(rule: PlateRule) -> Rule:
     def grams(part: Part) -> float:
         return part.share_g(rule.groups, rule.families)
 
+    if rule.of in (WEIGHT, FIBRE):
+        return _rule_of_everything(rule)
     if rule.of == "volume":
         return Rule(
             rule.key,
@@ -325,6 +328,27 @@ def plate_rule(rule: PlateRule) -> Rule:
         rule.importance,
         grams,
         half_unit=WITHIN * 0.1,
+        why=rule.why,
+    )
+
+
+def _rule_of_everything(rule: PlateRule) -> Rule:
+    """What the whole bowl weighs, or holds of fibre; what is not known of fibre adds nothing."""
+
+    def fibre(part: Part) -> float:
+        return (part.content.known_per_100g("fibre_g")[0] or 0.0) / 100
+
+    measure = fibre if rule.of == FIBRE else lambda part: 1.0
+    return Rule(
+        rule.key,
+        rule.name,
+        "g",
+        0,
+        rule.low,
+        rule.high,
+        rule.importance,
+        measure,
+        half_unit=NEAR * rule.high if rule.high is not None else WITHIN,
         why=rule.why,
     )
 

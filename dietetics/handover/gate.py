@@ -12,7 +12,7 @@ from dataclasses import dataclass
 
 from dietetics.cautions.verdict import Verdict
 from dietetics.nutrients import nutrient
-from dietetics.targets.usual_food import UsualFood
+from dietetics.targets.usual_food import NEAR, UsualFood
 from dietetics.targets.windows import Window
 from dietetics.week.day_totals import DaySum, Dish, day_levels
 from dietetics.week.daynames import DAY_NAMES
@@ -188,24 +188,26 @@ def _too_much(week: WeekToHandOver) -> Iterator[Obstacle]:
         return
     usual = week.usual
     heavy = [
-        f"{DAY_NAMES[d]} {week.days[d].total.grams / 1000:.1f} kg"
+        f"{DAY_NAMES[d]} {week.days[d].weight_g / 1000:.1f} kg"
         for d in week.counted
-        if week.days[d].total.grams > usual.day_g
+        if week.days[d].weight_g > usual.day_g * (1 + NEAR)
     ]
     if heavy:
         words = f"More food than is usual ({usual.day_g / 1000:.1f} kg a day): {', '.join(heavy)}."
         yield Obstacle("heavy-days", words, WEEK)
     meals = [
-        f"{DAY_NAMES[d]} {name.lower()} {week.days[d].meals[m].grams:,.0f} g"
+        f"{DAY_NAMES[d]} {name.lower()} {week.days[d].meals_g[m]:,.0f} g"
         for d in week.counted
         for m, name in enumerate(week.plan.meals)
-        if week.days[d].meals[m].grams > usual.meal_g
+        if week.days[d].meals_g[m] > usual.meal_g * (1 + NEAR)
     ]
     if meals:
         words = f"Larger meals than are usual ({usual.meal_g:,.0f} g): {', '.join(meals)}."
         yield Obstacle("heavy-meals", words, WEEK)
     amounts = {d: week.days[d].total["fibre_g"].amount or 0.0 for d in week.counted}
-    fibre = [f"{DAY_NAMES[d]} {g:.0f} g" for d, g in amounts.items() if round(g) > usual.fibre_g]
+    fibre = [
+        f"{DAY_NAMES[d]} {g:.0f} g" for d, g in amounts.items() if g > usual.fibre_g * (1 + NEAR)
+    ]
     if fibre:
         words = f"More fibre than is asked about ({usual.fibre_g:.0f} g a day): {', '.join(fibre)}."
         yield Obstacle("much-fibre", words, WEEK)

@@ -19,6 +19,7 @@ from dietetics.targets.needs_table import energy_rule, rows_of
 from dietetics.targets.person import Person
 from dietetics.targets.protein import Protein, protein_of
 from dietetics.targets.schools import School, SchoolMeal, school
+from dietetics.targets.usual_food import eats_little, usual_food
 from dietetics.targets.windows import Window
 
 FIBRE_G_PER_1000_KCAL = 14.0
@@ -31,6 +32,9 @@ HYPERTENSION_SODIUM_MG, KIDNEY_SODIUM_MG = 1500.0, 2000.0
 HIGH_LDL_SATURATED_SHARE = 0.06  # of energy; AHA/ACC 2013, from memory
 SNACK_PERCENT = 20
 MOST_PROTEIN = 0.35  # of energy, adults; IOM 2005, from memory
+DENSE_ENOUGH = 1.0  # kcal/g where appetite is poor; common practice
+LEAST_DENSITY = 0.6  # kcal/g: a day of vegetables and fruit alone; common practice
+LEAST_FAT = 0.20  # of energy, adults; IOM 2005, from memory
 # Share of energy: up to and not including this age.
 FAT_OF_CHILDREN = ((4.0, (0.30, 0.40)), (19.0, (0.25, 0.35)))
 USUAL = {"sodium_mg": "usual_sodium_mg", "vitamin_k_ug": "usual_vitamin_k_ug"}
@@ -81,7 +85,7 @@ def propose(person: Person, rules: School | None = None) -> Proposal:
     targets = [
         *_energy(energy, person),
         *_protein(protein, energy),
-        _density(person, rules, energy.held),
+        _density(person, rules, energy),
         *_fibre(energy),
     ]
     targets += [
@@ -212,16 +216,22 @@ def _protein(protein: Protein, energy: Energy) -> list[Target]:
     return [Target(window, how, protein.source, clinician)]
 
 
-def _density(person: Person, rules: School, held: bool) -> Target:
+def _density(person: Person, rules: School, energy: Energy) -> Target:
     """The ceiling of energy density: the school's, lower where weight is to fall and nothing holds
-    that back.
+    that back. Who eats little has a floor instead: the energy has to fit into what is eaten.
     """
+    most_g, poor = usual_food(person).day_g, person.appetite == "poor"
+    if eats_little(person) and (poor or person.goal != "lose"):
+        fits = round(energy.low / most_g, 2) if energy.low is not None else 0.0
+        low = max(fits, DENSE_ENOUGH if poor else LEAST_DENSITY)
+        how = f"Eats little: the energy of a day is to fit into {most_g:,.0f} g of food."
+        return Target(Window("kcal_per_g", low, None, "should"), how, "common practice")
     high, how, source = (
         rules.density_high,
         f"The {rules.name} approach recommends at most this.",
         "common practice",
     )
-    if person.goal == "lose" and not held and high > LOSE_DENSITY_HIGH:
+    if person.goal == "lose" and not energy.held and high > LOSE_DENSITY_HIGH:
         high, how, source = (
             LOSE_DENSITY_HIGH,
             "To lose weight without counting: 125 kcal per 100 g.",
@@ -294,7 +304,9 @@ def _saturated_fat(person: Person, energy: Energy) -> list[Target]:
 
 
 def _fat(energy: Energy, rules: School, person: Person) -> list[Target]:
-    """Fat as the approach has it; of children as they grow, whatever the approach."""
+    """Fat as the approach has it; of children as they grow, and of who eats little, whatever the
+    approach.
+    """
     if energy.target is None:
         return []
     if person.growing:
@@ -302,6 +314,11 @@ def _fat(energy: Energy, rules: School, person: Person) -> list[Target]:
         low, high = (round(share * energy.target / FAT_KCAL_PER_G) for share in shares)
         how = f"{shares[0]:.0%}–{shares[1]:.0%} of energy, at this age."
         window = Window("fat_g", float(low), float(high), "should")
+        return [Target(window, how, "IOM 2005, from memory")]
+    if eats_little(person) and person.goal != "lose":
+        low = round(LEAST_FAT * energy.target / FAT_KCAL_PER_G)
+        how = f"At least {LEAST_FAT:.0%} of energy, for who eats little."
+        window = Window("fat_g", float(low), None, "should")
         return [Target(window, how, "IOM 2005, from memory")]
     low, high = (round(share * energy.target / FAT_KCAL_PER_G) for share in rules.fat_share)
     how = f"{rules.fat_share[0]:.0%}–{rules.fat_share[1]:.0%} of energy, the {rules.name} approach."

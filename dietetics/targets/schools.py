@@ -41,8 +41,8 @@ class SchoolMeal:
 
 @dataclass(frozen=True)
 class PlateRule:
-    """What a school asks of one bowl beside its windows: grams of some groups or families, or their
-    share of the volume.
+    """What is asked of one bowl or of a day beside the windows: grams of some groups or families,
+    or their share of the volume; `of` weight or fibre, that of everything that is eaten.
     """
 
     key: str
@@ -193,6 +193,8 @@ _RULE_KEYS = frozenset(
 )
 _RULE_NEEDED = ("key", "name", "importance", "why")
 _IMPORTANCES, _OF, _LED_BY = ("must", "should", "watch"), ("grams", "volume"), ("", "starch")
+# what is asked of everything that is eaten, as `of` and as key; the program sets them, no file does
+WEIGHT, FIBRE = "weight", "fibre"
 
 
 def _problems(data: Mapping[str, Any]) -> Iterator[str]:

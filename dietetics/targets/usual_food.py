@@ -8,6 +8,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from dietetics.targets.person import Person
+from dietetics.targets.schools import FIBRE, WEIGHT, PlateRule
 
 SOURCE = "common practice"
 # Up to and not including this age: grams of a meal and of a day, without drinks.
@@ -21,8 +22,11 @@ BY_AGE = (
 )
 TRAINING_DAY_G, TRAINING_MEAL_G = 3200.0, 1000.0
 POOR_APPETITE_SHARE, AFTER_SURGERY_MEAL_G = 0.7, 250.0
-MOST_FIBRE_G = 70.0  # a day, asked above; by age for children
+VERY_OLD_YEARS = 80.0  # from here on most eat little
+MOST_FIBRE_G, MOST_FIBRE_FOR_LITTLE_EATEN_G = 70.0, 45.0  # a day, asked above; by age for children
 CHILD_FIBRE_SHARE = 1.5  # of age + 10 g
+NEAR = 0.05  # so little more is no matter: what is usual is not known so exactly
+FIBRE_IN_A_MEAL = 0.5  # of the most of a day
 
 
 @dataclass(frozen=True)
@@ -48,4 +52,39 @@ def usual_food(person: Person) -> UsualFood:
     if "bariatric-surgery" in person.conditions:
         meal = min(meal, AFTER_SURGERY_MEAL_G)
     fibre = CHILD_FIBRE_SHARE * (person.age_years + 10) if person.growing else MOST_FIBRE_G
-    return UsualFood(meal, day, min(fibre, MOST_FIBRE_G))
+    most = MOST_FIBRE_FOR_LITTLE_EATEN_G if eats_little(person) else MOST_FIBRE_G
+    return UsualFood(meal, day, min(fibre, most))
+
+
+def eats_little(person: Person) -> bool:
+    """True for a grown person who is soon full, so that little food has to hold much."""
+    return not person.growing and (
+        person.appetite == "poor"
+        or person.age_years >= VERY_OLD_YEARS
+        or "bariatric-surgery" in person.conditions
+    )
+
+
+def meal_rules(person: Person) -> tuple[PlateRule, ...]:
+    """The most that a meal should weigh, and the most fibre it should hold, as asked of a bowl."""
+    usual = usual_food(person)
+    weight, fibre = usual.meal_g, round(usual.fibre_g * FIBRE_IN_A_MEAL)
+    why = f"More than {weight:,.0f} g is seldom eaten at one meal, by age and appetite ({SOURCE})."
+    full = f"More than {fibre} g of fibre in one meal is seldom comfortable ({SOURCE})."
+    return (
+        PlateRule(WEIGHT, "Weight of the meal", "should", why, of=WEIGHT, high=weight),
+        PlateRule(FIBRE, "Fibre of the meal", "should", full, of=FIBRE, high=fibre),
+    )
+
+
+def day_rules(person: Person) -> tuple[PlateRule, ...]:
+    """The most that the food of a day should weigh, without drinks, and the most fibre it should
+    hold, as asked of the day.
+    """
+    usual = usual_food(person)
+    why = f"More than {usual.day_g / 1000:.1f} kg is seldom eaten in a day ({SOURCE})."
+    full = f"More than {usual.fibre_g:.0f} g of fibre is seldom comfortable ({SOURCE})."
+    return (
+        PlateRule(WEIGHT, "Weight of food", "should", why, of=WEIGHT, high=usual.day_g),
+        PlateRule(FIBRE, "Fibre of the day", "should", full, of=FIBRE, high=usual.fibre_g),
+    )

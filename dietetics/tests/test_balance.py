@@ -15,7 +15,13 @@ from dietetics.balance.answer import BALANCED, CLOSEST, IMPOSSIBLE, balance, sta
 from dietetics.balance.conflict import all_limits, conflict_of, feasible
 from dietetics.balance.fixes import ways_out
 from dietetics.balance.portion_limits import most_grams, sensible_range
-from dietetics.balance.question import Question, fat_share_rule, nutrient_rule, school_rules
+from dietetics.balance.question import (
+    Question,
+    fat_share_rule,
+    nutrient_rule,
+    plate_rule,
+    school_rules,
+)
 from dietetics.balance.question_parts import part_of_food
 from dietetics.balance.roles import ready
 from dietetics.balance.solver import (
@@ -29,7 +35,9 @@ from dietetics.balance.solver import (
 )
 from dietetics.composition.sums import FoodContent, compose
 from dietetics.errors import DieteticsError
+from dietetics.targets.person import Person
 from dietetics.targets.schools import schools
+from dietetics.targets.usual_food import meal_rules
 from dietetics.targets.windows import Window, judge
 from dietetics.tests.balance_support import (
     NOTHING,
@@ -266,6 +274,24 @@ class Limits(unittest.TestCase):
             "Quinoa, cooked"
         ]
         self.assertLessEqual(grain * 185, 140.5)
+
+    def test_a_meal_weighs_no_more_than_who_eats_it_usually_eats(self) -> None:
+        """900 g for most adults, 450 g from 80 years on (common practice)."""
+        windows = [Window("energy_kcal", 420, 460, "must")]
+        asked = question("potato-boiled 400 g; broccoli-cooked 1 cup; walnuts 1 tbsp", windows)
+        for age, most in ((40, 900), (85, 450)):
+            rules = [plate_rule(one) for one in meal_rules(Person("female", age, 160, 60))]
+            found = balance(Question(asked.parts, (*asked.rules, *rules)))
+            told = {one.key: one for one in found.standings}
+            grams = sum(
+                amount * part.grams_per_unit
+                for part, amount in zip(asked.parts, found.amounts, strict=True)
+            )
+            self.assertEqual(found.status, BALANCED)
+            self.assertLessEqual(grams, most * 1.05)
+            self.assertAlmostEqual(told["weight"].value or 0.0, grams, places=3)
+        free = balance(asked)
+        self.assertGreater(stand(Question(asked.parts, tuple(rules)), free.amounts)[0].value, 450)
 
     def test_every_school_has_rules_that_can_be_read(self) -> None:
         self.assertTrue(all(school_rules(one) for one in schools().values()))

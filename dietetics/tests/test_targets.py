@@ -140,6 +140,27 @@ class Energy(unittest.TestCase):
         self.assertLessEqual(energy.low, energy.high)
 
 
+class LittleEaten(unittest.TestCase):
+    """Who is soon full gets food that holds enough, whatever the approach asks of others."""
+
+    def test_the_energy_fits_into_what_is_eaten_and_a_fifth_of_it_is_fat(self) -> None:
+        old = Person("female", 85, 155, 50)
+        for person in (old, Person("male", 70, 172, 60, appetite="poor")):
+            energy, density, fat = (
+                window(person, key) for key in ("energy_kcal", "kcal_per_g", "fat_g")
+            )
+            most_g = 1500 if person is old else 2600 * 0.7
+            self.assertAlmostEqual(density[0], energy[0] / most_g, delta=0.01)
+            self.assertIsNone(density[1])
+            middle = propose(person).energy.target
+            self.assertAlmostEqual(fat[0], 0.20 * middle / 9, delta=0.51)
+
+    def test_others_keep_the_ceiling_of_their_approach(self) -> None:
+        low, high = window(Person("female", 40, 165, 62), "kcal_per_g")
+        self.assertIsNone(low)
+        self.assertIsNotNone(high)
+
+
 class Protein(unittest.TestCase):
     """By condition, in g per kg of a person of 70 kg."""
 

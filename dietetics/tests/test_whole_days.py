@@ -17,14 +17,17 @@ from unittest import mock
 
 import numpy as np
 
+from dietetics.targets.windows import Window
 from dietetics.tests.samples import sample
-from dietetics.tests.test_week_solver import small
+from dietetics.tests.test_week_solver import MEALS, small
 from dietetics.tests.week_oracle import least_cost
 from dietetics.week import first_week as week_at_once
 from dietetics.week import improving, integer_program
 from dietetics.week.annealing import good_week, rough_week
 from dietetics.week.answer import Answer
 from dietetics.week.day_menus import menus_of
+from dietetics.week.day_prices import Ask
+from dietetics.week.explanation import missed
 from dietetics.week.first_week import bettered_week, first_week
 from dietetics.week.improving import MOST_WAYS, by_whole_days, improve, ways_of_a_day
 from dietetics.week.integer_program import improve_by_cells
@@ -411,6 +414,58 @@ def equal_to_everything_tried(case: unittest.TestCase, question: Question) -> No
         case.assertAlmostEqual(found.points, least, delta=CLOSE)
         case.assertLessEqual(found.bound or 0.0, least + 1e-3)
         case.assertEqual(broken_rules(found), [])
+
+
+def with_ceilings(question: Question) -> Question:
+    """The question with the most that a meal and a day should weigh, and most fibre and beans."""
+    offers = tuple(
+        replace(o, amounts={**o.amounts, "ask:weight": o.grams, "ask:fibre": o.grams / 30})
+        for o in question.offers
+    )
+    asks = (
+        Ask("beans", "Beans", 130, "should", 200),
+        Ask("weight", "Weight of food", 0, "should", 1300),
+        Ask("fibre", "Fibre of the day", 0, "should", 35),
+    )
+    return replace(
+        question, offers=offers, asks=asks, rules=replace(question.rules, most_meal_g=700)
+    )
+
+
+class Ceilings(unittest.TestCase):
+    """The food of a meal and of a day has an upper end."""
+
+    def test_as_in_trying_everything(self) -> None:
+        for seed in range(4):
+            with self.subTest(seed):
+                equal_to_everything_tried(self, with_ceilings(small(seed, days=2, dishes=6)))
+
+    def test_the_lighter_of_two_dishes_that_meet_the_targets_alike(self) -> None:
+        def dish(name: str, grams: float) -> Offer:
+            amounts = {"energy_kcal": 1000.0, "ask:weight": grams}
+            return Offer(name, name, frozenset({"Lunch", "Dinner"}), amounts, grams, most_uses=7)
+
+        offers = tuple(
+            dish(f"{kind} {n}", grams)
+            for kind, grams in (("light", 700.0), ("heavy", 1600.0))
+            for n in (1, 2)
+        )
+        windows = (Window("energy_kcal", 1900, 2100, "must"),)
+        loved = tuple(replace(o, liking=3) if o.name.startswith("heavy") else o for o in offers)
+        free = Question(("home",) * 3, MEALS, windows, loved, rules=Rules(different=None))
+        asks = (Ask("weight", "Weight of food", 0, "should", 2600),)
+        held = replace(free, asks=asks, rules=replace(free.rules, most_meal_g=900))
+        for question, kind in ((free, "heavy"), (held, "light")):
+            found = improve_by_menus(question, good_week(question, moves=500), Effort(10))
+            self.assertEqual({found.dish(slot).split()[0] for slot in question.slots}, {kind})
+
+    def test_what_is_missed_is_told_with_its_amount(self) -> None:
+        amounts = {"energy_kcal": 1000.0, "ask:weight": 1600.0}
+        stew = Offer("stew", "Stew", frozenset({"Lunch", "Dinner"}), amounts, 1600.0, apart=0)
+        asks = (Ask("weight", "Weight of food", 0, "should", 2600),)
+        question = Question(("home",), MEALS, (), (stew,), asks=asks, rules=Rules(scales=(1.0,)))
+        told = [one.text for one in missed(good_week(question, moves=100))]
+        self.assertEqual(told, ["Weight of food 3,200 g, target at most 2,600 g"])
 
 
 class KindsOfPlants(unittest.TestCase):

@@ -18,6 +18,7 @@ ASKED = {"must": 80.0, "should": 30.0, "watch": 6.0}
 LIKING = {0: 15.0, 1: 5.0, 2: 2.0, 3: 0.0}
 A_QUARTER_MORE, FRESH, EMPTY, MEAL_PER_CENT = 3.0, 8.0, 1500.0, 0.15
 STOVE, POT, WASTE, FULL_EVENING = 25.0, 15.0, 40.0, 200.0
+FOUR_FOR_WEIGHT, ONE_FOR_A_HEAVY_MEAL = 4.0, 1.0
 VARIETY, NEW, FOURTH_IN_FOUR_DAYS = 15.0, 150.0, 60.0
 A_KIND_FEWER, ONE_TOO_OFTEN, WISHED = 6.0, 10.0, 100.0
 MOST_HALVES = 6
@@ -35,6 +36,9 @@ def cell_cost(question: Question, meal: int, pick: Pick) -> float:
         + A_QUARTER_MORE * abs(scale - 1) / 0.25
         + (0.0 if offer.own or offer.table else FRESH)
     )
+    most = question.rules.most_meal_g
+    if most is not None:
+        cost += ONE_FOR_A_HEAVY_MEAL * max(0.0, 100 * offer.grams * scale / most - 100)
     shares = {
         "energy_kcal": question.meals[meal].share,
         "protein_g": question.meals[meal].protein_share,
@@ -74,7 +78,12 @@ def day_cost(question: Question, picks: Sequence[Pick], usual_kcal: float) -> fl
         elif window.high is not None and value > window.high:
             cost += price * (value - window.high) / window.high
     for ask in question.asks:
-        cost += ASKED[ask.importance] * max(0.0, ask.low - total(f"ask:{ask.key}")) / ask.low
+        held = total(f"ask:{ask.key}")
+        if ask.low:
+            cost += ASKED[ask.importance] * max(0.0, ask.low - held) / ask.low
+        if ask.high:
+            price = FOUR_FOR_WEIGHT if ask.key == "weight" else PER_CENT[ask.importance]
+            cost += price * max(0.0, 100 * held / ask.high - 100)
     return cost
 
 

@@ -8,22 +8,60 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 from dietetics.nutrients import DENSITY
+from dietetics.targets.schools import FIBRE, WEIGHT
+from dietetics.targets.usual_food import NEAR
 from dietetics.targets.windows import Window
 
 # Points for each per cent by which a day misses a window, and for a whole ask of the school missed.
 PER_CENT: Mapping[str, float] = {"must": 6.0, "should": 2.0, "watch": 0.2}
 ASK: Mapping[str, float] = {"must": 80.0, "should": 30.0, "watch": 6.0}
+HEAVY = 4.0  # points for each per cent of food above what is usually eaten: above a recommendation
+SHOWN_G = 0.5  # half of the last digit that is shown
 NOTHING_GIVEN = 10.0  # what a miss is a share of where both lines of a window are nil
 
 
 @dataclass(frozen=True)
 class Ask:
-    """What the school asks of a day, in grams; `key` is how dishes name what they hold of it."""
+    """What is asked of the food of a day, in grams; `key` is how dishes name what they hold of it.
+    `low` 0 and `high` None leave a side open.
+    """
 
     key: str
     name: str
     low: float
     importance: str
+    high: float | None = None
+
+    @property
+    def amount_key(self) -> str:
+        """How dishes and sums of days name what they hold of it."""
+        return f"ask:{self.key}"
+
+    def is_missed(self, grams: float) -> bool:
+        """True where a day with so much of it does not have what is asked, by more than is
+        shown.
+        """
+        return grams < self.low - SHOWN_G or grams > self.most_g
+
+    @property
+    def most_g(self) -> float:
+        """The most that is no miss: what is asked, and a little more where only the usual is
+        meant.
+        """
+        if self.high is None:
+            return float("inf")
+        return self.high * (1 + NEAR) if self.key in (WEIGHT, FIBRE) else self.high + SHOWN_G
+
+    def words(self) -> str:
+        """What is asked: "at least 130 g"."""
+        ends = [f"at least {self.low:,g} g"] if self.low else []
+        ends += [f"at most {self.high:,g} g"] if self.high is not None else []
+        return " and ".join(ends)
+
+    def price_above(self) -> float:
+        """Points for each gram above what is asked at most."""
+        percent = HEAVY if self.key == WEIGHT else PER_CENT[self.importance]
+        return 100 * percent / self.high if self.high else 0.0
 
 
 @dataclass(frozen=True)
@@ -68,9 +106,11 @@ def day_prices(
         if high is not None:
             found.append(DayPrice(points / line_of(high, low), at, 1.0, at, 0.0, high))
     for ask in asks:
+        at = place[ask.amount_key]
         if ask.low:
-            at = place[f"ask:{ask.key}"]
             found.append(DayPrice(ASK[ask.importance] / ask.low, at, -1.0, at, 0.0, -ask.low))
+        if ask.high:
+            found.append(DayPrice(ask.price_above(), at, 1.0, at, 0.0, ask.high))
     return tuple(found)
 
 

@@ -11,7 +11,8 @@ from dietetics.cautions.food_rules import VITAMIN_C_LEAST_MG
 from dietetics.composition.foods import Food
 from dietetics.composition.sums import Composition, Figure, density_figure, together
 from dietetics.nutrients import DENSITY, nutrient
-from dietetics.targets.schools import PlateRule
+from dietetics.targets.schools import FIBRE, WEIGHT, PlateRule
+from dietetics.targets.usual_food import NEAR
 from dietetics.targets.windows import Level, Window, judge
 from dietetics.week.batch_supply import BatchSupply, Use, WeekBatch, supplies
 from dietetics.week.daynames import DAY_NAMES
@@ -77,21 +78,22 @@ class Asked:
     def met(self) -> bool:
         """True when enough and not too much of it is there."""
         low, high = self.rule.low, self.rule.high
+        near = 0.5 if self.rule.of not in (WEIGHT, FIBRE) else NEAR * (high or 0.0)
         return (low is None or self.grams >= low - 0.5) and (
-            high is None or self.grams <= high + 0.5
+            high is None or self.grams <= high + near
         )
 
     def words(self) -> str:
         """ "Beans 80 g, wants at least 130 g"."""
         low, high = self.rule.low, self.rule.high
-        wants = f"at least {low:g} g" if low is not None else f"at most {high:g} g"
+        wants = f"at least {low:,g} g" if low is not None else f"at most {high:,g} g"
         return f"{self.rule.name} {self.grams:,.0f} g, target {wants}"
 
 
 @dataclass(frozen=True)
 class DaySum:
-    """A day added up. `meals` holds each cell's composition; `empty` how many meals have nothing in
-    them.
+    """A day added up. `meals` holds each cell's composition, `meals_g` what its food weighs without
+    drinks; `empty` how many meals have nothing in them.
     """
 
     total: Composition
@@ -100,6 +102,12 @@ class DaySum:
     foods: tuple[tuple[Food, float], ...]
     empty: int
     assumed: bool
+    meals_g: tuple[float, ...] = ()
+
+    @property
+    def weight_g(self) -> float:
+        """What the food of the day weighs, without drinks, in g."""
+        return sum(self.meals_g)
 
     @property
     def protein_g(self) -> tuple[float | None, ...]:
@@ -127,9 +135,22 @@ def day_sum(
         total = _without_drinks(total, entries)
     foods = tuple((food, grams * e.scale) for e, dish in entries for food, grams in dish.foods)
     empty = sum(not cell.entries and not cell.skipped for cell in cells)
+    meals_g = tuple(_food_g(cell, dishes) for cell in cells)
     return DaySum(
-        total, meals, asked_of(foods, asks), foods, empty, any(dish.assumed for _, dish in entries)
+        total,
+        meals,
+        asked_of(foods, asks, sum(meals_g), total["fibre_g"].amount),
+        foods,
+        empty,
+        any(dish.assumed for _, dish in entries),
+        meals_g,
     )
+
+
+def _food_g(cell: Cell, dishes: Mapping[str, Dish]) -> float:
+    """What the food of a cell weighs, without drinks."""
+    entries = [(entry, dishes[entry.dish]) for entry in cell.entries if entry.dish in dishes]
+    return sum(dish.serving.grams * entry.scale for entry, dish in entries if not dish.drink)
 
 
 def _without_drinks(total: Composition, entries: Sequence[tuple[Entry, Dish]]) -> Composition:
@@ -138,12 +159,24 @@ def _without_drinks(total: Composition, entries: Sequence[tuple[Entry, Dish]]) -
     return Composition(total.grams, {**total.figures, DENSITY: density})
 
 
-def asked_of(foods: Sequence[tuple[Food, float]], asks: Sequence[PlateRule]) -> tuple[Asked, ...]:
-    """How much of what a school asks for is among these foods."""
-    return tuple(
-        Asked(rule, sum(g for food, g in foods if rule.holds(food.group, food.family, food.state)))
-        for rule in asks
-    )
+def asked_of(
+    foods: Sequence[tuple[Food, float]],
+    asks: Sequence[PlateRule],
+    weight_g: float,
+    fibre_g: float | None,
+) -> tuple[Asked, ...]:
+    """How much of what is asked for is among these foods; `weight_g` is what they weigh as eaten,
+    without drinks, `fibre_g` what is known of their fibre.
+    """
+
+    def held(rule: PlateRule) -> float:
+        if rule.of == WEIGHT:
+            return weight_g
+        if rule.of == FIBRE:
+            return fibre_g or 0.0
+        return sum(g for food, g in foods if rule.holds(food.group, food.family, food.state))
+
+    return tuple(Asked(rule, held(rule)) for rule in asks)
 
 
 def day_levels(windows: Sequence[Window], day: DaySum) -> tuple[Level, ...]:

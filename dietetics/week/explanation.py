@@ -113,17 +113,11 @@ def missed(answer: Answer, least_points: float = 0.5) -> list[Missed]:
                 words = f"{one.name} {one.text(amount)}, target {window.text()}"
                 found.append(Missed(day, words, points, window.importance))
         for ask in question.asks:
-            held = sums[f"ask:{ask.key}"]
-            if held < ask.low - 0.5:
+            held = sums[ask.amount_key]
+            if ask.is_missed(held):
                 points = replace(question, windows=(), asks=(ask,)).day_cost(sums)
-                found.append(
-                    Missed(
-                        day,
-                        f"{ask.name} {held:.0f} g, target at least {ask.low:g} g",
-                        points,
-                        ask.importance,
-                    )
-                )
+                words = f"{ask.name} {held:,.0f} g, target {ask.words()}"
+                found.append(Missed(day, words, points, ask.importance))
     for slot in question.slots:
         if not answer.dish(slot) and slot not in question.locks:
             found.append(Missed(slot[0], empty_because(answer, slot), EMPTY, "must"))

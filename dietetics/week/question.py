@@ -21,6 +21,7 @@ from dietetics.week.plant_kinds import PlantKinds, plant_kind_points
 
 Slot = tuple[int, int]
 MEAL_PER_CENT = 0.15  # a meal outside its share of the day's energy, or short of protein
+HEAVY_MEAL = 1.0  # for each per cent of a meal's weight above what is usually eaten at one
 # Prices in points. All are our judgement; docs/mathematics.md puts them into the formula.
 FIRE = 25.0  # a batch put on the stove on an evening
 POT = 15.0  # each time its recipe is cooked
@@ -104,7 +105,8 @@ class Rules:
     """How the week may be made: cooking evenings (-1 the one before the first day), how many
     batches an evening, how many different main dishes are wanted, how many dishes may be new at
     most (None any), and the portions a client is served. `plant_kinds` says how many of each group
-    are wanted over the week, `most_servings` how often something of a group may be served.
+    are wanted over the week, `most_servings` how often something of a group may be served,
+    `most_meal_g` what a meal should weigh at most (None any).
     """
 
     cooking_days: tuple[int, ...] = (-1, 2)
@@ -114,6 +116,7 @@ class Rules:
     most_new: int | None = None
     plant_kinds: Mapping[str, int] = field(default_factory=dict)
     most_servings: Mapping[str, int] = field(default_factory=dict)
+    most_meal_g: float | None = None
 
 
 @dataclass(frozen=True)
@@ -207,7 +210,7 @@ class Question:
                     "energy_kcal",
                     "protein_g",
                     "grams",
-                    *(f"ask:{ask.key}" for ask in self.asks),
+                    *(ask.amount_key for ask in self.asks),
                 ]
             )
         )
@@ -352,6 +355,7 @@ class Question:
             LIKING[offer.liking]
             + PORTION * abs(scale - 1)
             + self.meal_cost(offer, scale, self.meals[meal])
+            + self.weight_cost(offer.grams * scale)
         )
         for key in dict.fromkeys([*offer.own, *offer.table]):
             share, pot = (
@@ -381,6 +385,11 @@ class Question:
                 MEAL_PER_CENT * 100 * missed / reference if 0 < reference < float("inf") else 0.0
             )
         return cost
+
+    def weight_cost(self, grams: float) -> float:
+        """Points of a meal that weighs more than is usually eaten at one."""
+        most = self.rules.most_meal_g
+        return HEAVY_MEAL * 100 * max(0.0, grams - most) / most if most else 0.0
 
     @cached_property
     def day_prices(self) -> tuple[DayPrice, ...]:

@@ -110,7 +110,9 @@ def offer_of(
         if f.amount is not None and key != DENSITY
     }
     plants = {} if dish.drink else plant_kinds_of(dish.foods)
-    amounts |= {f"ask:{one.rule.key}": one.grams for one in asked_of(dish.foods, asks)}
+    grams = 0.0 if dish.drink else dish.serving.grams
+    asked = asked_of(dish.foods, asks, grams, amounts.get("fibre_g"))
+    amounts |= {f"ask:{one.rule.key}": one.grams for one in asked}
 
     def shares(grams: Mapping[str, float]) -> dict[str, float]:
         return {
@@ -119,7 +121,6 @@ def offer_of(
             if key in pots and pots[key].yield_g
         }
 
-    grams = 0.0 if dish.drink else dish.serving.grams
     return Offer(
         dish.key,
         dish.name,
@@ -293,7 +294,9 @@ def week_question(
     ]
     offered = [dishes[offer.key] for offer in offers if offer.key in dishes]
     planned = planned_windows(windows, offered)
-    lows = tuple(Ask(rule.key, rule.name, rule.low, rule.importance) for rule in asks if rule.low)
+    wanted = tuple(
+        Ask(rule.key, rule.name, rule.low or 0.0, rule.importance, rule.high) for rule in asks
+    )
     eaten = sum(day.kind != "off" for day in plan.days)
     kinds = wanted_on(rules.plant_kinds, eaten)
     skipped = frozenset((d, m) for d, m, cell in plan.places() if cell.skipped)
@@ -303,7 +306,7 @@ def week_question(
         planned,
         tuple(every),
         tuple(facts),
-        lows,
+        wanted,
         replace(rules, plant_kinds=kinds),
         locks,
         skipped,

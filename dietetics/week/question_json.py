@@ -15,6 +15,7 @@ from dietetics.dishes.cooking import KEEPS_DAYS
 from dietetics.errors import DieteticsError
 from dietetics.json_shapes import shaped
 from dietetics.nutrients import BY_KEY
+from dietetics.targets.schools import FIBRE, WEIGHT
 from dietetics.targets.windows import Window
 from dietetics.week.day_prices import Ask
 from dietetics.week.question import (
@@ -60,12 +61,13 @@ class WindowJson(Struct, forbid_unknown_fields=True):
 
 
 class AskJson(Struct, forbid_unknown_fields=True):
-    """A daily food target, in g."""
+    """A daily food target, in g; "weight" is all food without drinks, "fibre" all its fibre."""
 
     key: Name
     name: str = ""
     low: Amount = 0
     importance: Importance = "should"
+    high: Amount | None = None
 
 
 class StockJson(Struct, forbid_unknown_fields=True):
@@ -116,6 +118,7 @@ class RulesJson(Struct, forbid_unknown_fields=True):
     most_new: Count | None = None
     plant_kinds: dict[str, Count] = {}
     most_servings: dict[str, Count] = {}
+    most_meal_g: Amount | None = None
 
 
 class LockJson(Struct, forbid_unknown_fields=True):
@@ -174,7 +177,10 @@ def question_of_json(data: Mapping[str, Any]) -> Question:
         tuple(_window(one) for one in given.windows),
         tuple(offers),
         tuple(pots.values()),
-        tuple(Ask(one.key, one.name or one.key, one.low, one.importance) for one in given.asks),
+        tuple(
+            Ask(one.key, one.name or one.key, one.low, one.importance, one.high)
+            for one in given.asks
+        ),
         _rules(given.rules),
         locks,
         skipped,
@@ -213,6 +219,8 @@ def _offer(given: DishJson, meals: Sequence[SlotMeal]) -> tuple[Offer, BatchFact
         for nutrient, value in given.per_serving.items()
         if value is not None
     }
+    amounts.setdefault(f"ask:{WEIGHT}", given.grams)
+    amounts.setdefault(f"ask:{FIBRE}", amounts.get("fibre_g", 0.0))
     known = {meal.name for meal in meals}
     names = known if isinstance(given.meals, UnsetType) else set(given.meals)
     if unknown := sorted(names - known):
@@ -250,6 +258,7 @@ def _rules(given: RulesJson) -> Rules:
         given.most_new,
         given.plant_kinds,
         given.most_servings,
+        given.most_meal_g,
     )
 
 

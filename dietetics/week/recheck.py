@@ -19,6 +19,7 @@ from dietetics.week.question import (
     EXTRA_POT,
     FIRE,
     FRESH,
+    HEAVY_MEAL,
     LIKING,
     MEAL_PER_CENT,
     NEW,
@@ -234,6 +235,9 @@ def _cell_points(question: Question, slot: Slot, offer: Offer, scale: float) -> 
         + PORTION * abs(scale - 1)
         + (0.0 if offer.own or offer.table else FRESH)
     )
+    most = question.rules.most_meal_g
+    if most and offer.grams * scale > most:
+        points += HEAVY_MEAL * 100 * (offer.grams * scale / most - 1)
     for window in question.windows:
         if window.key in ("energy_kcal", "protein_g") and window.key in offer.amounts:
             amount = offer.amounts[window.key] * scale
@@ -279,4 +283,7 @@ def _day_points(question: Question, pairs: list[tuple[Offer, float]]) -> float:
     for ask in question.asks:
         held = sum(o.amounts.get(f"ask:{ask.key}", 0.0) * s for o, s in pairs)
         points += ASK[ask.importance] * max(0.0, ask.low - held) / ask.low if ask.low else 0.0
+        if ask.high:
+            percent = 4.0 if ask.key == "weight" else PER_CENT[ask.importance]
+            points += percent * 100 * max(0.0, held - ask.high) / ask.high
     return points

@@ -75,8 +75,9 @@ def answer_json(answer: Answer) -> dict[str, Any]:
             {
                 "day": day,
                 "key": ask.key,
-                "amount": round(sums[day][f"ask:{ask.key}"], 1),
+                "amount": round(sums[day][ask.amount_key], 1),
                 "low": ask.low,
+                "high": ask.high,
             }
             for day in sums
             for ask in question.asks

@@ -102,11 +102,9 @@ def missed_days(answer: Answer) -> dict[str, list[int]]:
                 if question.missed_percent(window, sums) > SMALL
             ]
     for ask in question.asks:
-        if ask.importance != "watch" and ask.low:
+        if ask.importance != "watch":
             found[ask.name] = [
-                day
-                for day, sums in day_sums(answer).items()
-                if sums[f"ask:{ask.key}"] < ask.low - 0.5
+                day for day, sums in day_sums(answer).items() if ask.is_missed(sums[ask.amount_key])
             ]
     return found
 

@@ -12,6 +12,7 @@ from dietetics.balance.question import (
     Question,
     Rule,
     nutrient_rule,
+    plate_rule,
     school_rules,
     steady_rules,
     volume_rule,
@@ -26,6 +27,7 @@ from dietetics.dishes.bowls import BOWL_ML, Portion
 from dietetics.errors import DieteticsError
 from dietetics.targets.conditions import nutrients_minded
 from dietetics.targets.schools import School
+from dietetics.targets.usual_food import meal_rules
 from roundpantry.bowls.models import Bowl, BowlPart
 from roundpantry.bowls.records import (
     bowl_scope,
@@ -34,7 +36,7 @@ from roundpantry.bowls.records import (
     meal_windows_of,
     portion_value,
 )
-from roundpantry.clients.records import acknowledged, client_facts_of, school_of
+from roundpantry.clients.records import acknowledged, client_facts_of, person_or_none, school_of
 from roundpantry.shelf.records import preferences_of, scales_of, shelf_of
 from roundpantry.targets.records import clinicians_keys
 
@@ -114,6 +116,8 @@ def bowl_question_of(bowl: Bowl, as_served: bool = False) -> Question:
     asked = clinicians_keys(bowl.meal.target_set) if bowl.meal else frozenset()
     wanted = [nutrient_rule(window, window.key in asked) for window in meal_windows_of(bowl)]
     wanted += school_rules(rules) if rules else []
+    person = person_or_none(bowl.client)
+    wanted += map(plate_rule, meal_rules(person)) if person and bowl.meal else []
     return Question(parts, (*wanted, volume_rule(BOWL_ML), *steady_vitamin_k(bowl)))
 
 

@@ -116,6 +116,14 @@ def person_of_client(client: Client) -> Person:
     return person_of({name: getattr(client, name) for name in PERSON_FACTS})
 
 
+def person_or_none(client: Client) -> Person | None:
+    """The person of a stored client; None where the record contradicts itself."""
+    try:
+        return person_of_client(client)
+    except DieteticsError:
+        return None
+
+
 def supplements_of(client: Client) -> dict[str, float]:
     """What a client's supplements bring a day, by nutrient; of lines not counted, nothing."""
     return amounts_a_day(supplements_and_rest(client.supplements)[0])
@@ -132,9 +140,8 @@ def client_facts_of(client: Client, school_key: str = "") -> ClientFacts:
         rules = school_of(client, school_key or client.school)
     except DieteticsError:
         rules = None  # an own school that was removed
-    try:
-        person = person_of_client(client)
-    except DieteticsError:
+    person = person_or_none(client)
+    if person is None:
         return ClientFacts(
             frozenset(client.conditions),
             tuple(client.allergies),

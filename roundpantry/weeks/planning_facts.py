@@ -8,7 +8,7 @@ changed them.
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cached_property
 
 from dietetics.cautions.facts import ClientFacts
@@ -75,7 +75,7 @@ def gather(week: Week) -> PlanningFacts:
     return PlanningFacts(
         week,
         plan,
-        rules_of(week),
+        replace(rules_of(week), most_meal_g=targets.most_meal_g),
         targets,
         client_facts_of(week.client),
         choices_of(week.client),

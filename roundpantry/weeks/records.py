@@ -18,6 +18,7 @@ from dietetics.dishes.bowls import Bowl as BowlValue
 from dietetics.dishes.portions import first_portion
 from dietetics.errors import DieteticsError
 from dietetics.targets.schools import PlateRule, School
+from dietetics.targets.usual_food import day_rules, usual_food
 from dietetics.targets.windows import Window
 from dietetics.week.batch_supply import WeekBatch
 from dietetics.week.day_totals import Dish
@@ -29,7 +30,7 @@ from roundpantry.batches.records import batches_of
 from roundpantry.bowls.models import BowlPart
 from roundpantry.bowls.records import BATCH_GROUP, batch_kept, portion_value
 from roundpantry.clients.models import Client
-from roundpantry.clients.records import school_of
+from roundpantry.clients.records import person_or_none, school_of
 from roundpantry.counter.kept import Kept
 from roundpantry.counter.typed_numbers import row_number
 from roundpantry.shelf.records import food_of, scales_of
@@ -57,8 +58,9 @@ class AvailableDishes:
 
 @dataclass(frozen=True)
 class WeekTargets:
-    """What a week is held against: the client's daily windows, meals with their shares, what the
-    school asks of a day, and which windows a clinician set.
+    """What a week is held against: the client's daily windows, meals with their shares, what is
+    asked of the food of a day, which windows a clinician set, and the most that a meal should weigh
+    (None where the record cannot be used).
     """
 
     windows: tuple[Window, ...]
@@ -66,6 +68,7 @@ class WeekTargets:
     asks: tuple[PlateRule, ...]
     school: str
     fixed: frozenset[str] = frozenset()
+    most_meal_g: float | None = None
 
 
 def weeks_of(user: User) -> QuerySet[Week]:
@@ -120,10 +123,11 @@ def week_targets_of(client: Client, school_key: str = "") -> WeekTargets | None:
     if present is None:
         return None
     windows, meals, fixed = _targets_kept(present)
-    school = school_or_none(client, school_key)
-    return WeekTargets(
-        windows, meals, school.days if school else (), school.name if school else "", fixed
-    )
+    school, person = school_or_none(client, school_key), person_or_none(client)
+    asks = (*(school.days if school else ()), *(day_rules(person) if person else ()))
+    most_meal_g = usual_food(person).meal_g if person else None
+    name = school.name if school else ""
+    return WeekTargets(windows, meals, asks, name, fixed, most_meal_g)
 
 
 def school_or_none(client: Client, school_key: str = "") -> School | None:
