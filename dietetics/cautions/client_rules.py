@@ -85,7 +85,7 @@ def deficits(plan: Proposal) -> Iterator[Verdict]:
 def eating_disorder(plan: Proposal) -> Iterator[Verdict]:
     """Numbers can do harm."""
     if "eating-disorder" in plan.person.conditions:
-        yield Verdict("eating-disorder", "warn", ask="the treating team")
+        yield Verdict("eating-disorder", "serious", ask="the treating team")
 
 
 @asked_of(CLIENT)

@@ -20,6 +20,7 @@ from dietetics.week.nutrient_verdict import NutrientVerdict
 from dietetics.week.plan import Plan
 
 MAIN_SHARE = 0.20  # of the day's energy from which a meal is a main one
+MOST_NAMED = 4  # meals; more are counted
 OUTSIDE = 0.25  # of its energy, by which a meal may lie outside without a word
 OPEN, ENERGY = "allergens-open", "energy_kcal"
 # where an obstacle is mended
@@ -196,13 +197,16 @@ def _too_much(week: WeekToHandOver) -> Iterator[Obstacle]:
         words = f"More food than is usual ({usual.day_g / 1000:.1f} kg a day): {', '.join(heavy)}."
         yield Obstacle("heavy-days", words, WEEK)
     meals = [
-        f"{DAY_NAMES[d]} {name.lower()} {week.days[d].meals_g[m]:,.0f} g"
+        (week.days[d].meals_g[m], f"{DAY_NAMES[d]} {name.lower()}")
         for d in week.counted
         for m, name in enumerate(week.plan.meals)
         if week.days[d].meals_g[m] > usual.meal_g * (1 + NEAR)
     ]
     if meals:
-        words = f"Larger meals than are usual ({usual.meal_g:,.0f} g): {', '.join(meals)}."
+        largest = sorted(meals, reverse=True)[:MOST_NAMED]
+        named = ", ".join(f"{name} {grams:,.0f} g" for grams, name in largest)
+        more = f", and {len(meals) - MOST_NAMED} more" if len(meals) > MOST_NAMED else ""
+        words = f"Larger meals than are usual ({usual.meal_g:,.0f} g): {named}{more}."
         yield Obstacle("heavy-meals", words, WEEK)
     amounts = {d: week.days[d].total["fibre_g"].amount or 0.0 for d in week.counted}
     fibre = [

@@ -2,15 +2,28 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from collections.abc import Iterable
+from dataclasses import dataclass, replace
 from functools import lru_cache
 
 from dietetics.composition.foods import read_table
 from dietetics.targets.person import Person
+from dietetics.targets.windows import Window
 
 SOURCE = "IOM/NASEM Dietary Reference Intakes, from memory"
 # What whole plant foods ask for more of (IOM 2001): iron × 1.8, zinc up to × 1.5.
 VEGETARIAN_FACTORS = {"iron_mg": 1.8, "zinc_mg": 1.5}
+SODIUM = "sodium_mg"
+# The adequate intake of sodium, mg: up to and not including this age (NASEM 2019, from memory).
+ADEQUATE_SODIUM = ((4.0, 800.0), (9.0, 1000.0), (14.0, 1200.0), (200.0, 1500.0))
+LEAST_SODIUM_SHARE = 1 / 3  # of it: 500 mg, the least that adults need (NRC 1989, from memory)
+# To whom too little sodium does harm: lithium rises, water pills and age take it, sweat loses it.
+LOSES_SODIUM = frozenset({"lithium", "diuretic"})
+LITTLE_SODIUM = frozenset(
+    {"hypertension", "heart-failure", "ckd-1", "ckd-2", "ckd-3", "ckd-4", "ckd-5", "dialysis",
+    "peritoneal-dialysis", "transplant"}
+)  # fmt: skip
+OLD_YEARS = 80
 
 
 @dataclass(frozen=True)
@@ -53,3 +66,28 @@ def intakes_of(person: Person) -> list[Intake]:
                     key, float(row["amount"]), upper, VEGETARIAN_FACTORS.get(key, 1.0), counts_food
                 )
     return list(found.values())
+
+
+def sodium_floor(person: Person) -> Intake:
+    """The least sodium of a day: the adequate intake for whom less does harm, a third of it for
+    others and where it is to be little.
+    """
+    adequate = next(most for until, most in ADEQUATE_SODIUM if person.age_years < until)
+    harms = (
+        person.conditions & LOSES_SODIUM
+        or person.age_years >= OLD_YEARS
+        or person.activity == "very-active"
+    )
+    full = bool(harms) and not person.conditions & LITTLE_SODIUM
+    return Intake(SODIUM, adequate if full else round(adequate * LEAST_SODIUM_SHARE), None, 1.0)
+
+
+def needs_of(person: Person, windows: Iterable[Window]) -> list[Intake]:
+    """What a day of food and supplements should bring of vitamins and minerals: the intakes of the
+    person and the least sodium, or what their own targets say of a nutrient where these ask for it.
+    """
+    own = {w.key: w.low for w in windows if w.low is not None and w.importance != "watch"}
+    return [
+        replace(one, amount=own[one.key], factor=1.0) if one.key in own else one
+        for one in (*intakes_of(person), sodium_floor(person))
+    ]

@@ -7,6 +7,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from dietetics.targets.energy import energy_of
 from dietetics.targets.person import Person
 from dietetics.targets.schools import FIBRE, WEIGHT, PlateRule
 
@@ -21,11 +22,14 @@ BY_AGE = (
     (200.0, 450.0, 1500.0),
 )
 TRAINING_DAY_G, TRAINING_MEAL_G = 3200.0, 1000.0
-POOR_APPETITE_SHARE, AFTER_SURGERY_MEAL_G = 0.7, 250.0
+POOR_APPETITE_MEAL_G, POOR_APPETITE_DAY_G = 450.0, 1500.0  # of a grown person
+POOR_APPETITE_SHARE = 0.85  # of what little is eaten anyway: the very old, children
+AFTER_SURGERY_MEAL_G = 250.0
 VERY_OLD_YEARS = 80.0  # from here on most eat little
 MOST_FIBRE_G, MOST_FIBRE_FOR_LITTLE_EATEN_G = 70.0, 45.0  # a day, asked above; by age for children
 CHILD_FIBRE_SHARE = 1.5  # of age + 10 g
 NEAR = 0.05  # so little more is no matter: what is usual is not known so exactly
+CHILD_FIBRE_G_PER_1000_KCAL = 20.0  # 14 are asked for
 FIBRE_IN_A_MEAL = 0.5  # of the most of a day
 
 
@@ -48,10 +52,16 @@ def usual_food(person: Person) -> UsualFood:
     if person.activity == "very-active" and 15 <= person.age_years < 80:
         meal, day = TRAINING_MEAL_G, TRAINING_DAY_G
     if person.appetite == "poor":
-        meal, day = meal * POOR_APPETITE_SHARE, day * POOR_APPETITE_SHARE
+        share = POOR_APPETITE_SHARE
+        meal = round(min(POOR_APPETITE_MEAL_G, meal * share), -1)
+        day = round(min(POOR_APPETITE_DAY_G, day * share), -1)
     if "bariatric-surgery" in person.conditions:
         meal = min(meal, AFTER_SURGERY_MEAL_G)
-    fibre = CHILD_FIBRE_SHARE * (person.age_years + 10) if person.growing else MOST_FIBRE_G
+    fibre = MOST_FIBRE_G
+    if person.growing:
+        energy = energy_of(person).target or 0.0
+        by_energy = CHILD_FIBRE_G_PER_1000_KCAL * energy / 1000
+        fibre = max(CHILD_FIBRE_SHARE * (person.age_years + 10), by_energy)
     most = MOST_FIBRE_FOR_LITTLE_EATEN_G if eats_little(person) else MOST_FIBRE_G
     return UsualFood(meal, day, min(fibre, most))
 

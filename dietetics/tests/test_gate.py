@@ -14,6 +14,7 @@ from dietetics.composition.foods import load_shelf
 from dietetics.composition.sums import FoodContent, Item, compose
 from dietetics.handover.gate import Obstacle, Share, WeekToHandOver, obstacles
 from dietetics.targets.person import Person
+from dietetics.targets.proposal import propose
 from dietetics.targets.usual_food import UsualFood, usual_food
 from dietetics.targets.windows import Window
 from dietetics.week.day_totals import Dish, day_sum
@@ -170,7 +171,8 @@ class Usual(unittest.TestCase):
             (Person("male", 40, 180, 80, "very-active"), 1000, 3200),
             (Person("female", 80, 158, 55), 450, 1500),
             (Person("male", 8, 128, 26), 400, 1400),
-            (Person("female", 40, 165, 70, appetite="poor"), 630, 1820),
+            (Person("female", 40, 165, 70, appetite="poor"), 450, 1500),
+            (Person("female", 85, 155, 48, appetite="poor"), 380, 1280),
         ):
             found = usual_food(facts)
             self.assertAlmostEqual(found.meal_g, meal)
@@ -179,5 +181,10 @@ class Usual(unittest.TestCase):
         self.assertEqual(usual_food(after).meal_g, 250)
 
     def test_fibre_of_children_goes_by_age(self) -> None:
-        self.assertEqual(usual_food(Person("male", 8, 128, 26)).fibre_g, 27)  # 1.5 x 18
+        self.assertEqual(usual_food(Person("female", 2, 86, 12)).fibre_g, 1.5 * 12)
+        for boy in (Person("male", 8, 128, 26), Person("male", 15, 172, 58, "very-active")):
+            target = propose(boy).target("fibre_g")
+            assert target is not None and target.window.low is not None
+            # never a ceiling that the target lies at or above
+            self.assertGreater(usual_food(boy).fibre_g, 1.3 * target.window.low)
         self.assertEqual(usual_food(Person("female", 40, 165, 70)).fibre_g, 70)

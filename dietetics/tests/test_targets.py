@@ -149,7 +149,7 @@ class LittleEaten(unittest.TestCase):
             energy, density, fat = (
                 window(person, key) for key in ("energy_kcal", "kcal_per_g", "fat_g")
             )
-            most_g = 1500 if person is old else 2600 * 0.7
+            most_g = 1500 if person is old else 1500
             self.assertAlmostEqual(density[0], energy[0] / most_g, delta=0.01)
             self.assertIsNone(density[1])
             middle = propose(person).energy.target

@@ -15,7 +15,7 @@ from dietetics.targets.windows import Window
 # Points for each per cent by which a day misses a window, and for a whole ask of the school missed.
 PER_CENT: Mapping[str, float] = {"must": 6.0, "should": 2.0, "watch": 0.2}
 ASK: Mapping[str, float] = {"must": 80.0, "should": 30.0, "watch": 6.0}
-HEAVY = 4.0  # points for each per cent of food above what is usually eaten: above a recommendation
+HEAVY = 2.5  # points for each per cent of food above what is usually eaten: above a recommendation
 SHOWN_G = 0.5  # half of the last digit that is shown
 NOTHING_GIVEN = 10.0  # what a miss is a share of where both lines of a window are nil
 

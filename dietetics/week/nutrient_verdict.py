@@ -96,9 +96,14 @@ class NutrientVerdict:
         return self.met is False
 
     def brief(self) -> str:
-        """The nutrient with its mean and its need, as in “Iron 12.0 of 18.0 mg”."""
+        """The nutrient with its mean and its need, as in “Iron 12.0 of 18.0 mg”, and where each day
+        counts, on how many days it is met.
+        """
         mean = "unknown" if self.mean is None else nutrient(self.key).number(self.mean)
-        return f"{self.name} {mean} of {nutrient(self.key).text(self.need)}"
+        words = f"{self.name} {mean} of {nutrient(self.key).text(self.need)}"
+        if self.judged_by == MEAN:
+            return words
+        return f"{words} (met on {self.days_met} of {self.days} days)"
 
     def words(self) -> str:
         """The verdict in words, with its figures."""

@@ -35,6 +35,13 @@ def clinicians_keys(target_set: TargetSet) -> frozenset[str]:
     return frozenset(w.key for w in target_set.windows.all() if w.needs_clinician)
 
 
+def given_by_clinician(target_set: TargetSet) -> frozenset[str]:
+    """The nutrients whose windows a clinician gave, who is named with a day."""
+    if not (target_set.clinician and target_set.clinician_on):
+        return frozenset()
+    return clinicians_keys(target_set)
+
+
 _WINDOWS: Kept[tuple[int, str, int], tuple[Window, ...]] = Kept(500)
 
 

@@ -17,7 +17,12 @@ from dietetics.handover.gate import (
 from dietetics.handover.gate import obstacles as obstacles_of_week
 from dietetics.targets.usual_food import usual_food
 from roundpantry.clients.records import person_of_client
-from roundpantry.targets.records import client_cautions_of, proposal_of
+from roundpantry.targets.records import (
+    client_cautions_of,
+    given_by_clinician,
+    newest_version,
+    proposal_of,
+)
 from roundpantry.targets.renewal import proposed_changes
 from roundpantry.weeks.nutrients import verdicts_of
 from roundpantry.weeks.week_snapshot import WeekSnapshot, cautions_of
@@ -26,6 +31,7 @@ from roundpantry.weeks.week_snapshot import WeekSnapshot, cautions_of
 def obstacles(found: WeekSnapshot) -> list[Obstacle]:
     """Everything in the way of a week, what stops it first."""
     client, targets = found.week.client, found.week_targets
+    present = newest_version(client)
     try:
         needed = proposal_of(client).before_hand_over
         usual = usual_food(person_of_client(client))
@@ -43,7 +49,7 @@ def obstacles(found: WeekSnapshot) -> list[Obstacle]:
             counted=found.counted,
             windows=targets.windows if targets else None,
             meals=[Share(m.name, m.share_percent / 100) for m in targets.meals] if targets else [],
-            set_by_clinician=targets.fixed if targets else frozenset(),
+            set_by_clinician=given_by_clinician(present) if present else frozenset(),
             needed=[(one.key, one.why) for one in needed],
             verdicts=verdicts,
             usual=usual,

@@ -8,7 +8,7 @@ from dietetics.cautions.exclusions import Terms, keeps_out
 from dietetics.composition.foods import Food, load_shelf
 from dietetics.errors import DieteticsError
 from dietetics.nutrients import TABLE_KEYS
-from dietetics.targets.intakes import intakes_of
+from dietetics.targets.intakes import SODIUM, needs_of
 from dietetics.week.nutrient_verdict import NutrientVerdict, nutrient_verdicts
 from roundpantry.clients.records import client_facts_of, person_of_client, supplements_of
 from roundpantry.weeks.week_snapshot import WeekSnapshot
@@ -25,6 +25,7 @@ def verdicts_of(found: WeekSnapshot) -> list[NutrientVerdict]:
         person = person_of_client(client)
     except DieteticsError:
         return []
+    windows = found.week_targets.windows if found.week_targets else ()
     fixed = found.week_targets.fixed if found.week_targets else frozenset()
     facts = client_facts_of(client)
 
@@ -35,7 +36,7 @@ def verdicts_of(found: WeekSnapshot) -> list[NutrientVerdict]:
 
     return nutrient_verdicts(
         [found.days[d].total for d in found.counted],
-        [one for one in intakes_of(person) if one.key not in fixed],
+        [one for one in needs_of(person, windows) if one.key not in fixed or one.key == SODIUM],
         supplements_of(client),
         load_shelf(),
         may_eat,
