@@ -20,3 +20,12 @@ def weight_used(person: Person) -> tuple[float, str]:
     reference = REFERENCE_BMI * (person.height_cm / 100) ** 2
     adjusted = reference + ADJUSTED_SHARE * (person.weight_kg - reference)
     return adjusted, f"adjusted weight (BMI {person.bmi:.0f}; common practice)"
+
+
+def lost_percent(lost_kg: float, now_kg: float) -> float:
+    """What was lost, as a share (%) of the weight before.
+
+    >>> lost_percent(5.0, 45.0)
+    10.0
+    """
+    return 100 * lost_kg / (now_kg + lost_kg)

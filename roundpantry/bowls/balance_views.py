@@ -4,6 +4,7 @@ panel.
 
 from __future__ import annotations
 
+from django.contrib import messages
 from django.http import HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.views.decorators.http import require_POST, require_safe
@@ -188,6 +189,18 @@ def settle(request: Request, pk: int) -> HttpResponse:
     bowl = bowl_or_404(request, pk)
     services.settle_windows(bowl)
     return render_bench(request, bowl_or_404(request, pk))
+
+
+@require_POST
+def take_targets(request: Request, pk: int) -> HttpResponse:
+    """Hold the bowl against the targets as the record asks for them now."""
+    bowl = bowl_or_404(request, pk)
+    if services.take_present_targets(bowl):
+        messages.success(request, "The bowl is held against the present targets.")
+    else:
+        meal = f"a meal called {bowl.meal}" if bowl.meal else "no meal for this bowl"
+        messages.error(request, f"Nothing changed: the present targets have not {meal}.")
+    return redirect("bowls:bench", pk)
 
 
 @require_POST

@@ -36,6 +36,8 @@ from roundpantry.counter.typed_numbers import decimal
 from roundpantry.shelf.food_page import density_place, of_grams
 from roundpantry.shelf.food_rows import GROUP_NAMES
 from roundpantry.shelf.records import food_of, newer_key
+from roundpantry.targets.records import newest_version
+from roundpantry.targets.renewal import changed_names
 
 SHOWN_PER_PART = ("energy_kcal", "protein_g")
 PRINTED = (
@@ -183,6 +185,22 @@ def other_meals(bowl: Bowl) -> list[dict[str, Any]]:
         for meal in bowl.meal.target_set.meals.all()
         if meal.pk != bowl.meal_id
     ]
+
+
+def old_targets_words(bowl: Bowl) -> str:
+    """That the bowl is held against other targets than the record asks for; "" where it is not."""
+    if bowl.meal is None:
+        return ""
+    names = changed_names(bowl.client)
+    if names:
+        return f"The record asks for other targets than are set: {', '.join(names)}."
+    mine, present = bowl.meal.target_set, newest_version(bowl.client)
+    if present is None or present.pk == mine.pk:
+        return ""
+    return (
+        f"The bowl is held against version {mine.number} of the targets; version "
+        f"{present.number} is set now."
+    )
 
 
 def spoken(value: BowlValue, levels: Iterable[Level]) -> str:

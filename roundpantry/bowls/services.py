@@ -38,6 +38,9 @@ from roundpantry.counter.state_changes import one_change
 from roundpantry.shelf.records import food_of, newer_key, preferences_of, scales_of
 from roundpantry.shelf.services import note_use
 from roundpantry.targets.models import Meal
+from roundpantry.targets.records import newest_version
+from roundpantry.targets.renewal import changed_names
+from roundpantry.targets.services import renew_targets
 
 UNDO_STEPS = 40
 MOST_PARTS = 40
@@ -363,6 +366,24 @@ def settle_windows(bowl: Bowl) -> None:
     remember(bowl, before, "targets restored")
     bowl.moved = []
     bowl.save(update_fields=["moved"])
+
+
+@one_change
+def take_present_targets(bowl: Bowl) -> bool:
+    """Hold the bowl against the client's newest targets, at the meal of the same name, and make
+    them anew first where the record asks for others. False where that meal is gone: nothing is
+    changed then.
+    """
+    if changed_names(bowl.client):
+        renew_targets(bowl.client)
+    present = newest_version(bowl.client)
+    name = bowl.meal.name if bowl.meal else ""
+    meal = present.meals.filter(name=name).first() if present else None
+    if meal is None:
+        return False
+    bowl.meal, bowl.beside = meal, []
+    bowl.save(update_fields=["meal", "beside"])
+    return True
 
 
 @one_change

@@ -29,6 +29,7 @@ urlpatterns = [
     path("<int:pk>/hints/", balance_views.hints, name="hints"),
     path("<int:pk>/protein/", balance_views.protein, name="protein"),
     path("<int:pk>/windows/", balance_views.settle, name="settle"),
+    path("<int:pk>/targets/", balance_views.take_targets, name="take-targets"),
     path("<int:pk>/beside/", balance_views.beside, name="beside"),
     path("<int:pk>/variant/", balance_views.variant, name="variant"),
     path("<int:pk>/parts/<int:part_pk>/panel/", balance_views.part_panel, name="part-panel"),

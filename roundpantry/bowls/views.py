@@ -64,6 +64,7 @@ def render_bench(
         take_up(request, bowl.client)
         context |= {
             "other_meals": bench_page.other_meals(bowl),
+            "old_targets": bench_page.old_targets_words(bowl),
             "drawn": request.session.pop("drawn", []),
         }
     template = "bowls/bench_parts.html" if fragment else "bowls/bench.html"

@@ -18,6 +18,7 @@ from dietetics.targets.conditions import KIDNEY
 from dietetics.targets.person import ClinicianNote, Person
 from dietetics.targets.schools import DEFAULT_SCHOOL, School, school, schools
 from dietetics.targets.supplements import amounts_a_day, supplements_and_rest
+from dietetics.targets.weight import lost_percent
 from roundpantry.clients.models import Acknowledgement, Client, Measurement, OwnSchool
 from roundpantry.clients.stored_data import client_tables, mentions_of, went_out
 from roundpantry.counter.backups.taking import kept_copies
@@ -56,7 +57,7 @@ def person_of(facts: Mapping[str, Any]) -> Person:
     """The person of stored or typed facts. Raises DieteticsError where they contradict
     themselves.
     """
-    meals = facts.get("meals_a_day")
+    meals, lost = facts.get("meals_a_day"), _number_of(facts, "lost_kg")
     return Person(
         facts["sex"],
         float(facts["age_years"]),
@@ -75,7 +76,7 @@ def person_of(facts: Mapping[str, Any]) -> Person:
         _number_of(facts, "weight_before_kg"),
         _number_of(facts, "breastfeeding_month"),
         note_of(facts.get("deficit_by", ""), facts.get("deficit_on")),
-        loss_percent=_lost_share(facts),
+        loss_percent=None if lost is None else lost_percent(lost, float(facts["weight_kg"])),
         loss_unintended=bool(facts.get("lost_unintended")),
         eats_little_days=_number_of(facts, "eats_little_days"),
         appetite=facts.get("appetite") or "good",
@@ -87,12 +88,6 @@ def person_of(facts: Mapping[str, Any]) -> Person:
             facts.get("clinician_energy_by", ""), facts.get("clinician_energy_on")
         ),
     )
-
-
-def _lost_share(facts: Mapping[str, Any]) -> float | None:
-    """The share (%) of the weight before that was lost."""
-    lost = _number_of(facts, "lost_kg")
-    return None if lost is None else 100 * lost / (float(facts["weight_kg"]) + lost)
 
 
 def note_of(by: str | None, on: Any) -> ClinicianNote | None:

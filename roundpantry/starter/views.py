@@ -2,21 +2,13 @@
 
 from __future__ import annotations
 
-from django import forms
 from django.contrib import messages
 from django.http import HttpResponse
 from django.shortcuts import redirect
-from django.utils.http import url_has_allowed_host_and_scheme
 from django.views.decorators.http import require_POST
 
-from roundpantry.counter.requests import Request
+from roundpantry.counter.requests import Request, page_it_stood_on
 from roundpantry.starter import services
-
-
-class ThenForm(forms.Form):
-    """The page that a button stood on."""
-
-    then = forms.CharField(required=False, max_length=200)
 
 
 @require_POST
@@ -40,7 +32,4 @@ def remove(request: Request) -> HttpResponse:
 
 def _back(request: Request) -> HttpResponse:
     """To the page the button stood on, where that is one of ours."""
-    form = ThenForm(request.POST)
-    then = form.cleaned_data["then"] if form.is_valid() else ""
-    ours = url_has_allowed_host_and_scheme(then, allowed_hosts=None) and then.startswith("/")
-    return redirect(then if ours else "batches:list")
+    return redirect(page_it_stood_on(request) or "batches:list")

@@ -10,10 +10,10 @@ from dietetics.errors import DieteticsError
 from dietetics.nutrients import nutrient
 from dietetics.targets.deficit_holds import hold_reasons
 from dietetics.targets.proposal import Proposal
+from dietetics.targets.renewal import TYPED_KEYS
 from dietetics.targets.windows import IMPORTANCE_WORDS, Window
 from roundpantry.counter.forms import NumberField
 from roundpantry.targets.models import TargetSet
-from roundpantry.targets.renewal import TYPED_KEYS
 from roundpantry.targets.services import MealRow, overridden
 
 MEAL_ROWS = 5

@@ -6,17 +6,12 @@ from collections.abc import Sequence
 from datetime import date
 
 from dietetics.targets.proposal import Proposal
+from dietetics.targets.renewal import TYPED_KEYS, no_must, same
 from dietetics.targets.windows import Window
 from roundpantry.clients.models import Client
 from roundpantry.counter.state_changes import one_change
 from roundpantry.targets.models import Meal, TargetSet, TargetWindow
-from roundpantry.targets.renewal import (
-    TYPED_KEYS,
-    no_must,
-    plan_or_none,
-    renewed_windows,
-    same,
-)
+from roundpantry.targets.renewal import plan_or_none, renewed_windows
 
 MealRow = tuple[str, str, int, int]  # name, kind, per cent of energy, per cent of protein
 

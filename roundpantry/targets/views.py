@@ -5,6 +5,7 @@ from __future__ import annotations
 from django.contrib import messages
 from django.http import Http404, HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
+from django.urls import reverse
 from django.views.decorators.http import require_http_methods, require_POST, require_safe
 
 from dietetics.errors import DieteticsError
@@ -12,7 +13,7 @@ from roundpantry.clients.context import take_up
 from roundpantry.clients.records import clients_of, school_choices
 from roundpantry.clients.services import acknowledge as record_acknowledgement
 from roundpantry.counter.forms import ReasonForm
-from roundpantry.counter.requests import Request, name_of
+from roundpantry.counter.requests import Request, name_of, page_it_stood_on
 from roundpantry.targets import services
 from roundpantry.targets.forms import TargetsForm
 from roundpantry.targets.page import (
@@ -67,7 +68,7 @@ def renew(request: Request, client_pk: int) -> HttpResponse:
         messages.error(request, "There is nothing to renew: the record contradicts itself.")
     else:
         messages.success(request, f"Targets renewed: version {made.number}.")
-    return redirect("clients:detail", client.pk)
+    return redirect(page_it_stood_on(request) or reverse("clients:detail", args=[client.pk]))
 
 
 @require_safe

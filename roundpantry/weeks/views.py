@@ -24,6 +24,7 @@ from roundpantry.counter.requests import Request, name_of, posted
 from roundpantry.counter.typed_numbers import row_number
 from roundpantry.counter.why_drawer import render_why
 from roundpantry.shelf.records import preferences_of, shelf_of
+from roundpantry.targets.renewal import changed_names
 from roundpantry.weeks import day_page, services, week_drawer
 from roundpantry.weeks.cell_changes import ACTIONS
 from roundpantry.weeks.forms import CellChangeForm, DishChoiceForm, NewWeekForm
@@ -76,6 +77,7 @@ def render_week(
         "typed": typed,
     }
     context["newer"] = services.version_begun(week)
+    context["changed_targets"] = [] if week.frozen_at else changed_names(week.client)
     template = (
         "weeks/week_inner.html" if request.htmx and not request.htmx.boosted else "weeks/week.html"
     )
