@@ -7,7 +7,7 @@ their back when a dish is changed later.
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any
 
 import msgspec
@@ -55,6 +55,10 @@ class Serving:
     name: str
     parts: tuple[str, ...] = ()
     source: str = ""
+
+
+NO_FIGURES = "none"
+AIM_WITHOUT_NUMBERS = "Our aim: eat well and regularly."
 
 
 @dataclass(frozen=True)
@@ -186,6 +190,15 @@ class Booklet:
             for m, meal in enumerate(day.meals)
             if meal.servings
         }
+
+
+def without_figures(booklet: Booklet) -> Booklet:
+    """The same booklet with no figure of energy, protein or weight in it."""
+    days = tuple(
+        replace(day, figures=(), meals=tuple(replace(meal, figures="") for meal in day.meals))
+        for day in booklet.days
+    )
+    return replace(booklet, days=days, aim=AIM_WITHOUT_NUMBERS, figures=NO_FIGURES)
 
 
 def at_a_glance(booklet: Booklet) -> list[tuple[str, ...]]:

@@ -12,6 +12,7 @@ from dietetics.dishes.bowls import Portion, portion_words
 from dietetics.dishes.cooking import KEEPS_DAYS
 from dietetics.errors import DieteticsError
 from dietetics.handover.booklet import (
+    AIM_WITHOUT_NUMBERS,
     Booklet,
     CookingEvening,
     DayOfWeek,
@@ -114,7 +115,7 @@ def _booklet(week: Week, wishes: Wishes) -> Booklet:
 def aim_words(client: Client) -> str:
     """What was agreed, in plain words."""
     if hides_numbers(client.conditions):
-        return "Our aim: eat well and regularly."
+        return AIM_WITHOUT_NUMBERS
     if client.pregnant:
         return "Our aim: eat well in your pregnancy, and gain weight as is usual for you."
     if client.breastfeeding and client.goal != "lose":

@@ -11,13 +11,16 @@ from roundpantry.weeks.models import Week
 
 
 class BookletWishes(models.Model):
-    """How a client wants their booklet written; the next one is written the same way."""
+    """How a client wants their booklet written; the next one is written the same way.
+    `chosen_knowing` says that figures were chosen when the page told that numbers can do harm.
+    """
 
     client = models.OneToOneField(Client, on_delete=models.CASCADE, related_name="booklet_wishes")
     figures = models.CharField(max_length=4, choices=[*FIGURES.items()], default="main")
     portions = models.CharField(max_length=9, choices=[*PORTIONS.items()], default="household")
     energy = models.CharField(max_length=4, choices=[*ENERGY_UNITS.items()], default="kcal")
     dates = models.CharField(max_length=3, choices=[*DATES.items()], default="dmy")
+    chosen_knowing = models.BooleanField(default=False)
 
 
 class StoredBooklet(models.Model):

@@ -8,7 +8,13 @@ from typing import Any
 from django.contrib.auth.models import User
 from django.db.models import Count, OuterRef, QuerySet
 
-from dietetics.handover.booklet import Booklet, Wishes, booklet_of_json
+from dietetics.handover.booklet import (
+    NO_FIGURES,
+    Booklet,
+    Wishes,
+    booklet_of_json,
+    without_figures,
+)
 from dietetics.targets.needs_table import hides_numbers
 from roundpantry.clients.models import Client
 from roundpantry.counter import clock
@@ -31,9 +37,15 @@ def links_of(user: User) -> QuerySet[ShareLink]:
 
 
 def stored_booklet(week: Week) -> Booklet | None:
-    """The booklet that was made of a week. Raises DieteticsError for one that cannot be read."""
+    """The booklet that was made of a week, without figures where numbers can do harm to the client
+    and nobody chose them knowing so. Raises DieteticsError for one that cannot be read.
+    """
     row = StoredBooklet.objects.filter(week=week).first()
-    return booklet_of_json(row.content) if row is not None else None
+    if row is None:
+        return None
+    booklet = booklet_of_json(row.content)
+    kept = not hides_numbers(week.client.conditions) or wishes_of(week.client).figures != NO_FIGURES
+    return booklet if kept else without_figures(booklet)
 
 
 def booklet_made_at(week: Week) -> str:
@@ -54,12 +66,16 @@ def closed_links_of(user: User) -> QuerySet[ShareLink]:
 
 def wishes_of(client: Client) -> Wishes:
     """How a client wants their booklet written; until they say so, as the practitioner writes."""
-    row = BookletWishes.objects.filter(client=client).first()
+    row, hidden = (
+        BookletWishes.objects.filter(client=client).first(),
+        hides_numbers(client.conditions),
+    )
     if row is not None:
-        return Wishes(row.figures, row.portions, row.energy, row.dates)
+        figures = NO_FIGURES if hidden and not row.chosen_knowing else row.figures
+        return Wishes(figures, row.portions, row.energy, row.dates)
     own = preferences_of(client.practitioner)
-    if hides_numbers(client.conditions):
-        return Wishes("none", "household", own.energy, own.dates)
+    if hidden:
+        return Wishes(NO_FIGURES, "household", own.energy, own.dates)
     return Wishes("main", own.portions, own.energy, own.dates)
 
 

@@ -8,6 +8,7 @@ from hashlib import sha256
 
 from dietetics.errors import DieteticsError
 from dietetics.handover.booklet import Booklet, Wishes, booklet_json
+from dietetics.targets.needs_table import hides_numbers
 from roundpantry.clients.models import Client, Measurement
 from roundpantry.counter import clock
 from roundpantry.counter.state_changes import one_change
@@ -46,6 +47,7 @@ def keep_wishes(client: Client, wishes: Wishes) -> None:
         "portions": wishes.portions,
         "energy": wishes.energy,
         "dates": wishes.dates,
+        "chosen_knowing": hides_numbers(client.conditions),
     }
     BookletWishes.objects.update_or_create(client=client, defaults=facts)
 

@@ -14,6 +14,8 @@ from django.test import Client as Browser
 from django.test import RequestFactory
 from django.urls import reverse
 
+from dietetics.handover.booklet import Wishes
+from roundpantry.clients.models import Client
 from roundpantry.config.logs import WithoutTokens, WithoutWords, without_tokens
 from roundpantry.counter import clock
 from roundpantry.handover import services
@@ -88,6 +90,24 @@ class NumbersDoHarm(Linked):
         self.assertIn('value="weight"> enter a weight', form)
         self.assertIn('value="remark" checked>', form)
         self.assertIn("Numbers can do harm", form)
+
+    def test_what_was_made_before_shows_no_figures_either(self) -> None:
+        """A booklet with figures went out, and wishes were kept; then the record changed."""
+        services.keep_wishes(self.rower, Wishes("all"))
+        week = Week.objects.get(pk=self.week.pk)
+        services.keep_booklet(week, booklet_of(week))
+        self.assertRegex(self.phone.get(self.address).content.decode(), self.FIGURES)
+        self.rower.conditions = ["eating-disorder"]
+        self.rower.save()
+        page = self.phone.get(self.address).content.decode()
+        self.assertNotRegex(page, self.FIGURES)
+        self.assertNotRegex(page, r"kg a week")
+        self.assertIn("eat well and regularly", page)
+        # figures that the practitioner chooses when the page tells of the harm are shown
+        services.keep_wishes(Client.objects.get(pk=self.rower.pk), Wishes("main"))
+        week = Week.objects.get(pk=self.week.pk)
+        services.keep_booklet(week, booklet_of(week))
+        self.assertRegex(self.phone.get(self.address).content.decode(), self.FIGURES)
 
     def test_otherwise_a_weight_is_asked(self) -> None:
         self.client.force_login(self.rower.practitioner)
