@@ -93,6 +93,7 @@ TOLD: Mapping[str, Told] = {
     "potassium-foods": "",
     "oxalate-foods": _as_found,
     "soy-thyroid": _as_found,
+    "thyroid-breakfast": _as_found,
     "iron-without-c": "Your body takes up more iron with vitamin C: add citrus, pepper, kiwi or "
     "raw greens to beans and grains.",
     "brazil-nuts": _as_found,

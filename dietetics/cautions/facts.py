@@ -103,7 +103,9 @@ class MealFacts:
 
 @dataclass(frozen=True)
 class DayFacts:
-    """A whole day: its name, foods, sums, how many meals it has, and at which ones soy is eaten."""
+    """A whole day: its name, foods, sums, how many meals it has, at which ones soy is eaten, and
+    the first meal with its name.
+    """
 
     client: ClientFacts
     eaten: tuple[Eaten, ...]
@@ -111,6 +113,7 @@ class DayFacts:
     name: str = ""
     meals: int = 3
     soy_meals: tuple[str, ...] = ()
+    first_meal: tuple[str, MealFacts] | None = None
 
 
 @dataclass(frozen=True)

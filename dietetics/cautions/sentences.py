@@ -171,6 +171,12 @@ def _soy_thyroid(p: Params) -> str:
     return f"{where}: not at the same time as the thyroid medicine."
 
 
+def _thyroid_breakfast(p: Params) -> str:
+    parts = [*p["meals"]]
+    parts += [f"the supplement of {joined(p['pills'])}"] if p["pills"] else []
+    return f"Too near to the thyroid medicine: {'; '.join(parts)}."
+
+
 def _kidney(p: Params) -> str:
     return (
         "Kidney disease: energy, protein, sodium, potassium and phosphorus are set from the "
@@ -308,6 +314,11 @@ WORDS: Mapping[str, tuple[Words, Words]] = {
         ),
     ),
     "oxalate-foods": ("High in oxalate: {foods}.", "Choose kale, cabbage or lettuce."),
+    "thyroid-breakfast": (
+        _thyroid_breakfast,
+        "Breakfast and coffee an hour after the tablet, calcium and iron four hours after it; or "
+        "the tablet at bedtime, if the doctor agrees.",
+    ),
     "soy-thyroid": (_soy_thyroid, "Keep them a few hours apart, in the same way every day."),
     "iron-without-c": (_iron, "Add a citrus, pepper, kiwi or raw greens."),
     "brazil-nuts": (_brazil_nuts, "One or two a day are enough."),

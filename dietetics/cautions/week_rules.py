@@ -20,9 +20,11 @@ from dietetics.cautions.food_rules import (
 )
 from dietetics.cautions.verdict import Verdict
 from dietetics.composition.sums import Figure
+from dietetics.nutrients import nutrient
 from dietetics.targets.conditions import LOWERS_GLUCOSE, POTASSIUM_WATCHED
 
 FEW_MEALS = 2
+COFFEE, MUCH_CALCIUM_MG = "coffee", 300.0  # a cup of fortified milk; common practice
 KNOWN_SHARE = (
     0.95  # of a day's weight: with less known, a ceiling cannot be said to be kept (our judgement)
 )
@@ -162,6 +164,36 @@ def soy(week: WeekFacts) -> Iterator[Verdict]:
     )
     if meals and "thyroid-medicine" in week.client.conditions:
         yield Verdict("soy-thyroid", "note", params={"meals": meals}, ask="the client's doctor")
+
+
+@asked_of(WEEK)
+def thyroid_medicine_at_breakfast(week: WeekFacts) -> Iterator[Verdict]:
+    """What binds thyroid medicine at the first meal of the day, when most take it: coffee, much
+    calcium; and supplements of calcium or iron.
+    """
+    if "thyroid-medicine" not in week.client.conditions:
+        return
+    found: dict[str, list[str]] = {}
+    for day in week.days:
+        name, meal = day.first_meal or ("", None)
+        for what in _binding(meal) if meal else ():
+            found.setdefault(what, []).append(f"{day.name} {name.lower()}")
+    meals = tuple(f"{what} at {', '.join(where)}" for what, where in found.items())
+    pills = tuple(
+        nutrient(key).name_in_text
+        for key in ("calcium_mg", "iron_mg")
+        if week.client.supplements.get(key)
+    )
+    if meals or pills:
+        params = {"meals": meals, "pills": pills}
+        yield Verdict("thyroid-breakfast", "note", params=params, ask="the client's doctor")
+
+
+def _binding(meal: MealFacts) -> Iterator[str]:
+    if any(one.food.key.startswith(COFFEE) for one in meal.eaten):
+        yield "coffee"
+    if (meal.total["calcium_mg"].amount or 0.0) >= MUCH_CALCIUM_MG:
+        yield "much calcium"
 
 
 def jump_verdict(before_g: float, now_g: float) -> Verdict | None:

@@ -27,7 +27,9 @@ UNIT_CODES: Mapping[str, str] = {
 
 @dataclass(frozen=True)
 class Sent:
-    """A measurement to be sent: kind, base value, day, time, and the laboratory's range."""
+    """A measurement to be sent: kind, base value, day, time, and the laboratory's range. One that
+    is not believed is preliminary, not final.
+    """
 
     key: str
     kind: Kind
@@ -37,6 +39,7 @@ class Sent:
     low: float | None = None
     high: float | None = None
     remark: str = ""
+    is_doubted: bool = False
 
 
 def observation(one: Sent, subject: str) -> dict[str, Any]:
@@ -48,7 +51,7 @@ def observation(one: Sent, subject: str) -> dict[str, Any]:
     found: dict[str, Any] = {
         "resourceType": "Observation",
         "id": one.key,
-        "status": "final",
+        "status": "preliminary" if one.is_doubted else "final",
         "category": [{"coding": [{"system": CATEGORIES, "code": group}]}],
         "code": code,
         "subject": {"reference": subject},

@@ -217,6 +217,12 @@ WEEKS: Mapping[str, tuple[WeekFacts, WeekFacts]] = {
         week_of(day_of(having("thyroid-medicine"), PALE, soy_meals=("Lunch",))),
         week_of(day_of(having("thyroid-medicine"), PALE)),
     ),
+    "thyroid-breakfast": (
+        week_of(day_of(having("thyroid-medicine"), PALE, first_meal=("Breakfast",
+        meal_of(having("thyroid-medicine"), ("coffee-brewed", 200))))),
+        week_of(day_of(having("thyroid-medicine"), PALE, first_meal=("Breakfast",
+        meal_of(having("thyroid-medicine"), PALE)))),
+    ),
     "fibre-jump": (  # these oats hold 9.4 g of fibre in 100 g: 28.2 g
         week_of(day_of(NOBODY, (OATS, 300)), fibre_before_g=18), week_of(day_of(NOBODY, (OATS,
         300)), fibre_before_g=19),

@@ -203,7 +203,19 @@ def value_row(row: Measurement, doubted: Container[WeighIn] = frozenset()) -> Va
         side,
         "" if row.reported_by == Measurement.PRACTITIONER else row.get_reported_by_display(),
         row.remark,
-        row.kind == WEIGHT and WeighIn(row.day, row.value) in doubted,
+        is_doubted(row, doubted),
+    )
+
+
+def is_doubted(row: Measurement, doubted: Container[WeighIn]) -> bool:
+    """True for a weigh-in that is not believed."""
+    return row.kind == WEIGHT and WeighIn(row.day, row.value) in doubted
+
+
+def remark_of(row: Measurement, doubted: Container[WeighIn]) -> str:
+    """The remark of a measurement as it leaves the program: that it is not believed comes first."""
+    return "; ".join(
+        [*(["not believed"] if is_doubted(row, doubted) else []), *filter(None, [row.remark])]
     )
 
 

@@ -26,6 +26,8 @@ from roundpantry.follow import services
 from roundpantry.follow.course_page import (
     course_page,
     doubted_of,
+    is_doubted,
+    remark_of,
     value_row,
     weight_apart,
     weight_of,
@@ -148,6 +150,7 @@ def remove_value(request: Request, client_pk: int, measurement_pk: int) -> HttpR
 
 
 def _rows(client: Client) -> list[MeasuredRow]:
+    doubted = doubted_of(client)
     return [
         MeasuredRow(
             kind(row.kind),
@@ -157,7 +160,7 @@ def _rows(client: Client) -> list[MeasuredRow]:
             row.low,
             row.high,
             row.reported_by,
-            row.remark,
+            remark_of(row, doubted),
         )
         for row in measurements_of(client)
     ]
@@ -176,7 +179,7 @@ def values_csv(request: Request, client_pk: int) -> HttpResponse:
 def exchange(request: Request, client_pk: int) -> HttpResponse:
     """Measurements and targets for other health programs: FHIR R4 as JSON."""
     client = client_or_404(request, client_pk)
-    subject = f"Patient/client-{client.pk}"
+    subject, doubted = f"Patient/client-{client.pk}", doubted_of(client)
     resources = [
         observation(
             Sent(
@@ -187,7 +190,8 @@ def exchange(request: Request, client_pk: int) -> HttpResponse:
                 row.at,
                 row.low,
                 row.high,
-                row.remark,
+                remark_of(row, doubted),
+                is_doubted(row, doubted),
             ),
             subject,
         )

@@ -7,7 +7,7 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
-from dietetics.cautions.facts import ClientFacts, DayFacts, Eaten, WeekFacts
+from dietetics.cautions.facts import ClientFacts, DayFacts, Eaten, MealFacts, WeekFacts
 from dietetics.cautions.food_rules import holds_soy
 from dietetics.cautions.registry import week_cautions
 from dietetics.cautions.verdict import Verdict
@@ -135,7 +135,15 @@ def _day_facts(found: WeekSnapshot, client: ClientFacts, d: int) -> DayFacts:
     eaten = tuple(Eaten(food, grams) for food, grams in total.foods)
     meals = sum(bool(cell.entries) for cell in plan_day.cells)
     soy = tuple(name for name, foods in per_meal if holds_soy(foods))
-    return DayFacts(client, eaten, total.total, DAY_NAMES[d], meals, soy)
+    first = next(
+        (
+            (name, MealFacts(client, tuple(foods), total.meals[m]))
+            for m, (name, foods) in enumerate(per_meal)
+            if foods
+        ),
+        None,
+    )
+    return DayFacts(client, eaten, total.total, DAY_NAMES[d], meals, soy, first)
 
 
 def fibre_before(week: Week) -> float | None:

@@ -98,6 +98,17 @@ class TypedLines(Followed):
             page = self.client.get(self.at(name)).content.decode()
             row = page[page.index("62.0 kg</strong>") :][:200]
             self.assertIn(words, row, name)
+        table = self.client.get(self.at("values-csv")).content.decode()
+        self.assertEqual(
+            [line for line in table.splitlines() if words in line],
+            [line for line in table.splitlines() if "62.0" in line or ",62," in line],
+        )
+        sent = self.client.get(self.at("exchange")).json()["entry"]
+        preliminary = [
+            one["resource"] for one in sent if one["resource"].get("status") == "preliminary"
+        ]
+        self.assertEqual([one["valueQuantity"]["value"] for one in preliminary], [62.0])
+        self.assertEqual(preliminary[0]["note"], [{"text": words}])
 
     def test_the_record_shows_what_was_measured_last(self) -> None:
         self.enter("87.3 kg")
