@@ -81,7 +81,7 @@ class FollowFacts:
     `energy` the daily window in kcal; `clinicians` the keys of figures a clinician set; `missed`
     the share of days on which a level was missed, by nutrient; `hunger` the mean score of two
     weeks; `densest` the dish of the last week with most kcal in a gram; `basis` what a change of
-    energy would rest on.
+    energy would rest on; `values` the newest measurements by their kind, in base units.
     """
 
     person: Person
@@ -100,11 +100,13 @@ class FollowFacts:
     clinicians: frozenset[str] = frozenset()
     densest: tuple[str, float] | None = None
     basis: Basis = Basis()
+    values: Mapping[str, float] = field(default_factory=dict)
 
     @property
     def flags(self) -> tuple[RedFlag, ...]:
         """What is somebody else's to look at first."""
-        return red_flags(self.person, Scales(self.pace, self.weight_kg, self.lost_share))
+        scales = Scales(self.pace, self.weight_kg, self.lost_share, self.values)
+        return red_flags(self.person, scales)
 
 
 @dataclass(frozen=True)

@@ -47,6 +47,37 @@ class Flags(unittest.TestCase):
                 self.assertEqual(self.keys(who, **shown), [key])
                 self.assertEqual(self.keys(who, **not_shown), [])
 
+    def test_measured_values_at_their_edge(self) -> None:
+        """Pressure: NICE NG133 and NG136; potassium: UK Kidney Association 2023; glucose: ADA 2024;
+        the rest common practice. All from memory.
+        """
+        for who, kind, shown, not_shown, key in (
+            (person(**PREGNANT), "systolic", 140, 139, "pregnancy-systolic"),
+            (person(**PREGNANT), "diastolic", 90, 89, "pregnancy-diastolic"),
+            (person(), "systolic", 180, 179, "very-high-systolic"),
+            (person(), "diastolic", 120, 119, "very-high-diastolic"),
+            (person(), "potassium", 6.0, 5.9, "potassium-very-high"),
+            (person("ckd-4"), "potassium", 5.5, 5.4, "potassium-high"),
+            (person(), "potassium", 3.0, 3.1, "potassium-low"),
+            (person(), "phosphate", 0.6, 0.61, "phosphate-low"),
+            (person(), "sodium", 129, 130, "sodium-low"),
+            (person("insulin"), "glucose", 3.9, 4.0, "glucose-low"),
+            (person(), "glucose", 15.0, 14.9, "glucose-very-high"),
+        ):
+            with self.subTest(key):
+                for value, expected in ((shown, [key]), (not_shown, [])):
+                    found = red_flags(who, Scales(0.0, 70, 0.0, {kind: value}))
+                    self.assertEqual([flag.key for flag in found], expected)
+        self.assertEqual(red_flags(person(), Scales(0.0, 70, 0.0, {"glucose": 3.9})), ())
+
+    def test_both_numbers_of_one_pressure_are_one_flag_with_its_figure(self) -> None:
+        scales = Scales(0.0, 70, 0.0, {"systolic": 148.0, "diastolic": 96.0})
+        found = red_flags(person(**PREGNANT), scales)
+        self.assertEqual(
+            [one.text for one in found], ["Pregnant and a blood pressure of 148 mmHg."]
+        )
+        self.assertEqual(found[0].soon, "today")
+
     def test_early_in_pregnancy_a_little_less_is_no_flag(self) -> None:
         early = person(pregnant=True, pregnancy_week=9)
         self.assertEqual(self.keys(early, pace=-0.3), [])

@@ -18,11 +18,12 @@ from dietetics.nutrients import nutrient
 from dietetics.targets.energy import required_kcal
 from dietetics.targets.windows import Window, judge
 from roundpantry.clients.models import Client
+from roundpantry.clients.records import person_or_none
 from roundpantry.counter import clock
 from roundpantry.follow.course_page import (
     Weight,
     energy_window,
-    person_or_none,
+    lost_share,
     range_words,
     signed,
     weight_of,
@@ -37,6 +38,7 @@ from roundpantry.follow.eaten_days import (
 from roundpantry.follow.records import (
     flagged_of,
     measurements_of,
+    recent_values,
     remarks_of,
     taken_of,
     weeks_between,
@@ -45,7 +47,7 @@ from roundpantry.targets.models import TargetSet
 from roundpantry.targets.records import client_cautions_of, clinicians_keys, newest_set, windows_of
 from roundpantry.weeks.week_snapshot import snapshot_of
 
-RECENT_DAYS, HUNGER_DAYS, HALF_YEAR = 28, 14, 182
+RECENT_DAYS, HUNGER_DAYS = 28, 14
 TABLE_KEYS = ("energy_kcal", "protein_g", "fibre_g", "kcal_per_g", "sodium_mg", "potassium_mg")
 MOST_REMARKS = 6
 
@@ -63,7 +65,7 @@ def facts_of(client: Client, weight: Weight | None, days: Sequence[DiaryDay]) ->
         weight.judgement if weight else None,
         weight.line.pace if weight else None,
         weight.line.now.kg if weight else person.weight_kg,
-        _lost_share(weight),
+        lost_share(weight),
         energy_window(present),
         required_kcal(person),
         _observed(weight, days),
@@ -74,6 +76,7 @@ def facts_of(client: Client, weight: Weight | None, days: Sequence[DiaryDay]) ->
         _clinicians(present),
         densest_dish(client, today),
         _basis(client, present, days, today),
+        recent_values(client, today),
     )
 
 
@@ -114,14 +117,6 @@ def _clinicians(present: TargetSet | None) -> frozenset[str]:
 def _observed(weight: Weight | None, days: Sequence[DiaryDay]) -> ObservedEnergy | None:
     found = observed_energy(weight.line, energy_eaten(days)) if weight else None
     return found if isinstance(found, ObservedEnergy) else None
-
-
-def _lost_share(weight: Weight | None) -> float:
-    if weight is None:
-        return 0.0
-    line = weight.line
-    before = line.on(line.now.day - timedelta(days=HALF_YEAR)) or line.days[0]
-    return max(0.0, (before.kg - line.now.kg) / before.kg)
 
 
 def _missed(present: TargetSet | None, days: Sequence[DiaryDay]) -> dict[str, float]:

@@ -15,19 +15,21 @@ from dietetics.errors import DieteticsError
 from dietetics.follow.course import AgreedPace, Judgement, agreed_pace, judge_course
 from dietetics.follow.expected_weight import SOURCE, expected_days, why_not
 from dietetics.follow.kinds import BLOOD, FEELING, kind, kinds
+from dietetics.follow.red_flags import RedFlag, Scales, red_flags
 from dietetics.follow.trajectory import Trajectory, WeighIn, trajectory
 from dietetics.targets.person import Person
 from roundpantry.clients.models import Client, Measurement
-from roundpantry.clients.records import person_of_client
+from roundpantry.clients.records import person_or_none
 from roundpantry.counter import clock
 from roundpantry.counter.dates import day_text
 from roundpantry.follow.drawing import PathPoint, draw_weight
-from roundpantry.follow.records import newest_by_kind, remarks_of, weigh_ins_of
+from roundpantry.follow.records import newest_by_kind, recent_values, remarks_of, weigh_ins_of
 from roundpantry.targets.models import TargetSet
 from roundpantry.targets.records import newest_set, windows_of
 
 WEIGHT = "weight"
 SHOWN_DAYS, AHEAD_DAYS = 182, 14
+HALF_YEAR = 182
 REMARK_DAYS, MOST_REMARKS = 60, 8
 WEIGHT_APART_KG = 0.5  # between the smoothed weight and the one targets use
 
@@ -39,14 +41,6 @@ class Weight:
     line: Trajectory
     agreed: AgreedPace
     judgement: Judgement
-
-
-def person_or_none(client: Client) -> Person | None:
-    """The person of a client; None where the record contradicts itself."""
-    try:
-        return person_of_client(client)
-    except DieteticsError:
-        return None
 
 
 def weight_of(client: Client) -> Weight | None:
@@ -62,12 +56,36 @@ def weight_of(client: Client) -> Weight | None:
     return Weight(line, agreed, judge_course(line, agreed))
 
 
+def lost_share(weight: Weight | None) -> float:
+    """The share of the weight that was lost in half a year; 0 where none was."""
+    if weight is None:
+        return 0.0
+    line = weight.line
+    before = line.on(line.now.day - timedelta(days=HALF_YEAR)) or line.days[0]
+    return max(0.0, (before.kg - line.now.kg) / before.kg)
+
+
+def flags_of(client: Client, weight: Weight | None) -> tuple[RedFlag, ...]:
+    """What is somebody else's to look at first."""
+    person = person_or_none(client)
+    if person is None:
+        return ()
+    scales = Scales(
+        weight.line.pace if weight else None,
+        weight.line.now.kg if weight else person.weight_kg,
+        lost_share(weight),
+        recent_values(client, clock.today()),
+    )
+    return red_flags(person, scales)
+
+
 def course_page(client: Client) -> dict[str, Any]:
     """Everything that the page shows."""
     weight = weight_of(client)
     today = clock.today()
     return {
         "client": client,
+        "flags": flags_of(client, weight),
         "judgement": weight.judgement if weight else None,
         "picture": _picture(client, weight, today) if weight else "",
         "expected_note": _expected_note(client),

@@ -19,6 +19,7 @@ from roundpantry.handover.models import Answered
 from roundpantry.weeks.models import Week
 from roundpantry.weeks.records import plan_value
 
+RECENT_DAYS = 28  # so long a value says how somebody is
 FLAGGED_DAYS = 120  # an older value outside its range is history
 
 
@@ -39,6 +40,13 @@ def newest_by_kind(client: Client) -> dict[str, Measurement]:
     for row in measurements_of(client):
         found.setdefault(row.kind, row)
     return found
+
+
+def recent_values(client: Client, today: date) -> dict[str, float]:
+    """The newest value of each kind of the last four weeks, in base units."""
+    since = today - timedelta(days=RECENT_DAYS)
+    newest = newest_by_kind(client)
+    return {key: row.value for key, row in newest.items() if since < row.day <= today}
 
 
 def flagged(rows: QuerySet[Measurement]) -> QuerySet[Measurement]:

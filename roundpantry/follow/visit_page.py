@@ -11,7 +11,14 @@ from dietetics.follow.trajectory import WeighIn
 from roundpantry.clients.models import Client, Measurement
 from roundpantry.counter import clock
 from roundpantry.counter.dates import day_text, moment_text
-from roundpantry.follow.course_page import ValueRow, doubted_of, signed, value_row, weight_of
+from roundpantry.follow.course_page import (
+    ValueRow,
+    doubted_of,
+    flags_of,
+    signed,
+    value_row,
+    weight_of,
+)
 from roundpantry.follow.eaten_days import adherence, eaten_between
 from roundpantry.follow.models import Visit
 from roundpantry.follow.records import measurements_of, remarks_of, taken_of
@@ -29,6 +36,7 @@ def before_visit(client: Client, visit: Visit | None = None) -> dict[str, Any]:
     weight = weight_of(client)
     values = measurements_of(client).filter(day__gt=since, day__lte=today)
     return {
+        "flags": flags_of(client, weight),
         "last": last,
         "since": day_text(since),
         "course": weight.judgement.words if weight else "No weigh-in yet.",

@@ -110,6 +110,16 @@ class TypedLines(Followed):
         self.assertEqual([one["valueQuantity"]["value"] for one in preliminary], [62.0])
         self.assertEqual(preliminary[0]["note"], [{"text": words}])
 
+    def test_a_red_flag_stands_first_on_follow_the_visit_and_the_proposals(self) -> None:
+        self.amina.pregnant, self.amina.pregnancy_week, self.amina.goal = True, 30, "hold"
+        self.amina.save()
+        for typed, is_flag in (("bp 128/82", False), ("bp 148/96", True)):
+            self.enter(typed)
+            for name in ("course", "new-visit", "adjust"):
+                page = self.client.get(self.at(name)).content.decode()
+                there = "Pregnant and a blood pressure of 148 mmHg." in page
+                self.assertEqual(there, is_flag, (typed, name))
+
     def test_the_record_shows_what_was_measured_last(self) -> None:
         self.enter("87.3 kg")
         page = self.client.get(reverse("clients:change", args=[self.amina.pk]))
