@@ -34,6 +34,7 @@ from dietetics.amounts.vocabulary import (
 from dietetics.composition.foods import Food
 
 MOST_CHOICES = 4
+ALL_DENIED = "what it names is only held as what the line says is not meant"
 # One written name, two foods: which is meant by the spoon, which otherwise, and why; without a why
 # the measure decides.
 TWO_MEANINGS: Mapping[tuple[str, ...], tuple[str, str, str]] = {
@@ -237,12 +238,16 @@ def _matched(
     head: Phrase, behind: Phrase, spoon: bool, container: str, index: NameIndex
 ) -> Match | NoMatch:
     loose = LOOSE_NAMES.get(tuple(w for w in head.words if w not in NEUTRAL_WORDS))
+    reading = Reading(head, behind, container, index)
     if loose is not None:
         food = index.shelf.foods.get(loose[0])
-        if food is not None and all(honours(food, claim) for claim in head.claims | behind.claims):
+        claims = head.claims | behind.claims
+        fits = food is not None and all(honours(food, claim) for claim in claims)
+        if food is not None and fits and not reading.is_denied(food):
             return Match(food, remarks=(loose[1],), sure=False, neutral=head.words)
-    reading = Reading(head, behind, container, index)
     accounts = reading.accounts()
+    if not accounts and Reading(head, behind, container, index.denying(())).accounts():
+        return NoMatch(ALL_DENIED)
     missing = name_not_held(head.words)
     if not accounts:
         return _no_match(head, missing, index)
@@ -298,6 +303,8 @@ def _match_of(best: Account, accounts: Sequence[Account], reading: Reading, spoo
         food, other = (
             shelf.food(k) for k in ((by_spoon, otherwise) if spoon else (otherwise, by_spoon))
         )
+        if reading.is_denied(food):
+            food, other, why = other, food, ""
         others, remarks = ([other], [why]) if why else ([], [])
     asked = bool(
         reading.states
@@ -320,12 +327,14 @@ def _match_of(best: Account, accounts: Sequence[Account], reading: Reading, spoo
     frozen = [w for w in best.doubts if w == "frozen"]
     if frozen:
         remarks.append("no frozen row: the one that is not frozen stands in")
+    also = {f.key: f for f in (*siblings, *others) if f is not food and not reading.is_denied(f)}
     return Match(
         food,
-        tuple({f.key: f for f in (*siblings, *others) if f is not food}.values())[:3],
+        tuple(also.values())[:3],
         tuple(w for w in best.doubts if w != "frozen"),
         tuple(remarks),
         sure=not best.doubts
+        and not reading.may_be_denied(food)
         and not often_animal
         and not (meanings and why)
         and not siblings

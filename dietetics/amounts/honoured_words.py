@@ -8,6 +8,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 from dietetics.amounts.claims import CLAIM_WORDS, honours
+from dietetics.amounts.denials import is_denied, may_be_denied
 from dietetics.amounts.foods_not_held import animal_words, plant_heads
 from dietetics.amounts.phrases import Name, NameIndex, Phrase, named
 from dietetics.amounts.vocabulary import (
@@ -94,9 +95,20 @@ class Reading:
         found = []
         for word in dict.fromkeys(self.phrase.words):
             for name in self.index.by_word.get(word, ()):
-                if self.places.keys() >= set(name.words) and name.claims <= self.implied:
+                there = self.places.keys() >= set(name.words) and name.claims <= self.implied
+                if there and not self.is_denied(name.food, name):
                     found.append(self._account(name))
         return sorted(found, key=self._rank)
+
+    def is_denied(self, food: Food, name: Name | None = None) -> bool:
+        """True for a row that the line says is not meant, found by a name or looked up."""
+        words = name.words if name else named(food.name).words
+        return is_denied(food, self.index.denied, words, self.places)
+
+    def may_be_denied(self, food: Food) -> bool:
+        """True for a row that stands for several kinds, one of which is denied."""
+        denied = [one for one in self.index.denied if not set(one.telling) <= set(self.places)]
+        return may_be_denied(food, self.index.says[food.key], denied)
 
     def _rank(self, one: Account) -> tuple[object, ...]:
         food = one.food

@@ -11,6 +11,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from functools import lru_cache
 
+from dietetics.amounts.denials import denials_of, without_denials
 from dietetics.amounts.food_matching import (
     Choice,
     Match,
@@ -163,6 +164,7 @@ class _Parts:
     brackets: tuple[str, ...] = ()
     each: bool = False
     some: bool = False
+    denied: tuple[str, ...] = ()
 
 
 @dataclass
@@ -197,16 +199,18 @@ class LineReader:
     def read_as(self, text: str, food: Food) -> LineReading:
         """Read the amount of a line as an amount of a given food, whatever food the line names."""
         written = text.strip()
-        tokens = tokenise(clean(plain_line(readable(written[:MAX_LINE]))))
+        tokens = tokenise(clean(without_denials(plain_line(readable(written[:MAX_LINE])))[0]))
         if not tokens or len(written) > MAX_LINE:
             reason = f"longer than {MAX_LINE} characters" if tokens else "nothing is written here"
             return LineReading(f"{written[:MAX_LINE]}", reason=reason)
         return self._weigh(written, _take_apart(tokens), Match(food), None)
 
-    def _read_piece(self, written: str, body: str) -> list[LineReading]:
+    def _read_piece(self, written: str, piece: str) -> list[LineReading]:
+        body, denied = without_denials(piece)
         tokens = tokenise(clean(body))
         if not tokens:
-            return [LineReading(written, reason="nothing is written here")]
+            told = f"it only says what is not meant: {', '.join(denied)}"
+            return [LineReading(written, reason=told if denied else "nothing is written here")]
         if (
             tokens[0].text == "-"
             and len(tokens) > 1
@@ -214,7 +218,7 @@ class LineReader:
             and tokens[1].value is not None
         ):
             return [LineReading(written, reason="an amount can't be below zero")]
-        parts = _take_apart(tokens)
+        parts = replace(_take_apart(tokens), denied=denied)
         return self._several(written, parts) or [self._read_one(written, parts, body)]
 
     def _read_one(self, written: str, parts: _Parts, body: str) -> LineReading:
@@ -316,7 +320,10 @@ class LineReader:
             _leaves_open(text) for text in (parts.notes, *parts.brackets)
         ):
             found = replace(found, sure=False)
-        return self._usual(found)
+        usual = self._usual(found)
+        if isinstance(usual, Match) and parts.denied:
+            return replace(usual, remarks=(*usual.remarks, f"not {', not '.join(parts.denied)}"))
+        return usual
 
     def _match_words(self, phrase: str, parts: _Parts) -> Match | NoMatch:
         unit = parts.amount.terms[0].unit if parts.amount else None
@@ -325,7 +332,7 @@ class LineReader:
             " , ".join(filter(None, (parts.notes, *parts.brackets))),
             spoon=parts.amount is None or unit is not None and unit.key in _SPOONS,
             container=unit.key if unit is not None and unit.key in ("can", "jar") else "",
-            index=self.names,
+            index=self.names.denying(denials_of(parts.denied)),
         )
 
     def _either(self, first: Match | NoMatch, second: Match | NoMatch) -> Match | NoMatch:
@@ -356,7 +363,8 @@ class LineReader:
         """
         if _SYNONYM_IN_BRACKETS.search(inside):
             return found
-        other = match_name_in_brackets(inside, parts.phrase, parts.notes, self.names)
+        names = self.names.denying(denials_of(parts.denied))
+        other = match_name_in_brackets(inside, parts.phrase, parts.notes, names)
         if not isinstance(other, Match) or other.clashes or other.not_understood:
             return found
         if isinstance(found, NoMatch) and not found.reason:

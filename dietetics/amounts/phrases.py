@@ -5,6 +5,7 @@ name of a shelf so heard.
 from __future__ import annotations
 
 from collections.abc import Collection
+from copy import copy
 from dataclasses import dataclass, field, replace
 from functools import lru_cache
 
@@ -91,6 +92,19 @@ def read_phrase(text: str) -> Phrase:
 
 
 @dataclass(frozen=True)
+class Denial:
+    """One thing that a line denies: all its words, and what they say of a food."""
+
+    words: tuple[str, ...]
+    phrase: Phrase
+
+    @property
+    def telling(self) -> tuple[str, ...]:
+        """The words that say something of a food."""
+        return tuple(word for word in self.phrase.words if word not in NEUTRAL_WORDS)
+
+
+@dataclass(frozen=True)
 class Name:
     """A name of a row: its words, and the claims that must be made for it to be meant."""
 
@@ -101,7 +115,9 @@ class Name:
 
 @dataclass
 class NameIndex:
-    """Every name of a shelf by its last word, and the words each row's names say."""
+    """Every name of a shelf by its last word, and the words each row's names say. `denied` is what
+    the line that is being read says is not meant.
+    """
 
     shelf: Shelf
     search: SearchIndex
@@ -109,6 +125,7 @@ class NameIndex:
     says: dict[str, frozenset[str]] = field(default_factory=dict)
     heads: set[str] = field(default_factory=set)
     vocabulary: set[str] = field(default_factory=set)
+    denied: tuple[Denial, ...] = field(default=(), init=False)
 
     def __post_init__(self) -> None:
         for food in self.shelf:
@@ -126,6 +143,12 @@ class NameIndex:
         self.heads = {
             word for word in self.by_word if word not in NEUTRAL_WORDS and word not in STATE_WORDS
         }
+
+    def denying(self, denied: tuple[Denial, ...]) -> NameIndex:
+        """The same names, for a line that denies something."""
+        found = copy(self)
+        found.denied = denied
+        return found
 
     @property
     def known(self) -> Collection[str]:

@@ -100,7 +100,9 @@ class FoodsTimesWords(unittest.TestCase):
     def none_contradicted(self, form: str) -> None:
         """Enough readings of a form of line are sure, and none of them contradicts its word."""
         words = [ChangingWord.of(row) for row in rows_of("words_that_change.txt")]
-        names = sorted({food.name.split(",")[0].lower() for food in SHELF})
+        # a word behind "without" is denied with it (test_denials.py)
+        every = {food.name.split(",")[0].lower() for food in SHELF}
+        names = sorted(name for name in every if "without" not in name)
         self.assertGreaterEqual(len(words), 40)
         self.assertGreaterEqual(len(names), 400)
         found, sure = [], 0
