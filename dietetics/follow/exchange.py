@@ -21,6 +21,7 @@ UNIT_CODES: Mapping[str, str] = {
     "kg": "kg", "cm": "cm", "mmHg": "mm[Hg]", "mmol/L": "mmol/L", "µmol/L": "umol/L",
     "mmol/mol": "mmol/mol", "µg/L": "ug/L", "g/L": "g/L", "pmol/L": "pmol/L", "nmol/L": "nmol/L",
     "mIU/L": "m[IU]/L", "mg/L": "mg/L", "mL/min": "mL/min/{1.73_m2}", "of 5": "{score}", "": "1",
+    "/min": "/min", "steps": "{steps}", "h": "h", "mL": "mL", "a day": "/d",
     "kcal": "kcal", "g": "g", "mg": "mg", "µg": "ug",
 }  # fmt: skip
 

@@ -1,54 +1,61 @@
 """One line of what was measured, read: "72.4 kg today, waist 81, hungry in the evening".
 
-The line is cut at commas and semicolons. A piece is a value when it names a kind or has a unit of
-one; everything else stays as a remark, so that no word is lost. A value without a unit is taken
-only where one unit fits what is seen in practice, or what this client weighed before; where two
-fit, the program asks.
+A piece of it is a value when it names a kind or has a unit of one; everything else stays as a
+remark, so that no word is lost, and so does what is not the client's, measured and true now
+(`note_pieces`). A value without a unit is taken only where one unit fits what is seen in practice,
+or what this client weighed before; where two fit, and where a weight is further from the last than
+a body goes, the program asks. What cannot be is refused by itself: the rest of the line is kept.
 """
 
 from __future__ import annotations
 
 import re
-from collections.abc import Mapping, Sequence
+from collections.abc import Collection, Iterator, Mapping, Sequence
 from dataclasses import dataclass, field
 from datetime import date, time
 
 from dietetics.errors import DieteticsError
 from dietetics.follow.kinds import FEELING, Kind, Unit, kind, kinds, names
+from dietetics.follow.note_pieces import (
+    BESIDE,
+    FEET,
+    PRESSURE,
+    PULSE,
+    SHORT,
+    is_of_somebody_else,
+    is_told,
+    pieces_of,
+    values_apart,
+    without_comparison,
+)
 from dietetics.follow.written_days import take_day, take_time
-from dietetics.targets.measurements import KG_PER_LB, kg_of_stone
+from dietetics.targets.measurements import KG_PER_LB, kg_of_stone, read_height_cm
 from dietetics.untrusted_input import MOST_LINE, readable
 
 NEAR = 0.15  # of the last weight: a bare number this near is in that unit
-SCORE_OF = 5
-# Words that may stand beside a value and change nothing of it. With any other word the piece is a
-# remark: "goal weight 68 kg", "lost 2 kg" and "B12 50 µg daily" are no measurements.
-BESIDE = frozenset(
-    {"a", "about", "after", "again", "am", "approx", "at", "bed", "before", "blood", "breakfast",
-    "ca", "clinic", "clothes", "dinner", "evening", "fasting", "first", "from", "gp", "her", "his",
-    "home", "hospital", "in", "is", "lab", "laboratory", "level", "lunch", "measured", "morning",
-    "my", "new", "night", "noon", "now", "of", "on", "plasma", "result", "scale", "serum", "shoes",
-    "still", "the", "this", "today", "toilet", "value", "was", "with", "without"}
-)  # fmt: skip
+JUMP = 0.10  # of the last weight: a weight this far from it is asked about
+NOTHING_SAVED = "Nothing was saved."  # of a whole line; the rest of this one is
+SAME = 0.0015  # so near, two units say one value
+SLEEP, SLEEP_HOURS = "sleep", "sleep-hours"
+SCORES = (5, 10)  # a score is of five; of ten it is halved
 _NUMBER = r"(?P<number>[-−]?\d+(?:[.,]\d+)?)"
 _RANGE = re.compile(r"[(\[]\s*(\d+(?:[.,]\d+)?)\s*(?:-|–|to)\s*(\d+(?:[.,]\d+)?)\s*[)\]]")
-_PRESSURE = re.compile(
-    r"\b(?:bp|blood pressure)\b\s*:?\s*(\d{2,3})\s*(?:/|over)\s*(\d{2,3})(?P<more>[/\d])?"
-    r"(?:\s*mmhg)?",
-    re.IGNORECASE,
-)
 _STONE = re.compile(
     r"(?<![\w.,])(\d+(?:[.,]\d+)?)\s*(?:st|stones?)\b\s*"
     r"(?:(\d+(?:[.,]\d+)?)\s*(?:lbs?|pounds?)?(?![\w/]))?",
     re.IGNORECASE,
 )
-_DECIMAL_COMMA = re.compile(r"(?<=\d),(?=\d{1,2}(?!\d))")
-_CUT = re.compile(r"[,;\n]")
-_AND = re.compile(r"\s+and\s+", re.IGNORECASE)
 _EITHER = re.compile(
     r"\b(kg\s+or\s+lbs?|lbs?\s+or\s+kg|cm\s+or\s+in|in\s+or\s+cm)\b", re.IGNORECASE
 )
 _BARE = re.compile(rf"^\s*{_NUMBER}\s*$")
+_HOURS = re.compile(r"^\s*(?:h|hrs?|hours?)\b", re.IGNORECASE)
+# "bp at the GP 145/92, at home 128/80"
+_PAIR = re.compile(r"(?<![\d/.])(?P<high>\d{2,3})/(?P<low>\d{2,3})(?P<more>[/\d])?")
+_PRESSURE_WORDS = re.compile(
+    r"\b(?:bp|b\.p\.|blood pressure)(?!\w)|\d{2,3}\s*(?:/|over)\s*\d{2,3}|mm\s?hg", re.IGNORECASE
+)
+_CONFIRMED = re.compile(r"\bsure\b", re.IGNORECASE)
 
 
 @dataclass(frozen=True)
@@ -65,30 +72,50 @@ class Value:
     low: float | None = None
     high: float | None = None
 
+    @property
+    def shown(self) -> str:
+        """The value as it is shown: "72.4 kg"."""
+        return self.kind.text(self.value)
+
 
 @dataclass(frozen=True)
 class Question:
     """A value that two units would fit: its kind, the number, the units to choose from, and the
-    piece of the line it was typed in.
+    piece of the line it was typed in. `is_jump` where only whether it is right is asked.
     """
 
     kind: Kind
     number: float
     units: tuple[Unit, ...]
     typed: str = ""
+    is_jump: bool = False
+
+    @property
+    def shown(self) -> str:
+        """The number as it was typed, with its unit where it has one."""
+        unit = self.units[0].name if len(self.units) == 1 else ""
+        return f"{self.number:g} {unit}".strip()
 
     def answered(self, line: str, unit: Unit) -> str:
         """The line with this value in this unit."""
         word = next(iter(self.kind.aliases))
-        said = f"{word} {self.number:g} {unit.name}"
-        plain = _DECIMAL_COMMA.sub(".", line)
+        said = f"{word} {self.number:g} {unit.name}{' sure' if self.is_jump else ''}"
+        plain = ", ".join(pieces_of(line))
         return plain.replace(self.typed, said, 1) if self.typed in plain else f"{plain}, {said}"
+
+
+@dataclass(frozen=True)
+class RefusedPiece:
+    """A piece of a line that cannot be right, and why."""
+
+    text: str
+    reason: str
 
 
 @dataclass(frozen=True)
 class QuickEntry:
     """A line as it was understood. `day` is the day of the remark, `unread` are pieces of it that
-    hold a figure.
+    hold a figure, `refused` those that cannot be.
     """
 
     day: date
@@ -96,6 +123,7 @@ class QuickEntry:
     remark: str = ""
     questions: tuple[Question, ...] = ()
     unread: tuple[str, ...] = ()
+    refused: tuple[RefusedPiece, ...] = ()
 
 
 @dataclass
@@ -108,6 +136,8 @@ class _Reading:
     questions: list[Question] = field(default_factory=list)
     remarks: list[str] = field(default_factory=list)
     unread: list[str] = field(default_factory=list)
+    refused: list[tuple[str, DieteticsError]] = field(default_factory=list)
+    alone: bool = True
     day: date | None = None
     at: time | None = None
 
@@ -124,34 +154,86 @@ def read_line(text: str, today: date, last: Mapping[str, float] | None = None) -
     `day-impossible`, `measurement-parts`.
     """
     line = " ".join(readable(text, MOST_LINE).split())
-    pieces = [piece.strip() for piece in _pieces(line)]
-    pieces = [piece for piece in pieces if piece]
+    pieces = pieces_of(line)
     if not pieces:
         raise DieteticsError("measured-empty")
     reading = _Reading(today, last or {})
-    dated = [_without_when(piece, reading) for piece in pieces]
-    days = {day for _, day in dated if day is not None}
-    for piece, day in dated:
+    reading.alone = sum(bool(re.search(r"\d", piece)) for piece in pieces) == 1
+    dated = list(_dated(pieces, reading))
+    if not any(is_value and re.search(r"\d", piece) for piece, _, is_value in dated):
+        dated = [_remark_of_its_day(piece, day, reading) for piece, day, _ in dated]
+    days = {day for _, day, _ in dated if day is not None}
+    for piece, day, is_value in dated:
         # one day in a line holds for the whole of it; of several, each from where it stands
         reading.day = next(iter(days)) if len(days) == 1 else day or reading.day
-        if piece:
-            _read_piece(piece, reading)
+        if not is_value:
+            _remark(reading, piece)
+        elif piece:
+            _tried(reading, piece)
+    return _as_read(reading)
+
+
+def _remark_of_its_day(
+    piece: str, day: date | None, reading: _Reading
+) -> tuple[str, date | None, bool]:
+    """In a line without a value a remark is of the day it names: "no appetite yesterday"."""
+    try:
+        rest, named = _without_when(piece, reading)
+    except DieteticsError:
+        return piece, day, False
+    return rest, day or named, False
+
+
+def _as_read(reading: _Reading) -> QuickEntry:
+    """What was gathered. Raises the first refusal where nothing else was."""
+    if reading.refused and not (reading.values or reading.questions or reading.remarks):
+        raise reading.refused[0][1]
     return QuickEntry(
         reading.on,
         tuple(reading.values),
         ", ".join(reading.remarks),
         tuple(reading.questions),
         tuple(reading.unread),
+        tuple(
+            RefusedPiece(piece, str(error).removesuffix(NOTHING_SAVED).strip())
+            for piece, error in reading.refused
+        ),
     )
 
 
-def _pieces(text: str) -> list[str]:
-    """A line cut at commas and semicolons; a decimal comma is a point first."""
-    found: list[str] = []
-    for piece in _CUT.split(_DECIMAL_COMMA.sub(".", text)):
-        first, *more = _AND.split(piece)
-        found += [first, *more] if re.search(r"\d", piece) else [piece]
-    return found
+def _tried(reading: _Reading, piece: str) -> None:
+    """Read a piece; what it says and cannot be is refused by itself."""
+    try:
+        _read_piece(piece, reading)
+    except DieteticsError as error:
+        reading.refused.append((piece, error))
+
+
+def _dated(pieces: Sequence[str], reading: _Reading) -> Iterator[tuple[str, date | None, bool]]:
+    """Each value's piece without its day, with the day; and whole, what is no value."""
+    elsewhere = False
+    for piece in pieces:
+        elsewhere = is_of_somebody_else(piece, elsewhere)
+        told, compared = without_comparison(piece)
+        if elsewhere or is_told(told):
+            yield piece, None, False
+            continue
+        try:
+            parts = [_without_when(part, reading) for part in values_apart(told)]
+        except DieteticsError as error:  # of what day is not clear: nothing of the piece is kept
+            if error.code == "measured-future" and not _names_a_value(told, reading.today):
+                yield piece, None, False  # "next visit 12 Dec"
+            else:
+                reading.refused.append((piece, error))
+            continue
+        for part, day in parts:
+            yield part, day, True
+        if compared:
+            yield compared, None, False
+
+
+def _names_a_value(piece: str, today: date) -> bool:
+    return bool(re.search(r"\d", take_time(take_day(piece, today)[0])[0]))
 
 
 def _without_when(piece: str, reading: _Reading) -> tuple[str, date | None]:
@@ -166,13 +248,19 @@ def _without_when(piece: str, reading: _Reading) -> tuple[str, date | None]:
 
 
 def _read_piece(piece: str, reading: _Reading) -> None:
-    pressure = _PRESSURE.search(piece)
+    pressure = PRESSURE.search(piece)
     if pressure is not None:
-        if pressure["more"] or int(pressure[1]) <= int(pressure[2]):
-            raise DieteticsError("measured-unclear", text=piece)
-        for key, number in zip(("systolic", "diastolic"), pressure.groups()[:2], strict=True):
-            _add(reading, kind(key), float(number), Unit("mmHg"), pressure[0].strip(), (None, None))
-        _remark(reading, piece[: pressure.start()] + piece[pressure.end() :])
+        _pressure(piece, pressure, reading)
+        return
+    pair = _PAIR.search(piece)
+    goes_on = reading.values and reading.values[-1].kind.key == "diastolic"
+    if pair is not None and goes_on and _all_beside(_without(piece, pair)):
+        _pressure(piece, pair, reading)
+        return
+    feet = FEET.search(piece)
+    if feet is not None and _all_beside(_without(piece, feet), {"height", "ht"}):
+        cm = read_height_cm(feet[0].strip())
+        _add(reading, kind("height"), cm, Unit("cm"), feet[0].strip(), (None, None))
         return
     bounds = _RANGE.search(piece)
     typed = piece
@@ -189,45 +277,95 @@ def _read_piece(piece: str, reading: _Reading) -> None:
         _remark(reading, typed)
 
 
+def _pressure(piece: str, found: re.Match[str], reading: _Reading) -> None:
+    given = found.groupdict()
+    high = given["high"] or given["bare_high"]
+    low = given["low"] or given["bare_low"]
+    if given["more"] or int(high) <= int(low):
+        raise DieteticsError("measured-unclear", text=piece)
+    for key, number in (("systolic", high), ("diastolic", low)):
+        _add(reading, kind(key), float(number), Unit("mmHg"), found[0].strip(), (None, None))
+    _remark(reading, f"{_PRESSURE_WORDS.sub(' ', found[0])} {_without(piece, found)}")
+
+
+def _without(piece: str, found: re.Match[str]) -> str:
+    return f"{piece[: found.start()]} {piece[found.end() :]}"
+
+
 def _read_value(piece: str, typed: str, bounds: Sequence[float | None], reading: _Reading) -> bool:
     """Take the value of a piece; False where it holds none."""
-    found, brings, rest = _named(piece)
-    if found is None:
-        bare = _BARE.match(piece)
-        if bare is not None:
-            return _choose_unit(kind("weight"), _figure(bare["number"]), typed, bounds, reading)
+    named = False
+    for found, brings, rest in _named(piece):
+        named = True
+        if _of_kind(found, brings, rest, typed, bounds, reading):
+            return True
+    if named:
+        return False
+    bare = _BARE.match(piece)
+    if bare is None:
         return _by_unit(piece, typed, bounds, reading)
+    value, last = _figure(bare["number"]), reading.values[-1] if reading.values else None
+    if reading.alone:
+        return _choose_unit(kind("weight"), value, typed, bounds, reading)
+    if last is not None and last.day != reading.on and last.kind.group != FEELING:
+        # "potassium 5.0 on Monday and 4.8 today"
+        return _choose_unit(last.kind, value, typed, bounds, reading)
+    return False
+
+
+def _of_kind(
+    found: Kind,
+    brings: str,
+    rest: str,
+    typed: str,
+    bounds: Sequence[float | None],
+    reading: _Reading,
+) -> bool:
+    """Take a value of a kind that is named; False where other words may change what it is."""
     number = re.search(rf"(?<![\w.]){_NUMBER}", rest)
     if number is None:
         return False
     value, behind = _figure(number["number"]), rest[number.end() :].strip()
-    before = rest[: number.start()].strip(" :=-")
+    before = re.sub(r"\bx$", "", rest[: number.start()].strip(" :=-"))
+    if found.key == SLEEP and _HOURS.match(behind):
+        found = kind(SLEEP_HOURS)
     if found.group == FEELING:
         return _score(found, value, behind, before, typed, reading)
     unit, left = _unit_before_words(found, behind)
-    if not _all_beside(f"{before} {_EITHER.sub('', left)}"):
+    left = _CONFIRMED.sub("", left)
+    beside, aliases = f"{before} {_EITHER.sub('', left)}", found.aliases
+    if not _all_beside(beside, aliases) and found.key != SLEEP_HOURS:
         return False  # another word may change what it is: the whole piece stays a remark
     if _EITHER.search(behind):
         reading.questions.append(_question(found, value, typed))
         return True
     if brings and (unit is None or brings.startswith(f"{unit.name} ")):
         unit = found.unit_named(brings)  # "BUN 17 mg/dL" is mg/dL of urea nitrogen
-    _remark(reading, f"{before} {left}")
     if unit is None:
-        return _choose_unit(found, value, typed, bounds, reading)
-    _add(reading, found, value, unit, typed, bounds)
-    return True
+        taken = _choose_unit(found, value, typed, bounds, reading)
+    else:
+        taken = _add(reading, found, value, unit, typed, bounds)
+    said = [word for word in f"{before} {left}".split() if word.strip("()").lower() not in aliases]
+    _remark(reading, " ".join(said))
+    return taken
 
 
-def _named(piece: str) -> tuple[Kind | None, str, str]:
-    """The kind a piece names, the unit its name brings, and the piece without the name."""
+def _named(piece: str) -> Iterator[tuple[Kind, str, str]]:
+    """Each kind that a piece names, the unit its name brings, and the piece without the name; the
+    longest name first.
+    """
     for word, key, unit in names():
-        pattern = rf"(?<![\w-]){re.escape(word)}(?![\w-])"
-        found = re.search(pattern, piece, re.IGNORECASE)
-        if found is None or (len(word) <= 2 and word in ("k", "na") and not found[0][0].isupper()):
-            continue
-        return kinds()[key], unit, f"{piece[: found.start()]} {piece[found.end() :]}"
-    return None, "", piece
+        pattern = SHORT.get(word)
+        found = (
+            re.search(pattern, piece)
+            if pattern
+            else re.search(rf"(?<![\w-]){re.escape(word)}(?![\w-])", piece, re.IGNORECASE)
+        )
+        if found is not None:
+            yield kinds()[key], unit, _without(piece, found)
+    found = PULSE.search(piece)
+    if found is not None:
+        yield kind("pulse"), "", _without(piece, found)
 
 
 def _by_unit(piece: str, typed: str, bounds: Sequence[float | None], reading: _Reading) -> bool:
@@ -277,21 +415,24 @@ def _letter(letter: str) -> str:
     return "(?:µ|μ|u|mc)" if letter == "µ" else re.escape(letter)
 
 
-def _all_beside(words: str) -> bool:
+def _all_beside(words: str, more: Collection[str] = ()) -> bool:
     """True when nothing but words of no weight stand beside a value."""
-    return all(word in BESIDE for word in re.findall(r"[^\s:=@.()-]+", words.lower()))
+    heard = re.findall(r"[^\s:=@.()/!~-]+", words.lower())
+    return all(word in BESIDE or word in more for word in heard)
 
 
 def _score(
     found: Kind, value: float, behind: str, before: str, typed: str, reading: _Reading
 ) -> bool:
-    """A score of 1 to 5; a number of hours and the like is a remark."""
-    of = re.match(rf"(?:/|of|out of)\s*{SCORE_OF}\b", behind)
+    """A score of 1 to 5, or of 10; a number of hours and the like is a remark."""
+    of = re.match(r"(?:/|of|out of)\s*(5|10)\b", behind)
     left = behind[of.end() :] if of else behind
     if (of is None and left) or not _all_beside(f"{before} {left}"):
         return False
-    _remark(reading, f"{before} {left}")
+    if of is not None and of[1] == "10":
+        value = max(1.0, value * SCORES[0] / SCORES[1])
     _add(reading, found, value, Unit("of 5"), typed, (None, None))
+    _remark(reading, f"{before} {left}")
     return True
 
 
@@ -308,14 +449,12 @@ def _choose_unit(
     if last:
         near = [one for one in unit_list if abs(one.to_base(value) - last) <= NEAR * last]
         if len(near) == 1:
-            _add(reading, found, value, near[0], typed, bounds)
-            return True
+            return _add(reading, found, value, near[0], typed, bounds)
     fitting = [one for one in unit_list if found.is_likely(one.to_base(value))]
     if len(fitting) > 1:
         reading.questions.append(Question(found, value, tuple(fitting), typed))
         return True
-    _add(reading, found, value, fitting[0] if fitting else found.units[0], typed, bounds)
-    return True
+    return _add(reading, found, value, fitting[0] if fitting else found.units[0], typed, bounds)
 
 
 def _different(units: Sequence[Unit]) -> list[Unit]:
@@ -337,7 +476,8 @@ def _add(
     unit: Unit,
     typed: str,
     bounds: Sequence[float | None],
-) -> None:
+) -> bool:
+    """Take a value, or ask about a weight that is too far from the last."""
     base = unit.to_base(value)
     if not found.can_be(base):
         raise DieteticsError(
@@ -347,13 +487,24 @@ def _add(
             least=found.text(found.least),
             most=found.text(found.most),
         )
+    last = reading.last.get(found.key)
+    jumps = found.key == "weight" and last and abs(base - last) > JUMP * last
+    if jumps and not _CONFIRMED.search(typed):
+        reading.questions.append(Question(found, value, (unit,), typed, True))
+        return True
     low, high = (None if one is None else unit.to_base(one) for one in bounds)
-    reading.values.append(Value(found, base, reading.on, reading.at, typed.strip(), low, high))
+    text = _CONFIRMED.sub("", typed).strip()
+    before = reading.values[-1] if reading.values else None
+    again = before and (before.kind, before.day, before.at) == (found, reading.on, reading.at)
+    if before and again and abs(before.value - base) <= SAME * base:
+        return True  # "159.6 lb (72.4 kg)"
+    reading.values.append(Value(found, base, reading.on, reading.at, text, low, high))
+    return True
 
 
 def _remark(reading: _Reading, words: str) -> None:
-    text = " ".join(words.split()).strip(" :.")
-    if not text:
+    text = " ".join(words.split()).strip(" :./!")
+    if not re.search(r"\w", text):
         return
     reading.remarks.append(text)
     if re.search(r"\d", text):

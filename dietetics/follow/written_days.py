@@ -8,7 +8,13 @@ from datetime import date, time, timedelta
 from dietetics.errors import DieteticsError
 from dietetics.week.daynames import WEEKDAYS
 
+SHORT_WEEKDAYS = {
+    "mon": 0, "tue": 1, "tues": 1, "wed": 2, "weds": 2, "thu": 3, "thur": 3, "thurs": 3, "fri": 4,
+    "sat": 5, "sun": 6,
+}  # fmt: skip
+_COUNTS = {"a": 1, "one": 1, "two": 2, "three": 3, "four": 4, "five": 5, "six": 6}
 MONTHS = ("jan", "feb", "mar", "apr", "may", "jun", "jul", "aug", "sep", "oct", "nov", "dec")
+_SAID = {"today": 0, "yesterday": 1, "tomorrow": -1}
 _MONTH = r"(?P<month>jan|feb|mar|apr|may|jun|jul|aug|sep|oct|nov|dec)[a-z]*\.?"
 _NOON, MONTHS_A_YEAR = 12, len(MONTHS)
 # The longest way of writing first, so that nothing of a date stays behind.
@@ -20,8 +26,12 @@ _DAYS = tuple(
         rf"{_MONTH}\s+(?P<day>\d{{1,2}})(?:st|nd|rd|th)?(?:,?\s+(?P<year>\d{{4}}))?",
         r"(?P<day>\d{1,2})\.(?P<numeric>\d{1,2})\.(?P<year>\d{4})",
         r"(?:(?<=^)|(?<=on\s))(?P<first>[0-3]?\d)/(?P<second>[0-3]?\d)(?:/(?P<year>\d{4}))?(?!/)",
+        r"(?P<day>\d{1,2})\.(?P<numeric>\d{1,2})\.(?=\s|$)",
         r"(?P<said>today|yesterday|tomorrow|the day before yesterday)",
-        rf"(?:last\s+)?(?P<weekday>{'|'.join(WEEKDAYS)})",
+        rf"(?P<ago>\d{{1,3}}|{'|'.join(_COUNTS)})\s+(?P<span>days?|weeks?)\s+ago",
+        r"(?P<past>last\s+(?:week|night))",
+        rf"(?:last\s+|this\s+)?(?P<weekday>{'|'.join((*WEEKDAYS, *SHORT_WEEKDAYS))})",
+        r"(?<=the\s)(?P<only>\d{1,2})(?:st|nd|rd|th)",
     )
 )
 _TIMES = tuple(
@@ -37,31 +47,57 @@ _TIMES = tuple(
 def take_day(text: str, today: date) -> tuple[str, date | None]:
     """The text without its day, and the day; None where none is written.
 
-    A day without a year is the last one that has been; a weekday likewise. Raises DieteticsError
-    `day-impossible` for one that no calendar has, `day-unclear` for "3/11".
+    A day without a year is the last one that has been; a weekday likewise. Words that do not say
+    exactly which day ("last week") stay in the text. Raises DieteticsError `day-impossible` for one
+    that no calendar has, `day-unclear` for "3/11".
     """
     for pattern in _DAYS:
         found = pattern.search(text)
         if found is not None:
-            rest = f"{text[: found.start()]} {text[found.end() :]}"
+            given = found.groupdict()
+            is_vague = given.get("past") or (given.get("span") or "").lower().startswith("week")
+            rest = text if is_vague else f"{text[: found.start()]} {text[found.end() :]}"
             return rest, _day(found, today)
     return text, None
+
+
+def is_day_word(word: str) -> bool:
+    """True for a word that names a day by itself."""
+    plain = word.lower()
+    return plain in SHORT_WEEKDAYS or plain.capitalize() in WEEKDAYS or plain in _SAID
 
 
 def _day(found: re.Match[str], today: date) -> date:
     given = found.groupdict()
     if said := given.get("said"):
-        back = {"today": 0, "yesterday": 1, "tomorrow": -1}.get(said.lower(), 2)
+        back = _SAID.get(said.lower(), 2)
         return today - timedelta(days=back)
-    if weekday := given.get("weekday"):
-        back = (today.weekday() - WEEKDAYS.index(weekday.capitalize())) % len(WEEKDAYS)
-        return today - timedelta(days=back)
+    if weekday := (given.get("weekday") or "").lower():
+        short = SHORT_WEEKDAYS.get(weekday)
+        wanted = WEEKDAYS.index(weekday.capitalize()) if short is None else short
+        return today - timedelta(days=(today.weekday() - wanted) % len(WEEKDAYS))
+    if ago := (given.get("ago") or "").lower():
+        count = _COUNTS.get(ago) or int(ago)
+        return today - timedelta(days=count * (7 if given["span"].lower().startswith("w") else 1))
+    if past := given.get("past"):
+        return today - timedelta(days=1 if past.lower().endswith("night") else 7)
     try:
         if given.get("iso"):
             return date.fromisoformat(given["iso"])
+        if given.get("only"):
+            return _last_with_number(int(given["only"]), today)
         return _day_of_month(given, today)
     except ValueError:
         raise DieteticsError("day-impossible", text=found[0].strip()) from None
+
+
+def _last_with_number(number: int, today: date) -> date:
+    """The last day that has been with a number in its month: "the 20th"."""
+    for back in range(62):
+        day = today - timedelta(days=back)
+        if day.day == number:
+            return day
+    raise ValueError(number)
 
 
 def _day_of_month(given: dict[str, str], today: date) -> date:

@@ -9,6 +9,7 @@ urlpatterns = [
     path("practice/", visit_views.practice, name="practice"),
     path("practice.csv", visit_views.practice_table, name="practice-csv"),
     path("<int:client_pk>/", views.course, name="course"),
+    path("<int:client_pk>/read/", views.read_line_page, name="read-line"),
     path("<int:client_pk>/enter/", views.enter, name="enter"),
     path("<int:client_pk>/use-weight/", views.use_weight, name="use-weight"),
     path("<int:client_pk>/values/", views.values, name="values"),

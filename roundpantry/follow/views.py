@@ -15,7 +15,7 @@ from dietetics.errors import DieteticsError
 from dietetics.follow.exchange import Sent, bundle, nutrition_order, observation
 from dietetics.follow.kinds import kind
 from dietetics.follow.measurement_files import MeasuredRow, as_csv, read_csv
-from dietetics.follow.quick_entry import QuickEntry, read_line
+from dietetics.follow.quick_entry import NOTHING_SAVED, QuickEntry, read_line
 from roundpantry.clients.models import Client, Measurement
 from roundpantry.counter import clock
 from roundpantry.counter.dates import day_text
@@ -63,10 +63,8 @@ def enter(request: Request, client_pk: int) -> HttpResponse:
     if not form.is_valid():
         return _course(request, client, problem=problem_of(form), **typed)
     line = form.cleaned_data["line"]
-    last = {key: row.value for key, row in newest_by_kind(client).items()}
-    last.setdefault("weight", float(client.weight_kg))
     try:
-        read = read_line(line, clock.today(), last)
+        read = _read(client, line)
     except DieteticsError as error:
         return _course(request, client, problem=str(error), **typed)
     if read.questions:
@@ -78,7 +76,32 @@ def enter(request: Request, client_pk: int) -> HttpResponse:
     except DieteticsError as error:
         return _course(request, client, problem=str(error), **typed)
     messages.success(request, _kept_words(read, already))
+    if read.refused:  # what is good is kept, what is not stays in the field
+        typed["typed"] = ", ".join(one.text for one in read.refused)
+        reasons = " ".join(one.reason for one in read.refused)
+        return _course(request, client, problem=f"Not kept: {reasons}", **typed)
     return redirect("follow:course", client.pk)
+
+
+def _read(client: Client, line: str) -> QuickEntry:
+    """A line read against what this client was measured before. Raises DieteticsError."""
+    last = {key: row.value for key, row in newest_by_kind(client).items()}
+    last.setdefault("weight", float(client.weight_kg))
+    return read_line(line, clock.today(), last)
+
+
+@require_safe
+def read_line_page(request: Request, client_pk: int) -> HttpResponse:
+    """What would be kept of a line, shown while it is typed."""
+    client, form = client_or_404(request, client_pk), LineForm(request.GET)
+    read, problem = None, ""
+    if form.is_valid():
+        try:
+            read = _read(client, form.cleaned_data["line"])
+        except DieteticsError as error:
+            problem = str(error).removesuffix(NOTHING_SAVED)
+    context = {"read": read, "problem": problem}
+    return render(request, "follow/read.html", context)
 
 
 def _questions(read: QuickEntry, line: str) -> list[dict[str, Any]]:
@@ -86,7 +109,8 @@ def _questions(read: QuickEntry, line: str) -> list[dict[str, Any]]:
     return [
         {
             "name": one.kind.name,
-            "number": f"{one.number:g}",
+            "number": one.shown,
+            "is_jump": one.is_jump,
             "units": [(unit.name, one.answered(line, unit)) for unit in one.units],
         }
         for one in read.questions[:1]

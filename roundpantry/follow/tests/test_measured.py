@@ -63,6 +63,43 @@ class TypedLines(Followed):
             self.assertContains(page, f'value="{line}"', status_code=422)
         self.assertEqual(self.amina.measurements.count(), count)
 
+    def test_what_is_good_in_a_line_is_kept_and_the_rest_stays_in_the_field(self) -> None:
+        page = self.enter("88.1 kg, potassium 52, waist 94 cm")
+        self.assertContains(page, "Kept: Weight 88.1 kg, Waist 94.0 cm", status_code=422)
+        self.assertContains(page, "Not kept: “potassium 52” was read as Potassium", status_code=422)
+        self.assertNotContains(page, "Nothing was saved.", status_code=422)
+        self.assertContains(page, 'value="potassium 52"', status_code=422)
+        self.assertEqual(self.newest("waist").value, 94)
+        self.assertEqual(self.newest("weight").value, 88.1)
+
+    def test_a_weight_far_from_the_last_is_asked_and_then_kept(self) -> None:
+        count = self.amina.measurements.count()
+        asked = self.enter("68.5 kg, waist 94")
+        self.assertContains(asked, "Weight 68.5 kg is far from the last value", status_code=422)
+        self.assertEqual(self.amina.measurements.count(), count)
+        self.assertContains(asked, 'value="weight 68.5 kg sure, waist 94"', status_code=422)
+        self.enter("weight 68.5 kg sure, waist 94")
+        self.assertEqual((self.newest("weight").value, self.newest("waist").value), (68.5, 94))
+
+    def test_what_will_be_kept_is_shown_before_it_is(self) -> None:
+        count = self.amina.measurements.count()
+        for line, shown in (
+            (
+                "88.1 kg K 5.1 tired",
+                ("Weight 88.1 kg", "Potassium 5.1 mmol/L", "As a remark: tired"),
+            ),
+            ("mom bp 160/90", ("As a remark: mom bp 160/90",)),
+            ("68.5 kg", ("is far from the last",)),
+            ("waist 32", ("you will be asked in which unit",)),
+            ("88 kg, potassium 52", ("Weight 88.0 kg", "Not kept: “potassium 52”")),
+            ("88 kg on 31 Feb", ("no day of the calendar",)),
+            ("", ()),
+        ):
+            page = self.client.get(self.at("read-line"), {"line": line}).content.decode()
+            for words in shown:
+                self.assertIn(words, page.replace("&quot;", '"'), line)
+        self.assertEqual(self.amina.measurements.count(), count)
+
     def test_words_without_a_value_are_a_remark_of_their_day(self) -> None:
         page = self.client.get(self.enter("no appetite yesterday, goal weight 77 kg").url)
         self.assertContains(page, "Not read as a value: goal weight 77 kg")

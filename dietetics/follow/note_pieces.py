@@ -1,0 +1,206 @@
+"""A line of what was measured, cut into pieces that hold one value each; and which pieces tell of
+something that is not the client's own, measured and true now: a goal, a condition, a doubt, a
+denial, a change, a range, the past, or somebody else. Those stay as remarks, whatever they name.
+"""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterator
+from functools import cache
+
+from dietetics.follow.kinds import names
+from dietetics.follow.written_days import MONTHS, is_day_word
+
+NUMBER = r"\d{1,7}(?:\.\d{1,6})?"  # bounded, so that a row of figures is walked along once
+PRESSURE = re.compile(
+    r"(?:\b(?:bp|b\.p\.|blood pressure)(?!\w)[^\d/]{0,20}"
+    r"(?P<high>\d{2,3})\s*(?:/|over)\s*(?P<low>\d{2,3})"
+    r"|(?<![\d/.])(?P<bare_high>\d{2,3})\s*/\s*(?P<bare_low>\d{2,3})(?=\s*mm\s?hg))"
+    r"(?P<more>[/\d])?(?:\s*mm\s?hg)?",
+    re.IGNORECASE,
+)
+_POUNDS = rf"(?:\s*{NUMBER}\s*(?:lbs?|pounds?)?(?![\w/]))?"
+WEIGHED = rf"(?<![\w.])[-−]?{NUMBER}\s*(?:(?:kgs?|kilos?|lbs?|pounds?)\b|(?:st|stones?)\b{_POUNDS})"
+FEET = re.compile(
+    r"(?<![\w.])\d(?:\.\d+)?\s*(?:'|′|’|ft\b\.?|feet\b|foot\b)\s*"
+    r"(?:\d{1,2}(?:\.\d+)?\s*(?:\"|″|”|''|in\b|inch(?:es)?\b)?)?",
+    re.IGNORECASE,
+)
+# A single letter names a kind only as laboratories write it.
+SHORT = {
+    "k": r"(?:\bK\b\+?|(?<!\d\s)(?<!\d)\bk\b(?=\s*\d)|(?<!\d)\bk\b(?=\s*\d\.\d))",
+    "na": r"(?:\bNa\b|\bna\b(?=\s*\d))",
+}
+PULSE = re.compile(r"(?<![\w.])[Pp]\s*:?\s*(?=\d{2,3}(?![\d./]))")
+
+_DECIMAL_COMMA = re.compile(r"(?<=\d),(?=\d{1,2}(?!\d))")
+_THOUSANDS = re.compile(
+    r"(?<![\d.])(\d{1,3})[ ,.\u00a0\u2009](\d{3})(?=\s*steps\b)"
+    r"|(?<=\bsteps )(\d{1,3})[ ,](\d{3})\b",
+    re.IGNORECASE,
+)
+_TIMES = re.compile(r"(?<!\w)[x×](?=\d)|(?<=\d)[x×](?!\w)", re.IGNORECASE)
+_THOUSAND_STEPS = re.compile(
+    r"(?<!\d)(\d{1,3}(?:\.\d)?)\s?k\b(?=\s*steps\b)|(?<=\bsteps )(\d{1,3}(?:\.\d)?)\s?k\b",
+    re.IGNORECASE,
+)
+# "(was 7.8)", "(-0.6)": what a value is compared with
+_COMPARED = re.compile(
+    r"[(\[]\s*(?:was|last|prev(?:ious)?|from|before|[-+−±]\s?\d)[^)\]]*[)\]]", re.IGNORECASE
+)
+_OVER = re.compile(r"(?<=\d)\s+over\s+(?=\d)", re.IGNORECASE)
+_CUT = re.compile(r"[,;\n]|(?<=[a-z%])\.\s+(?=[A-Za-z])")
+_AND = re.compile(r"\s+and\s+", re.IGNORECASE)
+_BETWEEN = re.compile(r"\bbetween\b", re.IGNORECASE)
+
+# Words that may stand beside a value and change nothing of it. With any other word the piece is a
+# remark: "goal weight 68 kg", "lost 2 kg" and "B12 50 µg daily" are no measurements.
+BESIDE = frozenset(
+    {"a", "about", "after", "again", "ago", "am", "approx", "arm", "at", "bare", "bed", "before",
+    "blood", "breakfast", "ca", "client", "clinic", "clothed", "clothes", "day", "dinner", "down",
+    "drank", "dressed", "each", "evening", "fasting", "first", "four", "from", "gp", "h", "had",
+    "has", "he", "her", "his", "home", "hospital", "in", "is", "jeans", "lab", "laboratory", "last",
+    "left", "level", "lunch", "me", "measured", "mine", "morning", "my", "naked", "navel", "new",
+    "night", "noon", "now", "of", "on", "own", "patient", "per", "plasma", "pt", "reg", "regular",
+    "reported", "reports", "result", "right", "said", "says", "scale", "serum", "she", "shoes",
+    "sitting", "slept", "stable", "standing", "states", "steady", "still", "tall", "the", "this",
+    "three", "to", "today", "toilet", "two", "value", "w", "was", "wearing", "week", "weeks",
+    "with", "without", "x"}
+)  # fmt: skip
+
+# --- what is not the client's own, measured and true now
+_DOWN_TO = re.compile(r"\bdown to\b", re.IGNORECASE)
+_NOT_MEASURED = re.compile(
+    r"\b(?:goals?|targets?|aim(?:s|ing)?|ideal(?:ly)?|want(?:s|ed)?|wish(?:es)?|hop(?:e|es|ed|ing)|"
+    r"should|ought|must|needs? to|keep|limit|max(?:imum)?|minimum|less than|more than|over|"
+    r"under|below|above|at most|at least|up to|reach(?:ed|es)?|exceeds?)\b|[<>≤≥]|"
+    r"\b(?:if|when(?:ever)?|unless|in case|once|until)\b|"
+    r"\?|\b(?:maybe|perhaps|might|could|possibl[ey]|probably|unsure|not sure|or so|i think|guess|"
+    r"reckons?|supposedly|apparently)\b|"
+    r"\b(?:not|no|never|nor|neither|\w+n't|without(?! (?:shoes?|clothes|food|breakfast|coat)))\b|"
+    r"\b(?:down|up|lost|loses?|losing|loss|gain(?:s|ed|ing)?|dropp?(?:s|ed)?|increas(?:e[sd]?|ing)|"
+    r"decreas(?:e[sd]?|ing)|rose|fell|lighter|heavier|less|more|minus|plus)\b|(?<![\w.])[+]\s?\d|"
+    r"^\s*\d{1,2}\s*:\s|\blast (?!week|night|mon|tue|wed|thu|fri|sat|sun)|"
+    r"\b(?:used to|last year|years? ago|months? ago|in (?:19|20)\d\d|pre-?pregnancy|"
+    r"before (?:the )?pregnancy|heaviest|lightest|highest|lowest|ever|previous(?:ly)?|formerly|"
+    r"originally|usual(?:ly)?|normally|at (?:birth|school|age \d+)|"
+    r"at \d{1,2}\b(?!\s*(?:[:.]\d|am\b|pm\b|h\b|o'clock)))\b",
+    re.IGNORECASE,
+)
+_SOMEBODY_ELSE = re.compile(
+    r"\b(?:mom|mum|mam|mother|dad|father|parents?|husband|wife|partner|spouse|son|daughter|sister|"
+    r"brother|siblings?|twins?|friend|neighbou?r|colleague|boyfriend|girlfriend|baby|kids?|child|"
+    r"children|grand\w+|grandma|grandpa|nana|aunt|uncle|cousin|dog|cat|roommate|flatmate|"
+    r"\w+-in-law)(?:'s|s')?\b",
+    re.IGNORECASE,
+)
+_THE_CLIENT = re.compile(
+    r"^\s*(?:she|he|they|client|patient|pt|self|own|i)\b|\b(?:me|mine|own)\b", re.IGNORECASE
+)
+_RANGE = re.compile(
+    rf"(?<![\w.(\[/-]){NUMBER}\s?[-–]\s?{NUMBER}(?![\d-])|\bbetween\b", re.IGNORECASE
+)  # fmt: skip
+
+
+def pieces_of(line: str) -> list[str]:
+    """The pieces of a line at its commas, semicolons, full stops and "and"; a decimal comma is a
+    point first, "10 000 steps" one number.
+    """
+    plain = _THOUSANDS.sub(lambda m: "".join(filter(None, m.groups())), line)
+    plain = _TIMES.sub(" x ", _DECIMAL_COMMA.sub(".", plain))
+    plain = _THOUSAND_STEPS.sub(lambda m: f"{float(m[1] or m[2]) * 1000:.0f}", plain)
+    found: list[str] = []
+    for piece in _CUT.split(plain):
+        whole = _BETWEEN.search(piece) or not re.search(r"\d", piece)
+        found += [piece] if whole else _AND.split(piece)
+    return [piece.strip() for piece in found if piece.strip()]
+
+
+def without_comparison(piece: str) -> tuple[str, str]:
+    """A piece without what its value is compared with in brackets, and that."""
+    found = _COMPARED.search(piece)
+    if found is None or not re.search(r"\d", piece[: found.start()]):
+        return piece, ""
+    return f"{piece[: found.start()]} {piece[found.end() :]}".strip(), found[0]
+
+
+def is_told(piece: str) -> bool:
+    """True for a piece that tells of a goal, a condition, a doubt, a denial, a change, a range or
+    the past: nothing in it is measured now.
+    """
+    plain = _OVER.sub("/", _DOWN_TO.sub(" ", piece))
+    return bool(_NOT_MEASURED.search(plain) or _RANGE.search(plain))
+
+
+def is_of_somebody_else(piece: str, before: bool) -> bool:
+    """True for a piece about another person, named in it or, where `before`, in the piece before
+    it that this one goes on from.
+    """
+    if _SOMEBODY_ELSE.search(piece):
+        return True
+    return before and not _THE_CLIENT.search(piece)
+
+
+def values_apart(piece: str) -> list[str]:
+    """A piece cut before each value that follows another: "K 5.1 egfr 52" are two.
+
+    >>> values_apart("K 5.1 egfr 52 hb 12.1")
+    ['K 5.1', 'egfr 52', 'hb 12.1']
+    """
+    anchors = list(_anchors(piece))
+    starts = [0]
+    for n, (start, end, holds_number) in enumerate(anchors):
+        after = piece[end : anchors[n + 1][0]] if n + 1 < len(anchors) else piece[end:]
+        if holds_number or re.search(r"\d", after) or _leads(piece, anchors, n):
+            before = piece[starts[-1] : start]
+            if re.search(r"\d", before) and start > starts[-1]:
+                starts.append(start)
+    ends = [*starts[1:], len(piece)]
+    cut = [piece[start:end].strip() for start, end in zip(starts, ends, strict=True)]
+    return [one for one in cut if one]
+
+
+def _leads(piece: str, anchors: list[tuple[int, int, bool]], n: int) -> bool:
+    """True for a day or a name right before a value: "wed 71.6 kg", "hr 64 bpm"."""
+    if n + 1 == len(anchors):
+        return False
+    end, (start, _, holds_number) = anchors[n][1], anchors[n + 1]
+    return holds_number and not piece[end:start].strip(" :=-")
+
+
+def _anchors(piece: str) -> Iterator[tuple[int, int, bool]]:
+    """Where a value may begin: start, end, and whether it holds its number already."""
+    at = 0
+    for found in _anchor_pattern().finditer(piece):
+        if found.start() >= at:
+            holds = found.lastgroup in ("pressure", "weighed", "feet")
+            if found.lastgroup == "word" and not _may_begin(piece, found):
+                continue
+            yield found.start(), found.end(), holds
+            at = found.end()
+
+
+def _may_begin(piece: str, word: re.Match[str]) -> bool:
+    """True for a word that names a day, and for one that is right before a number and is none of
+    those that stand beside values: "72 kg bmi 25.5".
+    """
+    if is_day_word(word.group()):
+        return True
+    plain = word.group().lower()
+    leads = re.match(r"\s*[:=]?\s*\d", piece[word.end() :]) is not None
+    return leads and plain not in BESIDE and plain[:3] not in MONTHS
+
+
+@cache
+def _anchor_pattern() -> re.Pattern[str]:
+    words = "|".join(
+        re.escape(word) for word, _, _ in names() if word not in SHORT and len(word) > 1
+    )
+    short = "|".join(SHORT.values())
+    return re.compile(
+        rf"(?P<pressure>{PRESSURE.pattern.replace('?P<', '?P<_')})|(?P<weighed>{WEIGHED})"
+        rf"|(?P<feet>{FEET.pattern})|(?P<kind>(?<![\w-])(?i:{words})(?![\w-])|(?-i:{short})"
+        rf"|(?-i:{PULSE.pattern}))|(?P<word>\b[A-Za-z][A-Za-z0-9]{{1,11}}\b)",
+        re.IGNORECASE,
+    )
