@@ -85,7 +85,7 @@ class TypedLines(Followed):
         count = self.amina.measurements.count()
         for line, shown in (
             (
-                "88.1 kg K 5.1 tired",
+                "88.1 kg K 5.1, tired",
                 ("Weight 88.1 kg", "Potassium 5.1 mmol/L", "As a remark: tired"),
             ),
             ("mom bp 160/90", ("As a remark: mom bp 160/90",)),
