@@ -14,7 +14,7 @@ from dietetics.nutrients import (
 )
 
 ENERGY_SHARE, ENERGY_KCAL = 0.15, 20.0  # both must be passed before energy is doubted
-NET_SHARE = 0.05
+NET_SHARE, FAR_SHARE = 0.05, 0.20  # "about 5 servings" may be a fifth off, and no more
 SODIUM_MOST_G_PER_100G = 39.4  # pure salt
 SODIUM_DOUBTFUL_MG_PER_100G = 8000.0
 
@@ -46,7 +46,7 @@ def check_label(facts: LabelFacts) -> list[Check]:
 def _missing(facts: LabelFacts) -> list[Check]:
     found = []
     if not facts.name.strip():
-        found.append(Check("name", True, "The label has no name."))
+        found.append(Check("name", True, "It has no name yet: give it one."))
     if not facts.basis_g:
         found.append(
             Check(
@@ -183,7 +183,7 @@ def _package(facts: LabelFacts) -> list[Check]:
         return [
             Check(
                 "package",
-                False,
+                abs(counted - facts.net_g) > FAR_SHARE * facts.net_g,
                 f"{facts.servings_per_package:g} servings of {facts.serving_g:g} g are "
                 f"{counted:,.0f} g; "
                 f"the net weight is {facts.net_g:g} g. The servings are used for a whole package.",

@@ -30,6 +30,9 @@ TO_GRAMS: Mapping[str, float] = {
 }
 OUR_UNIT: Mapping[str, float] = {"g": 1.0, "mg": 1e-3, "ug": 1e-6}
 HUNDRED, PORTION, PERCENT, OTHER = "hundred", "portion", "percent", "other"
+PACKAGE = "package"
+_SIZE = re.compile(r"(?<![\d.,%(])(\d{1,4}(?:[.,]\d+)?)\s*(?:g|ml)\b(?!\s*\))", re.IGNORECASE)
+_AS_PREPARED = re.compile(r"as prepared|zubereitet|préparé", re.IGNORECASE)
 PREPARED = (
     "The figures are of the food as prepared, not of what is in the package. Type those "
     "of the package, or leave it out."
@@ -252,11 +255,51 @@ def _columns(text: str, count: int) -> list[str]:
     kinds: list[str] = []
     for match in COLUMN.finditer(text, 0, first.start() if first else len(text)):
         kind = str(match.lastgroup)
+        if kind == OTHER and not _heads_a_column(text, match):
+            continue  # "oat drink with calcium" is a name
         if not kinds or kinds[-1] != kind or count > len(set(kinds)):
             kinds.append(kind)
+    if PORTION not in kinds:  # a package is a portion where no other is named
+        kinds = [PORTION if kind == PACKAGE else kind for kind in kinds]
+    sizes = _sizes(text)
+    if sizes and count > 1:
+        return [HUNDRED if grams == 100 else PORTION for grams in sizes]
     if not kinds and count <= 1:  # "…, protein 3.9 g per 100 g": said at the end
-        kinds = [str(match.lastgroup) for match in COLUMN.finditer(text)]
+        every = COLUMN.finditer(text)
+        kinds = [
+            str(one.lastgroup)
+            for one in every
+            if one.lastgroup != OTHER or _heads_a_column(text, one)
+        ]
     return kinds if count > 1 else list(dict.fromkeys(k for k in kinds if k != PERCENT))
+
+
+def _heads_a_column(text: str, match: re.Match[str]) -> bool:
+    """True for "with milk" and "as prepared" where they stand in a heading of columns."""
+    start = text.rfind("\n", 0, match.start()) + 1
+    end = text.find("\n", match.end())
+    line = text[start : end if end >= 0 else len(text)]
+    if _AS_PREPARED.search(match.group()):
+        return True
+    kinds = {str(one.lastgroup) for one in COLUMN.finditer(line)}
+    return "|" in line or "\t" in line or bool(kinds & {HUNDRED, PORTION, PACKAGE})
+
+
+def _sizes(text: str) -> list[float]:
+    """The sizes that head the columns, where a line before the first name is of sizes alone:
+    "100 g | 40 g serving"; none where it is not.
+    """
+    first = NAME.search(text, _table_start(text))
+    for line in text[: first.start() if first else 0].splitlines():
+        sizes = [number(one) for one in _SIZE.findall(line)]
+        if len(sizes) == 2 and sizes.count(100.0) == 1 and not NAME.search(line):
+            return sizes
+    return []
+
+
+def serving_of_columns(text: str) -> float | None:
+    """The grams of a serving, where only the heading of its column says them."""
+    return next((grams for grams in _sizes(text) if grams != 100), None)
 
 
 def _chosen(
@@ -273,7 +316,7 @@ def _chosen(
         return 0, "", _question()
     if HUNDRED in places:
         return places[HUNDRED], HUNDRED, ""
-    if PORTION in places and OTHER in kinds:
+    if PORTION in places and (OTHER in kinds or PACKAGE in kinds):
         return places[PORTION], PORTION, ""
     if serving_g:
         for hundred, portion in ((0, 1), (1, 0)):

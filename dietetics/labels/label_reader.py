@@ -11,7 +11,7 @@ from __future__ import annotations
 import re
 from dataclasses import dataclass
 
-from dietetics.labels.columns import HUNDRED, figures_of, number
+from dietetics.labels.columns import HUNDRED, figures_of, number, serving_of_columns
 from dietetics.labels.facts import PER_100G, PER_SERVING, LabelFacts
 from dietetics.labels.ingredients import CONTAINS, TRACES
 from dietetics.labels.label_words import (
@@ -34,22 +34,34 @@ _NET = re.compile(
     rf"\s*{_UNIT}(?:\s*\((?P<metric>\d+(?:[.,]\d+)?)\s*(?:g|ml)\))?",
     re.IGNORECASE,
 )
+_DRAINED = re.compile(
+    rf"\b(?:drained(?:\s+(?:net\s+)?weight)?|abtropfgewicht|poids net égoutté|peso escurrido|"
+    rf"peso sgocciolato|uitlekgewicht)\s*:?\s*{_NUMBER}\s*{_UNIT}",
+    re.IGNORECASE,
+)
 _NAME_WEIGHT = re.compile(rf"[\s,]\(?{_NUMBER}\s*{_UNIT}\)?\s*[.,]?\s*$", re.IGNORECASE)
 _SERVINGS = tuple(
     re.compile(pattern, re.IGNORECASE)
     for pattern in (
-        rf"servings?\s+per\s+(?:package|container|pack(?:et)?|tub|can)\D{{0,10}}?{_NUMBER}",
-        rf"{_NUMBER}\s+servings\s+per",
+        rf"{_NUMBER}[ \t]+serv(?:ings?|es)[ \t]+(?:per|of\s+\d)",
+        rf"serv(?:ings?|es)\s+per\s+\w+[^\d\n|]{{0,14}}?{_NUMBER}(?!\d*\s*(?:g|ml|kcal|kj)\b)",
         rf"porciones por (?:envase|empaque)\D{{0,10}}?{_NUMBER}",
         rf"(?:contains|about)\s+{_NUMBER}\s+servings",
     )
+)
+# "1 129 kJ", with whatever space stands for thousands
+_SPACED = re.compile(
+    r"(?<![\d.,])(\d{1,2})[ \u00a0\u2009\u202f](\d{3})(?=\s*(?:kj|kcal|mg)\b)", re.IGNORECASE
+)
+_SERVINGS_OF = re.compile(
+    r"\bserv(?:ings?|es)\s+of\s+(\d+(?:[.,]\d+)?)\s*(?:g|ml)\b", re.IGNORECASE
 )
 _LIST_ENDS = re.compile(
     rf"(?:(?<=[.\n])|^)\s*(?=(?:{NUTRITION_HEADING.pattern}|per\s+(?:100|serving)|net\s|serving "
     r"size))",
     re.IGNORECASE,
 )
-_SERVINGS_PER = re.compile(r"servings?\s+per\s+\w+", re.IGNORECASE)
+_SERVINGS_PER = re.compile(r"(?<!per )servings?[ \n]per[ \n]\w+", re.IGNORECASE)
 _LEFT_OVER = re.compile(
     r"[A-Za-zÀ-ÿ][\wÀ-ÿ ()-]{1,30}?\s\d+(?:[.,]\d+)?\s*(?:mg|µg|mcg|g|%)(?=[\s,.;)]|$)"
 )
@@ -68,7 +80,7 @@ class LabelReading:
 
 def read_label(text: str, name: str = "") -> LabelReading:
     """Read a label. Facts hold what was found; nothing found leaves the field empty."""
-    body = readable(text).replace("\u00a0", " ").replace("μ", "µ")
+    body = _SPACED.sub(r"\1\2", readable(text)).replace("\u00a0", " ").replace("μ", "µ")
     lines = [
         line.strip() for line in body.splitlines() if line.strip() and not line.startswith("#")
     ]
@@ -133,8 +145,9 @@ def _name(lines: list[str]) -> str:
 
 
 def _net(text: str, lines: list[str]) -> float | None:
-    match = _NET.search(text)
-    if match is not None and match["metric"]:
+    drained = _DRAINED.search(text)  # the figures are of what is eaten
+    match = drained or _NET.search(text)
+    if match is not None and match.groupdict().get("metric"):
         return number(match["metric"])
     if match is None and lines and not NUTRITION_HEADING.search(lines[0]):
         match = _NAME_WEIGHT.search(re.split(r"\.(?=\s|$)", lines[0], maxsplit=1)[0])
@@ -162,8 +175,10 @@ def _serving(text: str) -> tuple[float | None, str]:
                 r"[=,/]?\s*\d+(?:[.,]\d+)?\s*(?:g|ml)\b", "", match["inside"]
             ).strip(" /,")
             return number(inside[1]), household
-    plain = PLAIN_SERVING.search(text)
-    return (number(plain[1]), "") if plain else (None, "")
+    plain = PLAIN_SERVING.search(text) or _SERVINGS_OF.search(text)
+    if plain:
+        return number(plain[1]), ""
+    return serving_of_columns(text), ""
 
 
 def _left_over(text: str, used: tuple[tuple[int, int], ...]) -> tuple[str, ...]:

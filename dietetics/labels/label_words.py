@@ -102,6 +102,7 @@ COLUMN = re.compile(
     rf"(?P<hundred>(?:{PER}\s*)?(?<!\d)100\s*(?:g|ml|gramm?e?s?)\b)|"
     r"(?P<percent>%\s*(?:rda|nrv|dv|ri|daily value|valeur "
     r"quotidienne|gda)[^|\t\n]*|(?<!\w)(?:rda|nrv|ri)\b)|"
+    rf"(?P<package>{PER}\s+(?:container|package|packet|pack|bottle|can|box|bag|jar|tub)s?\b)|"
     rf"(?P<portion>(?:quantity\s+)?{PER}\s+(?:[\d¼½¾⅓⅔/., ]*)(?:{PORTION_WORDS})(?:\s*\([^)]*\))?|"
     rf"{PER}\s+(?!100\b)\d+\s*(?:g|ml)\b)|"
     r"(?P<other>(?:\bwith|\bas prepared|\bprepared|\bzubereitet|\bpréparé)\b[^|\t\n]*)",

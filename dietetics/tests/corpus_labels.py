@@ -7,11 +7,13 @@ servings, foods, steps.
 from __future__ import annotations
 
 import json
+import re
 from pathlib import Path
 
 from dietetics.amounts.line_reader import LineReader
 from dietetics.composition.foods import load_shelf
 from dietetics.dishes.recipes import read_recipe
+from dietetics.labels.checks import check_label
 from dietetics.labels.label_reader import read_label
 
 CORPUS = Path(__file__).parent / "corpus"
@@ -115,6 +117,40 @@ def main() -> None:
         if problems:
             print("recipe", name, "; ".join(problems))
     print(f"recipes: servings right in {servings} of {len(recipe_cases())}, everything in {good}")
+
+
+def fourth_labels() -> list[tuple[str, str]]:
+    """(what is printed, the text) of the labels of `labels_fourth.txt`; "ask" is one that must be
+    asked about.
+    """
+    text = (CORPUS / "labels_fourth.txt").read_text(encoding="utf-8")
+    blocks = (block.partition("\n") for block in re.split(r"(?m)^#= ", text)[1:])
+    return [(head.strip(), body.strip()) for head, _, body in blocks]
+
+
+def figures_apart(head: str, body: str) -> list[str]:
+    """What of a label is not read as it is printed; empty where all is, or where it is asked as
+    it must be.
+    """
+    reading = read_label(body)
+    facts = reading.facts
+    if head == "ask":
+        asked = bool(reading.questions) or any(one.serious for one in check_label(facts))
+        return [] if asked else [f"{facts.name}: not asked"]
+    want = {word.split()[0]: float(word.split()[1]) for word in head.split(";")}
+    per_100g, share = facts.per_100g(), want.pop("basis_g") / 100
+    stated = {
+        "serving": facts.serving_g,
+        "servings": facts.servings_per_package,
+        "net": facts.net_g,
+    }
+    found = []
+    for key, value in want.items():
+        figure = per_100g.get(key)
+        read = stated[key] if key in stated else None if figure is None else figure * share
+        if read is None or abs(read - value) > max(0.02 * value, 0.06):
+            found.append(f"{facts.name}: {key} {read} instead of {value:g}")
+    return found
 
 
 if __name__ == "__main__":
