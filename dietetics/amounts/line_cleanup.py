@@ -72,6 +72,18 @@ _THINNED = re.compile(
     r"(?:with|into|in|to)\s+" + _AMOUNT_AHEAD,
     re.IGNORECASE,
 )
+# What a line makes of its food, behind it: "(makes 300 g)", "to make 300 ml".
+_MAKES = re.compile(
+    r"[\s,;(\[]{0,4}\b(?:(?:which |that )?(?:makes?|making|yields?|yielding|gives|serves?|serving)|"
+    r"(?:enough )?to make|enough for)\b\s+(?:(?:about|around|approx\.?|up to|roughly)\s+)*"
+    r"(?=[\d½⅓⅔¼¾⅛]|an?\s|one\s|two\s|three\s|four\s|half\s)[^,;()\[\]]*[)\]]?",
+    re.IGNORECASE,
+)
+_AMOUNT_ALONE = re.compile(
+    r"(?:about\s+)?[\d½⅓⅔¼¾⅛][\d/.,½⅓⅔¼¾⅛ ]{0,12}"
+    r"(?:ml|cl|dl|l|litres?|liters?|cups?|pints?|oz|fl oz)\.?",
+    re.IGNORECASE,
+)
 _PLUS = re.compile(r"(?:\+|\bplus\b)\s*" + _AMOUNT_AHEAD, re.IGNORECASE)
 # "1 tsp cumin and 1 tsp coriander": the second food has an amount of its own, in figures.
 _AND = re.compile(
@@ -201,7 +213,22 @@ def parts_of_line(body: str) -> list[str]:
                 found.append(left)
                 at = plus.end()
         found.append(piece[at:])
-    return [piece.strip(" ,") for piece in found if piece.strip(" ,")]
+    pieces = [piece.strip(" ,") for piece in found if piece.strip(" ,")]
+    # "made up to 500 ml": with water, where nothing else is said
+    return [
+        f"{piece} water" if n and _AMOUNT_ALONE.fullmatch(piece) else piece
+        for n, piece in enumerate(pieces)
+    ]
+
+
+def without_what_it_makes(body: str) -> tuple[str, str]:
+    """The line without what its food makes, and that: "stock powder, makes 1 litre" tells of no
+    litre of powder.
+    """
+    found = _MAKES.search(body)
+    if found is None or not _FOOD_LETTERS.search(body[: found.start()]):
+        return body, ""
+    return f"{body[: found.start()]}{body[found.end() :]}".strip(), found.group().strip(" ,;()[]")
 
 
 def _names_a_food(text: str) -> bool:

@@ -20,7 +20,14 @@ from dietetics.amounts.food_matching import (
     match_name_in_brackets,
 )
 from dietetics.amounts.grammar import Amount, Term, read_amount, read_stated_weight
-from dietetics.amounts.line_cleanup import is_aside, is_heading, listed, parts_of_line, plain_line
+from dietetics.amounts.line_cleanup import (
+    is_aside,
+    is_heading,
+    listed,
+    parts_of_line,
+    plain_line,
+    without_what_it_makes,
+)
 from dietetics.amounts.phrases import NameIndex
 from dietetics.amounts.tokens import Token, clean, tokenise
 from dietetics.amounts.units import UNITS, US_HOUSEHOLD, WORDS, Household
@@ -199,14 +206,16 @@ class LineReader:
     def read_as(self, text: str, food: Food) -> LineReading:
         """Read the amount of a line as an amount of a given food, whatever food the line names."""
         written = text.strip()
-        tokens = tokenise(clean(without_denials(plain_line(readable(written[:MAX_LINE])))[0]))
+        plain, _ = without_what_it_makes(plain_line(readable(written[:MAX_LINE])))
+        tokens = tokenise(clean(without_denials(plain)[0]))
         if not tokens or len(written) > MAX_LINE:
             reason = f"longer than {MAX_LINE} characters" if tokens else "nothing is written here"
             return LineReading(f"{written[:MAX_LINE]}", reason=reason)
         return self._weigh(written, _take_apart(tokens), Match(food), None)
 
     def _read_piece(self, written: str, piece: str) -> list[LineReading]:
-        body, denied = without_denials(piece)
+        stripped, makes = without_what_it_makes(piece)
+        body, denied = without_denials(stripped)
         tokens = tokenise(clean(body))
         if not tokens:
             told = f"it only says what is not meant: {', '.join(denied)}"
@@ -219,7 +228,8 @@ class LineReader:
         ):
             return [LineReading(written, reason="an amount can't be below zero")]
         parts = replace(_take_apart(tokens), denied=denied)
-        return self._several(written, parts) or [self._read_one(written, parts, body)]
+        found = self._several(written, parts) or [self._read_one(written, parts, body)]
+        return [replace(one, remarks=(*one.remarks, makes)) for one in found] if makes else found
 
     def _read_one(self, written: str, parts: _Parts, body: str) -> LineReading:
         own = self._remembered_for(parts)

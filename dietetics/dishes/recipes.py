@@ -19,7 +19,12 @@ from dietetics.amounts.tokens import clean, tokenise
 from dietetics.composition.sums import FoodContent, Item
 from dietetics.dishes.batches import Batch, BatchContent
 from dietetics.dishes.dish_as_food import POURING_G_PER_ML
-from dietetics.dishes.stated_yield import StatedYield, read_stated_yield, stated_yield_of_title
+from dietetics.dishes.stated_yield import (
+    TELLING,
+    StatedYield,
+    read_stated_yield,
+    stated_yield_of_title,
+)
 from dietetics.dishes.steps import read_step
 from dietetics.errors import DieteticsError
 
@@ -155,6 +160,50 @@ def _servings_by_size(makes: StatedYield, batch_g: float) -> float | None:
     return None
 
 
+# Words before "makes" that name no food: "This recipe makes 4 bowls".
+_OF_A_YIELD = frozenset(
+    [
+        "this",
+        "it",
+        "recipe",
+        "the",
+        "total",
+        "batch",
+        "enough",
+        "dinner",
+        "lunch",
+        "breakfast",
+        "supper",
+        "plenty",
+        "meal",
+        "about",
+        "approx",
+        "around",
+        "whole",
+        "roughly",
+        "approximately",
+        "dish",
+        "quantity",
+        "amount",
+        "net",
+        "final",
+        "cooked",
+        "and",
+        "one",
+        "two",
+        "three",
+        "four",
+        "five",
+        "six",
+        "seven",
+        "eight",
+        "ten",
+        "twelve",
+        "half",
+    ]
+)
+
+
 class _Page:
     """A pasted page taken apart line by line. `part` is where it is: head, ingredients, steps or
     notes.
@@ -278,12 +327,30 @@ class _Page:
     def _makes(self, raw: str) -> bool:
         """True for a line that says what the recipe gives, and nothing of the ingredients."""
         found = read_stated_yield(raw, self.makes, self.reader.household)
-        if found is None or self._measure_ahead(raw) and self._names_food(raw):
+        if found is None or self._is_more_than_a_yield(raw):
             return False
         self.makes = found
         if not self.title and (told := _TOLD_OF.match(raw)):
             self.title = told[1].strip().capitalize()
         return True
+
+    def _is_more_than_a_yield(self, raw: str) -> bool:
+        """True for a line that names something beside what it makes: "1 bouillon cube, made up to
+        500 ml", "4 portions rice".
+        """
+        plain = re.sub(r"\([^()]*\)", " ", raw).strip()
+        if is_heading(plain):
+            return False
+        told = TELLING.search(plain)
+        before = plain[: told.start()] if told else plain
+        if set(re.findall(r"[a-z']{2,}", before.lower())) - _OF_A_YIELD:
+            return bool(self.lines) or self._is_food(before)
+        if told is None or not before.strip():
+            return False
+        return self._is_food(plain[told.end() :])
+
+    def _is_food(self, words: str) -> bool:
+        return any(reading.food or reading.choices for reading in self.reader.read(words))
 
     def _is_aside(self, raw: str) -> bool:
         if self._measure_ahead(raw):

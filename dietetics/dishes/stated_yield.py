@@ -62,7 +62,7 @@ _FILLER = {
     "for",
     "size",
 }
-_TELLING = re.compile(rf"\b(?:{'|'.join(sorted(_TELLING_WORDS))})\b", re.IGNORECASE)
+TELLING = re.compile(rf"\b(?:{'|'.join(sorted(_TELLING_WORDS))})\b", re.IGNORECASE)
 _SPOKEN_RANGE = re.compile(
     r"\b(?P<low>one|two|three|four|five|six|seven|eight|nine|ten|\d+),? (?:maybe|perhaps|or "
     r"maybe|or perhaps|or even|or|to) "
@@ -169,7 +169,7 @@ def read_stated_yield(
     text: str, before: StatedYield, household: Household, only_counts: bool = False
 ) -> StatedYield | None:
     """Read a line that says what a recipe gives, or return None when it says no such thing."""
-    if _TELLING.search(text) is None:
+    if TELLING.search(text) is None:
         return None
     makes, changed = before, False
     for clause in re.split(
