@@ -35,6 +35,12 @@ _LITTLE = re.compile(
 )
 # "1 whole wheat pita" is not a whole pita of wheat.
 _WHOLE_GRAIN = re.compile(r"\bwhole[- ](wheat|grain|meal)\b", re.IGNORECASE)
+# "1 whole head of garlic" is a head; "salt + pepper" are both.
+_WHOLE_HEAD = re.compile(
+    r"\b(\d+|an?|one|two|three)\s+(?:whole|entire|full)\s+(?=(head|bulb|bunch|can|tin|jar|packet?)s?\b)\2",
+    re.IGNORECASE,
+)
+_BOTH = re.compile(r"(?<=[a-z])\s*\+\s*(?=[a-z])", re.IGNORECASE)
 _LITTLE_GEM = re.compile(r"\blittle gem\b", re.IGNORECASE)
 _UNIT_AND_PART = re.compile(
     r"\b(?P<count>an?|one|two|three|four|five|\d+)\s+(?P<unit>[a-z]+)\s+and\s+(?:a\s+)?"
@@ -190,6 +196,8 @@ def plain_line(text: str) -> str:
     body = _PART_WORD.sub(lambda m: f"{m[1]} {m[2]}", body)
     body = _POUND_OUNCE.sub(r"\1 lb plus \3 oz", body)
     body = _EACH_AFTER_NUMBER.sub(r"\1 ", body)
+    body = _WHOLE_HEAD.sub(r"\1 \2", body)
+    body = _BOTH.sub(" and ", body)
     body = _LITTLE_GEM.sub("little-gem", body)
     body = _WHOLE_GRAIN.sub(r"whole\1", body)
     body = _LITTLE.sub("some ", body)

@@ -61,12 +61,14 @@ _LIQUID_FOODS = {
     "vegetable-juice-low-sodium",
     "maple-syrup",
 }
-SEASONING_G = (0.0, 0.3, 1.2)  # a spice with no amount: nothing to half a teaspoon, common practice
-SALTING_G = (
-    0.0,
-    0.4,
-    1.5,
-)  # "salt to taste": a pinch, nothing to a quarter teaspoon, common practice
+# A seasoning without an amount, or with "some" or "a little" of it: what counts at least, and the
+# most that is meant; common practice.
+SALT_G, A_LITTLE_SALT_G = (0.1, 1.5), (0.4, 3.0)  # to a quarter teaspoon, and to half of one
+SPICE_G, A_LITTLE_SPICE_G = (0.1, 1.2), (0.3, 3.0)
+A_LITTLE_FRESH_G = (2.0, 15.0)  # of herbs, garlic, ginger, chilli
+AROMATICS = frozenset(
+    {"garlic", "ginger", "red-chili", "green-chili", "turmeric-root-raw", "lemongrass"}
+)
 WATER, WATER_G = "water", (0.0, 30.0, 120.0)  # "water, as needed"; common practice
 KIND_WORDS = (COLOUR_WORDS | CHANGING_WORDS | STATE_WORDS.keys() | {"green", "fresh"}) - {
     "raw",
@@ -201,7 +203,32 @@ class LineReader:
         if is_heading(plain) or is_aside(plain):
             return [LineReading(written, heading=True)]
         pieces = parts_of_line(plain_line(plain)) or [plain]
+        pieces = [one for piece in pieces for one in self._foods_of_list(piece)]
         return [reading for piece in pieces for reading in self._read_piece(written, piece)]
+
+    def _foods_of_list(self, piece: str) -> list[str]:
+        """A piece cut at its commas where each part is a food by itself: "salt, pepper, 2 tbsp
+        oil", "cumin, paprika, thyme". Two parts are a name turned round ("flour, rice") unless
+        both are seasonings or each has an amount of its own.
+        """
+        cut = r",\s*(?:and\s+)?|\s+and\s+" if "," in piece else ","
+        parts = [one.strip() for one in re.split(cut, piece) if one.strip()]
+        tokens = [tokenise(clean(one)) for one in parts]
+        if len(parts) < 2 or not all(tokens) or re.search(r"[()\[\]]", piece):
+            return [piece]
+        taken = [_take_apart(one) for one in tokens]
+        foods = []
+        for one in taken:
+            found = self._match(one, None)
+            if not isinstance(found, Match) or found.clashes or found.not_understood:
+                return [piece]
+            foods.append(found.food)
+        amounts = [one.amount is not None for one in taken]
+        seasonings = [f.group == "herb-spice" or f.family in SALT_FAMILIES for f in foods]
+        if amounts[0]:
+            return parts if all(amounts) else [piece]
+        is_list = len(parts) > 2 or all(seasonings) or (seasonings[0] and amounts[-1])
+        return parts if is_list else [piece]
 
     def read_as(self, text: str, food: Food) -> LineReading:
         """Read the amount of a line as an amount of a given food, whatever food the line names."""
@@ -433,6 +460,16 @@ class LineReader:
         return self._finished(base, parts, match, amount, weight)
 
     def _without_amount(self, base: LineReading, food: Food, parts: _Parts) -> LineReading:
+        seasoning = _seasoning_g(food, parts.some)
+        if seasoning is not None:
+            least, most = seasoning
+            how = (
+                f"no amount written: at least {least:g} g counts, up to {most:g} g may be meant "
+                "(common practice)"
+            )
+            return replace(
+                base, grams=least, grams_low=least, grams_high=most, confidence="low", how=how
+            )
         if parts.some:
             low, likely, high = SOME_G.get(food.group, SOME_OTHER_G)
             how = (
@@ -451,18 +488,7 @@ class LineReader:
             return replace(
                 base, grams=likely, grams_low=low, grams_high=high, confidence="low", how=how
             )
-        if food.group != "herb-spice" and food.family not in SALT_FAMILIES:
-            return replace(base, reason=f"no amount is written for {food.name}")
-        low, likely, high = SALTING_G if food.family in SALT_FAMILIES else SEASONING_G
-        most = "a quarter teaspoon" if food.family in SALT_FAMILIES else "half a teaspoon"
-        return replace(
-            base,
-            grams=likely,
-            grams_low=low,
-            grams_high=high,
-            confidence="low",
-            how=f"no amount written: a pinch is assumed, up to {most} (common practice)",
-        )
+        return replace(base, reason=f"no amount is written for {food.name}")
 
     def _remembered_weight(self, amount: Amount, own: Remembered | None) -> Weight | None:
         if own is None or own.grams_per_unit is None or len(amount.terms) != 1:
@@ -564,6 +590,20 @@ class LineReader:
             how=f"{weight.how}, {'by volume' if _liquid(food) else 'by weight'}",
         )
         return [Alternative(food, other.grams, note)], both
+
+
+def _seasoning_g(food: Food, is_some: bool) -> tuple[float, float] | None:
+    """Least and most grams of a seasoning without an amount; None for what is none, and for fresh
+    ones that a line names without "some".
+    """
+    if food.family in SALT_FAMILIES:
+        return A_LITTLE_SALT_G if is_some else SALT_G
+    fresh = food.family in AROMATICS or food.group == "herb-spice" and food.state == "raw"
+    if fresh and is_some:
+        return A_LITTLE_FRESH_G
+    if food.group == "herb-spice":
+        return A_LITTLE_SPICE_G if is_some and not fresh else SPICE_G
+    return None
 
 
 def _without_stems(weight: Weight, amount: Amount, parts: _Parts, food: Food) -> Weight:
