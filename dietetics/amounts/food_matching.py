@@ -35,6 +35,11 @@ from dietetics.composition.foods import Food
 
 MOST_CHOICES = 4
 ALL_DENIED = "what it names is only held as what the line says is not meant"
+CORIANDER = (
+    "coriander-seed",
+    "cilantro-fresh",
+    "Coriander by the spoon is taken as the ground seed, not the leaf",
+)
 # One written name, two foods: which is meant by the spoon, which otherwise, and why; without a why
 # the measure decides.
 TWO_MEANINGS: Mapping[tuple[str, ...], tuple[str, str, str]] = {
@@ -50,11 +55,8 @@ TWO_MEANINGS: Mapping[tuple[str, ...], tuple[str, str, str]] = {
         "Tomato purée by the spoon is read as tomato paste, its British meaning; American purée "
         "is thinner",
     ),
-    ("coriander",): (
-        "coriander-seed",
-        "cilantro-fresh",
-        "Coriander by the spoon is taken as the ground seed, not the leaf",
-    ),
+    ("coriander",): CORIANDER,
+    ("dhania",): CORIANDER,
 }
 LEAFY_WORDS = frozenset(
     {"chopped", "fresh", "leaf", "torn", "picked", "bunch", "sprig"}

@@ -61,6 +61,7 @@ _UNITS = (
     Unit("pint", "volume", "pint", "pints", 473.176),
     Unit("quart", "volume", "quart", "quarts", 946.353),
     Unit("gallon", "volume", "gallon", "gallons", 3785.41),
+    Unit("katori", "vague", "katori", "katoris", 150.0),  # a small Indian bowl; common practice
     Unit("mug", "vague", "mug", "mugs", 300.0),
     Unit("ladle", "vague", "ladle", "ladles", 120.0),
     Unit("glass", "vague", "glass", "glasses", 250.0),
@@ -122,17 +123,18 @@ _SPELLINGS = {
     "cl": "cl centilitre centilitres centiliter centiliters",
     "dl": "dl decilitre decilitres deciliter deciliters",
     "l": "l litre litres liter liters ltr ltrs",
-    "tsp": "tsp tsps teaspoon teaspoons teaspoonful teaspoonfuls teasp",
+    "tsp": "tsp tsps teaspoon teaspoons teaspoonful teaspoonfuls teasp tl tsk",
     "dessertspoon": "dessertspoon dessertspoons dessertspoonful dessertspoonfuls dsp dstsp dspn",
     "tbsp": (
         "tbsp tbsps tbs tbl tbls tblsp tblsps tablespoon tablespoons tablespoonful "
-        "tablespoonfuls tbspn"
+        "tablespoonfuls tbspn el msk"
     ),
     "cup": "cup cups c cupful cupfuls",
     "fl-oz": "floz",
     "pint": "pint pints pt pts",
     "quart": "quart quarts qt qts",
     "gallon": "gallon gallons gal",
+    "katori": "katori katoris",
     "mug": "mug mugs mugful mugfuls",
     "ladle": "ladle ladles ladleful ladlefuls",
     "glass": "glass glasses glassful",

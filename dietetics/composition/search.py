@@ -11,7 +11,7 @@ from bisect import bisect_left
 from collections.abc import Iterable
 from dataclasses import dataclass
 
-from dietetics.composition.foods import Food, Shelf
+from dietetics.composition.foods import Food, Shelf, read_table
 from dietetics.composition.name_words import naming_words, words_of
 
 MAX_EDITS_SHORT, MAX_EDITS_LONG = 1, 2
@@ -68,6 +68,8 @@ class SearchIndex:
                 self.names.append((food, name, words))
                 for word in set(words):
                     self.by_word.setdefault(word, []).append(number)
+        self.foods = {food.key: food for food, _, _ in self.names}
+        self.leading = _leading()
         self.vocabulary = sorted(self.by_word)
         self.by_bigram: dict[str, list[str]] = {}
         for word in self.vocabulary:
@@ -100,10 +102,19 @@ class SearchIndex:
         return best[2] if best is not None and best[0] <= limit else None
 
     def search(self, query: str, limit: int = 20) -> list[Found]:
-        """Return the best foods for a query, best first; an empty query finds nothing."""
+        """Return the best foods for a query, best first; an empty query finds nothing. A word that
+        names many foods, or one that is not held, brings those that are meant first.
+        """
         words = words_of(query)
         if not words:
             return []
+        keys = self.leading.get(tuple(words), ())
+        lead = [Found(food, food.name, ()) for key in keys if (food := self.foods.get(key))]
+        taken = {hit.food.key for hit in lead}
+        rest = [hit for hit in self._found(words, limit) if hit.food.key not in taken]
+        return [*lead, *rest][:limit]
+
+    def _found(self, words: tuple[str, ...], limit: int) -> list[Found]:
         corrected: list[tuple[str, str]] = []
         hits: dict[int, int] | None = None
         for word in words:
@@ -134,17 +145,26 @@ class SearchIndex:
         limit: int,
     ) -> list[Found]:
         first = dict(corrected).get(words[0], words[0])
-        best: dict[str, tuple[tuple[int, int, int, int, int, str], str]] = {}
+        best: dict[str, tuple[tuple[int, ...], str, str]] = {}
         for number, inexact in hits.items():
             food, name, name_words = self.names[number]
             position = next((i for i, w in enumerate(name_words) if w.startswith(first)), 9)
             short = len(naming_words(name))
-            rank = (inexact, position, 0 if food.default else 1, food.processing, short, food.key)
-            if food.key not in best or rank < best[food.key][0]:
-                best[food.key] = (rank, name)
-        ordered = sorted(best.items(), key=lambda pair: pair[1][0])[:limit]
-        by_key = {self.names[n][0].key: self.names[n][0] for n in hits}
-        return [Found(by_key[key], name, corrected) for key, (_, name) in ordered]
+            # "oil" is first what is an oil, and then what is made with it
+            other = 0 if words_of(name.split(",")[0])[-1:] == words[-1:] else 1
+            usual = 0 if food.default else 1
+            rank = (inexact, other, position, usual, food.processing, short)
+            if food.key not in best or (rank, name) < (best[food.key][0], best[food.key][2]):
+                best[food.key] = (rank, food.key, name)
+        ordered = sorted(best.values())[:limit]
+        return [Found(self.foods[key], name, corrected) for _, key, name in ordered]
+
+
+def _leading() -> dict[tuple[str, ...], tuple[str, ...]]:
+    """What stands first for words that name many foods, and in for names that no row has."""
+    rows = [(row["name"], row["stand_ins"]) for row in read_table("names_not_held.csv")]
+    rows += [(row["words"], row["keys"]) for row in read_table("search_kinds.csv")]
+    return {tuple(words_of(words)): tuple(keys.split()) for words, keys in rows if keys}
 
 
 _INDEXES: dict[int, tuple[Shelf, SearchIndex]] = {}

@@ -3,13 +3,15 @@
 from __future__ import annotations
 
 import unittest
+from pathlib import Path
 
 from hypothesis import given
 from hypothesis import strategies as st
 
-from dietetics.composition.foods import load_shelf
+from dietetics.composition.foods import load_shelf, read_table
 from dietetics.composition.search import edit_distance, index_of
 
+CORPUS = Path(__file__).parent / "corpus"
 INDEX = index_of(load_shelf())
 
 
@@ -109,3 +111,25 @@ class Finding(unittest.TestCase):
         self.assertEqual(edit_distance(a, b, 9), edit_distance(b, a, 9))
         self.assertEqual(edit_distance(a, b, 9) == 0, a == b)
         self.assertEqual(edit_distance("form", "from", 2), 1)
+
+
+class AsPractitionersType(unittest.TestCase):
+    """Words with what is expected among the first three; 221 of 238 on the first run."""
+
+    def test_what_is_meant_stands_among_the_first_three(self) -> None:
+        rows = (CORPUS / "search_words.txt").read_text(encoding="utf-8").splitlines()
+        cases = [row.split("|") for row in rows if row and not row.startswith("#")]
+        self.assertGreaterEqual(len(cases), 200)
+        missed = []
+        for query, wanted in cases:
+            found = [hit.food.key for hit in INDEX.search(query.strip(), 3)]
+            starts = tuple(one.strip() for one in wanted.split("/"))
+            if not any(key.startswith(starts) for key in found):
+                missed.append(f"{query.strip()}: {found}")
+        self.assertLessEqual(len(missed), 4, missed)
+
+    def test_what_stands_first_for_a_word_is_on_the_shelf(self) -> None:
+        shelf = load_shelf()
+        for row in read_table("search_kinds.csv"):
+            for key in row["keys"].split():
+                self.assertIn(key, shelf.foods, row["words"])

@@ -459,6 +459,20 @@ class Ceilings(unittest.TestCase):
             found = improve_by_menus(question, good_week(question, moves=500), Effort(10))
             self.assertEqual({found.dish(slot).split()[0] for slot in question.slots}, {kind})
 
+    def test_who_needs_much_is_not_starved_for_the_weight_of_it(self) -> None:
+        """Weight, fibre and heavy meals together weigh less than a required energy."""
+        amounts = {"energy_kcal": 1000.0, "ask:weight": 1600.0, "ask:fibre": 60.0}
+        stew = Offer("stew", "Stew", frozenset({"Lunch", "Dinner"}), amounts, 1600.0, apart=0)
+        asks = (
+            Ask("weight", "Weight of food", 0, "should", 2000),
+            Ask("fibre", "Fibre of the day", 0, "should", 50),
+        )
+        windows = (Window("energy_kcal", 2000, 2100, "must"),)
+        rules = Rules(scales=(0.75, 0.9, 1.0), most_meal_g=900)
+        question = Question(("home",), MEALS, windows, (stew,), asks=asks, rules=rules)
+        found = improve_by_menus(question, good_week(question, moves=200), Effort(10))
+        self.assertEqual([choice.scale for choice in found.chosen.values()], [1.0, 1.0])
+
     def test_what_is_missed_is_told_with_its_amount(self) -> None:
         amounts = {"energy_kcal": 1000.0, "ask:weight": 1600.0}
         stew = Offer("stew", "Stew", frozenset({"Lunch", "Dinner"}), amounts, 1600.0, apart=0)

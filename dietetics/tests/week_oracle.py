@@ -18,7 +18,7 @@ ASKED = {"must": 80.0, "should": 30.0, "watch": 6.0}
 LIKING = {0: 15.0, 1: 5.0, 2: 2.0, 3: 0.0}
 A_QUARTER_MORE, FRESH, EMPTY, MEAL_PER_CENT = 3.0, 8.0, 1500.0, 0.15
 STOVE, POT, WASTE, FULL_EVENING = 25.0, 15.0, 40.0, 200.0
-FOR_WEIGHT, FOR_A_HEAVY_MEAL = 2.5, 0.6
+FOR_WEIGHT, FOR_FIBRE, FOR_A_HEAVY_MEAL = 2.0, 1.0, 0.3
 VARIETY, NEW, FOURTH_IN_FOUR_DAYS = 15.0, 150.0, 60.0
 A_KIND_FEWER, ONE_TOO_OFTEN, WISHED = 6.0, 10.0, 100.0
 MOST_HALVES = 6
@@ -82,7 +82,8 @@ def day_cost(question: Question, picks: Sequence[Pick], usual_kcal: float) -> fl
         if ask.low:
             cost += ASKED[ask.importance] * max(0.0, ask.low - held) / ask.low
         if ask.high:
-            price = FOR_WEIGHT if ask.key == "weight" else PER_CENT[ask.importance]
+            usual = {"weight": FOR_WEIGHT, "fibre": FOR_FIBRE}
+            price = usual.get(ask.key, PER_CENT[ask.importance])
             cost += price * max(0.0, 100 * held / ask.high - 100)
     return cost
 

@@ -15,7 +15,9 @@ from dietetics.targets.windows import Window
 # Points for each per cent by which a day misses a window, and for a whole ask of the school missed.
 PER_CENT: Mapping[str, float] = {"must": 6.0, "should": 2.0, "watch": 0.2}
 ASK: Mapping[str, float] = {"must": 80.0, "should": 30.0, "watch": 6.0}
-HEAVY = 2.5  # points for each per cent of food above what is usually eaten: above a recommendation
+# Points for each per cent of weight and fibre above what is usual: together with heavy meals less
+# than a required target, or a plan would starve who needs much.
+USUAL: Mapping[str, float] = {WEIGHT: 2.0, FIBRE: 1.0}
 SHOWN_G = 0.5  # half of the last digit that is shown
 NOTHING_GIVEN = 10.0  # what a miss is a share of where both lines of a window are nil
 
@@ -60,7 +62,7 @@ class Ask:
 
     def price_above(self) -> float:
         """Points for each gram above what is asked at most."""
-        percent = HEAVY if self.key == WEIGHT else PER_CENT[self.importance]
+        percent = USUAL.get(self.key, PER_CENT[self.importance])
         return 100 * percent / self.high if self.high else 0.0
 
 
