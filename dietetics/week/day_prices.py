@@ -17,7 +17,7 @@ PER_CENT: Mapping[str, float] = {"must": 6.0, "should": 2.0, "watch": 0.2}
 ASK: Mapping[str, float] = {"must": 80.0, "should": 30.0, "watch": 6.0}
 # Points for each per cent of weight and fibre above what is usual: together with heavy meals less
 # than a required target, or a plan would starve who needs much.
-USUAL: Mapping[str, float] = {WEIGHT: 2.0, FIBRE: 1.0}
+USUAL: Mapping[str, float] = {WEIGHT: 1.5, FIBRE: 0.7}
 SHOWN_G = 0.5  # half of the last digit that is shown
 NOTHING_GIVEN = 10.0  # what a miss is a share of where both lines of a window are nil
 

@@ -21,7 +21,7 @@ from dietetics.week.plant_kinds import PlantKinds, plant_kind_points
 
 Slot = tuple[int, int]
 MEAL_PER_CENT = 0.15  # a meal outside its share of the day's energy, or short of protein
-HEAVY_MEAL = 0.3  # for each per cent of a meal's weight above what is usually eaten at one
+HEAVY_MEAL = 0.2  # for each per cent of a meal's weight above what is usually eaten at one
 # Prices in points. All are our judgement; docs/mathematics.md puts them into the formula.
 FIRE = 25.0  # a batch put on the stove on an evening
 POT = 15.0  # each time its recipe is cooked

@@ -284,6 +284,6 @@ def _day_points(question: Question, pairs: list[tuple[Offer, float]]) -> float:
         held = sum(o.amounts.get(f"ask:{ask.key}", 0.0) * s for o, s in pairs)
         points += ASK[ask.importance] * max(0.0, ask.low - held) / ask.low if ask.low else 0.0
         if ask.high:
-            percent = {"weight": 2.0, "fibre": 1.0}.get(ask.key, PER_CENT[ask.importance])
+            percent = {"weight": 1.5, "fibre": 0.7}.get(ask.key, PER_CENT[ask.importance])
             points += percent * 100 * max(0.0, held - ask.high) / ask.high
     return points
