@@ -16,9 +16,14 @@ from roundpantry.weeks.week_snapshot import WeekSnapshot
 LIMITED = frozenset(TABLE_KEYS) - {"energy_kcal"}
 
 
-def verdicts_of(found: WeekSnapshot) -> list[NutrientVerdict]:
-    """The verdict of each vitamin and mineral over the days that count, gaps first; nothing for a
-    record that contradicts itself.
+def short_of(found: WeekSnapshot) -> list[str]:
+    """The vitamins and minerals that a week is known to be short of, each with its figures."""
+    return [one.brief() for one in verdicts_of(found, with_changes=False) if one.is_gap]
+
+
+def verdicts_of(found: WeekSnapshot, with_changes: bool = True) -> list[NutrientVerdict]:
+    """The verdict of each vitamin and mineral over the days that count, gaps first, with what would
+    close a gap; nothing for a record that contradicts itself.
     """
     client = found.week.client
     try:
@@ -38,7 +43,7 @@ def verdicts_of(found: WeekSnapshot) -> list[NutrientVerdict]:
         [found.days[d].total for d in found.counted],
         [one for one in needs_of(person, windows) if one.key not in fixed or one.key == SODIUM],
         supplements_of(client),
-        load_shelf(),
+        load_shelf() if with_changes else (),
         may_eat,
         person.conditions,
         _ceilings(found),

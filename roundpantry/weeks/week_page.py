@@ -28,6 +28,7 @@ from roundpantry.bowls.drawing import draw
 from roundpantry.counter.kept import Newest
 from roundpantry.counter.levels import drawn_level, levels_html
 from roundpantry.weeks.models import Week
+from roundpantry.weeks.nutrients import short_of
 from roundpantry.weeks.planning_facts import free_meals_of, rules_of
 from roundpantry.weeks.week_snapshot import (
     WeekSnapshot,
@@ -327,6 +328,7 @@ def week_page(week: Week, refused: str = "", said: str = "") -> dict[str, Any]:
         "left_overs": left_overs(found),
         "cautions": cautions_of(found),
         "phosphorus": phosphorus_of_week(found),
+        "short_of": short_of(found),
         "refused": refused,
         "symbols": [
             symbol_of(key, bowl) for key, bowl in found.available.drawn.items() if key in used

@@ -11,6 +11,7 @@ from typing import Any
 
 from django.contrib.auth import get_user_model
 from django.test import TestCase
+from django.urls import reverse
 
 from dietetics.targets.proposal import Proposal
 from dietetics.tests.samples import again, sample
@@ -147,3 +148,15 @@ class AtRisk(TestCase):
         present.save()
         stops = {one.key for one in obstacles(found) if one.is_stop}
         self.assertFalse({key for key in stops if key.startswith("needed-")})
+
+    def test_the_week_says_what_is_short_and_leads_to_what_would_close_it(self) -> None:
+        name = "coeliac with iron deficiency"
+        found, _ = self.planned(name, PEOPLE[name].facts)
+        self.client.force_login(self.user)
+        page = self.client.get(reverse("weeks:week", args=[found.week.pk])).content.decode()
+        line = page[page.index("Short a day, supplements counted:") :][:1500]
+        gaps = [one for one in verdicts_of(found) if one.is_gap]
+        self.assertTrue(gaps)
+        for one in gaps:
+            self.assertIn(one.brief(), line)
+        self.assertIn(reverse("weeks:nutrients", args=[found.week.pk]), line)
