@@ -97,6 +97,9 @@ class ClientForm(forms.ModelForm):  # type: ignore[type-arg]  # no generic when 
             "eats_little_days",
             "appetite",
             "babies",
+            "bowels",
+            "fluids",
+            "usual_day",
             "usual_sodium_mg",
             "usual_vitamin_k_ug",
             "clinician_energy_kcal",
@@ -129,6 +132,17 @@ class ClientForm(forms.ModelForm):  # type: ignore[type-arg]  # no generic when 
                     "hx-params": "dislikes",  # alone: the form's once-only mark stays unused
                 }
             ),
+            "usual_day": forms.Textarea(
+                attrs={
+                    "rows": 3,
+                    "placeholder": "2 slices whole-wheat bread, 1 tbsp peanut butter",
+                    "aria-describedby": "usual-day",
+                    "hx-post": reverse_lazy("shelf:usual-day"),
+                    "hx-trigger": "input changed delay:500ms, load",
+                    "hx-target": "#usual-day",
+                    "hx-params": "usual_day",
+                }
+            ),
             "supplements": forms.Textarea(
                 attrs={"rows": 2, "placeholder": "B12 50 µg daily, vitamin D 25 µg"}
             ),
@@ -148,6 +162,8 @@ class ClientForm(forms.ModelForm):  # type: ignore[type-arg]  # no generic when 
                 "Only if weight loss needs a clinician's agreement: who agreed, and when."
             ),
             "weight_before_kg": "Used for the planned weight gain.",
+            "bowels": "How often, loose or hard.",
+            "fluids": "How much, and what of.",
             "usual_sodium_mg": "With lithium: what they ate before. Empty: no target of sodium.",
             "usual_vitamin_k_ug": "With warfarin: what they ate before. Empty: no target of it.",
             "clinician_energy_kcal": "Takes the place of ours, for example after surgery.",

@@ -66,6 +66,9 @@ class Client(models.Model):
     )
     appetite = models.CharField(max_length=8, default="good", choices=list(APPETITES.items()))
     babies = models.PositiveSmallIntegerField("children expected", default=1)
+    bowels = models.CharField("bowels", max_length=120, blank=True)
+    fluids = models.CharField("drinks in a day", max_length=120, blank=True)
+    usual_day = models.TextField("a usual day, as they tell it", blank=True)
     usual_sodium_mg = models.FloatField("usual sodium (mg a day)", null=True, blank=True)
     usual_vitamin_k_ug = models.FloatField("usual vitamin K (µg a day)", null=True, blank=True)
     clinician_energy_kcal = models.FloatField(

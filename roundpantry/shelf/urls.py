@@ -6,6 +6,7 @@ from roundpantry.shelf import views
 
 app_name = "shelf"
 urlpatterns = [
+    path("usual-day/", views.usual_day_page, name="usual-day"),
     path("never-eaten/", views.never_eaten, name="never-eaten"),
     path("", views.shelf_list, name="list"),
     path("side-by-side/", views.compare, name="compare"),

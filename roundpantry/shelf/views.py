@@ -12,6 +12,7 @@ from django.shortcuts import get_object_or_404, redirect, render
 from django.views.decorators.http import require_http_methods, require_POST, require_safe
 
 from dietetics.cautions.never_eaten import reach
+from dietetics.dishes.usual_day import usual_day
 from dietetics.errors import DieteticsError
 from dietetics.labels.checks import check_label
 from dietetics.labels.label_reader import read_label
@@ -40,11 +41,13 @@ from roundpantry.shelf.records import (
     kept_in_session,
     labels_of,
     preferences_of,
+    reader_of,
     shelf_of,
 )
 
 MOST_FOUND = 40
 MOST_COMPARED = 4
+USUAL_DAY_MOST = 3000
 NEVER_EATEN_MOST = 1000  # characters that are looked up while they are typed
 
 
@@ -323,3 +326,11 @@ def never_eaten(request: Request) -> HttpResponse:
     reached = reach(text[:NEVER_EATEN_MOST], shelf_of(request.user))
     context = {"reached": reached, "is_cut": len(text) > NEVER_EATEN_MOST}
     return render(request, "shelf/never_eaten.html", context)
+
+
+@require_POST
+def usual_day_page(request: Request) -> HttpResponse:
+    """What a usual day brings of sodium, vitamin K and fibre, while it is typed."""
+    text = request.POST.get("usual_day", "")[:USUAL_DAY_MOST]
+    day = usual_day(text, reader_of(request.user)) if text.strip() else None
+    return render(request, "shelf/usual_day.html", {"day": day})

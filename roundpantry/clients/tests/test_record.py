@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+import re
 
 from django.urls import reverse
 
@@ -67,6 +68,25 @@ class Record(WithDemo):
         self.assertIn("no food of the shelf is called that", page)
         self.assertNotIn("<b>", page)
         self.assertEqual(self.client.get(reverse("shelf:never-eaten")).status_code, 405)
+
+    def test_a_usual_day_is_added_up_while_it_is_typed(self) -> None:
+        """A teaspoon of salt is 6 g, of which 38.8 % are sodium: 2,325 mg (USDA SR Legacy)."""
+        day = "Breakfast: 1 tsp salt\nLunch: 100 g raw kale; a biscuit <b>x</b>"
+        page = self.client.post(reverse("shelf:usual-day"), {"usual_day": day}).content.decode()
+        sodium = float(re.search(r"Sodium at least ([\d,]+) mg", page)[1].replace(",", ""))
+        self.assertAlmostEqual(sodium, 2325 + 53, delta=30)
+        self.assertIn("a biscuit &lt;b&gt;x&lt;/b&gt;", page)
+        self.assertEqual(self.client.post(reverse("shelf:usual-day"), {}).content.strip(), b"")
+        self.assertEqual(self.client.get(reverse("shelf:usual-day")).status_code, 405)
+
+    def test_bowels_and_drinks_are_asked_and_shown(self) -> None:
+        client = Client.objects.filter(practitioner__username="petra").first()
+        Client.objects.filter(pk=client.pk).update(bowels="every third day", fluids="3 cups of tea")
+        page = self.client.get(reverse("clients:detail", args=[client.pk]))
+        self.assertContains(page, "Bowels: every third day.")
+        self.assertContains(page, "Drinks: 3 cups of tea.")
+
+    def test_a_long_list_is_cut_where_it_is_looked_up(self) -> None:
         whole = self.client.post(reverse("shelf:never-eaten"), {"dislikes": "okra " * 9000})
         self.assertEqual(whole.status_code, 200)
 

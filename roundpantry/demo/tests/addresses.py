@@ -44,6 +44,7 @@ OF_NOBODY = {
     "batches:new",
     "shelf:list",
     "shelf:never-eaten",
+    "shelf:usual-day",
     "shelf:food",
     "shelf:compare",
     "shelf:preferences",
