@@ -7,12 +7,14 @@ to mean; what is written can be read again to the same dish.
 
 from __future__ import annotations
 
+import codecs
 import csv
 import html
 import io
 import json
 import re
 from collections.abc import Iterator, Mapping, Sequence
+from contextlib import suppress
 from dataclasses import dataclass
 from typing import Any
 
@@ -20,6 +22,7 @@ from dietetics.amounts.line_reader import LineReader
 from dietetics.composition.foods import Food
 from dietetics.composition.sums import Composition
 from dietetics.dishes.batches import Batch
+from dietetics.dishes.page_lists import shown_recipe
 from dietetics.dishes.webpages import described
 from dietetics.errors import DieteticsError
 from dietetics.nutrients import nutrient
@@ -27,6 +30,7 @@ from dietetics.untrusted_input import bounded_json, harmless_cell, plain_text, w
 
 MOST_BYTES = 5_000_000
 CSV_HEAD = ("kind", "text", "food", "grams")
+_CHARSET = re.compile(rb"charset\s*=\s*[\"']?\s*([\w.:-]{2,40})", re.IGNORECASE)
 _TAG = re.compile(r"<[^<>]+>")  # stops at the next <: a row of them is walked through once
 _NUTRITION = {
     "energy_kcal": "calories", "protein_g": "proteinContent", "fat_g": "fatContent",
@@ -149,7 +153,7 @@ def read_file(raw: bytes, name: str) -> list[Found]:
     """
     if len(raw) > MOST_BYTES:
         raise DieteticsError("recipe-too-long", size=len(raw), limit=MOST_BYTES)
-    text = decoded(raw)
+    text = decoded(raw) if not _is_page(raw, name) else decoded_page(raw)
     if not text.strip():
         raise DieteticsError("recipe-empty")
     start = text.lstrip()[:2000].lower()
@@ -183,6 +187,26 @@ def decoded(raw: bytes) -> str:
     return plain_text(text)
 
 
+def _is_page(raw: bytes, name: str) -> bool:
+    start = raw[:2000].replace(b"\x00", b"").lstrip().lower()
+    return name.lower().endswith((".html", ".htm")) or start.startswith((b"<!doctype", b"<html"))
+
+
+def decoded_page(raw: bytes) -> str:
+    """The bytes of a page as text, by its byte order mark, what it says of its characters, or what
+    they look like. Raises DieteticsError `recipe-not-text`.
+    """
+    said = _CHARSET.search(raw[:4096])
+    named = said[1].decode("ascii") if said else ""
+    marked = raw.startswith((codecs.BOM_UTF16_LE, codecs.BOM_UTF16_BE))
+    for one in ("utf-16" if marked else "utf-8-sig", named, "cp1252"):
+        with suppress(UnicodeDecodeError, LookupError):
+            text = raw.decode(one) if one else ""
+            if text and "\x00" not in text:
+                return plain_text(text)
+    return decoded(raw)
+
+
 def _from_json(text: str) -> list[Found]:
     try:
         data = bounded_json(text)
@@ -193,10 +217,34 @@ def _from_json(text: str) -> list[Found]:
 
 def _from_html(text: str) -> list[Found]:
     found: dict[str, Found] = {}
-    for one in _recipes(described(text)):
+    recipes = [one for one in _recipes(described(text)) if _ingredients(one)]
+    for one in recipes:
         made = _recipe_text(one)
         found.setdefault(made.name, made)
+    shown = shown_recipe(text) if not found else None
+    if shown is not None:
+        title = shown.title or "Untitled"
+        lines = [f"# {title}", "", *shown.ingredients]
+        lines += ["", "Method:", *shown.steps] if shown.steps else []
+        return [Found(title, "\n".join(lines) + "\n")]
     return list(found.values())
+
+
+def _ingredients(data: Mapping[str, Any]) -> list[str]:
+    """The ingredients of a recipe, a line each, however they are put together."""
+    given = _single(data.get("recipeIngredient") or data.get("ingredients"))
+    found: list[str] = []
+    for one in _listed(given):
+        if isinstance(one, dict) and (
+            inner := one.get("itemListElement") or one.get("ingredients")
+        ):
+            found += [text for part in _listed(inner) if (text := _plain(part))]
+        elif isinstance(one, str):
+            parts = re.split(r"</(?:p|li|div|tr)>|<br\s*/?>|\n", one)
+            found += [text for part in parts if (text := _plain(part))]
+        elif text := _plain(one):
+            found.append(text)
+    return found
 
 
 def _recipes(data: Any, depth: int = 0) -> Iterator[Mapping[str, Any]]:
@@ -209,7 +257,9 @@ def _recipes(data: Any, depth: int = 0) -> Iterator[Mapping[str, Any]]:
     elif isinstance(data, dict):
         kinds = data.get("@type", "")
         names = kinds if isinstance(kinds, list) else [kinds]
-        if any(str(kind).rsplit("/", 1)[-1] == "Recipe" for kind in names):
+        if any(re.split(r"[/:#]", str(kind))[-1].lower() == "recipe" for kind in names) or (
+            isinstance(data.get("recipeIngredient"), list) and data.get("name")
+        ):
             yield data
             return
         for value in data.values():
@@ -240,9 +290,7 @@ def _recipe_text(data: Mapping[str, Any]) -> Found:
     data = {key: _single(value) for key, value in data.items()}
     name = _plain(data.get("name") or "Untitled")[:120] or "Untitled"
     lines = [f"# {name}", *_makes(data.get("recipeYield") or data.get("yield"))]
-    given = data.get("recipeIngredient") or data.get("ingredients")
-    ingredients = given.splitlines() if isinstance(given, str) else _listed(given)
-    lines += ["", *(text for one in ingredients if (text := _plain(one)))]
+    lines += ["", *_ingredients(data)]
     steps = [text for one in _steps(data.get("recipeInstructions")) if (text := _plain(one))]
     return Found(name, "\n".join([*lines, *(["", "Method:", *steps] if steps else [])]) + "\n")
 

@@ -9,6 +9,7 @@ for a row of "<") and knows which end tags may be left out. Items lie in each ot
 
 from __future__ import annotations
 
+import re
 from collections.abc import Mapping
 from contextlib import suppress
 from dataclasses import dataclass, field
@@ -39,6 +40,14 @@ VOID = frozenset(
         "wbr",
     }
 )
+SCRIPTS = frozenset({"application/ld+json", "application/json"})
+CLASSES = {
+    "p-name": "name", "fn": "name", "p-ingredient": "recipeIngredient",
+    "ingredient": "recipeIngredient", "e-instructions": "recipeInstructions",
+    "instructions": "recipeInstructions", "p-yield": "recipeYield", "yield": "recipeYield",
+}  # fmt: skip
+_MARKS = re.compile(r"^\s*(?://)?\s*(?:<!--|<!\[CDATA\[)|(?://)?\s*(?:-->|\]\]>)\s*$")
+_COMMA_TOO_MANY = re.compile(r",\s{0,20}([}\]])")
 MOST_OPEN = 200  # elements in each other: a page has thirty; what lies deeper is walked past
 VALUE_ATTRIBUTE = {
     "meta": "content", "link": "href", "a": "href", "area": "href", "img": "src", "source": "src",
@@ -57,6 +66,32 @@ def described(page: str) -> list[Any]:
     with suppress(etree.XMLSyntaxError):  # an empty page
         parser.close()
     return reader.found
+
+
+def _as_microdata(given: dict[str, str], around: Mapping[str, Any] | None) -> dict[str, str]:
+    """An element's attributes with RDFa (typeof, property) and the classes of the h-recipe
+    microformat said as microdata.
+    """
+    if "itemscope" in given or "itemprop" in given:
+        return given
+    classes = given.get("class", "").split()
+    if "typeof" in given:
+        said = {"itemscope": "", "itemtype": given["typeof"]}
+        return given | said | {"itemprop": given.get("property", "")}
+    if not {"h-recipe", "hrecipe"}.isdisjoint(classes):
+        return given | {"itemscope": "", "itemtype": "Recipe"}
+    if around is None:
+        return given
+    names = [CLASSES[one] for one in classes if one in CLASSES]
+    if given.get("property") or names:
+        return given | {"itemprop": given.get("property") or " ".join(names)}
+    return given
+
+
+def _mended(text: str) -> str:
+    """A script as JSON: comment and CDATA marks taken off, a comma too many before an end."""
+    plain = _MARKS.sub("", text.strip()).strip().rstrip(";")
+    return _COMMA_TOO_MANY.sub(r"\1", "".join(" " if ch in "\n\r\t" else ch for ch in plain))
 
 
 @dataclass
@@ -87,14 +122,12 @@ class _Reader:
             self.ignored += tag not in VOID
             return
         given = {name: value or "" for name, value in attributes.items()}
-        if (
-            tag == "script"
-            and given.get("type", "").split(";")[0].strip().lower() == "application/ld+json"
-        ):
+        if tag == "script" and given.get("type", "").split(";")[0].strip().lower() in SCRIPTS:
             self.script = []
         if tag in NEW_LINE:
             self._gather("\n")
         around = self._item()
+        given = _as_microdata(given, around)
         names = tuple(given.get("itemprop", "").split())
         element = _Open(tag, None, around, names if around is not None else ())
         if "itemscope" in given and sum(one.item is not None for one in self.open) < MOST_DEPTH:
@@ -157,6 +190,6 @@ class _Reader:
 
     def _keep_script(self, text: str) -> None:
         try:
-            self.found.append(bounded_json(text.strip().removeprefix("<!--").removesuffix("-->")))
+            self.found.append(bounded_json(_mended(text)))
         except DieteticsError:
             return  # a script that cannot be read says nothing; another may

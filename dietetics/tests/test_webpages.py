@@ -4,12 +4,14 @@ end tags 13.1.2.4.
 
 from __future__ import annotations
 
+import json
 import unittest
 from unittest import mock
 
 from dietetics.dishes import webpages
 from dietetics.dishes.recipe_files import read_file
 from dietetics.dishes.webpages import described
+from dietetics.errors import DieteticsError
 from dietetics.untrusted_input import MOST_DEPTH
 
 RECIPE = "https://schema.org/Recipe"
@@ -145,3 +147,138 @@ class ThroughTheFile(unittest.TestCase):
             found.text,
             "# Quay soup\nServes 4.\n\n1 cup red lentils\n2 cups water\n\nMethod:\nBoil.\nServe.\n",
         )
+
+
+INGREDIENTS = ["1 cup red lentils", "2 carrots, sliced", "1 tsp cumin"]
+STEPS = ["Rinse the lentils.", "Simmer everything for 20 minutes."]
+
+
+def list_of(lines: list[str], before: str = "<li>", after: str = "</li>") -> str:
+    """Lines as a list of a page."""
+    return "".join(f"{before}{line}{after}" for line in lines)
+
+
+class PagesOfEveryKind(unittest.TestCase):
+    """The same recipe in each way that pages say it, read whole."""
+
+    def is_whole(self, page: str | bytes, name: str = "page.html") -> None:
+        (found,) = read_file(page if isinstance(page, bytes) else page.encode(), name)
+        lines = found.text.splitlines()
+        for line in INGREDIENTS:
+            self.assertIn(line, lines, found.text)
+        for step in STEPS:
+            self.assertIn(step, found.text)
+        self.assertEqual(found.name, "Red dal")
+
+    def test_json_that_is_put_together_otherwise(self) -> None:
+        steps = json.dumps(STEPS)
+        kinds = (
+            '"Recipe"',
+            '["Recipe", "Article"]',
+            '"schema:Recipe"',
+            '"http://schema.org/Recipe"',
+        )
+        for given in (
+            json.dumps(INGREDIENTS),
+            json.dumps("<br>".join(INGREDIENTS)),
+            json.dumps("\n".join(INGREDIENTS)),
+            json.dumps("<ul>" + list_of(INGREDIENTS) + "</ul>"),
+            json.dumps([{"@type": "ItemList", "itemListElement": INGREDIENTS}]),
+        ):
+            for kind in kinds:
+                data = (
+                    f'{{"@type": {kind}, "name": "Red dal", "recipeIngredient": {given}, '
+                    f'"recipeInstructions": {steps}}}'
+                )
+                with self.subTest(given=given, kind=kind):
+                    self.is_whole(
+                        f'<html><script type="application/ld+json">{data}</script></html>'
+                    )
+
+    def test_json_with_marks_and_commas_that_do_not_belong(self) -> None:
+        data = json.dumps(
+            {"@type": "Recipe", "name": "Red dal", "recipeIngredient": INGREDIENTS,
+             "recipeInstructions": STEPS}
+        )  # fmt: skip
+        for text in (
+            f"//<![CDATA[\n{data}\n//]]>",
+            f"<!--{data}-->",
+            data[:-1] + ",}",
+            f"{data};",
+            data.replace("Rinse the", "Rinse\nthe"),
+        ):
+            with self.subTest(text):
+                self.is_whole(f'<html><script type="application/ld+json">{text}</script></html>')
+
+    def test_the_other_data_of_a_page(self) -> None:
+        recipe = {
+            "name": "Red dal", "recipeIngredient": INGREDIENTS, "recipeInstructions": STEPS
+        }  # fmt: skip
+        data = json.dumps({"props": {"page": {"recipe": recipe}}})
+        self.is_whole(f'<html><script type="application/json">{data}</script></html>')
+
+    def test_rdfa_and_the_open_microformat(self) -> None:
+        """RDFa Lite 1.1 (typeof, property); microformats h-recipe and hRecipe."""
+        rdfa = (
+            '<div vocab="https://schema.org/" typeof="Recipe"><h1 property="name">Red dal</h1><ul>'
+            + list_of(INGREDIENTS, '<li property="recipeIngredient">')
+            + "</ul><ol>"
+            + list_of(STEPS, '<li property="recipeInstructions">')
+            + "</ol></div>"
+        )
+        self.is_whole(f"<html><body>{rdfa}</body></html>")
+        for root, name, one, step in (
+            ("h-recipe", "p-name", "p-ingredient", "e-instructions"),
+            ("hrecipe", "fn", "ingredient", "instructions"),
+        ):
+            page = (
+                f'<div class="{root}"><h1 class="{name}">Red dal</h1><ul>'
+                + list_of(INGREDIENTS, f'<li class="{one}">')
+                + f'</ul><div class="{step}">'
+                + list_of(STEPS, "<p>", "</p>")
+                + "</div></div>"
+            )
+            with self.subTest(root):
+                self.is_whole(f"<html><body>{page}</body></html>")
+
+    def test_a_page_that_says_nothing_to_machines(self) -> None:
+        for before, after in (
+            ("<li>", "</li>"), ("<p>", "</p>"), ("", "<br>"), ("<tr><td>", "</td></tr>"),
+        ):  # fmt: skip
+            page = (
+                "<html><head><title>Red dal | A blog</title></head><body><nav>Home</nav><h1>Red dal"
+                "</h1><p>My aunt made it.</p><h3>Ingredients (serves 4)</h3>"
+                + list_of(INGREDIENTS, before, after)
+                + "<h3>Method</h3>"
+                + list_of(STEPS, "<p>", "</p>")
+                + "<h3>Leave a comment</h3><p>1 cup of love</p></body></html>"
+            )
+            with self.subTest(before):
+                self.is_whole(page)
+                self.assertNotIn("love", read_file(page.encode(), "x.html")[0].text)
+
+    def test_other_character_sets(self) -> None:
+        more = "½ tsp purée à l’ail"
+        page = (
+            '<html><head><meta charset="{0}"></head><body><h1>Red dal</h1><h2>Ingredients</h2><ul>'
+            + list_of([*INGREDIENTS, more])
+            + "</ul><h2>Method</h2>"
+            + list_of(STEPS, "<p>", "</p>")
+            + "</body></html>"
+        )
+        for said, used in (
+            ("windows-1252", "cp1252"), ("", "cp1252"), ("utf-8", "utf-8"), ("utf-16", "utf-16"),
+            ("no-such-set", "cp1252"),
+        ):  # fmt: skip
+            with self.subTest(said, used=used):
+                raw = page.format(said).encode(used)
+                self.is_whole(raw)
+                self.assertIn(more, read_file(raw, "x.html")[0].text)
+
+    def test_no_list_no_recipe(self) -> None:
+        for page in (
+            "<html><h2>Ingredients</h2><p>Love and time</p></html>",
+            "<html><h2>About us</h2><ul><li>1 cup rice</li><li>2 carrots</li></ul></html>",
+        ):
+            with self.assertRaises(DieteticsError):
+                read_file(page.encode(), "x.html")
