@@ -34,6 +34,7 @@ from dietetics.amounts.vocabulary import (
 from dietetics.composition.foods import Food
 
 MOST_CHOICES = 4
+LEAST_MISSPELT = 6  # letters of a misspelt word that is read without a question
 ALL_DENIED = "what it names is only held as what the line says is not meant"
 CORIANDER = (
     "coriander-seed",
@@ -119,7 +120,7 @@ class Match:
 
     `clashes` is what forbids the reading; then `choices` holds the nearest rows. `honoured` are the
     words that chose the row, `neutral` those that changed nothing, `later` what is done after
-    measuring ("onions, roasted").
+    measuring ("onions, roasted"). `corrected` where a word was misspelt.
     """
 
     food: Food
@@ -132,6 +133,7 @@ class Match:
     honoured: tuple[str, ...] = ()
     neutral: tuple[str, ...] = ()
     later: tuple[str, ...] = ()
+    corrected: bool = False
 
 
 @dataclass(frozen=True)
@@ -172,7 +174,15 @@ def match_food(
         again = _matched(mended, behind, spoon, container, index)
         if isinstance(again, Match) and not again.clashes:
             remarks = tuple(f"“{wrong}” read as “{right}”" for wrong, right in corrections.items())
-            return replace(again, sure=False, remarks=(*remarks, *again.remarks))
+            plain = all(
+                _only_one_letter_off(wrong, right, index) for wrong, right in corrections.items()
+            )
+            return replace(
+                again,
+                sure=again.sure and plain,
+                corrected=True,
+                remarks=(*remarks, *again.remarks),
+            )
     inverted = _inverted(head, behind, spoon, container, index)
     return inverted if inverted is not None else first
 
@@ -439,6 +449,14 @@ def _corrected(head: Phrase, index: NameIndex) -> tuple[Phrase, dict[str, str]]:
             corrections[word] = nearest
         words.append(nearest or word)
     return replace(head, words=tuple(words)), corrections
+
+
+def _only_one_letter_off(wrong: str, right: str, index: NameIndex) -> bool:
+    """True for a word of some length that one letter parts from one known word alone, foods that
+    are not held counted: "brocoli" is broccoli.
+    """
+    long_enough = len(wrong) >= LEAST_MISSPELT
+    return long_enough and index.search.within_one_edit(wrong, known_words()) == {right}
 
 
 def _is_known(word: str, index: NameIndex) -> bool:

@@ -657,7 +657,8 @@ def _confidence(match: Match, weight: Weight, alternatives: Sequence[Alternative
     span = (weight.high - weight.low) / weight.grams if weight.grams else 1.0
     if span > 0.5:
         return "low"
-    return "high" if span <= 0.2 and not match.not_understood else "fair"
+    doubtful = match.not_understood or match.corrected
+    return "high" if span <= 0.2 and not doubtful else "fair"
 
 
 def _with_trailing_unit(amount: Amount, phrase: str, food: Food) -> Amount:

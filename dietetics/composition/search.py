@@ -101,6 +101,11 @@ class SearchIndex:
         best = min(scored, default=None)
         return best[2] if best is not None and best[0] <= limit else None
 
+    def within_one_edit(self, word: str, also: Iterable[str] = ()) -> set[str]:
+        """Every word of the vocabulary, and of `also`, that is one letter off."""
+        shared = {other for pair in _bigrams(word) for other in self.by_bigram.get(pair, ())}
+        return {one for one in (*shared, *also) if edit_distance(word, one, 1) == 1}
+
     def search(self, query: str, limit: int = 20) -> list[Found]:
         """Return the best foods for a query, best first; an empty query finds nothing. A word that
         names many foods, or one that is not held, brings those that are meant first.

@@ -96,3 +96,25 @@ class Denied(unittest.TestCase):
 
     def test_a_row_that_stands_for_both_kinds_asks(self) -> None:
         self.assertEqual(READER.read("2 tbsp miso, not red")[0].confidence, "ask")
+
+
+class Misspelt(unittest.TestCase):
+    """One letter off and one neighbour alone: fairly sure, and said. Anything else asks."""
+
+    def test_fairly_sure_and_said(self) -> None:
+        for line, key, said in (
+            ("1 cup brocoli", "broccoli-raw", "“brocoli” read as “broccoli”"),
+            ("1 cup spinnach", "spinach-raw", "“spinnach” read as “spinach”"),
+            ("1 tbsp tumeric", "turmeric", "“tumeric” read as “turmeric”"),
+            ("1 cup mushroms", "mushrooms-white-raw", "“mushrom” read as “mushroom”"),
+        ):
+            reading = READER.read(line)[0]
+            self.assertEqual((reading.food.key, reading.confidence), (key, "fair"), line)
+            self.assertIn(said, reading.remarks)
+
+    def test_short_words_and_two_letters_ask_and_animals_are_never_mended(self) -> None:
+        for line in ("200 g tufu", "1 cup oatts", "1 cup quiona"):
+            self.assertEqual(READER.read(line)[0].confidence, "ask", line)
+        for line in ("100 g chiken", "1 cup shrimpp", "1 cup chedar", "100 g samon"):
+            reading = READER.read(line)[0]
+            self.assertTrue(reading.food is None or reading.confidence == "ask", line)
