@@ -18,6 +18,7 @@ ASKED = {"must": 80.0, "should": 30.0, "watch": 6.0}
 LIKING = {0: 15.0, 1: 5.0, 2: 2.0, 3: 0.0}
 A_QUARTER_MORE, FRESH, EMPTY, MEAL_PER_CENT = 3.0, 8.0, 1500.0, 0.15
 STOVE, POT, WASTE, FULL_EVENING = 25.0, 15.0, 40.0, 200.0
+SIX_BEYOND_A_QUARTER = 6.0
 FOR_WEIGHT, FOR_FIBRE, FOR_A_HEAVY_MEAL = 1.5, 0.7, 0.2
 VARIETY, NEW, FOURTH_IN_FOUR_DAYS = 15.0, 150.0, 60.0
 A_KIND_FEWER, ONE_TOO_OFTEN, WISHED = 6.0, 10.0, 100.0
@@ -50,6 +51,13 @@ def cell_cost(question: Question, meal: int, pick: Pick) -> float:
                 (window.low or 0.0) * shares[window.key],
             )
             high = None if window.high is None else window.high * shares[window.key]
+            if window.key == "energy_kcal":
+                if amount < low:
+                    beyond = 100 * (low - amount) / low - 25
+                    cost += min(600.0, SIX_BEYOND_A_QUARTER * max(0.0, beyond))
+                elif high is not None and amount > high:
+                    beyond = 100 * (amount - high) / high - 25
+                    cost += min(600.0, SIX_BEYOND_A_QUARTER * max(0.0, beyond))
             if amount < low:
                 cost += MEAL_PER_CENT * 100 * (low - amount) / low
             elif window.key == "energy_kcal" and high is not None and amount > high:

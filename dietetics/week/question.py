@@ -21,6 +21,9 @@ from dietetics.week.plant_kinds import PlantKinds, plant_kind_points
 
 Slot = tuple[int, int]
 MEAL_PER_CENT = 0.15  # a meal outside its share of the day's energy, or short of protein
+# and for each per cent by which its energy lies further outside than a quarter of the line: a meal
+# of its kind before any target
+FAR_OUTSIDE, A_QUARTER, FAR_MOST = 6.0, 25.0, 600.0  # at most so many: an empty meal is worse
 HEAVY_MEAL = 0.2  # for each per cent of a meal's weight above what is usually eaten at one
 # Prices in points. All are our judgement; docs/mathematics.md puts them into the formula.
 FIRE = 25.0  # a batch put on the stove on an evening
@@ -381,9 +384,13 @@ class Question:
                 high = float("inf")
             reference = low or high
             missed = max(low - amount * scale, amount * scale - high, 0.0)
-            cost += (
-                MEAL_PER_CENT * 100 * missed / reference if 0 < reference < float("inf") else 0.0
-            )
+            if not 0 < reference < float("inf"):
+                continue
+            cost += MEAL_PER_CENT * 100 * missed / reference
+            if window.key == "energy_kcal":
+                line = low if amount * scale < low else high
+                far = FAR_OUTSIDE * max(0.0, 100 * missed / line - A_QUARTER)
+                cost += min(far, FAR_MOST)
         return cost
 
     def weight_cost(self, grams: float) -> float:

@@ -228,6 +228,17 @@ def _kind_points(question: Question, eaten: list[Offer]) -> float:
     return points
 
 
+def _far_outside(amount: float, low: float, high: float | None) -> float:
+    """Six points for each per cent of its line beyond a quarter that a meal's energy lies
+    outside, 600 at most.
+    """
+    if low and amount < 0.75 * low:
+        return min(600.0, 6.0 * (100 * (1 - amount / low) - 25))
+    if high and amount > 1.25 * high:
+        return min(600.0, 6.0 * (100 * (amount / high - 1) - 25))
+    return 0.0
+
+
 def _cell_points(question: Question, slot: Slot, offer: Offer, scale: float) -> float:
     meal = question.meals[slot[1]]
     points = (
@@ -246,6 +257,8 @@ def _cell_points(question: Question, slot: Slot, offer: Offer, scale: float) -> 
                 (window.low or 0.0) * share,
                 None if window.high is None else window.high * share,
             )
+            if window.key == "energy_kcal":
+                points += _far_outside(amount, low, high)
             if amount < low:
                 points += MEAL_PER_CENT * 100 * (low - amount) / low
             elif (
