@@ -30,6 +30,7 @@ from dietetics.untrusted_input import bounded_json, harmless_cell, plain_text, w
 
 MOST_BYTES = 5_000_000
 CSV_HEAD = ("kind", "text", "food", "grams")
+_NO_TEXT = re.compile(r"[\x00-\x08\x0e-\x1f]")  # what no page of words holds
 _CHARSET = re.compile(rb"charset\s*=\s*[\"']?\s*([\w.:-]{2,40})", re.IGNORECASE)
 _TAG = re.compile(r"<[^<>]+>")  # stops at the next <: a row of them is walked through once
 _NUTRITION = {
@@ -202,7 +203,7 @@ def decoded_page(raw: bytes) -> str:
     for one in ("utf-16" if marked else "utf-8-sig", named, "cp1252"):
         with suppress(UnicodeDecodeError, LookupError):
             text = raw.decode(one) if one else ""
-            if text and "\x00" not in text:
+            if text and not _NO_TEXT.search(text):
                 return plain_text(text)
     return decoded(raw)
 
