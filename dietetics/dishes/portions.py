@@ -6,6 +6,8 @@ written in.
 
 from __future__ import annotations
 
+import re
+from collections.abc import Collection
 from dataclasses import dataclass
 from fractions import Fraction
 
@@ -15,6 +17,7 @@ from dietetics.amounts.units import US_HOUSEHOLD, Household, millilitres
 from dietetics.amounts.vocabulary import CUT_WORDS
 from dietetics.amounts.weighing import Scales, Weight, amount_text, checked
 from dietetics.composition.foods import Food
+from dietetics.composition.name_words import words_of
 from dietetics.dishes.batches import Batch
 from dietetics.dishes.bowls import step_of
 from dietetics.dishes.dish_as_food import POURING_G_PER_ML, dish_density
@@ -47,6 +50,17 @@ FIRST_PORTIONS: dict[str, tuple[str, ...]] = {
 }
 
 
+_ENERGY = re.compile(
+    r"(?:about\s+)?(\d{1,2},\d{3}|\d{1,5}(?:\.\d)?)\s*(?:kcal|calories|cal)(?:\s+of\s+(?:it|this))?",
+    re.IGNORECASE,
+)
+_SHARE = re.compile(
+    r"(?P<part>\d{1,3})\s+(?:portions?|servings?|pieces?|parts?|slices?)\s+(?:out\s+)?of\s+"
+    r"(?P<whole>\d{1,3})",
+    re.IGNORECASE,
+)
+
+
 @dataclass(frozen=True)
 class PortionReading:
     """A portion as read: the number and measure it steps by, its text, and its weight."""
@@ -58,8 +72,13 @@ class PortionReading:
 
 
 def read_portion(text: str, food: Food, scales: Scales) -> PortionReading:
-    """Read a typed portion of a food. Raises DieteticsError when it cannot be read or weighed."""
-    amount, cut = _whole_amount(text)
+    """Read a typed portion of a food, by a measure, its own name ("10 olives") or its energy ("300
+    kcal of it"). Raises DieteticsError when it cannot be read or weighed.
+    """
+    energy = _kilocalories(text)
+    if energy is not None:
+        return _by_energy(text, energy, food.per_100g.get("energy_kcal"))
+    amount, cut = _whole_amount(text, {word for name in food.names for word in words_of(name)})
     weight = checked(scales.weigh(amount, food, cut), text)
     return _reading(text, amount, cut, weight)
 
@@ -67,12 +86,21 @@ def read_portion(text: str, food: Food, scales: Scales) -> PortionReading:
 def read_batch_portion(
     text: str, batch: Batch, household: Household = US_HOUSEHOLD
 ) -> PortionReading:
-    """Read a typed portion of a batch: servings, grams, or a volume at the dish's own density.
+    """Read a typed portion of a batch: servings, by the dish's own name too ("2 pancakes"), grams,
+    a volume at the dish's own density, its energy, or a share ("2 portions of 5").
 
     Raises DieteticsError; `servings-unknown` for servings of a dish that does not say how many it
     makes.
     """
-    amount, _ = _whole_amount(text)
+    energy, share = _kilocalories(text), _SHARE.fullmatch(readable(text, MOST_LINE).strip())
+    if energy is not None:
+        return _by_energy(text, energy, batch.per_100g["energy_kcal"].amount)
+    if share is not None and 0 < int(share["part"]) <= int(share["whole"]):
+        grams = batch.weight_g * int(share["part"]) / int(share["whole"])
+        how = f"{share['part']} of {share['whole']} parts of {batch.weight_g:,.0f} g"
+        weight = checked(Weight(grams, grams, grams, how, "stated"), text)
+        return PortionReading(round(grams, 1), "g", f"{grams:,.0f} g", weight)
+    amount, _ = _whole_amount(text, set(words_of(batch.name)))
     if len(amount.terms) != 1 or amount.terms[0].container is not None:
         raise DieteticsError("amount-unreadable", text=text)
     term = amount.terms[0]
@@ -137,12 +165,31 @@ def _first_household(food: Food, scales: Scales) -> PortionReading:
     return read_portion("50 g", food, scales)
 
 
-def _whole_amount(text: str) -> tuple[Amount, str]:
+def _kilocalories(text: str) -> float | None:
+    found = _ENERGY.fullmatch(readable(text, MOST_LINE).strip())
+    return float(found[1].replace(",", "")) if found else None
+
+
+def _by_energy(text: str, kcal: float, kcal_per_100g: float | None) -> PortionReading:
+    """So many grams as hold this energy. Raises DieteticsError where the energy is not known."""
+    if not kcal_per_100g:
+        raise DieteticsError("amount-unreadable", text=text)
+    grams = kcal / kcal_per_100g * 100
+    how = f"{kcal:g} kcal at {kcal_per_100g:.0f} kcal in 100 g"
+    weight = checked(Weight(grams, grams, grams, how, "stated"), text)
+    return PortionReading(round(grams, 1), "g", f"{grams:,.0f} g", weight)
+
+
+def _whole_amount(text: str, names: Collection[str] = ()) -> tuple[Amount, str]:
+    """The amount a text is, with the cut behind it; `names` are words of the food itself, which may
+    stand behind it.
+    """
     tokens = tokenise(clean(readable(text, MOST_LINE)))
     found = read_amount(tokens) if tokens and tokens[0].text != "-" else None
     if found is None or found.part:
         raise DieteticsError("amount-unreadable", text=text)
     left = [t.lower for t in tokens[found.taken :] if t.text != ","]
+    left = [one for one in left if one != "of" and not set(words_of(one)) & set(names)]
     if any(word not in CUT_WORDS for word in left):
         raise DieteticsError("amount-unreadable", text=text)
     return found, CUT_WORDS[left[0]] if left else ""

@@ -4,9 +4,14 @@ from __future__ import annotations
 
 import unittest
 
+from dietetics.amounts.line_reader import LineReader
+from dietetics.amounts.weighing import Scales
 from dietetics.composition.foods import load_shelf
 from dietetics.composition.sums import FoodContent, Item
 from dietetics.dishes.bowls import Portion, portion_words
+from dietetics.dishes.portions import read_batch_portion, read_portion
+from dietetics.dishes.recipes import read_recipe
+from dietetics.errors import DieteticsError
 
 SHELF = load_shelf()
 
@@ -38,3 +43,39 @@ class PortionWords(unittest.TestCase):
         self.assertEqual(portion_words(part(0.5, "cup", 60), 1.25), "½ cup Lentil soup (75 g)")
         # never none of what is there
         self.assertEqual(portion_words(part(1, "slice", 40), 0.2), "½ slice Lentil soup (8 g)")
+
+
+class AsTheyAreSaid(unittest.TestCase):
+    """Portions by the food's own name, its energy, or a share of the batch."""
+
+    def test_of_a_food(self) -> None:
+        shelf = load_shelf()
+        scales = Scales(shelf)
+        for key, text, grams in (
+            ("olives-green", "10 olives", 10 * shelf.food("olives-green").measure("piece").grams),
+            ("almonds", "12 almonds", 12 * shelf.food("almonds").measure("piece").grams),
+            ("avocado", "half an avocado", 0.5 * shelf.food("avocado").measure("piece").grams),
+            # 579 kcal in 100 g (USDA SR Legacy): 300 kcal are 51.8 g
+            ("almonds", "300 kcal of it", 300 / 579 * 100),
+            ("almonds", "300 calories", 300 / 579 * 100),
+        ):
+            with self.subTest(key, text=text):
+                read = read_portion(text, shelf.food(key), scales)
+                self.assertAlmostEqual(read.weight.grams, grams, delta=0.5)
+        for text in ("10 cherries", "300 kcal of rice", "0 kcal"):
+            with self.assertRaises(DieteticsError, msg=text):
+                read_portion(text, shelf.food("almonds"), scales)
+
+    def test_of_a_batch(self) -> None:
+        shelf = load_shelf()
+        recipe = "Banana pancakes\nMakes 12 pancakes\n2 cups oat flour\n2 bananas\n1 cup soy milk"
+        batch = read_recipe(recipe, LineReader(shelf)).batch(12)
+        for text, share in (("2 pancakes", 2 / 12), ("3 portions of 5", 3 / 5), ("half", 1 / 24)):
+            read = read_batch_portion(text, batch)
+            self.assertAlmostEqual(read.weight.grams, share * batch.weight_g, delta=0.6, msg=text)
+        kcal = batch.total["energy_kcal"].amount
+        read = read_batch_portion(f"{kcal / 4:.0f} kcal", batch)
+        self.assertAlmostEqual(read.weight.grams, batch.weight_g / 4, delta=0.5)
+        for text in ("6 portions of 5", "2 muffins"):
+            with self.assertRaises(DieteticsError, msg=text):
+                read_batch_portion(text, batch)
