@@ -21,7 +21,8 @@ CHANGING = ("lose", "gain", "build")  # goals under which weight should change
 @dataclass(frozen=True)
 class ClientState:
     """What is known of a client when the day begins: dates, and counts of what is open.
-    `flagged_on` is the day of a blood value outside its range that no visit has followed.
+    `flagged_on` is the day of a blood value outside its range that no visit has followed;
+    `red_flags` says whom to ask, how soon and why, each in a sentence.
     """
 
     goal: str
@@ -33,6 +34,7 @@ class ClientState:
     unread_answers: int = 0
     next_visit: date | None = None
     flagged_on: date | None = None
+    red_flags: tuple[str, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -49,7 +51,7 @@ def needs(state: ClientState, today: date) -> tuple[Need, ...]:
     >>> needs(ClientState("hold", False, None, None), date(2026, 11, 25))[0].code
     'targets-missing'
     """
-    found = []
+    found = [Need("red-flag", {"text": text}) for text in state.red_flags]
     if not state.has_targets:
         found.append(Need("targets-missing"))
     if state.open_cautions:

@@ -30,9 +30,9 @@ from dietetics.labels.facts import LabelFacts
 from dietetics.labels.label_reader import read_label
 from dietetics.targets.person import Person
 from dietetics.targets.proposal import propose
-from dietetics.targets.schools import school
+from dietetics.targets.schools import PlateRule, school
 from dietetics.tests.balance_support import pantry, parts
-from dietetics.week.day_totals import counted_days
+from dietetics.week.day_totals import Asked, counted_days
 from dietetics.week.plan import Entry, empty_plan, put, scale, spend
 
 SHELF = load_shelf()
@@ -396,3 +396,21 @@ class Others(unittest.TestCase):
             self.assertEqual(caught.exception.code, "servings-not-positive", servings)
         for servings in (0.01, 0.5, 4.0, 100_000.0):
             self.assertAlmostEqual(Batch("Pot", kale, None, servings).serving_g, 100.0 / servings)
+
+
+class WhatADayIsAsked(unittest.TestCase):
+    """The usual of a day may be passed by a little, what a school asks may not; both say by how
+    much.
+    """
+
+    def test_fibre_may_be_a_twentieth_above_the_usual(self) -> None:
+        rule = PlateRule("fibre", "Fibre of the day", "desired", "", of="fibre", high=70.0)
+        for grams, met in ((73.5, True), (73.6, False)):
+            self.assertEqual(Asked(rule, grams).met, met, grams)
+        self.assertEqual(Asked(rule, 74.0).brief(), "Fibre of the day 4 g over")
+
+    def test_beans_under_what_is_asked_are_short_by_the_difference(self) -> None:
+        rule = PlateRule("beans", "Beans", "required", "", groups=("legumes",), low=130.0)
+        for grams, met in ((129.5, True), (129.4, False)):
+            self.assertEqual(Asked(rule, grams).met, met, grams)
+        self.assertEqual(Asked(rule, 80.0).brief(), "Beans 50 g short")

@@ -89,6 +89,13 @@ class Asked:
         wants = f"at least {low:,g} g" if low is not None else f"at most {high:,g} g"
         return f"{self.rule.name} {self.grams:,.0f} g, target {wants}"
 
+    def brief(self) -> str:
+        """How far off it is: "Beans 50 g short"."""
+        low, high = self.rule.low, self.rule.high
+        if high is not None and self.grams > high:
+            return f"{self.rule.name} {self.grams - high:,.0f} g over"
+        return f"{self.rule.name} {max(0.0, (low or 0.0) - self.grams):,.0f} g short"
+
 
 @dataclass(frozen=True)
 class DaySum:

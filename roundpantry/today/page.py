@@ -40,6 +40,7 @@ def _day(value: object) -> str:
 
 # code -> its words; "{on}" a day, "{count}" how many, with a word of their own for one
 NEED_WORDS: Mapping[str, str | tuple[str, str]] = {
+    "red-flag": "{text}",
     "targets-missing": "set targets",
     "cautions-open": ("1 caution to review", "{count} cautions to review"),
     "targets-conflict": ("1 target conflict", "{count} target conflicts"),
@@ -73,7 +74,7 @@ def need_address(need: Need, client: Client) -> str:
         return reverse("weeks:list", args=[client.pk])
     if need.code.startswith("visit"):
         return reverse("follow:new-visit", args=[client.pk])
-    if need.code in ("weigh-in-due", "blood-outside"):
+    if need.code in ("red-flag", "weigh-in-due", "blood-outside"):
         return reverse("follow:course", args=[client.pk])
     return reverse("clients:detail", args=[client.pk])
 
@@ -86,7 +87,7 @@ class ClientRow:
     name: str
     person: str
     cautions: tuple[str, ...]
-    needs: tuple[tuple[str, str], ...]
+    needs: tuple[tuple[str, str, bool], ...]  # the words, the page, and whether it is a red flag
     opened: str
 
 
@@ -96,7 +97,10 @@ def _row(client: Client, state: ClientState, today: date) -> ClientRow:
         client.name,
         f"{client.sex}, {client.age_years} y",
         tuple(client.caution_list),
-        tuple((need_words(need), need_address(need, client)) for need in needs(state, today)),
+        tuple(
+            (need_words(need), need_address(need, client), need.code == "red-flag")
+            for need in needs(state, today)
+        ),
         day_text(client.opened_at) if client.opened_at else "never",
     )
 

@@ -10,14 +10,17 @@ from datetime import date, timedelta
 from typing import Any
 
 from django.contrib.auth.models import User
-from django.db.models import F, Max, OuterRef, QuerySet, Subquery
+from django.db.models import Count, F, Max, OuterRef, QuerySet, Subquery
 from django.db.models.functions import Coalesce
 
 from dietetics.errors import DieteticsError
+from dietetics.follow.red_flags import RedFlag
 from dietetics.targets.client_needs import ClientState
 from roundpantry.clients.models import Acknowledgement, Client, Measurement
 from roundpantry.clients.records import client_mark, clients_of
+from roundpantry.counter import clock
 from roundpantry.counter.kept import Kept
+from roundpantry.follow.course_page import flags_of, weight_of
 from roundpantry.follow.records import next_visit, open_flags
 from roundpantry.handover.records import unread_answers
 from roundpantry.shelf.models import LabelVersion
@@ -29,6 +32,7 @@ from roundpantry.weeks.models import Week
 NAME, OPENED, NEEDS = "name", "opened", "needs"
 WEEK_DAYS = timedelta(days=6)
 _COUNTS: Kept[tuple[object, ...], tuple[int, int]] = Kept(5000)
+_FLAGS: Kept[tuple[object, ...], tuple[str, ...]] = Kept(5000)
 
 
 def plain_name(text: str) -> str:
@@ -77,7 +81,10 @@ def _with_dates(rows: QuerySet[Client]) -> QuerySet[Any]:
     noted = (
         Acknowledgement.objects.filter(client=mine, scope="client").order_by("-pk").values("pk")[:1]
     )
+    measured = Measurement.objects.filter(client=mine).order_by().values("client")
     return rows.annotate(
+        measured=Subquery(measured.annotate(rows=Count("pk")).values("rows")),
+        measured_last=Subquery(measured.annotate(last=Max("pk")).values("last")),
         targets=Subquery(newest),
         noted=Subquery(noted),
         last_week=Subquery(week),
@@ -108,7 +115,23 @@ def _state(client: Any) -> ClientState:
         client.unread,
         client.visit_on,
         client.flag_on,
+        _red_flags(client),
     )
+
+
+def _red_flags(client: Any) -> tuple[str, ...]:
+    """Whom to ask, how soon and why, each in a sentence; worked out once a day for each state of a
+    client's record and measurements. A measurement is added or removed, never changed, so the
+    newest one and how many there are say which they are.
+    """
+    if not client.measured:
+        return ()
+    key = (client.pk, client_mark(client), client.measured, client.measured_last, clock.today())
+    return _FLAGS.of(key, lambda: tuple(map(_flag_words, flags_of(client, weight_of(client)))))
+
+
+def _flag_words(flag: RedFlag) -> str:
+    return f"{flag.whom.removeprefix('the ').capitalize()} {flag.soon}: {flag.text}"
 
 
 def _kept_counts(client: Any) -> tuple[int, int]:

@@ -207,9 +207,7 @@ def outs_of(found: WeekSnapshot) -> list[list[str]]:
             out_words(level) for level in day_levels(rest, day) if level.state in ("short", "over")
         ]
         words += [
-            f"{one.rule.name} {one.grams:,.0f} g"
-            for one in day.asked
-            if not one.met and one.rule.importance != "watch"
+            one.brief() for one in day.asked if not one.met and one.rule.importance != "watch"
         ]
         told.append(words if d in found.counted else [])
     return told

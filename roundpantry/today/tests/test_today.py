@@ -54,6 +54,28 @@ class Clients(WithDemo):
         self.assertEqual(self.names(sort="needs")[0], "Zz without targets")
         self.assertEqual(self.names(sort="nonsense"), [*names, "Zz without targets"])
 
+    def test_a_red_flag_stands_first_until_a_newer_value_lowers_it(self) -> None:
+        pregnant = Client.objects.get(name="Sunniva Castellanos")
+
+        def first_need() -> str:
+            page = self.client.get(reverse("today:today"), {"q": "sunniva"})
+            return str(page.context["rows"][0].needs[0][0])
+
+        before = first_need()
+        self.assertNotIn("Midwife", before)
+        for value, days in ((150, 2), (124, 1)):
+            Measurement.objects.create(
+                client=pregnant,
+                kind="systolic",
+                value=value,
+                day=clock.today() - timedelta(days=days),
+            )
+            if value == 150:
+                flag = first_need()
+                self.assertTrue(flag.startswith("Midwife or doctor today: Pregnant and"), flag)
+                self.assertIn("150", flag)
+        self.assertEqual(first_need(), before)
+
     def test_archived_clients_have_their_own_page(self) -> None:
         Client.objects.filter(name="Maren Okafor").update(archived=True)
         self.assertNotIn("Maren Okafor", self.names())
