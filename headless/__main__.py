@@ -21,6 +21,7 @@ from dietetics.composition.foods import Food, load_shelf
 from dietetics.composition.search import index_of
 from dietetics.composition.sums import Composition, Figure, FoodContent, Item, compose
 from dietetics.dishes.allergens import batch_allergens
+from dietetics.dishes.batches import Batch
 from dietetics.dishes.portions import read_portion
 from dietetics.dishes.recipe_files import decoded
 from dietetics.dishes.recipes import Recipe, read_recipe
@@ -102,6 +103,12 @@ def _coverage(figure: Figure) -> float | None:
     return None if figure.unread else round(figure.coverage, 4)
 
 
+def _yield_from(batch: Batch) -> str:
+    if batch.yield_g is not None:
+        return "measured"
+    return "expected when cooked" if batch.is_expected else "sum of the ingredients"
+
+
 def evaluation(recipe: Recipe, servings: float | None, yield_g: float | None) -> dict[str, Any]:
     """The whole answer of `evaluate`."""
     batch = recipe.batch(servings, yield_g)
@@ -112,7 +119,9 @@ def evaluation(recipe: Recipe, servings: float | None, yield_g: float | None) ->
         "batch_g": round(batch.weight_g, 1),
         "ingredients_g": round(batch.ingredients_g, 1),
         "serving_g": None if batch.servings is None else round(batch.serving_g, 1),
-        "yield_from": "measured" if batch.yield_g is not None else "sum of the ingredients",
+        "batch_g_low": round(batch.weights_g[0], 1),
+        "batch_g_high": round(batch.weights_g[2], 1),
+        "yield_from": _yield_from(batch),
         "per_serving": None if batch.servings is None else figures(batch.per_serving),
         "whole": figures(batch.total),
         "per_100g": figures(batch.per_100g),

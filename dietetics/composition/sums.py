@@ -137,6 +137,14 @@ class Figure:
             self.unread,
         )
 
+    def within(self, least: float, most: float) -> Figure:
+        """The same figure with its range widened by factors, for a weight that is not known well:
+        `least` at most 1, `most` at least 1.
+        """
+        low = None if self.low is None else self.low * least
+        high = None if self.high is None else self.high * most
+        return Figure(self.key, self.amount, low, high, self.coverage, self.unread)
+
 
 @dataclass(frozen=True)
 class Composition:
@@ -159,6 +167,18 @@ class Composition:
             self.grams * factor,
             {
                 k: f if nutrient(k).kind == "ratio" else f.scaled(factor)
+                for k, f in self.figures.items()
+            },
+        )
+
+    def within(self, least: float, most: float) -> Composition:
+        """The same amounts with their ranges widened by factors; densities stay."""
+        if least == most == 1.0:
+            return self
+        return Composition(
+            self.grams,
+            {
+                k: f if nutrient(k).kind == "ratio" else f.within(least, most)
                 for k, f in self.figures.items()
             },
         )

@@ -29,7 +29,8 @@ def is_possible(servings: float) -> bool:
 
 @dataclass(frozen=True)
 class Batch:
-    """Ingredients with what came out. `yield_g` None means the weight of the ingredients stands in.
+    """Ingredients with what came out. `yield_g` None means that nobody weighed it: what it is
+    expected to weigh (`expected_g`: low, likely, high) stands in, or the weight of the ingredients.
 
     `servings` None means that nobody said how many: figures are of the whole and of 100 g. `unread`
     holds the written lines that gave no food with a weight: they count as unknown in every figure.
@@ -42,6 +43,7 @@ class Batch:
     yield_g: float | None = None
     servings: float | None = None
     unread: tuple[str, ...] = ()
+    expected_g: tuple[float, float, float] | None = None
 
     def __post_init__(self) -> None:
         if self.yield_g is not None and self.yield_g <= 0:
@@ -57,7 +59,32 @@ class Batch:
     @property
     def weight_g(self) -> float:
         """Weight of the batch as it came out, in g."""
-        return self.ingredients_g if self.yield_g is None else self.yield_g
+        return self.weights_g[1]
+
+    @cached_property
+    def weights_g(self) -> tuple[float, float, float]:
+        """The least, the likely and the greatest weight of the batch as it came out, in g: one and
+        the same where it was weighed.
+        """
+        if self.yield_g is not None:
+            return self.yield_g, self.yield_g, self.yield_g
+        whole = self.ingredients_g
+        return self.expected_g or (whole, whole, whole)
+
+    @property
+    def is_expected(self) -> bool:
+        """True where nobody weighed it and what cooking does to it is expected."""
+        return self.yield_g is None and self.expected_g is not None
+
+    @property
+    def weight_note(self) -> str:
+        """How the weight is known."""
+        if self.yield_g is not None:
+            return "measured yield"
+        if self.expected_g is None:
+            return "ingredients weighed together, no yield measured"
+        low, _, high = self.expected_g
+        return f"expected when cooked, {low:,.0f}–{high:,.0f} g; nobody weighed it"
 
     @property
     def known_servings(self) -> float:
@@ -77,8 +104,13 @@ class Batch:
 
     @cached_property
     def total(self) -> Composition:
-        """Composition of the whole batch."""
-        return compose(self.items, self.weight_g, unread=len(self.unread))
+        """Composition of the whole batch; the energy density with the range of the weight."""
+        whole = compose(self.items, self.weight_g, unread=len(self.unread))
+        if not self.is_expected or not self.weight_g:
+            return whole
+        least, likely, most = self.weights_g
+        density = whole[DENSITY].within(likely / most, likely / least)
+        return Composition(whole.grams, {**whole.figures, DENSITY: density})
 
     @cached_property
     def per_serving(self) -> Composition:
@@ -104,7 +136,10 @@ class Batch:
     @cached_property
     def per_100g(self) -> Composition:
         """Composition of 100 g as it came out."""
-        return self.total.scaled(100 / self.weight_g) if self.weight_g else self.total
+        if not self.weight_g:
+            return self.total
+        least, likely, most = self.weights_g
+        return self.total.scaled(100 / likely).within(likely / most, likely / least)
 
     def remarks(self) -> list[str]:
         """What a careful colleague would ask about servings and yield; empty when nothing."""
@@ -112,9 +147,7 @@ class Batch:
         if self.servings is None:
             found.append(SERVINGS_NOT_WRITTEN)
         if self.yield_g is None:
-            found.append(
-                "No cooked weight entered: the total weight of the ingredients is used instead."
-            )
+            found.append(self._not_weighed())
         elif self.ingredients_g and 1 - self.yield_g / self.ingredients_g > SURPRISING_LOSS:
             found.append(
                 f"{1 - self.yield_g / self.ingredients_g:.0%} of the weight was lost "
@@ -128,6 +161,15 @@ class Batch:
         ):
             found.append(self._gained())
         return found
+
+    def _not_weighed(self) -> str:
+        if self.expected_g is None:
+            return "No cooked weight entered: the total weight of the ingredients is used instead."
+        low, likely, high = self.expected_g
+        return (
+            f"No cooked weight entered: {likely:,.0f} g is expected ({low:,.0f}–{high:,.0f} g; "
+            f"{self.ingredients_g:,.0f} g went in) and used instead. Weigh it to be sure."
+        )
 
     def _gained(self) -> str:
         """What a yield heavier than the ingredients usually means."""
@@ -174,13 +216,9 @@ class BatchContent:
         batch = self.batch
         whole = explain_batch(batch, key)
         per_100g = batch.per_100g[key]
-        weighed = (
-            "measured yield"
-            if batch.yield_g is not None
-            else "ingredients weighed together, no yield measured"
-        )
         sentence = (
-            f"The whole batch, {batch.weight_g:,.0f} g ({weighed}), ÷ {batch.weight_g / 100:,.2f}."
+            f"The whole batch, {batch.weight_g:,.0f} g ({batch.weight_note}), ÷ "
+            f"{batch.weight_g / 100:,.2f}."
         )
         amount = (
             "unknown"
@@ -194,11 +232,7 @@ def explain_batch(batch: Batch, key: str) -> Derivation:
     """Derive a figure of the whole batch from its ingredients."""
     one = nutrient(key)
     if key == DENSITY:
-        note = (
-            "Measured yield."
-            if batch.yield_g is not None
-            else "Sum of the ingredients; no yield was measured."
-        )
+        note = f"{batch.weight_note[0].upper()}{batch.weight_note[1:]}."
         return explain_density(
             f"{one.name} of {batch.name}", batch.items, batch.weight_g, note, len(batch.unread)
         )

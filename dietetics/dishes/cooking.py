@@ -87,6 +87,11 @@ class ExpectedYield:
         """The most that is usual."""
         return sum(line.high_g for line in self.lines)
 
+    @property
+    def weights_g(self) -> tuple[float, float, float]:
+        """The least, the likely and the most, in g."""
+        return self.low_g, self.likely_g, self.high_g
+
     def scaled(self, learnt: tuple[float, float, float]) -> ExpectedYield:
         """The expectation turned to what a practitioner's own cookings gave, as shares of what went
         in.
@@ -104,6 +109,13 @@ def _group_factors() -> Mapping[tuple[str, str], tuple[float, float, float]]:
         (row["method"], row["group"]): (float(row["low"]), float(row["likely"]), float(row["high"]))
         for row in read_table("cooked_weight.csv")
     }
+
+
+def group_factor(method: str, group: str) -> tuple[float, float, float] | None:
+    """Weight after ÷ before of a group cooked in one way, low, likely and high; None where nobody
+    says.
+    """
+    return _group_factors().get((method, group))
 
 
 def _factor(food: Food, method: str, shelf: Shelf) -> tuple[float, float, float, str]:

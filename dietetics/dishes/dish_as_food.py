@@ -45,7 +45,9 @@ def dish_density(batch: Batch) -> tuple[float, str]:
     if wet / whole >= WET_SHARE or (wet + soft) / whole >= 0.9 and wet:
         return POURING_G_PER_ML, "1 g per mL (a wet dish, ± 15 %, common practice)"
     volume = sum(grams / food.density_g_per_ml[0] for food, grams in pairs)
-    density = min(max(whole / volume, LEAST_G_PER_ML), MOST_G_PER_ML) * (batch.weight_g / whole)
+    taken_up = max(0.0, batch.weight_g - whole)  # water, a gram to the millilitre
+    whole_ml = whole / min(max(whole / volume, LEAST_G_PER_ML), MOST_G_PER_ML) + taken_up
+    density = batch.weight_g / whole_ml
     density = min(max(density, LEAST_G_PER_ML), MOST_G_PER_ML)
     return density, f"{density:.2f} g per mL (estimated from its ingredients, ± 25 %)"
 

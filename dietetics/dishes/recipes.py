@@ -16,6 +16,7 @@ from dietetics.amounts.grammar import read_amount
 from dietetics.amounts.line_cleanup import is_aside, is_heading, without_number
 from dietetics.amounts.line_reader import LineReader, LineReading
 from dietetics.amounts.tokens import clean, tokenise
+from dietetics.composition.foods import load_shelf
 from dietetics.composition.sums import FoodContent, Item
 from dietetics.dishes.batches import Batch, BatchContent
 from dietetics.dishes.dish_as_food import POURING_G_PER_ML
@@ -26,6 +27,7 @@ from dietetics.dishes.stated_yield import (
     stated_yield_of_title,
 )
 from dietetics.dishes.steps import read_step
+from dietetics.dishes.unweighed import expected_weight
 from dietetics.errors import DieteticsError
 
 MAX_TEXT = 60_000
@@ -128,12 +130,15 @@ class Recipe:
             count = _servings_by_size(
                 makes, weight if weight is not None else sum(i.grams for i in self.items)
             )
+        lines = [(item, "pot") for item in self.items]
+        expected = expected_weight(lines, self.title, self.steps, load_shelf())
         return Batch(
             self.title,
             self.items,
             weight,
             count,
             unread=tuple(line.text for line in self.unmatched),
+            expected_g=expected.weights_g if expected else None,
         )
 
 

@@ -138,6 +138,16 @@ class Evaluate(unittest.TestCase):
             (answer["servings"], answer["batch_g"], answer["serving_g"]), (2, 500, 250)
         )
 
+    def test_a_dish_nobody_weighed_says_what_its_weight_is_from(self) -> None:
+        rice = b"# Rice\n200 g dry brown rice\nMethod:\nBoil in plenty of water.\n"
+        answer = json.loads(verb("evaluate", written(rice)).stdout)
+        self.assertEqual(answer["yield_from"], "expected when cooked")
+        self.assertLess(answer["batch_g_low"], answer["batch_g"])
+        self.assertLess(answer["batch_g"], answer["batch_g_high"])
+        mixed = json.loads(verb("evaluate", written(b"# Salad\n200 g cucumber\n")).stdout)
+        self.assertEqual(mixed["yield_from"], "sum of the ingredients")
+        self.assertEqual((mixed["batch_g_low"], mixed["batch_g_high"]), (200, 200))
+
     def test_some_lines_unmatched_is_three_with_json(self) -> None:
         done = verb("evaluate", written(b"# X\n1 cup cooked quinoa\n2 cups unobtainium\n"))
         self.assertEqual(done.returncode, 3)

@@ -246,7 +246,7 @@ def batch_page(batch: Batch, client: Client | None) -> dict[str, Any]:
         "lines": lines,
         "open": [line for line in lines if line.reason],
         "asking": sum(1 for line in lines if line.confidence == "ask"),
-        "weight": f"{value.weight_g:,.0f}",
+        "weight": f"{'about ' if value.is_expected else ''}{value.weight_g:,.0f}",
         "ingredients": f"{value.ingredients_g:,.0f}",
         "serving_g": f"{grams:,.0f}",
         "servings": "" if value.servings is None else f"{value.servings:g}",

@@ -21,6 +21,7 @@ from dietetics.dishes.cooking import (
 )
 from dietetics.dishes.dish_as_food import DISH, with_dishes
 from dietetics.dishes.recipe_files import WrittenLine
+from dietetics.dishes.unweighed import expected_weight
 from roundpantry.batches.models import Batch, BatchLine
 from roundpantry.counter.kept import Newest
 from roundpantry.counter.typed_numbers import whole
@@ -50,7 +51,24 @@ def batch_value(row: Batch) -> core.Batch:
         items.append(Item.exact("Water", AddedWater(), row.water_g, "put in afterwards"))
         yield_g = None if yield_g is None else yield_g + row.water_g
     servings = row.servings if row.servings is not None and core.is_possible(row.servings) else None
-    return core.Batch(row.title, tuple(items), yield_g, servings, unread_lines(row))
+    return core.Batch(
+        row.title,
+        tuple(items),
+        yield_g,
+        servings,
+        unread_lines(row),
+        None if yield_g is not None else _unweighed_g(row),
+    )
+
+
+def _unweighed_g(row: Batch) -> tuple[float, float, float] | None:
+    """What a dish that nobody weighed is expected to weigh, with the water put in afterwards; None
+    where the sum of what goes in stands.
+    """
+    if learnt_yield(row) is None and _cooked(row) is None:
+        return None
+    low, likely, high = expected_of(row).weights_g
+    return low + row.water_g, likely + row.water_g, high + row.water_g
 
 
 def unread_lines(row: Batch) -> tuple[str, ...]:
@@ -97,12 +115,20 @@ def learnt_yield(row: Batch) -> tuple[float, float, float] | None:
 
 
 def expected_of(row: Batch) -> ExpectedYield:
-    """What the pot should weigh: from the practitioner's own cookings, or from the tables."""
-    expected = expected_yield(
-        list(zip(batch_items(row), line_methods(row), strict=True)), load_shelf()
-    )
+    """What the pot should weigh: from the practitioner's own cookings, or from the tables and what
+    the steps say.
+    """
+    expected = _cooked(row)
+    if expected is None:
+        expected = expected_yield([(item, "raw") for item in batch_items(row)], load_shelf())
     learnt = learnt_yield(row)
     return expected.scaled(learnt) if learnt else expected
+
+
+def _cooked(row: Batch) -> ExpectedYield | None:
+    """What the lines weigh when they are cooked as the steps say; None where nothing is cooked."""
+    lines = list(zip(batch_items(row), line_methods(row), strict=True))
+    return expected_weight(lines, row.title, row.steps.splitlines(), load_shelf())
 
 
 def written_lines(row: Batch) -> list[WrittenLine]:

@@ -1,0 +1,110 @@
+"""A dish that nobody weighed counts with what it weighs when it is cooked, and says so."""
+
+from __future__ import annotations
+
+import tomllib
+import unittest
+from pathlib import Path
+
+from hypothesis import given
+from hypothesis import strategies as st
+
+from dietetics.amounts.line_reader import LineReader
+from dietetics.composition.foods import load_shelf
+from dietetics.composition.sums import FoodContent, Item
+from dietetics.dishes.batches import Batch, BatchContent, explain_batch
+from dietetics.dishes.recipes import read_recipe
+from dietetics.dishes.unweighed import expected_weight
+
+SHELF = load_shelf()
+READER = LineReader(SHELF)
+CASES = tomllib.loads((Path(__file__).parent / "inputs" / "unweighed_dishes.toml").read_text())
+
+
+def item(key: str, grams: float) -> Item:
+    """So much of a food."""
+    return Item.exact(key, FoodContent(SHELF.food(key)), grams)
+
+
+def batch_of(dish: dict[str, object], **given: float) -> Batch:
+    """A dish of the cases as a pasted recipe."""
+    parts = [str(dish["title"]), "Ingredients:", *dish["lines"], "Method:", *dish["steps"]]  # type: ignore[misc]
+    return read_recipe("\n".join(parts), READER).batch(**given)
+
+
+class Unweighed(unittest.TestCase):
+    """The weight of a dish that nobody weighed."""
+
+    def test_each_dish_weighs_what_a_cook_would_expect(self) -> None:
+        for dish in CASES["dish"]:
+            batch = batch_of(dish)
+            with self.subTest(dish["title"]):
+                if dish.get("cold"):
+                    self.assertIsNone(batch.expected_g)
+                    self.assertEqual(batch.weight_g, batch.ingredients_g)
+                else:
+                    self.assertGreaterEqual(batch.weight_g, dish["low"])
+                    self.assertLessEqual(batch.weight_g, dish["high"])
+
+    def test_cooked_rice_has_the_density_of_cooked_rice(self) -> None:
+        """The cooked row of the table is measured, and knows nothing of yields."""
+        batch = batch_of(CASES["dish"][0])
+        cooked = SHELF.food("brown-rice-cooked").per_100g["energy_kcal"]
+        assert cooked is not None
+        density = batch.per_100g["kcal_per_g"]
+        assert density.amount and density.low and density.high
+        self.assertAlmostEqual(density.amount, cooked / 100, delta=0.12 * cooked / 100)
+        self.assertLess(density.low, cooked / 100)
+        self.assertGreater(density.high, cooked / 100)
+
+    def test_a_weighed_pot_stands_before_what_is_expected(self) -> None:
+        batch = batch_of(CASES["dish"][0], yield_g=510)
+        self.assertEqual(batch.weight_g, 510)
+        self.assertNotIn("expected", " ".join(batch.remarks()))
+        density = batch.per_100g["kcal_per_g"]
+        self.assertEqual(density.low, density.amount)
+
+    def test_it_says_that_nobody_weighed_it(self) -> None:
+        batch = batch_of(CASES["dish"][0])
+        self.assertIn("540 g is expected (", " ".join(batch.remarks()))
+        self.assertIn("200 g went in", " ".join(batch.remarks()))
+        told = BatchContent(batch).explain_per_100g("protein_g").sentence
+        self.assertIn("nobody weighed it", told)
+        weight = explain_batch(batch, "kcal_per_g").parts[1].sentence
+        self.assertIn("nobody weighed it", weight)
+
+    def test_a_denied_cooking_is_none(self) -> None:
+        line = [(item("cabbage-raw", 300), "pot")]
+        for step in ("No cooking needed.", "Do not boil it.", "Serve without cooking."):
+            self.assertIsNone(expected_weight(line, "Slaw", [step], SHELF), step)
+        for step in ("Do not stir; boil it.", "Boil until soft."):
+            self.assertIsNotNone(expected_weight(line, "Cabbage", [step], SHELF), step)
+
+    def test_water_that_is_drained_does_not_stay(self) -> None:
+        lines = [(item("pasta-dry", 250), "pot"), (item("water", 4000), "pot")]
+        found = expected_weight(lines, "Pasta", ["Boil the pasta in the water and drain."], SHELF)
+        assert found is not None
+        self.assertGreater(found.likely_g, 500)  # 2.0 to 2.4 times, from memory
+        self.assertLess(found.likely_g, 610)
+
+    @given(st.floats(10, 2000), st.floats(0, 3000))
+    def test_more_water_written_never_makes_it_weigh_less_than_the_dry_food(
+        self, dry: float, water: float
+    ) -> None:
+        lines = [(item("red-lentils-dry", dry), "pot"), (item("water", water), "pot")]
+        found = expected_weight(lines, "Dal", ["Simmer."], SHELF)
+        assert found is not None
+        low, likely, high = found.weights_g
+        self.assertLessEqual(low, likely)
+        self.assertLessEqual(likely, high)
+        self.assertGreater(likely, dry * 2)
+
+    def test_nutrients_of_the_whole_do_not_change(self) -> None:
+        batch = batch_of(CASES["dish"][0])
+        raw = Batch(batch.name, batch.items, None, None)
+        for key in ("energy_kcal", "protein_g", "fibre_g"):
+            self.assertEqual(batch.total[key].amount, raw.total[key].amount, key)
+
+
+if __name__ == "__main__":
+    unittest.main()
