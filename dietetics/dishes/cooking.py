@@ -36,6 +36,7 @@ _UNCOOKED = {"raw", "dry", "frozen"}
 _WATERY = {"water", "vegetable-broth"}
 LADLE_ML = 125.0  # common practice; a practitioner's own ladle is measured
 _LEVELS = {word: likely for word, (_, likely, _) in LEVELS.items()}
+ROUNDED_FROM_G = 100.0
 COATS_G = 30.0  # a bowl's sauce; common practice
 # FDA Food Code 3-501.14
 STORING = "Cool within 2 hours; keep at 5 °C or below; reheat once, until steaming hot throughout."
@@ -89,8 +90,12 @@ class ExpectedYield:
 
     @property
     def weights_g(self) -> tuple[float, float, float]:
-        """The least, the likely and the most, in g."""
-        return self.low_g, self.likely_g, self.high_g
+        """The least, the likely and the most, in g, to 5 g from 100 g on: it is no measurement."""
+        low, likely, high = (
+            5.0 * round(grams / 5) if grams >= ROUNDED_FROM_G else grams
+            for grams in (self.low_g, self.likely_g, self.high_g)
+        )
+        return low, likely, high
 
     def scaled(self, learnt: tuple[float, float, float]) -> ExpectedYield:
         """The expectation turned to what a practitioner's own cookings gave, as shares of what went

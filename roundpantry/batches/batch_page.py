@@ -223,7 +223,8 @@ def _expected(batch: Batch) -> dict[str, Any]:
         )
         for one in expected.lines
     ]
-    span = f"{expected.low_g:,.0f}–{expected.high_g:,.0f} g, {expected.likely_g:,.0f} g likely"
+    low, likely, high = expected.weights_g
+    span = f"{low:,.0f}–{high:,.0f} g, {likely:,.0f} g likely"
     verdict = "" if batch.yield_g is None else yield_words(expected, batch.yield_g)
     return {
         "span": span,
