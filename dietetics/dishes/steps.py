@@ -13,7 +13,9 @@ from dietetics.untrusted_input import readable
 _NUMBER = r"(?:\d+ )?\d+/\d+|\d+(?:\.\d+)?"  # 25, 1.5, 1/2, 1 1/2
 _TIME = re.compile(
     rf"(?P<low>{_NUMBER})(?:\s*(?:-|–|to)\s*(?P<high>{_NUMBER}))?\s*(?:more )?"
-    r"(?P<unit>hours?|hrs?|h|minutes?|mins?|min|days?|seconds?|secs?)\b",
+    r"(?P<unit>hours?|hrs?|h|minutes?|mins?|min|days?|seconds?|secs?)\b"
+    rf"(?:,? (?:or )?(?:and )?up to (?P<most>{_NUMBER})\s*"
+    r"(?P<most_unit>hours?|hrs?|h|minutes?|mins?|min|days?)\b)?",
     re.IGNORECASE,
 )
 _HEAT = re.compile(
@@ -74,7 +76,10 @@ def read_step(text: str) -> Step:
     for match in _TIME.finditer(plain):
         per = _MINUTES[match["unit"][0]]
         low += _number(match["low"]) * per
-        high += _number(match["high"] or match["low"]) * per
+        if match["most"]:
+            high += _number(match["most"]) * _MINUTES[match["most_unit"][0]]
+        else:
+            high += _number(match["high"] or match["low"]) * per
     for words, minutes in _WORDS:
         if words in plain and not (low and words.endswith("hour")):
             low, high = low + minutes, high + minutes

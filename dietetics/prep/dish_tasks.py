@@ -13,10 +13,14 @@ from functools import lru_cache
 
 from dietetics.composition.foods import Food, read_table
 from dietetics.prep.step_reading import (
+    EVERYTHING,
     NIGHT,
     Clause,
     Ingredient,
+    is_note,
+    named_in,
     oven_heat_of,
+    parts_of,
     tasks_of_step,
     verb_named,
     words_for,
@@ -101,7 +105,7 @@ def tasks_of_dish(dish: DishToCook) -> DishTasks:
         written = _usual_steps(dish)
         if not dish.is_plain:
             remarks.append(NO_STEPS)
-    tasks = _linked(_early_tasks(dish, [task for _, task in written]), written)
+    tasks = _linked(_early_tasks(dish, [task for _, task in written]), written, ingredients)
     tasks = _begun_before(tasks)
     tasks.append(_portioning(dish, tasks))
     return DishTasks(
@@ -119,11 +123,23 @@ def _written_tasks(
     """
     heat = oven_heat_of(dish.steps)
     found: list[tuple[Clause, Task]] = []
-    for n, step in enumerate(dish.steps, start=1):
+    notes: list[tuple[int, str]] = []  # with the place of the task that they stand beside
+    for n, step in enumerate((part for one in dish.steps for part in parts_of(one)), start=1):
+        if is_note(step):
+            notes.append((max(0, len(found) - 1), _tidy(step)))
+            continue
         pairs = tasks_of_step(step, f"{dish.key}-s{n}", dish.name, ingredients, heat)
         heat = next((t.celsius for _, t in reversed(pairs) if t.device == OVEN), heat)
         found += [pair for pair in pairs if pair[1].verb != "portion"]
-    return found
+    return [
+        (clause, replace(task, text="; ".join((task.text, *(t for n, t in notes if n == at)))))
+        for at, (clause, task) in enumerate(found)
+    ]
+
+
+def _tidy(step: str) -> str:
+    """A note as it stands beside a task: without its number and its full stop."""
+    return step.strip().lstrip("-•*0123456789.) ").rstrip(" .")
 
 
 def _ingredient(line: CookedLine) -> Ingredient:
@@ -247,7 +263,11 @@ def _usual_steps(dish: DishToCook) -> list[tuple[Clause, Task]]:
     ]
 
 
-def _linked(early: Sequence[Task], written: Sequence[tuple[Clause, Task]]) -> list[Task]:
+def _linked(
+    early: Sequence[Task],
+    written: Sequence[tuple[Clause, Task]],
+    ingredients: Sequence[Ingredient],
+) -> list[Task]:
     """Tasks with what each comes after. Early ones hang on nothing but work on the same food;
     cooking needs all that is ready; "meanwhile" starts from what the task before started from.
     """
@@ -262,13 +282,7 @@ def _linked(early: Sequence[Task], written: Sequence[tuple[Clause, Task]]) -> li
     for clause, task in written:
         kind = clause.verb.kind
         if kind == "early":
-            same_step = (
-                last is not None
-                and _step_of(last) == _step_of(task)
-                and (last.verb not in ("chop", "grate") or _is_about_it(clause.text))
-            )
-            after = [last.key] if same_step and last is not None else []
-            after += [t.key for t in done if t.key not in after and _soaked_for(t, task)]
+            after = _waits_for(clause, task, done, ready, ingredients)
         elif clause.beside and before != ready:
             after = list(before)
         else:
@@ -280,6 +294,35 @@ def _linked(early: Sequence[Task], written: Sequence[tuple[Clause, Task]]) -> li
     return done
 
 
+def _waits_for(
+    clause: Clause,
+    task: Task,
+    done: Sequence[Task],
+    ready: Sequence[str],
+    ingredients: Sequence[Ingredient],
+) -> list[str]:
+    """What a task that hangs on nothing by its verb waits for all the same: the task before in its
+    step, and every earlier one on the same food. Where it names nothing that is in the dish
+    ("drain", "cut it", "strain the sauce") it waits for all that is ready.
+    """
+    last = done[-1] if done else None
+    named = _touched(clause.text, ingredients)
+    if last is not None and _step_of(last) == _step_of(task):
+        if last.verb not in ("chop", "grate") or _is_about_it(clause.text):
+            return [last.key, *(t.key for t in done[:-1] if _touched(t.text, ingredients) & named)]
+    elif not named or _is_about_it(clause.text):
+        return list(ready)
+    return [t.key for t in done if _touched(t.text, ingredients) & named]
+
+
+def _touched(text: str, ingredients: Sequence[Ingredient]) -> frozenset[int]:
+    """The ingredients that a task works on, by their places; all of them where it says so."""
+    if EVERYTHING.search(text.lower()):
+        return frozenset(range(len(ingredients)))
+    named = named_in(text, ingredients)
+    return frozenset(at for at, one in enumerate(ingredients) if one in named)
+
+
 def _is_about_it(text: str) -> bool:
     """True where a clause works on what the clause before it worked on: "cut it into cubes"."""
     return bool(re.search(r"\b(?:it|them)\b", text)) or len(text.split()) <= 2
@@ -287,10 +330,6 @@ def _is_about_it(text: str) -> bool:
 
 def _same_food(soaked: Task, task: Task) -> bool:
     return bool(words_for(soaked.text) & words_for(task.text) - {"soak", "press", "boil", "water"})
-
-
-def _soaked_for(soaked: Task, task: Task) -> bool:
-    return soaked.verb in ("soak", "press", "marinat") and _same_food(soaked, task)
 
 
 def _step_of(task: Task) -> str:

@@ -17,7 +17,7 @@ from dietetics.dishes.steps import read_step
 from dietetics.prep.tasks import BLENDER, BURNER, NIGHT_MINUTES, OVEN, PRESSURE, Minutes, Task
 from dietetics.untrusted_input import ascii_digits
 
-MOST_STEP = 600  # characters: what is longer is no step of a recipe
+MOST_STEP = 600  # characters read at once: a longer step is read in parts
 NIGHT = Minutes(480.0, 600.0, 720.0)
 AT_THE_END = re.compile(
     r"\b(?:at the (?:very )?end|(?:just )?before serving|to serve|serve immediately|last)\b"
@@ -26,6 +26,24 @@ MEANWHILE = re.compile(r"^(?:meanwhile|while\b|in the meantime|at the same time)
 NO_TASK = re.compile(
     r"^(?:(?:pre-?)?heat (?:the |your )?oven|(?:reduce|lower|turn (?:off|down|up))\b|keeps?\b|"
     r"store\b|serve\b|enjoy\b|line (?:a|the|two)\b|take out\b|note\b|tip\b|cool leftovers)"
+)
+# What is no work of the evening and is read beside it: what need not be done, another way, what
+# happens to what is left over.
+DENIED = r"(?:there(?:'s| is) no need|no need|do not|don't|never|avoid)\b"
+NOTE = re.compile(
+    rf"^(?:{DENIED}|you can also|you (?:can|could|may) (?:even |instead |use |make |swap )|"
+    r"alternatively|optional(?:ly)?\b|if you(?:'d| would)? (?:don't|do not|prefer|like|want|wish)|"
+    r"if (?:preferred|desired|liked)|tips?\b|notes?\b|(?:it |they |this |leftovers? )?(?:will )?"
+    r"(?:keeps?|stores?|freezes?) (?:well|in|for|up|until)\b|store\b|leftovers?\b|"
+    r"thaw\b.*\bbefore (?:reheating|eating|serving)|freeze (?:any |the )?left)"
+)
+# "Don't drain the beans, add them": what is denied ends at the comma.
+STARTS_DENIED = re.compile(rf"^{DENIED}")
+AFTER_DENIED = re.compile(r",\s*(?:but |just |instead |simply )*")
+# "Once it has been in the freezer for 25 minutes, cut it": what was done before.
+SAID_BEFORE = re.compile(
+    r"^(?:once|when|after|as soon as) (?:it|they|the [a-zé -]{1,30}) "
+    r"(?:has|have|is|are|had|was|were)\b[^,]*(?:,|$)"
 )
 PER_SIDE = re.compile(r"\b(?:each side|per side|on (?:each|both) sides?)\b")
 # Where one clause ends and the next begins. A comma or an "and" ends one only before a verb.
@@ -76,6 +94,7 @@ class Clause:
     beside: bool = False
     at_end: bool = False
     written: str = ""
+    notes: tuple[str, ...] = ()
 
 
 @lru_cache(maxsize=1)
@@ -121,6 +140,9 @@ def _pieces(text: str) -> Iterator[str]:
     """A step cut where one thing to do ends and the next begins."""
     for sentence in ENDS.split(text):
         rest = sentence.strip()
+        if NOTE.search(rest):
+            note, rest = _note_and_rest(rest)
+            yield note
         while rest:
             cut = next(
                 (m for m in BEFORE_VERB.finditer(rest) if _starts_with_verb(rest[m.end() :])), None
@@ -133,40 +155,98 @@ def _pieces(text: str) -> Iterator[str]:
             rest = rest[cut.end() :].strip()
 
 
+def _note_and_rest(sentence: str) -> tuple[str, str]:
+    """A sentence that begins as a note, cut where something to do begins after a comma: only after
+    what is denied; another way holds to the end.
+    """
+    if STARTS_DENIED.search(sentence):
+        for cut in AFTER_DENIED.finditer(sentence):
+            if _starts_with_verb(sentence[cut.end() :]):
+                return sentence[: cut.start()].strip(), sentence[cut.end() :].strip()
+    return sentence, ""
+
+
+def _said_beside(piece: str, is_begun: bool) -> tuple[str, str]:
+    """(what is no work, what is): a note, the heat of the oven and how a pan is stirred are no work
+    of their own, a state that was reached stands before it.
+    """
+    if NOTE.search(piece) or NO_TASK.search(piece) or is_begun and piece.startswith("stirring"):
+        return piece, ""
+    said = SAID_BEFORE.search(piece)
+    return (said[0].strip(" ,"), piece[said.end() :].strip(" ,")) if said else ("", piece)
+
+
 def clauses_of(step: str) -> list[Clause]:
-    """The clauses of a step that are something to do, in their order."""
+    """The clauses of a step that are something to do, in their order, each with what stands beside
+    it and is no work.
+    """
     written = ascii_digits(step[:MOST_STEP]).strip().lstrip("-•*0123456789.) ")
     written = COMPOUND.sub(lambda match: f"{match[1]}-{match[2]}", written)
     text = written.lower()
     at_end = bool(AT_THE_END.search(text))
     found: list[Clause] = []
     rest: list[str] = []  # what no verb is known for
+    notes: list[tuple[int, str]] = []  # with the place of the clause that they stand beside
     beside = False
     for cut in _pieces(text):
         piece = cut
         if MEANWHILE.search(cut):
             beside = True
             if cut.startswith("while"):
-                continue  # what it is done beside is a task already
+                notes.append((len(found), cut))  # what it is done beside is a task already
+                continue
             piece = MEANWHILE.sub("", cut).strip(" ,")
-        if NO_TASK.search(piece):
-            continue
-        verb = _verb_of(piece)
-        if verb is None and read_step(piece).minutes is not None:
-            verb = verb_named("do")  # nobody knows the word, and it takes its time
-        if verb is None:
-            if found and not found[-1].text.endswith(piece):
-                found[-1] = replace(found[-1], text=f"{found[-1].text}, {piece}")
-            elif re.search(r"\w", piece):
-                rest.append(piece)
-            continue
-        if found and verb.name == "stir" and piece.startswith("stirring"):
-            continue
-        found.append(Clause(piece, verb, beside, at_end))
-        beside = False
+        note, piece = _said_beside(piece, bool(found))
+        if note:
+            notes.append((len(found) if piece else len(found) - 1, note))
+        verb = _verb_or_time(piece)
+        if verb is not None:
+            found.append(Clause(piece, verb, beside, at_end))
+            beside = False
+        elif found and piece and not found[-1].text.endswith(piece):
+            found[-1] = replace(found[-1], text=f"{found[-1].text}, {piece}")
+        elif re.search(r"\w", piece):
+            rest.append(piece)
     if not found and rest:
-        found = [Clause(rest[0], verb_named("do"), beside, at_end)]
-    return [replace(one, written=_as_written(one.text, text, written)) for one in found]
+        found = [Clause(rest.pop(0), verb_named("do"), beside, at_end)]
+    notes = [(0, piece) for piece in rest] + notes
+    return [
+        replace(
+            one,
+            written=_as_written(one.text, text, written),
+            notes=tuple(_as_written(note, text, written) for note in _beside(at, notes, found)),
+        )
+        for at, one in enumerate(found)
+    ]
+
+
+def _beside(at: int, notes: Sequence[tuple[int, str]], found: Sequence[Clause]) -> list[str]:
+    """The notes that stand beside the clause at a place: those written for it, and those after the
+    last.
+    """
+    return [note for place, note in notes if max(0, min(place, len(found) - 1)) == at]
+
+
+def is_note(step: str) -> bool:
+    """True for a step that holds nothing to do: another way, how it keeps, what need not be."""
+    plain = ascii_digits(step[:MOST_STEP]).strip().lstrip("-•*0123456789.) ").lower()
+    told = NOTE.search(plain) or SAID_BEFORE.search(plain) or NO_TASK.search(plain)
+    return bool(told) and not clauses_of(step)
+
+
+def parts_of(step: str) -> list[str]:
+    """A step in parts that are read at once: whole where it is short, else cut after sentences, and
+    between words where a sentence does not end.
+    """
+    found, rest = [], step.strip()
+    while len(rest) > MOST_STEP:
+        head = rest[:MOST_STEP]
+        cut = max(head.rfind(". "), head.rfind("; "), head.rfind("\n")) + 1
+        if cut <= 0:
+            cut = head.rfind(" ") + 1 or MOST_STEP
+        found.append(rest[:cut].strip())
+        rest = rest[cut:].strip()
+    return [part for part in (*found, rest) if part]
 
 
 def _as_written(piece: str, lowered: str, written: str) -> str:
@@ -175,6 +255,12 @@ def _as_written(piece: str, lowered: str, written: str) -> str:
     if at < 0 or len(lowered) != len(written):
         return piece
     return written[at : at + len(piece)]
+
+
+def _verb_or_time(piece: str) -> Verb | None:
+    """The verb of a piece; "do" where nobody knows the word, and it takes its time."""
+    timed = read_step(piece).minutes is not None
+    return _verb_of(piece) or (verb_named("do") if timed else None)
 
 
 def _verb_of(piece: str) -> Verb | None:
@@ -204,11 +290,7 @@ def task_of_clause(
     guessed = set()
     hands = Minutes.guess(verb.hands_min + _more_hands(verb, text, ingredients))
     wait, celsius = verb.wait, read.celsius
-    written = (
-        None
-        if read.minutes is None
-        else Minutes(read.minutes[0], sum(read.minutes) / 2, read.minutes[1])
-    )
+    written = None if read.minutes is None else _minutes_of(text, read.minutes)
     if written is not None and PER_SIDE.search(text):
         written = written.times(2)
     night = (
@@ -220,7 +302,7 @@ def task_of_clause(
         wait = _usual_wait(verb, text, ingredients)
         guessed |= {"hands"} | ({"wait"} if wait.likely else set())
     elif _is_of_hands(verb, device, written):
-        hands, wait = written, Minutes()
+        hands, wait = _hands_and_wait(text, written)
     else:
         wait = written
         guessed.add("hands")
@@ -229,7 +311,7 @@ def task_of_clause(
         if oven_celsius is None:
             guessed.add("celsius")
     trays = max(1, -(-round(_grams_of(text, ingredients)) // TRAY_G)) if device == OVEN else 1
-    words = clause.written or text
+    words = "; ".join((clause.written or text, *clause.notes))
     sentence = f"{words[0].upper()}{words[1:]}"
     return Task(
         key,
@@ -247,13 +329,38 @@ def task_of_clause(
     )
 
 
+AT_LEAST = re.compile(r"\bat least\b|\bor up to\b|\bor (?:longer|more|overnight)\b|\bup to\b")
+STOOD_BY = re.compile(
+    r"\b(?:constantly|continuously|often|frequently|all the time|keep stirring)\b"
+)
+ALL_BY_HAND_MIN, STOOD_BY_SHARE = (
+    10.0,
+    0.4,
+)  # a longer time in a pan is short and often: our judgement
+
+
+def _minutes_of(text: str, minutes: tuple[float, float]) -> Minutes:
+    """A written time. "At least 30 minutes or up to 4 hours" is planned with the least of them."""
+    low, high = minutes
+    if AT_LEAST.search(text) and high > low:
+        return Minutes(low, low, high)
+    return Minutes(low, (low + high) / 2, high)
+
+
+def _hands_and_wait(text: str, written: Minutes) -> tuple[Minutes, Minutes]:
+    """A time in a pan: all of it by hand where it is short or stirred often, else a share."""
+    if written.likely <= ALL_BY_HAND_MIN or STOOD_BY.search(text):
+        return written, Minutes()
+    return written.times(STOOD_BY_SHARE), written.times(1 - STOOD_BY_SHARE)
+
+
 TRAY_G, MOST_TRAYS = 1000, 2  # two trays rather than a crowded one: common practice
 MOST_MORE_HANDS = 12.0  # minutes: a guess from grams is not stretched further
 
 
 def _usual_wait(verb: Verb, text: str, ingredients: Sequence[Ingredient]) -> Minutes:
     """The table's time of a verb; for grains and beans that are named, the longest of theirs."""
-    known = [one.simmers for one in _named_in(text, ingredients) if one.simmers is not None]
+    known = [one.simmers for one in named_in(text, ingredients) if one.simmers is not None]
     if verb.name not in ("boil", "simmer", "cook") or not known:
         return verb.wait
     return max(known, key=lambda minutes: minutes.likely)
@@ -281,7 +388,8 @@ def _device_of(clause: Clause) -> str:
     return verb.device
 
 
-def _named_in(text: str, ingredients: Sequence[Ingredient]) -> list[Ingredient]:
+def named_in(text: str, ingredients: Sequence[Ingredient]) -> list[Ingredient]:
+    """The ingredients that a text names."""
     plain = re.findall(r"[a-zé-]+", text.lower())
     words = {word.rstrip("s").removesuffix("e") for word in plain}
     return [one for one in ingredients if one.words & words]
@@ -289,7 +397,7 @@ def _named_in(text: str, ingredients: Sequence[Ingredient]) -> list[Ingredient]:
 
 def _grams_of(text: str, ingredients: Sequence[Ingredient]) -> float:
     """Grams of what a clause names; of everything where it names nothing."""
-    named = _named_in(text, ingredients) or list(ingredients)
+    named = named_in(text, ingredients) or list(ingredients)
     return sum(one.grams for one in named)
 
 
@@ -297,7 +405,7 @@ def _more_hands(verb: Verb, text: str, ingredients: Sequence[Ingredient]) -> flo
     """More minutes of hands for more food."""
     if not verb.per_100g:
         return 0.0
-    named = _named_in(text, ingredients)
+    named = named_in(text, ingredients)
     if not named and (verb.kind == "early" or EVERYTHING.search(text.lower())):
         named = [one for one in ingredients if verb.kind != "early" or one.is_vegetable]
     return min(verb.per_100g * sum(one.grams for one in named) / 100, MOST_MORE_HANDS)
