@@ -41,6 +41,11 @@ _NUMBER_WORDS = {
     "ten": 10, "twelve": 12, "fifteen": 15, "twenty": 20, "thirty": 30, "forty": 40,
 }  # fmt: skip
 _WORDED = re.compile(rf"\b({'|'.join(_NUMBER_WORDS)})(?= (?:more )?(?:minutes?|mins?|hours?)\b)")
+# "stirring every 10 minutes" is no time that passes.
+_EVERY = re.compile(
+    rf"\bevery (?:{_NUMBER}|few|couple of)?\s*(?:-|–)?\s*(?:\d+ )?(?:minutes?|mins?|hours?)\b"
+)
+OR_OVERNIGHT = re.compile(r"\bor (?:up to |even |leave (?:it )?)?overnight\b")
 _MINUTES = {"h": 60.0, "d": 1440.0, "m": 1.0, "s": 1 / 60}
 
 
@@ -69,9 +74,12 @@ class Step:
 
 
 def read_step(text: str) -> Step:
-    """Recognise the times and the temperature of one step; several times add up."""
+    """Recognise the times and the temperature of one step; several times add up. "2 hours or
+    overnight" is from the one to the other.
+    """
     plain = clean(readable(text)).lower()
     plain = _WORDED.sub(lambda match: str(_NUMBER_WORDS[match[1]]), plain)
+    plain = _EVERY.sub("", plain)
     low = high = 0.0
     for match in _TIME.finditer(plain):
         per = _MINUTES[match["unit"][0]]
@@ -82,7 +90,8 @@ def read_step(text: str) -> Step:
             high += _number(match["high"] or match["low"]) * per
     for words, minutes in _WORDS:
         if words in plain and not (low and words.endswith("hour")):
-            low, high = low + minutes, high + minutes
+            is_other = low and words == "overnight" and OR_OVERNIGHT.search(plain)
+            low, high = (low, max(high, minutes)) if is_other else (low + minutes, high + minutes)
             break
     celsius = _celsius(plain)
     return Step(text, (low, high) if low else None, celsius)

@@ -130,7 +130,11 @@ def _written_tasks(
             continue
         pairs = tasks_of_step(step, f"{dish.key}-s{n}", dish.name, ingredients, heat)
         heat = next((t.celsius for _, t in reversed(pairs) if t.device == OVEN), heat)
-        found += [pair for pair in pairs if pair[1].verb != "portion"]
+        for clause, task in pairs:
+            if task.verb == "portion":
+                notes.append((max(0, len(found) - 1), task.text))
+            else:
+                found.append((clause, task))
     return [
         (clause, replace(task, text="; ".join((task.text, *(t for n, t in notes if n == at)))))
         for at, (clause, task) in enumerate(found)

@@ -13,11 +13,12 @@ from dataclasses import dataclass, replace
 from functools import lru_cache
 
 from dietetics.composition.foods import cell_number, read_table
-from dietetics.dishes.steps import read_step
+from dietetics.dishes.steps import OR_OVERNIGHT, read_step
 from dietetics.prep.tasks import BLENDER, BURNER, NIGHT_MINUTES, OVEN, PRESSURE, Minutes, Task
 from dietetics.untrusted_input import ascii_digits
 
 MOST_STEP = 600  # characters read at once: a longer step is read in parts
+NO_EVENING_MIN = 240.0  # minutes: a wait of four hours or overnight is taken overnight
 NIGHT = Minutes(480.0, 600.0, 720.0)
 AT_THE_END = re.compile(
     r"\b(?:at the (?:very )?end|(?:just )?before serving|to serve|serve immediately|last)\b"
@@ -44,6 +45,11 @@ AFTER_DENIED = re.compile(r",\s*(?:but |just |instead |simply )*")
 SAID_BEFORE = re.compile(
     r"^(?:once|when|after|as soon as) (?:it|they|the [a-zé -]{1,30}) "
     r"(?:has|have|is|are|had|was|were)\b[^,]*(?:,|$)"
+)
+NIGHT_BEFORE = re.compile(r"\b(?:night|evening|day) before\b")
+# A Dutch oven is a pot, and an ice cube tray no baking tray.
+IN_THE_OVEN = re.compile(
+    r"(?<!dutch )\boven\b(?![- ]?(?:proof|safe|glove|mitt))|(?<!cube )(?<!cubes )\btray\b"
 )
 PER_SIDE = re.compile(r"\b(?:each side|per side|on (?:each|both) sides?)\b")
 # Where one clause ends and the next begins. A comma or an "and" ends one only before a verb.
@@ -95,6 +101,7 @@ class Clause:
     at_end: bool = False
     written: str = ""
     notes: tuple[str, ...] = ()
+    night: bool = False
 
 
 @lru_cache(maxsize=1)
@@ -213,6 +220,7 @@ def clauses_of(step: str) -> list[Clause]:
     return [
         replace(
             one,
+            night=bool(NIGHT_BEFORE.search(text)),
             written=_as_written(one.text, text, written),
             notes=tuple(_as_written(note, text, written) for note in _beside(at, notes, found)),
         )
@@ -294,7 +302,10 @@ def task_of_clause(
     if written is not None and PER_SIDE.search(text):
         written = written.times(2)
     night = (
-        verb.night or "overnight" in text or (written is not None and written.low >= NIGHT_MINUTES)
+        verb.night
+        or clause.night
+        or ("overnight" in text and not _is_shorter(text, written))
+        or (written is not None and written.low >= NIGHT_MINUTES)
     )
     if night:
         wait = NIGHT
@@ -347,6 +358,11 @@ def _minutes_of(text: str, minutes: tuple[float, float]) -> Minutes:
     return Minutes(low, (low + high) / 2, high)
 
 
+def _is_shorter(text: str, written: Minutes | None) -> bool:
+    """True for "2 hours or overnight", which fits into the evening; 4 hours do not."""
+    return bool(written is not None and OR_OVERNIGHT.search(text) and written.low < NO_EVENING_MIN)
+
+
 def _hands_and_wait(text: str, written: Minutes) -> tuple[Minutes, Minutes]:
     """A time in a pan: all of it by hand where it is short or stirred often, else a share."""
     if written.likely <= ALL_BY_HAND_MIN or STOOD_BY.search(text):
@@ -381,7 +397,7 @@ def _device_of(clause: Clause) -> str:
     if "pressure cooker" in text:
         return PRESSURE
     heated = read_step(text).celsius is not None  # no pan is told its degrees
-    if verb.device == BURNER and (heated or re.search(r"\boven\b|\btray\b", text)):
+    if verb.device == BURNER and (heated or IN_THE_OVEN.search(text)):
         return OVEN
     if re.search(r"\bblender\b|\bfood processor\b", text):
         return BLENDER
