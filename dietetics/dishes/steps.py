@@ -45,6 +45,9 @@ _WORDED = re.compile(rf"\b({'|'.join(_NUMBER_WORDS)})(?= (?:more )?(?:minutes?|m
 _EVERY = re.compile(
     rf"\bevery (?:{_NUMBER}|few|couple of)?\s*(?:-|–)?\s*(?:\d+ )?(?:minutes?|mins?|hours?)\b"
 )
+_IN_ITS_LAST = re.compile(  # "adding the peas for the last 2 minutes" of a time said elsewhere
+    rf"\b(?:for|in|during) the (?:last|final) (?:{_NUMBER}|few|couple of)\s*(?:minutes?|mins?)\b"
+)
 OR_OVERNIGHT = re.compile(r"\bor (?:up to |even |leave (?:it )?)?overnight\b")
 _MINUTES = {"h": 60.0, "d": 1440.0, "m": 1.0, "s": 1 / 60}
 
@@ -79,7 +82,7 @@ def read_step(text: str) -> Step:
     """
     plain = clean(readable(text)).lower()
     plain = _WORDED.sub(lambda match: str(_NUMBER_WORDS[match[1]]), plain)
-    plain = _EVERY.sub("", plain)
+    plain = _IN_ITS_LAST.sub("", _EVERY.sub("", plain))
     low = high = 0.0
     for match in _TIME.finditer(plain):
         per = _MINUTES[match["unit"][0]]

@@ -18,7 +18,7 @@ _MEAL = re.compile(
     r"^\s*(?:breakfast|lunch|dinner|supper|tea|snacks?|evening|morning|afternoon|brunch|drinks?)\s*[:\-–]\s*",
     re.IGNORECASE,
 )
-_WITH = re.compile(r",|\s+(?:and|with)\s+", re.IGNORECASE)
+_WITH = re.compile(r",| (?:and|with) ", re.IGNORECASE)
 
 
 @dataclass(frozen=True)
@@ -45,7 +45,7 @@ def usual_day(text: str, reader: LineReader) -> UsualDay:
     """Read a day, a food a line or several with commas, and add it up."""
     items, unread = [], []
     for line in re.split(r"[\n;]", text)[:MOST_LINES]:
-        plain = _MEAL.sub("", line).strip(" .")
+        plain = _MEAL.sub("", " ".join(line.split())).strip(" .")
         if not plain:
             continue
         whole = [one for one in reader.read(plain) if not one.heading]

@@ -17,6 +17,7 @@ from dietetics.prep.step_reading import (
     NIGHT,
     Clause,
     Ingredient,
+    is_aside,
     is_note,
     named_in,
     oven_heat_of,
@@ -126,19 +127,29 @@ def _written_tasks(
     notes: list[tuple[int, str]] = []  # with the place of the task that they stand beside
     for n, step in enumerate((part for one in dish.steps for part in parts_of(one)), start=1):
         if is_note(step):
-            notes.append((max(0, len(found) - 1), _tidy(step)))
+            notes.append((len(found) - 1, _tidy(step)))
             continue
         pairs = tasks_of_step(step, f"{dish.key}-s{n}", dish.name, ingredients, heat)
         heat = next((t.celsius for _, t in reversed(pairs) if t.device == OVEN), heat)
         for clause, task in pairs:
             if task.verb == "portion":
-                notes.append((max(0, len(found) - 1), task.text))
+                notes.append((len(found) - 1, task.text))
             else:
                 found.append((clause, task))
     return [
-        (clause, replace(task, text="; ".join((task.text, *(t for n, t in notes if n == at)))))
+        (clause, replace(task, text=_with_notes(task.text, at, notes)))
         for at, (clause, task) in enumerate(found)
     ]
+
+
+def _with_notes(text: str, at: int, notes: Sequence[tuple[int, str]]) -> str:
+    """The words of a task with what is noted of it: the heat of the oven in front of the first, the
+    rest behind.
+    """
+    front = [note for place, note in notes if place == at - 1 == -1]
+    first = [note for note in front if not is_aside(note)]
+    behind = [note for place, note in notes if place == at]
+    return "; ".join((*first, text, *(note for note in front if note not in first), *behind))
 
 
 def _tidy(step: str) -> str:

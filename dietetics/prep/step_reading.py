@@ -26,7 +26,7 @@ AT_THE_END = re.compile(
 MEANWHILE = re.compile(r"^(?:meanwhile|while\b|in the meantime|at the same time)")
 NO_TASK = re.compile(
     r"^(?:(?:pre-?)?heat (?:the |your )?oven|(?:reduce|lower|turn (?:off|down|up))\b|keeps?\b|"
-    r"store\b|serve\b|enjoy\b|line (?:a|the|two)\b|take out\b|note\b|tip\b|cool leftovers)"
+    r"store\b|serve\b|enjoy\b|line (?:a|the|two)\b|take out\b|note\b|cool leftovers)"
 )
 # What is no work of the evening and is read beside it: what need not be done, another way, what
 # happens to what is left over.
@@ -34,7 +34,9 @@ DENIED = r"(?:there(?:'s| is) no need|no need|do not|don't|never|avoid)\b"
 NOTE = re.compile(
     rf"^(?:{DENIED}|you can also|you (?:can|could|may) (?:even |instead |use |make |swap )|"
     r"alternatively|optional(?:ly)?\b|if you(?:'d| would)? (?:don't|do not|prefer|like|want|wish)|"
-    r"if (?:preferred|desired|liked)|tips?\b|notes?\b|(?:it |they |this |leftovers? )?(?:will )?"
+    r"if (?:preferred|desired|liked)|tips?:|notes?\b|"
+    r"tip\b(?! (?:in|into|it|them|the|out|onto|over)\b)|"
+    r"(?:it |they |this |leftovers? )?(?:will )?"
     r"(?:keeps?|stores?|freezes?) (?:well|in|for|up|until)\b|store\b|leftovers?\b|"
     r"thaw\b.*\bbefore (?:reheating|eating|serving)|freeze (?:any |the )?left)"
 )
@@ -93,13 +95,16 @@ class Ingredient:
 
 @dataclass(frozen=True)
 class Clause:
-    """A piece of a step with one verb. `beside` runs at the same time as the task before."""
+    """A piece of a step with one verb. `beside` runs at the same time as the task before; `before`
+    and `notes` are what is said in front of it and after it and is no work.
+    """
 
     text: str
     verb: Verb
     beside: bool = False
     at_end: bool = False
     written: str = ""
+    before: tuple[str, ...] = ()
     notes: tuple[str, ...] = ()
     night: bool = False
 
@@ -193,19 +198,21 @@ def clauses_of(step: str) -> list[Clause]:
     at_end = bool(AT_THE_END.search(text))
     found: list[Clause] = []
     rest: list[str] = []  # what no verb is known for
-    notes: list[tuple[int, str]] = []  # with the place of the clause that they stand beside
+    before: dict[int, list[str]] = {}  # what stands in front of a clause, by its place
+    after: dict[int, list[str]] = {}  # what stands behind it
     beside = False
     for cut in _pieces(text):
         piece = cut
         if MEANWHILE.search(cut):
             beside = True
             if cut.startswith("while"):
-                notes.append((len(found), cut))  # what it is done beside is a task already
+                before.setdefault(len(found), []).append(cut)  # a task already
                 continue
             piece = MEANWHILE.sub("", cut).strip(" ,")
         note, piece = _said_beside(piece, bool(found))
         if note:
-            notes.append((len(found) if piece else len(found) - 1, note))
+            beside_it = before if piece or not found else after
+            beside_it.setdefault(len(found) - (beside_it is after), []).append(note)
         verb = _verb_or_time(piece)
         if verb is not None:
             found.append(Clause(piece, verb, beside, at_end))
@@ -214,25 +221,27 @@ def clauses_of(step: str) -> list[Clause]:
             found[-1] = replace(found[-1], text=f"{found[-1].text}, {piece}")
         elif re.search(r"\w", piece):
             rest.append(piece)
-    if not found and rest:
-        found = [Clause(rest.pop(0), verb_named("do"), beside, at_end)]
-    notes = [(0, piece) for piece in rest] + notes
+    if found and rest:
+        found[0] = replace(found[0], text=", ".join((*rest, found[0].text)))
+    elif rest:
+        found = [Clause(", ".join(rest), verb_named("do"), beside, at_end)]
+    if found:
+        after.setdefault(len(found) - 1, []).extend(before.pop(len(found), ()))
     return [
         replace(
             one,
             night=bool(NIGHT_BEFORE.search(text)),
             written=_as_written(one.text, text, written),
-            notes=tuple(_as_written(note, text, written) for note in _beside(at, notes, found)),
+            before=tuple(_as_written(note, text, written) for note in before.get(at, ())),
+            notes=tuple(_as_written(note, text, written) for note in after.get(at, ())),
         )
         for at, one in enumerate(found)
     ]
 
 
-def _beside(at: int, notes: Sequence[tuple[int, str]], found: Sequence[Clause]) -> list[str]:
-    """The notes that stand beside the clause at a place: those written for it, and those after the
-    last.
-    """
-    return [note for place, note in notes if max(0, min(place, len(found) - 1)) == at]
+def is_aside(text: str) -> bool:
+    """True for what need not be done, another way, and how it keeps."""
+    return bool(NOTE.search(text.lower()))
 
 
 def is_note(step: str) -> bool:
@@ -313,7 +322,7 @@ def task_of_clause(
         wait = _usual_wait(verb, text, ingredients)
         guessed |= {"hands"} | ({"wait"} if wait.likely else set())
     elif _is_of_hands(verb, device, written):
-        hands, wait = _hands_and_wait(text, written)
+        hands, wait = _hands_and_wait(text, device, written)
     else:
         wait = written
         guessed.add("hands")
@@ -322,7 +331,7 @@ def task_of_clause(
         if oven_celsius is None:
             guessed.add("celsius")
     trays = max(1, -(-round(_grams_of(text, ingredients)) // TRAY_G)) if device == OVEN else 1
-    words = "; ".join((clause.written or text, *clause.notes))
+    words = "; ".join((*clause.before, clause.written or text, *clause.notes))
     sentence = f"{words[0].upper()}{words[1:]}"
     return Task(
         key,
@@ -363,9 +372,9 @@ def _is_shorter(text: str, written: Minutes | None) -> bool:
     return bool(written is not None and OR_OVERNIGHT.search(text) and written.low < NO_EVENING_MIN)
 
 
-def _hands_and_wait(text: str, written: Minutes) -> tuple[Minutes, Minutes]:
+def _hands_and_wait(text: str, device: str, written: Minutes) -> tuple[Minutes, Minutes]:
     """A time in a pan: all of it by hand where it is short or stirred often, else a share."""
-    if written.likely <= ALL_BY_HAND_MIN or STOOD_BY.search(text):
+    if device != BURNER or written.likely <= ALL_BY_HAND_MIN or STOOD_BY.search(text):
         return written, Minutes()
     return written.times(STOOD_BY_SHARE), written.times(1 - STOOD_BY_SHARE)
 
