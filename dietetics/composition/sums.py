@@ -184,6 +184,14 @@ class Composition:
         )
 
 
+def spread_of(content: Composed) -> tuple[float, float]:
+    """How far an amount of 100 g may lie from what is said, as factors: (1, 1) but for a dish whose
+    weight nobody measured.
+    """
+    spread: tuple[float, float] = getattr(content, "spread", (1.0, 1.0))
+    return spread
+
+
 def unread_lines(items: Sequence[Item]) -> int:
     """Lines not read in the dishes among the items: a dish that lacks a line is open wherever it
     goes.
@@ -208,8 +216,9 @@ def total_figure(items: Sequence[Item], key: str, unread: int = 0) -> Figure:
         known_g += item.grams * share
         amount += value * item.grams / 100
         ends = sorted((value * item.grams_low / 100, value * item.grams_high / 100))
-        low += ends[0]
-        high += ends[1]
+        least, most = spread_of(item.content)
+        low += ends[0] * (least if value >= 0 else most)
+        high += ends[1] * (most if value >= 0 else least)
     missing = unread + unread_lines(items)
     if not anything:
         return Figure(
@@ -239,8 +248,20 @@ def compose(items: Sequence[Item], grams: float | None = None, unread: int = 0) 
     """
     figures = {key: total_figure(items, key, unread) for key in ADDITIVE_KEYS}
     weight = sum(item.grams for item in items) if grams is None else grams
-    figures[DENSITY] = density_figure(figures["energy_kcal"], weight)
+    density = density_figure(figures["energy_kcal"], weight)
+    figures[DENSITY] = density.within(*_spread_of_energy(items, figures["energy_kcal"]))
     return Composition(weight, figures)
+
+
+def _spread_of_energy(items: Sequence[Item], energy: Figure) -> tuple[float, float]:
+    """How far the energy may lie from what is said for dishes that nobody weighed, as factors."""
+    least = most = energy.amount or 0.0
+    for item in items:
+        low, high = spread_of(item.content)
+        value = item.content.known_per_100g("energy_kcal")[0] or 0.0
+        least += value * item.grams / 100 * (low - 1)
+        most += value * item.grams / 100 * (high - 1)
+    return (least / energy.amount, most / energy.amount) if energy.amount else (1.0, 1.0)
 
 
 def together(parts: Sequence[Composition]) -> Composition:

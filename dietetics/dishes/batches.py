@@ -204,6 +204,14 @@ class BatchContent:
         """Lines of the batch that were not read."""
         return self.batch.unread_lines
 
+    @property
+    def spread(self) -> tuple[float, float]:
+        """How far an amount of 100 g may lie from what is said, as factors: the weight may be
+        another where nobody measured it.
+        """
+        least, likely, most = self.batch.weights_g
+        return (likely / most, likely / least) if least > 0 else (1.0, 1.0)
+
     def known_per_100g(self, key: str) -> tuple[float | None, float]:
         """Known amount per 100 g of the batch as it came out, and the share of the weight it is
         known for.

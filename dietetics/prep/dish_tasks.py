@@ -54,6 +54,7 @@ CAUTIONS: Mapping[str, str] = {
     "sprouts": "Cook sprouts until steaming hot.",
     "garlic-oil": "Garlic in oil: refrigerate, 4 days at most, or freeze.",
 }
+THE_REST = re.compile(r"\b(?:rest|remaining|mixture|other ingredients|ingredients)\b")
 NO_STEPS = "No method is written: usual steps and times by its ingredients and how it is cooked."
 
 
@@ -284,55 +285,61 @@ def _linked(
     ingredients: Sequence[Ingredient],
 ) -> list[Task]:
     """Tasks with what each comes after. Early ones hang on nothing but work on the same food;
-    cooking needs all that is ready; "meanwhile" starts from what the task before started from.
+    cooking needs all that is ready, but in the oven or on the hob for what stands apart;
+    "meanwhile" starts from what the task before started from.
     """
     done: list[Task] = []
     ready: list[str] = []  # what has been done and not gone into anything yet
     before: list[str] = []  # what was ready before the last cooking
+    holds: dict[str, frozenset[int]] = {}  # the ingredients in what a task leaves
     for task in early:
         earlier = [t.key for t in done if t.verb in ("soak", "press") and _same_food(t, task)]
         done.append(replace(task, after=tuple(earlier)))
         ready = [key for key in ready if key not in earlier] + [task.key]
+        holds[task.key] = _touched(task.text, ingredients)
     last: Task | None = None
     for clause, task in written:
-        kind = clause.verb.kind
-        if kind == "early":
-            after = _waits_for(clause, task, done, ready, ingredients)
+        named = _touched(clause.text, ingredients)
+        same = [key for key in ready if holds[key] & named]
+        if clause.verb.kind == "early":
+            unclear = not named or _is_about_it(clause.text)
+            after = _waits_for(task, last, ready, same, unclear)
         elif clause.beside and before != ready:
             after = list(before)
+        elif named and _is_apart(clause, task, done):
+            after = before = [key for key in ready if key in same or not holds[key]]
         else:
             after, before = list(ready), list(ready)
         linked = _in_time(replace(task, after=tuple(dict.fromkeys(after))), last)
         done.append(linked)
+        holds[task.key] = named.union(*(holds[key] for key in after))
         ready = [key for key in ready if key not in after] + [task.key]
         last = linked
     return done
 
 
 def _waits_for(
-    clause: Clause,
-    task: Task,
-    done: Sequence[Task],
-    ready: Sequence[str],
-    ingredients: Sequence[Ingredient],
+    task: Task, last: Task | None, ready: Sequence[str], same: Sequence[str], unclear: bool
 ) -> list[str]:
     """What a task that hangs on nothing by its verb waits for all the same: the task before in its
-    step, and every earlier one on the same food. Where it names nothing that is in the dish
-    ("drain", "cut it", "strain the sauce") it waits for all that is ready.
+    step, and what holds the same food (`same`). Where it is `unclear` what it works on ("drain",
+    "cut it", "strain the sauce") it waits for all that is ready.
     """
-    last = done[-1] if done else None
-    named = _touched(clause.text, ingredients)
     if last is not None and _step_of(last) == _step_of(task):
-        if last.verb not in ("chop", "grate") or _is_about_it(clause.text):
-            return [last.key, *(t.key for t in done[:-1] if _touched(t.text, ingredients) & named)]
-    elif not named or _is_about_it(clause.text):
-        return list(ready)
-    return [t.key for t in done if _touched(t.text, ingredients) & named]
+        return [*([last.key] if unclear or last.verb not in ("chop", "grate") else []), *same]
+    return list(ready) if unclear else list(same)
+
+
+def _is_apart(clause: Clause, task: Task, done: Sequence[Task]) -> bool:
+    """True for the oven after the hob, or the hob after the oven, with food of its own."""
+    heated = [t.device for t in done if t.device in (OVEN, BURNER)]
+    changes = bool(heated) and task.device in (OVEN, BURNER) and heated[-1] != task.device
+    return changes and not _is_about_it(clause.text)
 
 
 def _touched(text: str, ingredients: Sequence[Ingredient]) -> frozenset[int]:
     """The ingredients that a task works on, by their places; all of them where it says so."""
-    if EVERYTHING.search(text.lower()):
+    if EVERYTHING.search(text.lower()) or THE_REST.search(text.lower()):
         return frozenset(range(len(ingredients)))
     named = named_in(text, ingredients)
     return frozenset(at for at, one in enumerate(ingredients) if one in named)

@@ -11,7 +11,7 @@ from hypothesis import strategies as st
 
 from dietetics.amounts.line_reader import LineReader
 from dietetics.composition.foods import load_shelf
-from dietetics.composition.sums import FoodContent, Item
+from dietetics.composition.sums import FoodContent, Item, compose
 from dietetics.dishes.batches import Batch, BatchContent, explain_batch
 from dietetics.dishes.recipes import read_recipe
 from dietetics.dishes.unweighed import expected_weight
@@ -72,6 +72,27 @@ class Unweighed(unittest.TestCase):
         self.assertIn("nobody weighed it", told)
         weight = explain_batch(batch, "kcal_per_g").parts[1].sentence
         self.assertIn("nobody weighed it", weight)
+
+    def test_a_bowl_of_it_holds_its_amounts_within_a_range(self) -> None:
+        """200 g of the rice: at most what they are if the pot came out lightest."""
+        batch = batch_of(CASES["dish"][0])
+        assert batch.expected_g is not None
+        low_g, _, high_g = batch.expected_g
+        whole = batch.total["protein_g"].amount
+        assert whole is not None
+        bowl = compose([Item.exact("Rice", BatchContent(batch), 200.0), item("kale-raw", 100)])
+        kale = SHELF.food("kale-raw").per_100g
+        protein, density = bowl["protein_g"], bowl["kcal_per_g"]
+        assert protein.low is not None and protein.high is not None
+        self.assertAlmostEqual(protein.low, whole * 200 / high_g + (kale["protein_g"] or 0))
+        self.assertAlmostEqual(protein.high, whole * 200 / low_g + (kale["protein_g"] or 0))
+        energy = (batch.total["energy_kcal"].amount or 0) * 200 / low_g + (kale["energy_kcal"] or 0)
+        assert density.high is not None
+        self.assertAlmostEqual(density.high, energy / 300)
+        weighed = compose(
+            [Item.exact("Rice", BatchContent(batch_of(CASES["dish"][0], yield_g=540)), 200.0)]
+        )
+        self.assertEqual(weighed["protein_g"].low, weighed["protein_g"].high)
 
     def test_a_denied_cooking_is_none(self) -> None:
         line = [(item("cabbage-raw", 300), "pot")]
