@@ -19,9 +19,11 @@ from dietetics.dishes.cooking import CookedLine, ExpectedYield, expected_yield, 
 Line = tuple[Item, str]
 Factor = tuple[float, float, float]
 
+# "Boiling water" soaks and a frying pan is a thing: neither cooks the dish.
 _HEAT = re.compile(
     r"\b(?:boil|simmer|cook|bake|roast|fry|saut[eé]|stew|steam|braise|poach|grill|microwave|"
-    r"reduce|pressure[- ]cook|slow[- ]cook)(?:ing)?\b",
+    r"reduce|pressure[- ]cook|slow[- ]cook)(?:ing)?\b"
+    r"(?! (?:(?:the|a|some) )?(?:water|kettle|pan|tin|tray|dish|sheet)\b)",
     re.IGNORECASE,
 )
 _SOAKS = re.compile(
