@@ -40,6 +40,7 @@ _BOUND = re.compile(
 )
 _LIQUIDS = {"water", "vegetable-broth", "vegetable-broth-low-sodium"}
 _UNCHANGED: Factor = (1.0, 1.0, 1.0)
+DENIAL_REACH = 80  # characters before a word in which it may be denied
 ENOUGH = 0.85  # of the water that dry food takes up: with as much written, none is added
 
 
@@ -67,7 +68,7 @@ def cooking_said(title: str, steps: Sequence[str]) -> Cooking:
 def _says(words: re.Pattern[str], text: str) -> bool:
     """True when one of the words stands there and is not denied in its own sentence."""
     return any(
-        found and not _DENIED.search(line[: found.start()])
+        not _DENIED.search(line[max(0, found.start() - DENIAL_REACH) : found.start()])
         for line in text.splitlines()
         for found in words.finditer(line)
     )
