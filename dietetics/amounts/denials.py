@@ -18,6 +18,8 @@ from dietetics.composition.foods import Food
 from dietetics.composition.name_words import fold, words_of
 
 # Words that deny what follows them, up to the end of their part of the line.
+# How a sentence begins that says what need not be done, or must not be.
+NOT_TO_DO = r"(?:there(?:'s| is) no need|no need|do not|don't|never|avoid)"
 _NOT_TO_USE = r"(?:do not|don't|dont|never|avoid|not to)"
 _CUE = re.compile(
     r"(?<![\w-])(?:(?:but|and|,)\s+)?(?:please\s+)?(?P<cue>"

@@ -29,9 +29,8 @@ METHOD = re.compile(
     re.IGNORECASE,
 )
 END = re.compile(
-    r"^(?:notes?|tips?|nutrition\w*(?: (?:facts|information|info))?|comments?|leave a (?:reply|"
-    r"comment)|reviews?|related.*|you (?:may|might) (?:also )?like.*|more recipes.*|equipment|"
-    r"storage|share.*|did you make.*|faqs?.*|about .*|tags?|categories|video|print|rate .*)\s*:?$",
+    r"^(?:notes?|tips?|nutrition\w*(?: (?:facts|information|info))?|comments?|reviews?|equipment|"
+    r"storage|video|(?:related|more recipes|leave a|you (?:may|might)|rate)\b.*)\s*:?$",
     re.IGNORECASE,
 )
 _AMOUNT = re.compile(

@@ -12,6 +12,7 @@ import re
 from collections.abc import Sequence
 from dataclasses import dataclass
 
+from dietetics.amounts.denials import NOT_TO_DO
 from dietetics.composition.foods import Food, Shelf
 from dietetics.composition.sums import FoodContent, Item
 from dietetics.dishes.cooking import CookedLine, ExpectedYield, expected_yield, group_factor
@@ -31,7 +32,7 @@ _SOAKS = re.compile(
     r"slow[- ]cook|swell|plump)\b",
     re.IGNORECASE,
 )
-_DENIED = re.compile(r"\b(?:no|not|never|without|don't|do not|no need to)\b[^.;,]*$", re.IGNORECASE)
+_DENIED = re.compile(rf"\b(?:{NOT_TO_DO}|no|not|without)\b[^.;,]*$", re.IGNORECASE)
 _DRAINED = re.compile(r"\b(?:drain|strain)\b", re.IGNORECASE)
 _PORRIDGE = re.compile(r"\b(?:porridge|oatmeal)\b", re.IGNORECASE)
 # Dry, and bound by what a recipe lists with it: nobody pours them water from the tap.

@@ -28,6 +28,9 @@ MOST_DAYS = 20_000
 DAYS_A_WEEK, PACE_DAYS = 7, 28
 
 
+HALF_YEAR_DAYS = 182
+
+
 @dataclass(frozen=True)
 class WeighIn:
     """A weight on a day, in kg."""
@@ -90,6 +93,14 @@ class Trajectory:
     @property
     def _then(self) -> SmoothedDay:
         return self.days[max(0, len(self.days) - 1 - PACE_DAYS)]
+
+    @property
+    def lost_share(self) -> float:
+        """The share of the weight that was lost over half a year, or since the first day where that
+        is later; 0 where none was.
+        """
+        before = self.on(self.now.day - timedelta(days=HALF_YEAR_DAYS)) or self.days[0]
+        return max(0.0, (before.kg - self.now.kg) / before.kg)
 
     def on(self, day: date) -> SmoothedDay | None:
         """The smoothed weight of a day inside the line."""

@@ -323,10 +323,13 @@ def _waits_for(
 ) -> list[str]:
     """What a task that hangs on nothing by its verb waits for all the same: the task before in its
     step, and what holds the same food (`same`). Where it is `unclear` what it works on ("drain",
-    "cut it", "strain the sauce") it waits for all that is ready.
+    "cut it", "strain the sauce") it waits for all that is ready, of its step if that has begun.
     """
     if last is not None and _step_of(last) == _step_of(task):
-        return [*([last.key] if unclear or last.verb not in ("chop", "grate") else []), *same]
+        if unclear:
+            step = _step_of(task)
+            return [key for key in ready if key in same or key.rpartition("-")[0] == step]
+        return [*([last.key] if last.verb not in ("chop", "grate") else []), *same]
     return list(ready) if unclear else list(same)
 
 

@@ -12,6 +12,7 @@ from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
 from functools import lru_cache
 
+from dietetics.amounts.denials import NOT_TO_DO
 from dietetics.composition.foods import cell_number, read_table
 from dietetics.dishes.steps import OR_OVERNIGHT, read_step
 from dietetics.prep.tasks import BLENDER, BURNER, NIGHT_MINUTES, OVEN, PRESSURE, Minutes, Task
@@ -30,7 +31,7 @@ NO_TASK = re.compile(
 )
 # What is no work of the evening and is read beside it: what need not be done, another way, what
 # happens to what is left over.
-DENIED = r"(?:there(?:'s| is) no need|no need|do not|don't|never|avoid)\b"
+DENIED = rf"{NOT_TO_DO}\b"
 NOTE = re.compile(
     rf"^(?:{DENIED}|you can also|you (?:can|could|may) (?:even |instead |use |make |swap )|"
     r"alternatively|optional(?:ly)?\b|if you(?:'d| would)? (?:don't|do not|prefer|like|want|wish)|"

@@ -65,9 +65,10 @@ def _unweighed_g(row: Batch) -> tuple[float, float, float] | None:
     """What a dish that nobody weighed is expected to weigh, with the water put in afterwards; None
     where the sum of what goes in stands.
     """
-    if learnt_yield(row) is None and _cooked(row) is None:
+    cooked = _cooked(row)
+    if cooked is None and learnt_yield(row) is None:
         return None
-    low, likely, high = expected_of(row).weights_g
+    low, likely, high = _expected(row, cooked).weights_g
     return low + row.water_g, likely + row.water_g, high + row.water_g
 
 
@@ -118,11 +119,14 @@ def expected_of(row: Batch) -> ExpectedYield:
     """What the pot should weigh: from the practitioner's own cookings, or from the tables and what
     the steps say.
     """
-    expected = _cooked(row)
-    if expected is None:
-        expected = expected_yield([(item, "raw") for item in batch_items(row)], load_shelf())
+    return _expected(row, _cooked(row))
+
+
+def _expected(row: Batch, cooked: ExpectedYield | None) -> ExpectedYield:
+    if cooked is None:
+        cooked = expected_yield([(item, "raw") for item in batch_items(row)], load_shelf())
     learnt = learnt_yield(row)
-    return expected.scaled(learnt) if learnt else expected
+    return cooked.scaled(learnt) if learnt else cooked
 
 
 def _cooked(row: Batch) -> ExpectedYield | None:

@@ -29,7 +29,6 @@ from roundpantry.targets.records import newest_set, windows_of
 
 WEIGHT = "weight"
 SHOWN_DAYS, AHEAD_DAYS = 182, 14
-HALF_YEAR = 182
 REMARK_DAYS, MOST_REMARKS = 60, 8
 WEIGHT_APART_KG = 0.5  # between the smoothed weight and the one targets use
 
@@ -57,12 +56,8 @@ def weight_of(client: Client) -> Weight | None:
 
 
 def lost_share(weight: Weight | None) -> float:
-    """The share of the weight that was lost in half a year; 0 where none was."""
-    if weight is None:
-        return 0.0
-    line = weight.line
-    before = line.on(line.now.day - timedelta(days=HALF_YEAR)) or line.days[0]
-    return max(0.0, (before.kg - line.now.kg) / before.kg)
+    """The share of the weight that was lost in half a year; 0 where none is smoothed."""
+    return weight.line.lost_share if weight else 0.0
 
 
 def flags_of(client: Client, weight: Weight | None) -> tuple[RedFlag, ...]:
