@@ -11,8 +11,7 @@ from collections.abc import Callable, Sequence
 
 from dietetics.targets.windows import Window
 from dietetics.week.day_prices import Ask
-from dietetics.week.first_week import first_week
-from dietetics.week.improving import improve
+from dietetics.week.improving import first_week, improve, settle
 from dietetics.week.question import BatchFacts, Offer, Question, Rules, SlotMeal
 from dietetics.week.recheck import broken_rules
 
@@ -133,10 +132,11 @@ def _size(
         units.append(time.perf_counter() - start)
         question = made_up(seed, meals, dishes)
         start = time.perf_counter()
-        first = first_week(question, 1)
+        settled = settle(question)
+        first = first_week(question, settled)
         firsts.append(time.perf_counter() - start)
         start = time.process_time()
-        best = improve(question, first, seconds)
+        best = improve(settled, seconds)
         times.append(time.process_time() - start)
         assert not broken_rules(best), broken_rules(best)
         assert best.bound is None or best.bound <= best.points + 1e-6

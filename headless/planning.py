@@ -14,16 +14,14 @@ from dietetics.cautions.facts import Eaten
 from dietetics.composition.foods import load_shelf
 from dietetics.errors import DieteticsError
 from dietetics.json_shapes import shaped
-from dietetics.week.annealing import MOVES, good_week
-from dietetics.week.first_week import first_week
-from dietetics.week.improving import improve
+from dietetics.week.improving import first_week, improve, settle
 from dietetics.week.question_building import NOT_OFFERED
 from dietetics.week.question_json import question_of_json
 from dietetics.week.week_files import answer_json
 from headless.clients import ClientJson, client_facts
 from headless.verdicts import verdict_json
 
-MOST_SECONDS, MOST_MOVES = 600.0, 2_000_000
+MOST_SECONDS = 600.0
 
 
 class _DishFoods(Struct):
@@ -62,25 +60,17 @@ def _for_client(data: Mapping[str, Any]) -> tuple[Mapping[str, Any], list[dict[s
 
 
 def week_json(data: Mapping[str, Any]) -> dict[str, Any]:
-    """Plan a week. `seed` and `moves` make it repeatable; `seconds` above none improves and bounds
-    it. Raises DieteticsError.
+    """Plan a week, the same one every time; `seconds` above none improves and bounds it. Raises
+    DieteticsError.
     """
     data, left_out = _for_client(data)
     question = question_of_json(data)
-    seed, moves, seconds = data.get("seed", 1), data.get("moves", MOVES), data.get("seconds", 0)
-    for name, value, most in (
-        ("seed", seed, 2**31),
-        ("moves", moves, MOST_MOVES),
-        ("seconds", seconds, MOST_SECONDS),
-    ):
-        if isinstance(value, bool) or not isinstance(value, (int, float)) or not 0 <= value <= most:
-            raise DieteticsError(
-                "week-unreadable", problem=f"{name} must be a number from 0 to {most:g}"
-            )
-    if "moves" in data:
-        answer = good_week(question, int(seed), int(moves))
-    else:
-        answer = first_week(question, int(seed))
-    if seconds:
-        answer = improve(question, answer, float(seconds))
+    seconds = data.get("seconds", 0)
+    given = isinstance(seconds, (int, float)) and not isinstance(seconds, bool)
+    if not given or not 0 <= seconds <= MOST_SECONDS:
+        raise DieteticsError(
+            "week-unreadable", problem=f"seconds must be a number from 0 to {MOST_SECONDS:g}"
+        )
+    settled = settle(question)
+    answer = improve(settled, float(seconds)) if seconds else first_week(question, settled)
     return {**answer_json(answer), "left_out": left_out}

@@ -26,10 +26,6 @@ def timetable(asked: Asked) -> Timetable:
     quick = quick_timetable(asked, FEW_ORDERS)
     if len(asked.tasks) < 2:
         return quick
-    try:
-        import_module("ortools.sat.python.cp_model")
-    except ImportError:
-        return quick  # a machine without the solver: good, bounded, and not said to be proven
     solver = import_module("dietetics.prep.timetable_program")
     best = quick
     if quick.late or quick.proof is not Proof.SHORTEST:

@@ -12,9 +12,9 @@ from collections.abc import Mapping
 from dataclasses import replace
 
 from dietetics.targets.windows import Window
-from dietetics.week.annealing import good_week
 from dietetics.week.answer import Answer
 from dietetics.week.empty_meals import too_few_mains
+from dietetics.week.improving import first_week
 from dietetics.week.question import BatchFacts, Offer, Question, Rules, SlotMeal
 from dietetics.week.recheck import broken_rules
 from dietetics.week.usual_limits import with_usual_limits
@@ -32,7 +32,6 @@ WINDOWS = (
 )
 HOME = ("home",) * 7
 SERVINGS = 6.0  # of a pot
-FEW_MOVES = 5_000  # a sixth of what a plan has: a meal that can be filled is filled by then
 
 
 def dish(key: str, meals: str, energy: float, **more: object) -> Offer:
@@ -63,7 +62,7 @@ class FewDishes(unittest.TestCase):
         question = Question(
             kinds, FOUR_MEALS, WINDOWS, offers, pots, (), rules or Rules(different=4)
         )
-        found = good_week(question, moves=FEW_MOVES)
+        found = first_week(question)
         self.assertEqual(broken_rules(found), [])
         counts = dict.fromkeys(filled, 0)
         for (_, meal), choice in found.chosen.items():

@@ -17,9 +17,9 @@ from dietetics.composition.sums import FoodContent, Item
 from dietetics.dishes.adapting import Substitution, changed_items, checked_fitting
 from dietetics.errors import BrokenAnswerError
 from dietetics.targets.windows import Window
-from dietetics.week import annealing
-from dietetics.week.annealing import good_week
+from dietetics.week import menu_search
 from dietetics.week.answer import Answer, answer_of
+from dietetics.week.improving import first_week
 from dietetics.week.question import BatchFacts, Choice, Offer, Rules, SlotMeal
 from dietetics.week.question import Question as WeekQuestion
 from dietetics.week.recheck import broken_rules as broken_week
@@ -270,17 +270,17 @@ class BadWeeks(unittest.TestCase):
 
     def test_a_search_that_returns_a_bad_week_is_noticed_and_logged(self) -> None:
         question = week()
-        self.assertEqual(broken_week(good_week(question, 1, 400)), [])
+        self.assertEqual(broken_week(first_week(question)), [])
         bad = filled(question, "stew", "stew", "stew", "stew", cooked={})
         with (
-            mock.patch.object(annealing, "answer_of", return_value=bad),
+            mock.patch.object(menu_search.MenuSearch, "answer", return_value=bad),
             self.assertRaises(BrokenAnswerError),
             self.assertLogs("dietetics.week.recheck", "ERROR"),
         ):
-            good_week(question, 1, 400)
+            first_week(question)
 
     def test_points_that_do_not_add_up_are_noticed(self) -> None:
-        good = good_week(week(), 1, 400)
+        good = first_week(week())
         with (
             self.assertRaises(BrokenAnswerError),
             self.assertLogs("dietetics.week.recheck", "ERROR"),

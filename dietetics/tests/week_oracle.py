@@ -1,5 +1,5 @@
-"""The least cost of a small week, by trying everything: written from docs/week.md, with nothing
-taken from the program.
+"""The best of a small week, by trying everything: written from docs/week.md, with nothing taken
+from the program.
 
 Prices stand here as they are printed there. Every way to fill the meals is tried, and for each the
 cheapest way to cook.
@@ -8,6 +8,7 @@ cheapest way to cook.
 from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
+from dataclasses import dataclass
 from functools import cache
 from itertools import product
 
@@ -17,10 +18,10 @@ PER_CENT = {"must": 6.0, "should": 2.0, "watch": 0.2}
 ASKED = {"must": 80.0, "should": 30.0, "watch": 6.0}
 LIKING = {0: 15.0, 1: 5.0, 2: 2.0, 3: 0.0}
 A_QUARTER_MORE, FRESH, EMPTY, MEAL_PER_CENT = 3.0, 8.0, 1500.0, 0.15
-STOVE, POT, WASTE, FULL_EVENING = 25.0, 15.0, 40.0, 200.0
-SIX_BEYOND_A_QUARTER = 6.0
+STOVE, POT, WASTE = 25.0, 15.0, 40.0
 FOR_WEIGHT, FOR_FIBRE, FOR_A_HEAVY_MEAL = 1.5, 0.7, 0.2
-VARIETY, NEW, FOURTH_IN_FOUR_DAYS = 15.0, 150.0, 60.0
+VARIETY, NEW, FOURTH_IN_FOUR_DAYS, DAY_AFTER_DAY = 15.0, 150.0, 60.0, 20.0
+ROOM_FOR_LESS_VARIETY = 20.0
 A_KIND_FEWER, ONE_TOO_OFTEN, WISHED = 6.0, 10.0, 100.0
 MOST_HALVES = 6
 Pick = tuple[Offer, float] | None
@@ -51,13 +52,6 @@ def cell_cost(question: Question, meal: int, pick: Pick) -> float:
                 (window.low or 0.0) * shares[window.key],
             )
             high = None if window.high is None else window.high * shares[window.key]
-            if window.key == "energy_kcal":
-                if amount < low:
-                    beyond = 100 * (low - amount) / low - 25
-                    cost += min(600.0, SIX_BEYOND_A_QUARTER * max(0.0, beyond))
-                elif high is not None and amount > high:
-                    beyond = 100 * (amount - high) / high - 25
-                    cost += min(600.0, SIX_BEYOND_A_QUARTER * max(0.0, beyond))
             if amount < low:
                 cost += MEAL_PER_CENT * 100 * (low - amount) / low
             elif window.key == "energy_kcal" and high is not None and amount > high:
@@ -165,31 +159,123 @@ def options(question: Question, slot: tuple[int, int]) -> Iterator[Pick]:
                 yield offer, scale
 
 
-def least_cost(question: Question, usual_kcal: float) -> float:
-    """The least cost over every way to fill and to cook a small week without locks."""
+@dataclass(frozen=True)
+class Best:
+    """What the best week of a small question misses, lacks of variety and costs."""
+
+    misses: tuple[int, int, int, int]
+    variety: float
+    cost: float
+
+
+def best_of_all(question: Question, usual_kcal: float) -> Best:
+    """The best over every way to fill and to cook a small week without locks, in the order of what
+    matters.
+    """
     slots = [(d, m) for d in range(len(question.kinds)) for m in range(len(question.meals))]
     evenings, last_meal = question.rules.cooking_days, len(question.meals) - 1
+    width = len(question.meals)
 
     @cache
     def cooked(pot: int, uses: Uses) -> dict[tuple[bool, ...], float]:
         return pot_costs(question.pots[pot], evenings, uses, last_meal)
 
-    best = float("inf")
-    for picks in product(*(list(options(question, slot)) for slot in slots)):
-        cost = sum(
+    found: list[tuple[float, float]] = []
+    least: tuple[int, int, int, int] | None = None
+    days = [
+        [
+            (missed_on(question, picks, usual_kcal), picks)
+            for picks in product(*(list(options(question, (d, m))) for m in range(width)))
+        ]
+        for d in range(len(question.kinds))
+    ]
+    for week in product(*days):
+        missed = tuple(map(sum, zip(*(one for one, _ in week), strict=True)))
+        if least is not None and missed > least:
+            continue
+        picks = [pick for _, day in week for pick in day]
+        if not keeps_rules(question, picks, slots):
+            continue
+        to_cook = cooking(question, picks, slots, cooked)
+        if to_cook == float("inf"):
+            continue
+        variety = across(question, picks, slots)
+        cost = variety + to_cook
+        cost += sum(
             cell_cost(question, slot[1], pick) for slot, pick in zip(slots, picks, strict=True)
         )
-        if cost >= best or not keeps_rules(question, picks, slots):
+        cost += sum(day_cost(question, day, usual_kcal) for _, day in week)
+        if least is None or missed < least:
+            least, found = missed, []  # type: ignore[assignment]
+        found.append((variety, cost))
+    assert least is not None
+    varied = min(variety for variety, _ in found)
+    allowed = [cost for variety, cost in found if variety <= varied + ROOM_FOR_LESS_VARIETY]
+    return Best(least, varied, min(allowed))
+
+
+def per_cent_up(percent: float, nothing_up_to: float) -> int:
+    """Whole per cents, rounded up, 99 at most; none up to what is nothing."""
+    return 0 if percent <= nothing_up_to + 1e-9 else min(99, -int(-percent // 1))
+
+
+def missed_on(
+    question: Question, picks: Sequence[Pick], usual_kcal: float
+) -> tuple[int, int, int, int]:
+    """What a day misses: meals, required, what is usual, recommended."""
+    meals = sum(100 if pick is None else energy_missed(question, m, pick)
+                for m, pick in enumerate(picks))  # fmt: skip
+    eaten = [pick for pick in picks if pick is not None]
+
+    def total(key: str) -> float:
+        return sum(offer.amounts.get(key, 0.0) * scale for offer, scale in eaten)
+
+    required, usual, recommended = 0, 0, 0
+    most = question.rules.most_meal_g
+    if most is not None:
+        usual += sum(per_cent_up(100 * o.grams * scale / most - 100, 5) for o, scale in eaten)
+    for window in question.windows:
+        if window.importance == "watch":
             continue
-        width = len(question.meals)
-        cost += sum(
-            day_cost(question, picks[d * width : (d + 1) * width], usual_kcal)
-            for d in range(len(question.kinds))
-        )
-        cost += across(question, picks, slots)
-        if cost < best:
-            best = min(best, cost + cooking(question, picks, slots, cooked))
-    return best
+        grams = sum(offer.grams * scale for offer, scale in eaten)
+        if window.key == "kcal_per_g":
+            misses = [100 * (total("energy_kcal") - (window.high or 0.0) * grams) / usual_kcal]
+        else:
+            misses = [] if not window.low else [100 - 100 * total(window.key) / window.low]
+            misses += [100 * total(window.key) / window.high - 100] if window.high else []
+        if window.importance == "must":
+            required += sum(per_cent_up(one, 0.5) for one in misses)
+        else:
+            recommended += sum(a_little_each(one) for one in misses)
+    for ask in question.asks:
+        held = total(f"ask:{ask.key}")
+        misses = [] if not ask.low else [100 - 100 * held / ask.low]
+        misses += [100 * held / ask.high - 100] if ask.high else []
+        if ask.key in ("weight", "fibre"):
+            usual += sum(per_cent_up(one, 5) for one in misses)
+        else:
+            recommended += sum(a_little_each(one) for one in misses)
+    return meals, min(499, required), min(499, usual), min(499, recommended)
+
+
+def a_little_each(percent: float) -> int:
+    """Ten for a recommended target that is missed, and 0.15 for each per cent."""
+    return 0 if percent <= 2 + 1e-9 else min(99, -int(-(10 + 0.15 * percent) // 1))
+
+
+def energy_missed(question: Question, meal: int, pick: tuple[Offer, float]) -> int:
+    """Per cent by which a meal lies further than a fifth outside its share of the energy."""
+    offer, scale = pick
+    share = question.meals[meal].share
+    for window in question.windows:
+        if window.key == "energy_kcal" and window.key in offer.amounts:
+            amount = offer.amounts[window.key] * scale
+            low = 0.8 * (window.low or 0.0) * share
+            if amount < low:
+                return per_cent_up(100 - 100 * amount / low, 0.5)
+            if window.high is not None and amount > 1.2 * window.high * share:
+                return per_cent_up(100 * amount / (1.2 * window.high * share) - 100, 0.5)
+    return 0
 
 
 def across(question: Question, picks: Sequence[Pick], slots: Sequence[tuple[int, int]]) -> float:
@@ -224,13 +310,21 @@ def across(question: Question, picks: Sequence[Pick], slots: Sequence[tuple[int,
         days += list(offer.before)
         for start in range(-3 if offer.before else 0, len(question.kinds) - 3):
             cost += FOURTH_IN_FOUR_DAYS * max(0, sum(start <= d <= start + 3 for d in days) - 3)
+    at = dict(zip(slots, picks, strict=True))
+    for (day, meal), pick in at.items():
+        after = at.get((day + 1, meal))
+        again = pick is not None and after is not None and after[0] is pick[0]
+        if again and meal in main and not pick[0].least_uses:  # type: ignore[index]
+            cost += DAY_AFTER_DAY
     return cost
 
 
 def cooking(
     question: Question, picks: Sequence[Pick], slots: Sequence[tuple[int, int]], cooked: object
 ) -> float:
-    """The least that cooking costs, all batches together: an evening takes so many."""
+    """The least that cooking costs, all batches together, no more of them on an evening than it
+    takes; infinite where that can't be.
+    """
     each = []
     for n, facts in enumerate(question.pots):
         uses = tuple(
@@ -250,6 +344,6 @@ def cooking(
             sum(way[0][evening] for way in ways)
             for evening in range(len(question.rules.cooking_days))
         ]
-        full = FULL_EVENING * sum(max(0, count - question.rules.most_batches) for count in lit)
-        best = min(best, full + sum(way[1] for way in ways))
+        if max(lit, default=0) <= question.rules.most_batches:
+            best = min(best, sum(way[1] for way in ways))
     return best

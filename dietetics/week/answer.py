@@ -7,8 +7,16 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
 
-from dietetics.week.cooking_evenings import Uses, cooking_of
-from dietetics.week.question import EXTRA_POT, VARIETY, Choice, Question, Slot, place_among
+from dietetics.week.cooking_evenings import cookings_of
+from dietetics.week.question import (
+    EXTRA_POT,
+    REPEAT,
+    VARIETY,
+    Choice,
+    Question,
+    Slot,
+    place_among,
+)
 
 PROVEN = 1e-3  # a gap, as a share of the points, that counts as none
 
@@ -16,17 +24,17 @@ PROVEN = 1e-3  # a gap, as a share of the points, that counts as none
 @dataclass(frozen=True)
 class Answer:
     """A week found. `points` is its cost, `bound` what no week can cost less than (None while
-    nothing is proven); `cooked` gives pots by (pot key, evening).
+    nothing is proven); `cooked` gives pots by (pot key, evening); `missing` the batches that are
+    eaten and not there.
     """
 
     question: Question
     chosen: Mapping[Slot, Choice]
     cooked: Mapping[tuple[str, int], float]
     points: float
-    seed: int = 0
-    moves: int = 0
     bound: float | None = None
     parts: Mapping[str, float] = field(default_factory=dict)
+    missing: float = 0.0
 
     @property
     def gap(self) -> float | None:
@@ -36,6 +44,14 @@ class Answer:
         if self.bound is None:
             return None
         return max(0.0, self.points - self.bound) / self.points if self.points > 1e-9 else 0.0
+
+    def lacking(self) -> tuple[float, int, int]:
+        """What must not be where it can be helped, the worst first: batches that are eaten and not
+        cooked, meals without a dish, batches above what an evening takes.
+        """
+        free = (slot for slot in self.question.slots if slot not in self.question.locks)
+        empty = sum(self.chosen[slot].dish < 0 for slot in free)
+        return round(self.missing, 6), empty, extra_pots(self.question, self.cooked)
 
     def dish(self, slot: Slot) -> str:
         """The key of what stands in a cell, "" for nothing."""
@@ -55,7 +71,7 @@ def same_week(question: Question, there: Answer) -> Answer:
             dish = question.by_key.get(there.dish(slot), -1)
             place = max(0, place_among(options, replace(wanted, dish=dish)))
         chosen[slot] = options[place]
-    return answer_of(question, chosen, there.seed, there.moves)
+    return answer_of(question, chosen)
 
 
 def variety_cost(question: Question, mains: int) -> float:
@@ -64,9 +80,7 @@ def variety_cost(question: Question, mains: int) -> float:
     return 0.0 if wanted is None else VARIETY * abs(mains - wanted)
 
 
-def answer_of(
-    question: Question, chosen: Mapping[Slot, Choice], seed: int = 0, moves: int = 0
-) -> Answer:
+def answer_of(question: Question, chosen: Mapping[Slot, Choice]) -> Answer:
     """The answer for chosen cells, with the cheapest cooking for them."""
     uses: dict[int, list[tuple[Slot, float]]] = {}
     days: dict[int, list[tuple[float, ...]]] = {}
@@ -82,8 +96,8 @@ def answer_of(
         for rows in days.values()
     )
     pots, cooked = 0.0, {}
-    for index, facts in enumerate(question.pots):
-        cooking = cooking_of(question, index, _in_order(uses.get(index, [])))
+    cookings = cookings_of(question, {pot: tuple(sorted(rows)) for pot, rows in uses.items()})
+    for facts, cooking in zip(question.pots, cookings, strict=True):
         pots += cooking.points
         cooked.update(
             {
@@ -92,13 +106,14 @@ def answer_of(
                 if n
             }
         )
-    on: dict[int, list[int]] = {}
+    on: dict[int, list[Slot]] = {}
     for slot, choice in chosen.items():
-        on.setdefault(choice.dish, []).append(slot[0])
+        on.setdefault(choice.dish, []).append(slot)
     runs = sum(
-        question.run_points(on.get(dish, []), question.offers[dish].before)
+        question.run_points([day for day, _ in on.get(dish, [])], question.offers[dish].before)
         for dish in question.main_dishes
     )
+    runs += REPEAT * question.repeats(on)
     mains = {c.dish for slot, c in chosen.items() if c.dish >= 0 and question.meals[slot[1]].main}
     servings = {dish: len(days) for dish, days in on.items() if dish >= 0}
     wished = sum(question.wish_points(n, servings.get(n, 0)) for n in question.wished)
@@ -111,11 +126,9 @@ def answer_of(
         "variety": variety,
         "evenings": extra_pots(question, cooked) * EXTRA_POT,
     }
-    return Answer(question, dict(chosen), cooked, sum(parts.values()), seed, moves, None, parts)
-
-
-def _in_order(uses: list[tuple[Slot, float]]) -> Uses:
-    return tuple(sorted(uses))
+    missing = sum(cooking.missing for cooking in cookings)
+    points = sum(parts.values())
+    return Answer(question, dict(chosen), cooked, points, None, parts, missing)
 
 
 def extra_pots(question: Question, cooked: Mapping[tuple[str, int], float]) -> int:

@@ -9,12 +9,13 @@ they hold; the largest of these is what no serving order can save.
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from functools import lru_cache
 from itertools import product
 
 from dietetics.week.question import (
+    EXTRA_POT,
     FIRE,
     HALF,
     MISSING,
@@ -33,7 +34,7 @@ Demand = tuple[tuple[int, float], ...]
 LEAST = 1e-6  # of a pot: less is a rounding of shares
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, order=True)
 class Cooked:
     """How a pot is cooked: its points, pots on each cooking evening, and the share of a pot that is
     eaten and not there.
@@ -55,8 +56,11 @@ def supplies_at(pot: BatchFacts, slot: Slot, days: tuple[int, ...], last_meal: i
     return sum(1 << n for n, good in enumerate(there) if good)
 
 
-def cheapest(pot: BatchFacts, uses: Uses, days: tuple[int, ...], last_meal: int) -> Cooked:
-    """The cheapest cooking for `uses`, as shares of a pot.
+def cheapest(
+    pot: BatchFacts, uses: Uses, days: tuple[int, ...], last_meal: int, closed: int = 0
+) -> Cooked:
+    """The cheapest cooking for `uses`, as shares of a pot, on evenings that are not `closed` (bits,
+    the first evening's the lowest).
 
     What is there and not eaten costs as waste does. What no number of pots can bring in time is
     missing, and very dear.
@@ -66,12 +70,12 @@ def cheapest(pot: BatchFacts, uses: Uses, days: tuple[int, ...], last_meal: int)
         bits = supplies_at(pot, slot, days, last_meal)
         sums[bits] = sums.get(bits, 0.0) + share
     return cooked_for(
-        tuple(sorted(sums.items())), tuple(share for share, _ in pot.stock), len(days)
+        tuple(sorted(sums.items())), tuple(share for share, _ in pot.stock), len(days), closed
     )
 
 
 @lru_cache(maxsize=200_000)
-def cooked_for(demand: Demand, stock: tuple[float, ...], evenings: int) -> Cooked:
+def cooked_for(demand: Demand, stock: tuple[float, ...], evenings: int, closed: int = 0) -> Cooked:
     """The cheapest cooking for a demand: as `cheapest`, once it is known which supplies can meet
     what.
     """
@@ -84,6 +88,8 @@ def cooked_for(demand: Demand, stock: tuple[float, ...], evenings: int) -> Cooke
     for effort, pots, counts in _ways_to_cook(evenings):
         if effort >= best.points:
             break
+        if closed and any(count and closed >> n & 1 for n, count in enumerate(counts)):
+            continue
         spare = pots + held - eaten
         least = effort + (WASTE * spare if spare > 0 else -MISSING * spare)
         if least >= best.points - 1e-9:
@@ -130,6 +136,57 @@ def _ways_to_cook(evenings: int) -> tuple[tuple[float, float, tuple[float, ...]]
     return tuple(sorted((FIRE * sum(n > 0 for n in c) + POT * sum(c), sum(c), c) for c in counts))
 
 
-def cooking_of(question: Question, pot: int, uses: Uses) -> Cooked:
-    """`cheapest` for a pot of a question."""
-    return cheapest(question.pots[pot], uses, question.rules.cooking_days, len(question.meals) - 1)
+def cookings_of(question: Question, uses: Mapping[int, Uses]) -> list[Cooked]:
+    """How every pot of a question is cooked for what is eaten of each: the cheapest way for all,
+    batches above what an evening takes counted.
+    """
+    days, last = question.rules.cooking_days, len(question.meals) - 1
+    every = [cheapest(pot, uses.get(n, ()), days, last) for n, pot in enumerate(question.pots)]
+    if not _above(question, [one.counts for one in every]):
+        return every
+    ways = [
+        {
+            _lit(one): one
+            for closed in range(1 << len(days))
+            for one in [cheapest(pot, uses.get(n, ()), days, last, closed)]
+        }
+        for n, pot in enumerate(question.pots)
+    ]
+    return _cheapest_together(question, ways)
+
+
+def _lit(one: Cooked) -> tuple[int, ...]:
+    """1 for each evening on which something is cooked."""
+    return tuple(int(count > 0) for count in one.counts)
+
+
+def _cheapest_together(
+    question: Question, ways: Sequence[Mapping[tuple[int, ...], Cooked]]
+) -> list[Cooked]:
+    """One way for each pot so that all cost least, pot after pot, with the least for every number
+    of batches on each evening.
+    """
+    reached: dict[tuple[int, ...], tuple[float, tuple[Cooked, ...]]]
+    reached = {(0,) * len(question.rules.cooking_days): (0.0, ())}
+    for of_pot in ways:
+        after: dict[tuple[int, ...], tuple[float, tuple[Cooked, ...]]] = {}
+        for on, (points, taken) in reached.items():
+            for lit, way in of_pot.items():
+                now = tuple(a + b for a, b in zip(on, lit, strict=True))
+                known = after.get(now)
+                if known is None or points + way.points < known[0] - 1e-9:
+                    after[now] = (points + way.points, (*taken, way))
+        reached = after
+    most = question.rules.most_batches
+    return list(
+        min(
+            (points + EXTRA_POT * sum(max(0, n - most) for n in on), on, taken)
+            for on, (points, taken) in reached.items()
+        )[2]
+    )
+
+
+def _above(question: Question, counts: Sequence[Sequence[float]]) -> int:
+    """Batches above what an evening takes."""
+    on = [sum(n > 0 for n in evening) for evening in zip(*counts, strict=True)]
+    return sum(max(0, n - question.rules.most_batches) for n in on)

@@ -12,7 +12,8 @@ from dietetics.targets.windows import Window
 from dietetics.week.answer import Answer, answer_of, same_week
 from dietetics.week.daynames import DAY_NAMES
 from dietetics.week.empty_meals import empty_because
-from dietetics.week.first_week import bettered_week
+from dietetics.week.improving import first_week
+from dietetics.week.priorities import Misses, misses_of, standing_of
 from dietetics.week.question import (
     EMPTY,
     MOST_EVENINGS,
@@ -161,28 +162,40 @@ def binding(answer: Answer) -> list[str]:
 def ways_out(
     answer: Answer,
     spare: Sequence[Spare] = (),
-    seed: int = 1,
     told: ToldOfWays | None = None,
 ) -> list[WayOut]:
-    """What would make the week better, the most useful first: another cooking evening, another pot,
-    another dish out of `spare`, a dish oftener, a window only watched (never one that is
-    fixed by a clinician or a condition).
+    """What would make the week better, what matters most first: another cooking evening, another
+    pot, another dish out of `spare`, a dish oftener, a window only watched (never one that is fixed
+    by a clinician or a condition).
 
-    Each starts from the week as it stands, bettered first, so a saving is what was found and no
-    proof. Where that alone helps, planning again with nothing changed ("again") comes first, and
-    watching a window less last. `told` hears of each change that was tried, and ends the search
-    where it says no.
+    Each is compared with the best week that was found without a change, so a saving is what was
+    found and no proof. Where that week is better than the one that stands, planning again with
+    nothing changed ("again") comes first, and watching a window less last. `told` hears of each
+    change that was tried, and ends the search where it says no.
     """
-    present = answer_of(answer.question, answer.chosen)
-    base = bettered_week(answer.question, answer, seed)
+    present = _as_it_may_stand(answer)
+    base = min(first_week(answer.question), present, key=standing_of)
     tried = [*_with_another(answer, spare), *_relaxed(answer)]
     better = list[Answer]()
     for number, (_, _, _, changed) in enumerate(tried):
         if told is not None and not told(number, len(tried), _worthy(present, base, tried, better)):
             break
-        better.append(bettered_week(changed, base, seed))
-        base = _without_the_change(base, better[-1])
+        found = min(first_week(changed), same_week(changed, base), key=standing_of)
+        better.append(found)
+        base = _without_the_change(base, found)
     return _worthy(present, base, tried, better)
+
+
+def _as_it_may_stand(answer: Answer) -> Answer:
+    """The week without the dishes that can't be at their meals, for want of cooking or by a
+    rule.
+    """
+    question, chosen = answer.question, dict(answer.chosen)
+    for slot, choice in answer.chosen.items():
+        options = question.choices(slot)
+        if choice.dish not in {one.dish for one in options}:
+            chosen[slot] = options[0]
+    return answer_of(question, chosen)
 
 
 def _without_the_change(base: Answer, better: Answer) -> Answer:
@@ -190,26 +203,38 @@ def _without_the_change(base: Answer, better: Answer) -> Answer:
     of one.
     """
     same = same_week(base.question, better)
-    fits = same.points < base.points and not broken_rules(same)
+    fits = standing_of(same) < standing_of(base) and not broken_rules(same)
     return same if fits else base
+
+
+def _is_worth_it(before: Answer, after: Answer) -> bool:
+    """True where a week misses less, or as little and is so much better that it is worth a
+    change.
+    """
+    one, two = standing_of(before), standing_of(after)
+    if one[:2] != two[:2]:
+        return two < one
+    return one.points - two.points >= WORTH_A_CHANGE
 
 
 def _worthy(
     present: Answer, base: Answer, tried: Sequence[Change], better: Sequence[Answer]
 ) -> list[WayOut]:
-    """Of planning again and the changes that were tried, those that save enough, the most useful
-    first.
+    """Of planning again and the changes that were tried, those that are worth it, what matters
+    most first.
     """
-    found, saved = [], present.points - base.points
-    if saved >= WORTH_A_CHANGE:
+    found: list[tuple[int, Misses, WayOut]] = []
+    if _is_worth_it(present, base):
+        saved = present.points - base.points
         effect = tuple(what_changed(present, base))
-        found.append(WayOut("plan again with nothing changed", saved, "again", "", effect))
+        way = WayOut("plan again with nothing changed", saved, "again", "", effect)
+        found.append((0, misses_of(base), way))
     for (text, kind, value, _), week in zip(tried, better, strict=False):
-        saved = base.points - week.points
-        if saved >= WORTH_A_CHANGE:
-            found.append(WayOut(text, saved, kind, value, tuple(what_changed(base, week))))
-    order = {"again": 0, "watch": 2}
-    return sorted(found, key=lambda way: (order.get(way.kind, 1), -way.saves))
+        if _is_worth_it(base, week):
+            effect = tuple(what_changed(base, week))
+            way = WayOut(text, base.points - week.points, kind, value, effect)
+            found.append((2 if kind == "watch" else 1, misses_of(week), way))
+    return [way for _, _, way in sorted(found, key=lambda one: (*one[:2], -one[2].saves))]
 
 
 def _relaxed(answer: Answer) -> Iterator[Change]:

@@ -1,107 +1,46 @@
-"""A week improved and bounded within some seconds: by whole days where all ways to spend a day can
-be looked at, cell by cell where they are too many.
+"""A week planned: what matters most is settled first, then the rest is bettered and bounded by
+whole days.
+
+The first week, what somebody waits for, looks at no clock: the same question gives the same week.
+The search is loaded when it is asked for, so that nothing else pays for it.
 """
 
 from __future__ import annotations
 
 import math
-import time
-from collections.abc import Callable, Sequence
+from collections.abc import Callable
 from importlib import import_module
+from typing import TYPE_CHECKING
 
-from dietetics.week.annealing import rough_week
-from dietetics.week.answer import Answer, same_week
-from dietetics.week.meal_order import by_turns
+from dietetics.week.answer import Answer
 from dietetics.week.question import Question
 
+if TYPE_CHECKING:
+    from dietetics.week.settling import Settled
+
 Told = Callable[[float, float, float], bool]  # (seconds, points, bound) → go on?
-MOST_WAYS = 60_000_000  # of one day: about ten seconds of looking
-FEW_WAYS = 120_000  # so many are looked at at once
-# A share of the time goes to weeks of likely dishes, time and again others: those that rough weeks
-# lead to, with which there are at most so many ways. Half of it where whole days are too many; a
-# fifth where they are not few, as the first week may have been unlucky in its dishes.
-LIKELY_SHARE, LIKELY_WAYS = 0.5, (150_000, 150_000, 300_000, 1_000_000)
-EARLY_SHARE, EARLY_WAYS = 0.2, (150_000, 300_000)
-ROUGH_MOVES = 1_000
+# Of the search that ends the first week: nodes, steps of the simplex method, how near is enough.
+STEPS, PIVOTS, NEAR_ENOUGH = 12, 20_000, 0.01
 
 
-def ways_of_a_day(question: Question, most: int = MOST_WAYS) -> int:
-    """How many ways there are to fill the fullest day, `most` + 1 for any number above."""
-    found: dict[int, int] = {}
-    for slot in question.slots:
-        ways = found.get(slot[0], 1) * len(question.choices(slot))
-        found[slot[0]] = min(ways, most + 1)
-    return max(found.values(), default=0)
-
-
-def by_whole_days(question: Question) -> bool:
-    """True where the ways to spend a day are few enough to look at them all."""
-    return ways_of_a_day(question) <= MOST_WAYS
-
-
-def improve(
-    question: Question, start: Answer, seconds: float = 20.0, told: Told | None = None
-) -> Answer:
-    """The start improved and bounded within `seconds`, or until `told` says no, its dishes by turns
-    at lunch and dinner where that costs nothing. Never worse than the start, and the bound is
-    proven whatever stops the search.
-    """
-    return by_turns(_improved(question, start, seconds, told))
-
-
-def _improved(question: Question, start: Answer, seconds: float, told: Told | None) -> Answer:
-    """The search is loaded here, so that nothing else pays for it."""
-    began = time.perf_counter()
-    answer, ways = start, ways_of_a_day(question)
-    if ways > MOST_WAYS:
-        answer = _with_likely_dishes(question, start, LIKELY_SHARE * seconds, LIKELY_WAYS, told)
-    elif ways > FEW_WAYS:
-        answer = _with_likely_dishes(question, start, EARLY_SHARE * seconds, EARLY_WAYS, told)
-    left = began + seconds - time.perf_counter()
-    if told is not None and not told(seconds - left, answer.points, -math.inf):
-        return answer
-    later = _later(told, seconds - left)
-    if ways > MOST_WAYS:
-        cells = import_module("dietetics.week.integer_program")
-        found: Answer = cells.improve_by_cells(question, answer, left, later)
-    else:
-        search = import_module("dietetics.week.menu_search")
-        found = search.improve_by_menus(question, answer, search.Effort(left), later)
+def settle(question: Question) -> Settled:
+    """What matters most, settled, with the ways to spend each day that are left."""
+    found: Settled = import_module("dietetics.week.settling").settle(question)
     return found
 
 
-def _with_likely_dishes(
-    question: Question,
-    start: Answer,
-    seconds: float,
-    most_ways: Sequence[int],
-    told: Told | None,
-) -> Answer:
-    """The start improved with the dishes alone that a better week is likely made of, and its own:
-    one rough week after another tells which, each time with at most so many ways to spend a day.
-    Nothing is proven.
+def first_week(question: Question, settled: Settled | None = None) -> Answer:
+    """A good week at once; `settled` where that was done before."""
+    search = import_module("dietetics.week.menu_search")
+    effort = search.Effort(math.inf, STEPS, NEAR_ENOUGH, straight_down=1, pivots=PIVOTS)
+    found: Answer = search.improve_by_menus(settled or settle(question), effort)
+    return found
+
+
+def improve(settled: Settled, seconds: float = 20.0, told: Told | None = None) -> Answer:
+    """A settled week bettered and bounded within so many seconds, or until `told` says no. Never
+    worse than it was, and the bound is proven whatever stops the search.
     """
     search = import_module("dietetics.week.menu_search")
-    likely_dishes = import_module("dietetics.week.likely_dishes").likely_dishes
-    best, began = start, time.perf_counter()
-    for number, ways in enumerate(most_ways):
-        passed = time.perf_counter() - began
-        stopped = told is not None and not told(passed, best.points, -math.inf)
-        if stopped or passed >= seconds:
-            break
-        rough = rough_week(question, start.seed + 1 + number, ROUGH_MOVES)
-        likely = likely_dishes(question, rough, ways).dishes
-        fewer = question.with_dishes(likely | {best.dish(slot) for slot in best.chosen})
-        passed = time.perf_counter() - began
-        effort = search.Effort(max(0.0, seconds - passed) / (len(most_ways) - number))
-        heard = _later(told, passed, proven=False)
-        found = search.improve_by_menus(fewer, same_week(fewer, best), effort, heard)
-        best = min(same_week(question, found), best, key=lambda one: one.points)
-    return best
-
-
-def _later(told: Told | None, passed: float, proven: bool = True) -> Told | None:
-    """What is told of a part of a search, as told of the whole: so much time has passed before."""
-    if told is None:
-        return None
-    return lambda at, points, bound: told(passed + at, points, bound if proven else -math.inf)
+    found: Answer = search.improve_by_menus(settled, search.Effort(seconds), told)
+    return found

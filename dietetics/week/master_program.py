@@ -56,7 +56,7 @@ class Master:
         self.highspy = import_module("highspy")
         program = model.program
         self.days = {day: n for n, day in enumerate(days)}
-        in_cells = set(model.cells.values())
+        in_cells = model.of_menus()
         self.others = np.array([j for j in range(len(program.costs)) if j not in in_cells])
         self.place = {int(j): n for n, j in enumerate(self.others)}
         kept = _crossing(model)

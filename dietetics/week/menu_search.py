@@ -10,24 +10,22 @@ from __future__ import annotations
 
 import heapq
 import math
-import random
 import time
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 
 import numpy as np
 
-from dietetics.week.annealing import better_week
 from dietetics.week.answer import Answer, answer_of
-from dietetics.week.day_menus import DayMenus, Floats, menus_of
+from dietetics.week.day_menus import DayMenus, Floats
 from dietetics.week.day_prices import cost_of_day
 from dietetics.week.master_program import Master, Relaxed
 from dietetics.week.menu_branching import Gains, ways_on
 from dietetics.week.menu_node import CLOSE, NodeWork, OpenNode, lowest
-from dietetics.week.question import Choice, Question, Slot, place_among
-from dietetics.week.recheck import checked_week
-from dietetics.week.search_state import State
-from dietetics.week.week_rows import rows_across_days
+from dietetics.week.priorities import miss_lines, misses_of_day
+from dietetics.week.question import Choice, Slot, place_among
+from dietetics.week.recheck import broken_rules, checked_week
+from dietetics.week.settling import Settled
 
 Told = Callable[[float, float, float], bool]  # (seconds, points, bound) → go on?
 MOST_BETWEEN = 40  # nodes between two ways straight down
@@ -56,15 +54,13 @@ class Effort:
 
 
 def improve_by_menus(
-    question: Question,
-    start: Answer,
-    effort: Effort = Effort(),
-    told: Told | None = None,
+    settled: Settled, effort: Effort = Effort(), told: Told | None = None
 ) -> Answer:
-    """The start improved and bounded with so much effort, or until `told` says no. Never worse than
-    the start. The bound is proven whatever stops the search: no week costs less.
+    """A settled week improved and bounded with so much effort, or until `told` says no. Never worse
+    than it was. The bound is proven whatever stops the search: no week that misses no more and is
+    about as varied costs less.
     """
-    search = MenuSearch(question, start, effort, told)
+    search = MenuSearch(settled, effort, told)
     search.run()
     return checked_week(search.answer())
 
@@ -72,15 +68,9 @@ def improve_by_menus(
 class MenuSearch:
     """The whole search: what is known (best week, bound), and what is open."""
 
-    def __init__(
-        self,
-        question: Question,
-        start: Answer,
-        effort: Effort,
-        told: Told | None,
-    ) -> None:
-        self.effort = effort
-        self.question, self.best, self.told = question, start, told
+    def __init__(self, settled: Settled, effort: Effort, told: Told | None) -> None:
+        self.effort, self.settled = effort, settled
+        self.question, self.best, self.told = settled.week.question, settled.week, told
         self.began = time.perf_counter()
         self.bound, self.closed = -math.inf, math.inf
         self.open: list[OpenNode] = []
@@ -93,7 +83,6 @@ class MenuSearch:
         self.worked = self.count = 0
         self.gains: Gains = {}
         self.at_root: tuple[float, list[Floats]] | None = None
-        self.state = State(question, random.Random("polish"))
         self.offered: set[frozenset[tuple[int, ...]]] = set()
 
     def run(self) -> None:
@@ -128,19 +117,28 @@ class MenuSearch:
 
     def _prepare(self) -> None:
         """Every menu, and the master program with the week that is there."""
-        self.model = rows_across_days(self.question)
+        self.model = self.settled.model
         self.slot_of = {variable: place for place, variable in self.model.cells.items()}
         self.dish_of = np.full(len(self.model.program.costs), -1, dtype=np.int32)
         for (slot, n), variable in self.model.cells.items():
             self.dish_of[variable] = self.model.choices[slot][n].dish
         self.master = Master(self.model, sorted({slot[0] for slot in self.question.slots}))
-        self.menus = self.near = self._without_the_dear(menus_of(self.question, self.model))
+        self.menus = self.near = self._without_the_dear(self._marked(self.settled.menus))
         self.whole = np.zeros(len(self.master.others), dtype=bool)
         for group in (self.model.fires, self.model.mains, self.model.new, self.model.pots):
             self.whole[[self.master.place[variable] for variable in group.values()]] = True
         self._add_week(self.best)
         lower, upper = self.master.lower.copy(), self.master.upper.copy()
         self.open = [OpenNode(self.bound, 0, (), lower, upper)]
+
+    def _marked(self, menus: Sequence[DayMenus]) -> list[DayMenus]:
+        """The menus with their marks for what they miss, on days where not all miss the same."""
+        found = []
+        for one in menus:
+            marks = [self.settled.marks.get((one.day, rank), -1) for rank in one.ranks.tolist()]
+            cells = np.vstack([one.cells, np.array(marks, dtype=np.int32)])
+            found.append(one if -1 in marks else replace(one, cells=cells))
+        return found
 
     def _without_the_dear(self, menus: list[DayMenus]) -> list[DayMenus]:
         """Without those that cost more than the week that is there, the other days at their
@@ -154,19 +152,22 @@ class MenuSearch:
 
     def _add_week(self, week: Answer) -> None:
         """The days of a week as columns."""
-        found = []
+        found, lines = [], miss_lines(self.question)
         for day in self.master.days:
             cells, sums = [], np.zeros(len(self.question.keys))
+            choices = []
             for slot, options in self.model.choices.items():
                 if slot[0] == day:
                     n = place_among(options, week.chosen[slot])
                     cells.append(self.model.cells[slot, n])
                     sums += options[n].vector
+                    choices.append((slot, options[n]))
             costs = sum(self.model.program.costs[cell] for cell in cells)
             costs += cost_of_day(self.question.day_prices, sums.tolist())
+            rank = misses_of_day(self.question, lines, choices).packed()
             column = np.array(cells, dtype=np.int32)[:, None]
-            found.append(DayMenus(day, column, np.array([costs])))
-        self.master.add(found)
+            found.append(DayMenus(day, column, np.array([costs]), np.array([rank])))
+        self.master.add(self._marked(found))
 
     def look_up(self) -> None:
         """Tell how far the search is. Raises _OverError when it is over."""
@@ -226,18 +227,17 @@ class MenuSearch:
             self._offer([*largest.values()])
 
     def _offer(self, days: Sequence[Sequence[int]]) -> None:
-        """A week of these cells: polished and kept where it is better than the best."""
+        """A week of these cells: kept where it is better than the best, and nothing is worse."""
         chosen: dict[Slot, Choice] = {}
         for cells in days:
             for variable in cells:
-                slot, n = self.slot_of[int(variable)]
-                chosen[slot] = self.model.choices[slot][n]
-        found = answer_of(self.question, chosen, self.best.seed, self.best.moves)
-        if found.points >= self.best.points - CLOSE / 10:
-            return
-        found = better_week(self.question, found, self.count, 0, self.state)
-        if found.points < self.best.points - CLOSE / 10:  # it may have had to be mended
-            self.best = replace(found, seed=self.best.seed, moves=self.best.moves)
+                if int(variable) in self.slot_of:
+                    slot, n = self.slot_of[int(variable)]
+                    chosen[slot] = self.model.choices[slot][n]
+        found = answer_of(self.question, chosen)
+        better = found.points < self.best.points - CLOSE / 10
+        if better and self.settled.allows(found) and not broken_rules(found):
+            self.best = found
             self._add_week(self.best)
             self.narrow(self.at_root)
 
@@ -261,6 +261,6 @@ class MenuSearch:
 
     def answer(self) -> Answer:
         """The best week, with what is proven of it."""
-        if self.bound == -math.inf:
+        if self.bound == -math.inf or not self.settled.whole:
             return self.best
         return replace(self.best, bound=max(0.0, min(self.bound, self.best.points)))

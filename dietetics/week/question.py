@@ -21,9 +21,6 @@ from dietetics.week.plant_kinds import PlantKinds, plant_kind_points
 
 Slot = tuple[int, int]
 MEAL_PER_CENT = 0.15  # a meal outside its share of the day's energy, or short of protein
-# and for each per cent by which its energy lies further outside than a quarter of the line: a meal
-# of its kind before any target
-FAR_OUTSIDE, A_QUARTER, FAR_MOST = 6.0, 25.0, 600.0  # at most so many: an empty meal is worse
 HEAVY_MEAL = 0.2  # for each per cent of a meal's weight above what is usually eaten at one
 # Prices in points. All are our judgement; docs/mathematics.md puts them into the formula.
 FIRE = 25.0  # a batch put on the stove on an evening
@@ -36,6 +33,7 @@ FRESH = 8.0  # a dish made for one meal alone
 VARIETY = 15.0  # each main dish more or fewer than wanted
 PORTION = 12.0  # a portion twice as large as usual, or half
 RUN = 60.0  # each serving of a main dish above RUN_MOST within RUN_DAYS
+REPEAT = 20.0  # the same main dish at the same meal on two days running
 NEW = 150.0  # each new dish above what is wanted
 WISH = 100.0  # each serving fewer than is wished for
 # Leftovers for two or three nights are fine; a main dish more often in four days is dull.
@@ -200,6 +198,11 @@ class Question:
         """The same question with these dishes alone, by their keys."""
         return replace(self, offers=tuple(offer for offer in self.offers if offer.key in keys))
 
+    def rather_without(self, keys: Container[str]) -> Question:
+        """The same question with these dishes as a last resort."""
+        offers = (replace(o, liking=min(LIKING)) if o.key in keys else o for o in self.offers)
+        return replace(self, offers=tuple(offers))
+
     @cached_property
     def keys(self) -> tuple[str, ...]:
         """What is added up over a day: the windows' nutrients, energy, grams, and what the school
@@ -237,6 +240,21 @@ class Question:
         """The places of the dishes that suit a main meal."""
         mains = {meal.name for meal in self.meals if meal.main}
         return frozenset(i for i, offer in enumerate(self.offers) if offer.meals & mains)
+
+    def is_wished_daily(self, dish: int) -> bool:
+        """True for a dish that is wished for, which may come day after day."""
+        return self.offers[dish].least_uses > 0
+
+    def repeats(self, on: Mapping[int, Sequence[Slot]]) -> int:
+        """How often a main dish comes on two days running at the same meal; `on` says where each
+        dish stands.
+        """
+        found = 0
+        for dish in self.main_dishes:
+            if not self.is_wished_daily(dish):
+                slots = {slot for slot in on.get(dish, ()) if self.meals[slot[1]].main}
+                found += sum((day + 1, meal) in slots for day, meal in slots)
+        return found
 
     @cached_property
     def new_dishes(self) -> frozenset[int]:
@@ -387,10 +405,6 @@ class Question:
             if not 0 < reference < float("inf"):
                 continue
             cost += MEAL_PER_CENT * 100 * missed / reference
-            if window.key == "energy_kcal":
-                line = low if amount * scale < low else high
-                far = FAR_OUTSIDE * max(0.0, 100 * missed / line - A_QUARTER)
-                cost += min(far, FAR_MOST)
         return cost
 
     def weight_cost(self, grams: float) -> float:

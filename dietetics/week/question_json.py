@@ -132,7 +132,7 @@ class LockJson(Struct, forbid_unknown_fields=True):
 
 
 class QuestionJson(Struct, forbid_unknown_fields=True):
-    """The whole file. `seed`, `moves` and `seconds` are read by whoever runs the search."""
+    """The whole file. `seconds` is read by whoever runs the search."""
 
     format: Any = None
     days: (
@@ -145,8 +145,6 @@ class QuestionJson(Struct, forbid_unknown_fields=True):
     batches: list[BatchJson] = []
     rules: RulesJson = field(default_factory=RulesJson)
     locks: list[LockJson] = []
-    seed: Any = None
-    moves: Any = None
     seconds: Any = None
 
 

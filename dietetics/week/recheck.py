@@ -198,6 +198,7 @@ def points_of(answer: Answer) -> float:
     for day in question.rules.cooking_days:
         here = len([key for (key, d), n in answer.cooked.items() if d == day and n])
         points += EXTRA_POT * max(0, here - question.rules.most_batches)
+    points += 20 * _repeats(question, placed)
     main_names = {meal.name for meal in question.meals if meal.main}
     for offer in question.offers:
         days = [day for (day, _), (other, _) in placed.items() if other.key == offer.key]
@@ -215,6 +216,19 @@ def points_of(answer: Answer) -> float:
     return points
 
 
+def _repeats(question: Question, placed: dict[Slot, tuple[Offer, float]]) -> int:
+    """How often a main meal has the dish of the day before; one that is wished for may come so."""
+    main_names = {meal.name for meal in question.meals if meal.main}
+    return sum(
+        question.meals[meal].main
+        and bool(offer.meals & main_names)
+        and not offer.least_uses
+        and (day + 1, meal) in placed
+        and placed[day + 1, meal][0].key == offer.key
+        for (day, meal), (offer, _) in placed.items()
+    )
+
+
 def _kind_points(question: Question, eaten: list[Offer]) -> float:
     """Kinds that are missing, what is served too often, and what less often than wished for."""
     points = 0.0
@@ -226,17 +240,6 @@ def _kind_points(question: Question, eaten: list[Offer]) -> float:
     for offer in question.offers:
         points += WISH * max(0, offer.least_uses - len([o for o in eaten if o.key == offer.key]))
     return points
-
-
-def _far_outside(amount: float, low: float, high: float | None) -> float:
-    """Six points for each per cent of its line beyond a quarter that a meal's energy lies
-    outside, 600 at most.
-    """
-    if low and amount < 0.75 * low:
-        return min(600.0, 6.0 * (100 * (1 - amount / low) - 25))
-    if high and amount > 1.25 * high:
-        return min(600.0, 6.0 * (100 * (amount / high - 1) - 25))
-    return 0.0
 
 
 def _cell_points(question: Question, slot: Slot, offer: Offer, scale: float) -> float:
@@ -257,8 +260,6 @@ def _cell_points(question: Question, slot: Slot, offer: Offer, scale: float) -> 
                 (window.low or 0.0) * share,
                 None if window.high is None else window.high * share,
             )
-            if window.key == "energy_kcal":
-                points += _far_outside(amount, low, high)
             if amount < low:
                 points += MEAL_PER_CENT * 100 * (low - amount) / low
             elif (

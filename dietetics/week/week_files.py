@@ -43,8 +43,6 @@ def answer_json(answer: Answer) -> dict[str, Any]:
         "points": round(answer.points, 3),
         "bound": None if answer.bound is None else round(answer.bound, 3),
         "gap": None if answer.gap is None else round(answer.gap, 5),
-        "seed": answer.seed,
-        "moves": answer.moves,
         "plan": [
             {
                 "day": d,

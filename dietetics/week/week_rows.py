@@ -24,6 +24,7 @@ from dietetics.week.question import (
     MOST_HALVES,
     NEW,
     POT,
+    REPEAT,
     RUN,
     RUN_DAYS,
     RUN_MOST,
@@ -44,7 +45,9 @@ Places = list[tuple[Slot, list[int]]]
 class Model:
     """The program and where its variables stand: cells by (slot, number of the choice), half pots
     and whether there is any by (pot, evening), uses of a dish, whether it is a main dish of the
-    week, whether it is a new one, by the dish.
+    week, whether it is a new one, by the dish; what is missing of each pot, batches above what an
+    evening takes, and all that has a price for variety; the cells of meals that stay empty though
+    nobody locked them so; and marks of what a day misses.
     """
 
     program: Program
@@ -56,6 +59,20 @@ class Model:
     uses: dict[int, int] = field(default_factory=dict)
     mains: dict[int, int] = field(default_factory=dict)
     new: dict[int, int] = field(default_factory=dict)
+    missing: list[int] = field(default_factory=list)
+    extra: list[int] = field(default_factory=list)
+    variety: list[int] = field(default_factory=list)
+    marks: list[int] = field(default_factory=list)
+    empty: list[int] = field(default_factory=list)
+
+    def of_menus(self) -> set[int]:
+        """The variables that a menu holds, and no menu else."""
+        return {*self.cells.values(), *self.marks}
+
+    def priced(self, upper: float, cost: float) -> int:
+        """A variable for what variety lacks, with its price."""
+        self.variety.append(self.program.variable(0, upper, cost))
+        return self.variety[-1]
 
 
 def rows_across_days(question: Question) -> Model:
@@ -79,6 +96,12 @@ def rows_across_days(question: Question) -> Model:
         program.row({pots[one]: 1.0, fires[one]: -1.0}, 0)
     constant = WASTE * sum(share for pot in question.pots for share, _ in pot.stock)
     model = Model(program, cells, pots, fires, choices, constant)
+    model.empty = [
+        cells[slot, n]
+        for slot, options in choices.items()
+        for n, choice in enumerate(options)
+        if choice.dish < 0 and slot not in question.locks
+    ]
     _pots(question, model)
     _dishes(question, model)
     return model
@@ -133,6 +156,7 @@ def _pots(question: Question, model: Model) -> None:
         _lit(question, model, p, supplies, here, meets)
     for day in rules.cooking_days:
         extra = program.variable(0, len(question.pots), EXTRA_POT)
+        model.extra.append(extra)
         cooked = {model.fires[p, day]: 1.0 for p in range(len(question.pots))}
         if cooked:
             program.row({**cooked, extra: -1.0}, upper=rules.most_batches)
@@ -154,6 +178,7 @@ def _hall(
 ) -> None:
     """What only a set of supplies can meet is at most what the set holds, for every set."""
     missing = model.program.variable(0, MOST_MISSING, MISSING + WASTE)
+    model.missing.append(missing)
     for size in range(1, len(supplies) + 1):
         for chosen in combinations(range(len(supplies)), size):
             only = [terms for meets, terms in uses.items() if meets <= set(chosen)]
@@ -243,15 +268,27 @@ def _uses_of_dish(question: Question, model: Model, dish: int, where: Places) ->
     return most
 
 
-def _runs_of_dish(question: Question, program: Program, dish: int, where: Places) -> None:
+def _runs_of_dish(question: Question, model: Model, dish: int, where: Places) -> None:
     """What it costs when a main dish comes more than RUN_MOST times within RUN_DAYS days."""
     before = question.offers[dish].before
     for start in question.run_starts(before):
         span = range(start, start + RUN_DAYS)
         eaten = sum(day in span for day in before)
-        dull = program.variable(0, len(where) + len(before), RUN)
+        dull = model.priced(len(where) + len(before), RUN)
         near = _within(where, span)
-        program.row({**dict.fromkeys(near, 1.0), dull: -1.0}, upper=RUN_MOST - eaten)
+        model.program.row({**dict.fromkeys(near, 1.0), dull: -1.0}, upper=RUN_MOST - eaten)
+
+
+def _repeats_of_dish(question: Question, model: Model, dish: int, where: Places) -> None:
+    """What it costs when a main dish comes on two days running at the same meal."""
+    if question.is_wished_daily(dish):
+        return
+    at = {slot: cells for slot, cells in where if question.meals[slot[1]].main}
+    for (day, meal), cells in at.items():
+        after = at.get((day + 1, meal))
+        if after:
+            repeat = model.priced(1, REPEAT)
+            model.program.row({**dict.fromkeys([*cells, *after], 1.0), repeat: -1.0}, upper=1)
 
 
 def _dishes(question: Question, model: Model) -> None:
@@ -263,7 +300,8 @@ def _dishes(question: Question, model: Model) -> None:
         if offer.new and question.rules.most_new is not None:
             model.new[dish] = _used(question, program, dish, where, most)
         if dish in question.main_dishes:
-            _runs_of_dish(question, program, dish, where)
+            _runs_of_dish(question, model, dish, where)
+            _repeats_of_dish(question, model, dish, where)
         mains = [(slot, cells) for slot, cells in where if question.meals[slot[1]].main]
         if mains and question.rules.different is not None:
             model.mains[dish] = _used(question, program, dish, mains, most)
@@ -271,10 +309,10 @@ def _dishes(question: Question, model: Model) -> None:
     _plant_kinds(question, model)
     new, used = list(model.new.values()), list(model.mains.values())
     if new and question.rules.most_new is not None:
-        extra = program.variable(0, len(new), NEW)
+        extra = model.priced(len(new), NEW)
         program.row({**dict.fromkeys(new, 1.0), extra: -1.0}, upper=question.rules.most_new)
     if question.rules.different is not None and used:
-        off = program.variable(0, len(used) + question.rules.different, VARIETY)
+        off = model.priced(len(used) + question.rules.different, VARIETY)
         program.row({**dict.fromkeys(used, -1.0), off: 1.0}, -question.rules.different)
         program.row({**dict.fromkeys(used, 1.0), off: 1.0}, question.rules.different)
 
@@ -291,15 +329,15 @@ def _plant_kinds(question: Question, model: Model) -> None:
         for uses_of_kind in by_kind.values():
             there.append(program.variable(0, 1))
             program.row({**dict.fromkeys(uses_of_kind, 1.0), there[-1]: -1.0}, 0)
-        missing = program.variable(0, max(0, least), KIND)
+        missing = model.priced(max(0, least), KIND)
         program.row({**dict.fromkeys(there, 1.0), missing: 1.0}, least)
     for group, most in question.rules.most_servings.items():
         served = [uses for dish, uses in model.uses.items() if offers[dish].plant_kinds.get(group)]
         if served:
-            above = program.variable(0, len(question.slots), TOO_OFTEN)
+            above = model.priced(len(question.slots), TOO_OFTEN)
             program.row({**dict.fromkeys(served, 1.0), above: -1.0}, upper=most)
     for dish in question.wished:
-        short = program.variable(0, offers[dish].least_uses, WISH)
+        short = model.priced(offers[dish].least_uses, WISH)
         program.row({model.uses[dish]: 1.0, short: 1.0} if dish in model.uses else {short: 1.0},
                     offers[dish].least_uses)  # fmt: skip
 

@@ -13,6 +13,7 @@ from dietetics.targets.windows import Window
 from dietetics.week.answer import Answer, extra_pots
 from dietetics.week.daynames import DAY_NAMES
 from dietetics.week.plant_kinds import KIND, TOO_OFTEN
+from dietetics.week.priorities import standing_of
 from dietetics.week.question import (
     EMPTY,
     EXTRA_POT,
@@ -198,7 +199,7 @@ def what_changed(before: Answer, after: Answer) -> list[str]:
     nothing.
     """
     found = [one for one in _changes(before, after) if one[1]]
-    sign = 1 if after.points <= before.points else -1
+    sign = 1 if standing_of(after) <= standing_of(before) else -1
     first = sorted((one for one in found if sign * one[0] > 0), key=lambda one: -abs(one[0]))
     then = sorted((one for one in found if sign * one[0] <= 0), key=lambda one: -abs(one[0]))
     words = [text for _, text in first[: MOST_CHANGES - bool(then)]]

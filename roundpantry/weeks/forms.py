@@ -74,10 +74,10 @@ class NewWeekForm(forms.Form):
 
 
 class PlanForm(forms.Form):
-    """What is asked of the planner: which revision was seen, where its moves begin, how long."""
+    """What is asked of the planner: which revision was seen, whether other dishes, how long."""
 
     revision = WholeField(0, MOST_NUMBER, required=False)
-    seed = WholeField(1, MOST_NUMBER, required=False)
+    other = forms.ChoiceField(required=False, choices=[("", "no"), ("yes", "yes")])
     seconds = WholeField(1, MOST_NUMBER, required=False)
     plan = forms.ChoiceField(required=False, choices=[("", "no"), ("yes", "yes")])
 

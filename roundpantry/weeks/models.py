@@ -89,7 +89,6 @@ class Search(models.Model):
     revision = models.PositiveIntegerField()
     looks_for = models.CharField(max_length=4, default=PLAN)
     seconds = models.FloatField(default=20)
-    seed = models.PositiveIntegerField(default=1)
     state = models.CharField(max_length=8, default=RUNNING)
     doing = models.CharField(max_length=120, blank=True)
     points = models.FloatField(null=True, blank=True)

@@ -14,7 +14,7 @@ from dietetics.week.answer import Answer, answer_of
 from dietetics.week.day_totals import Dish
 from dietetics.week.daynames import DAY_NAMES
 from dietetics.week.explanation import Spare
-from dietetics.week.first_week import first_week
+from dietetics.week.improving import first_week
 from dietetics.week.plan import DRINK, FREE, Cell, Cooking, Day, Entry, Plan
 from dietetics.week.question import (
     LIKING_WORDS,
@@ -203,10 +203,16 @@ def plan_with(plan: Plan, answer: Answer, available: AvailableDishes) -> Plan:
     return replace(plan, days=tuple(days), cookings=(*earlier, *cooked))
 
 
-def answer_for(week: Week, seed: int = 1) -> tuple[Answer, Plan]:
-    """A good week for a stored one, and the plan with it. Raises DieteticsError."""
+def answer_for(week: Week, other: bool = False) -> tuple[Answer, Plan]:
+    """A good week for a stored one, and the plan with it; with `other` dishes than those that stand
+    there, as far as nothing suffers that matters more. Raises DieteticsError.
+    """
     facts = gather(week)
-    answer = first_week(question_from(facts), seed)
+    question = question_from(facts)
+    if other:
+        cells = (cell for _, _, cell in facts.plan.places())
+        question = question.rather_without({e.dish for cell in cells for e in cell.entries})
+    answer = first_week(question)
     return answer, plan_with(facts.plan, answer, facts.available)
 
 

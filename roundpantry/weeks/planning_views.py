@@ -53,15 +53,15 @@ def _with_panel(
 @require_POST
 @few_at_once
 def plan(request: Request, pk: int) -> HttpResponse:
-    """A good week within a budget of moves; locked cells stay."""
+    """A good week at once; locked cells stay."""
     return _planned(request, week_or_404(request, pk), _seen(request))
 
 
 def _planned(request: Request, now: Week, revision: int) -> HttpResponse:
     """Plan a week that was seen at this revision, store it and show it explained."""
-    pk, seed = now.pk, _asked(request)["seed"] or 1
+    pk, other = now.pk, bool(_asked(request)["other"])
     try:
-        answer, made = planning.answer_for(now, seed)
+        answer, made = planning.answer_for(now, other)
         stored = planning.store_found(now, revision, made, "planned")
     except services.MovedOnError:
         return render_moved_on(request, pk, "a week planned")

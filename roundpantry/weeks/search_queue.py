@@ -22,8 +22,7 @@ from django.conf import settings
 from dietetics.week.answer import PROVEN, Answer
 from dietetics.week.daynames import start_days_on
 from dietetics.week.explanation import WayOut, ways_out
-from dietetics.week.first_week import first_week
-from dietetics.week.improving import by_whole_days, improve
+from dietetics.week.improving import first_week, improve, settle
 from dietetics.week.plan import Plan, plan_json, plan_of
 from roundpantry.counter import clock
 from roundpantry.weeks import services
@@ -35,9 +34,9 @@ LOG = logging.getLogger(__name__)
 WITHOUT_AN_ANSWER = "one meal holds something the planner can't use; lock that meal first"
 LEAST_SECONDS = 3.0  # for a proof, when the first week has taken most of the time
 LOOKED_AT_ALL = "trying whole days, and checking how good a week can be"
-LOOKED_AT_LIKELY = (
-    "trying the likely days, as there are too many ways to fill a day to look at all of them; then "
-    "checking how good a week can be"
+LOOKED_AT_SOME = (
+    "trying whole days of the better dishes, as there are too many ways to fill a day to look at "
+    "them all"
 )
 
 
@@ -137,13 +136,15 @@ def _look_for_a_plan(search: Search) -> None:
         }
 
     began = time.monotonic()
-    answer = first_week(question, search.seed)
-    doing = LOOKED_AT_ALL if by_whole_days(question) else LOOKED_AT_LIKELY
+    settled = settle(question)
+    answer = first_week(question, settled)
+    doing = LOOKED_AT_ALL if settled.whole else LOOKED_AT_SOME
     note(first_points=answer.points)
     going = note(doing=doing, **found(answer))
     if going:
         left = max(LEAST_SECONDS, search.seconds - (time.monotonic() - began))
-        answer = improve(question, answer, left, _Pulse(note))
+        better = improve(settled, left, _Pulse(note))
+        answer = min(better, answer, key=lambda one: one.points)
     stopped = not note(**found(answer))
     open_ = answer.gap is None or answer.gap > PROVEN
     state = Search.STOPPED if stopped and open_ else Search.DONE

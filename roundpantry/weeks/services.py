@@ -316,9 +316,7 @@ def set_choice(client: Client, dish: str, given: Mapping[str, Any]) -> None:
 
 
 @one_change
-def queue_search(
-    week: Week, seconds: float = 20.0, seed: int = 1, looks_for: str = Search.PLAN
-) -> Search:
+def queue_search(week: Week, seconds: float = 20.0, looks_for: str = Search.PLAN) -> Search:
     """Put a search at the end of the queue, or return the one for this state of the week that waits
     or runs already.
     """
@@ -341,7 +339,6 @@ def queue_search(
         revision=week.revision,
         looks_for=looks_for,
         seconds=seconds,
-        seed=seed,
         doing=words,
         state=Search.WAITING,
     )

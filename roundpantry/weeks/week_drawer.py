@@ -259,7 +259,6 @@ def explained(week: Week, answer: Answer, planned: bool = False) -> dict[str, An
         "kinds": kinds,
         "planned": planned,
         "topics": topics(answer),
-        "next_seed": answer.seed + 1,
         "missed": _by_text([one for one in rows if one.importance != "watch"])[:MOST_MISSED],
         "watched": sum(one.importance == "watch" for one in rows),
         "binding": binding(answer),

@@ -15,23 +15,17 @@ from django.test import TestCase
 from django.urls import reverse
 
 from dietetics.time_limits import mind_the_clock
-from dietetics.week.annealing import better_week, good_week
 from roundpantry.bowls.models import Bowl, BowlPart
 from roundpantry.counter import clock
 from roundpantry.demo.tests.practice import load_practice
 
 mind_the_clock(False)  # no search of a test ends because the processor was taken away
 HASTY = {  # searches made short, where what is asked is whether they answer
-    "roundpantry.weeks.planning.first_week": lambda question, seed=1, *_, **__: good_week(
-        question, seed, 200
-    ),
-    "roundpantry.weeks.search_queue.first_week": lambda question, seed=1, *_, **__: good_week(
-        question, seed, 200
-    ),
-    "roundpantry.weeks.search_queue.improve": lambda question, start, *_: start,
-    "dietetics.week.explanation.bettered_week": lambda question, there, seed=1: better_week(
-        question, there, seed, 50
-    ),
+    "dietetics.week.settling.WORK": 0.02,
+    "dietetics.week.settling.LIGHT_WORK": 0.01,
+    "dietetics.week.settling.WORK_FOR_POINTS": 0.01,
+    "dietetics.week.improving.STEPS": 1,
+    "roundpantry.weeks.search_queue.improve": lambda settled, *_: settled.week,
 }
 HTMX = {"headers": {"HX-Request": "true"}}
 

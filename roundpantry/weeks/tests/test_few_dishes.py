@@ -5,12 +5,9 @@ somebody is nobody else's dish, and patterns are offered where a meal has one di
 from __future__ import annotations
 
 from datetime import date
-from functools import partial
-from unittest import mock
 
 from django.urls import reverse
 
-from dietetics.week.annealing import good_week
 from dietetics.week.recheck import broken_rules
 from roundpantry.batches.models import Batch
 from roundpantry.bowls.models import Pattern
@@ -25,10 +22,6 @@ from roundpantry.weeks.services import add_week, set_choice
 MONDAY = date(2027, 3, 1)
 
 
-FEW_MOVES = partial(good_week, moves=4_000)  # as many as these small weeks need
-
-
-@mock.patch("roundpantry.weeks.planning.first_week", FEW_MOVES)
 class FewDishes(WithDemo):
     def with_bowls(self, client: Client, each: int) -> Week:
         """A new week of a client with so many bowls a meal at most, and nothing said of them."""

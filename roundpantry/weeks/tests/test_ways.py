@@ -10,9 +10,9 @@ from unittest import mock
 from django.urls import reverse
 
 from dietetics.targets.windows import Window
-from dietetics.week.annealing import better_week, good_week
 from dietetics.week.answer import Answer
 from dietetics.week.explanation import ways_out
+from dietetics.week.improving import settle
 from dietetics.week.plan import add, put
 from dietetics.week.question import Question
 from roundpantry.demo.tests.support import WithDemo
@@ -24,12 +24,12 @@ from roundpantry.weeks.planning_facts import gather
 from roundpantry.weeks.records import plan_value
 from roundpantry.weeks.search_queue import run_search
 
-BETTERED = "dietetics.week.explanation.bettered_week"
+FIRST = "dietetics.week.explanation.first_week"
 
 
-def by_moves(question: Question, there: Answer, seed: int = 1) -> Answer:
-    """A week bettered by moves alone: enough to find something, and quick."""
-    return better_week(question, there, seed, 300)
+def settled_week(question: Question) -> Answer:
+    """A week in which what matters most is settled: enough to find something, and quick."""
+    return settle(question).week
 
 
 class Ways(WithDemo):
@@ -52,15 +52,15 @@ class Ways(WithDemo):
     def test_they_are_shown_as_they_are_found_and_kept_when_stopped(self) -> None:
         seen: list[str] = []
 
-        def watched(question: Question, there: Answer, seed: int = 1) -> Answer:
+        def watched(question: Question) -> Answer:
             """The page as it is by then; stopped where there is something to keep."""
             page = self.client.get(self.address).content.decode()
             seen.append(page)
             if 'class="way"' in page:
                 self.client.post(reverse("weeks:stop", args=[self.week.pk, self.search.pk]))
-            return by_moves(question, there, seed)
+            return settled_week(question)
 
-        with mock.patch(BETTERED, watched):
+        with mock.patch(FIRST, watched):
             self.searched()
         self.assertNotIn('class="way"', seen[0])
         self.assertIn('class="way"', seen[-1])
@@ -72,7 +72,7 @@ class Ways(WithDemo):
         self.assertContains(page, "not every change was tried")
         self.assertContains(page, "data-way=", len(self.search.ways))
 
-    @mock.patch(BETTERED, by_moves)
+    @mock.patch(FIRST, settled_week)
     def test_those_of_an_earlier_week_are_not_to_be_taken(self) -> None:
         self.searched()
         self.assertEqual(self.search.state, Search.DONE)
@@ -92,10 +92,10 @@ class Ways(WithDemo):
         self.assertNotIn("energy_kcal", question.fixed)
         far = Window("vitamin_k_ug", 400.0, 500.0, "should")
         rest = tuple(w for w in question.windows if w.key != "vitamin_k_ug")
-        answer = good_week(replace(question, windows=(*rest, far)), moves=200)
+        answer = settled_week(replace(question, windows=(*rest, far)))
         for fixed, offered in ((question.fixed, False), (frozenset(), True)):
             asked = replace(answer, question=replace(answer.question, fixed=fixed))
-            with mock.patch(BETTERED, by_moves):
+            with mock.patch(FIRST, settled_week):
                 texts = {way.text for way in ways_out(asked)}
             self.assertEqual("track vitamin K without requiring it" in texts, offered)
 

@@ -15,10 +15,12 @@ import openpyxl
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.urls import reverse
 
-from dietetics.week.annealing import good_week
 from dietetics.week.answer import Answer
+from dietetics.week.improving import settle
 from dietetics.week.plan import Entry, cook, plan_json, plan_of, put
+from dietetics.week.priorities import misses_of
 from dietetics.week.question import Question
+from dietetics.week.settling import Settled
 from roundpantry.clients.models import Acknowledgement, Client
 from roundpantry.demo.tests.practice import load_practice
 from roundpantry.demo.tests.support import ReadsWords
@@ -305,13 +307,26 @@ class BySolver(Weeks):
         for _ in range(2):
             now = Week.objects.get(pk=self.week.pk)
             answer = self.client.post(
-                reverse("weeks:plan", args=[now.pk]), {"revision": now.revision, "seed": 3}, **HTMX
+                reverse("weeks:plan", args=[now.pk]), {"revision": now.revision}, **HTMX
             )
             self.assertContains(answer, "Week planned")
             plans.append(self.plan())
         self.assertEqual(plans[0], plans[1])
         self.assertEqual(plans[0].cell(2, 1), locked)
         self.assertEqual(problems_of(snapshot_of(Week.objects.get(pk=self.week.pk))), [])
+
+    def test_with_other_dishes_the_week_is_another_and_meets_as_much(self) -> None:
+        address, seen = reverse("weeks:plan", args=[self.week.pk]), []
+        for other in ("", "yes"):
+            revision = Week.objects.get(pk=self.week.pk).revision
+            page = self.client.post(address, {"revision": revision, "other": other}, **HTMX)
+            self.assertContains(page, "data-other")
+            facts = gather(Week.objects.get(pk=self.week.pk))
+            answer = planning.plan_answer(planning.question_from(facts), facts.plan)
+            assert answer is not None
+            seen.append((facts.plan, answer.lacking(), misses_of(answer)))
+        self.assertNotEqual(seen[0][0], seen[1][0])
+        self.assertEqual(seen[0][1:], seen[1][1:])
 
     def test_nobody_plans_what_holds_the_clients_allergen(self) -> None:
         question = planning.question_from(gather(self.week))
@@ -426,16 +441,16 @@ class BySolver(Weeks):
     def test_that_not_every_day_can_be_looked_at_is_told(self) -> None:
         said: list[str] = []
 
-        def looked(question: Question, start: Answer, *_: object) -> Answer:
+        def looked(settled: Settled, *_: object) -> Answer:
             search = Search.objects.get(week=self.week)
             address = reverse("weeks:progress", args=[self.week.pk, search.pk])
             said.append(self.client.get(address).content.decode())
-            return start
+            return settled.week
 
         for few in (True, False):
             Search.objects.all().delete()
             with (
-                mock.patch.object(search_queue, "by_whole_days", lambda _, few=few: few),
+                mock.patch("dietetics.week.settling.MOST_WAYS", 6_000_000 if few else 50),
                 mock.patch.object(search_queue, "improve", looked),
             ):
                 search_queue.start_search(self.week, 1)
@@ -542,8 +557,8 @@ class BySolver(Weeks):
             ),
         ):
 
-            def found(question: Question, seed: int = 1, share: float | None = share) -> Answer:
-                week = good_week(question, seed, 300)
+            def found(question: Question, share: float | None = share) -> Answer:
+                week = settle(question).week
                 return replace(week, bound=None if share is None else share * week.points)
 
             revision = Week.objects.get(pk=self.week.pk).revision

@@ -54,7 +54,7 @@ function close() {
 const SENT_FIELDS = ["dish", "name", "position", "steps"];
 function act(what, data) {
   const at = here();
-  if (what === "plan") return send("plan", { seed: data.seed || 1 });
+  if (what === "plan") return send("plan", { other: data.other || "" });
   if (what === "cook") {
     const much = data.frozen === undefined ? { steps: data.steps } : { frozen: data.frozen };
     return send("cook", { batch: data.batch, day: data.evening, ...much });

@@ -1,0 +1,407 @@
+"""What matters most in a week settled first, each in its turn: meals, required targets, what is
+usual, recommended targets, variety. What is left for the search are the ways to spend each day with
+which nothing of that is worse.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping, Sequence
+from dataclasses import dataclass
+from functools import partial
+
+import numpy as np
+from numpy.typing import NDArray
+
+from dietetics.balance.solver import INFINITY
+from dietetics.week.answer import Answer, answer_of
+from dietetics.week.cooking_evenings import LEAST
+from dietetics.week.day_menus import DayMenus, Floats, Ranks, menus_of
+from dietetics.week.priorities import BITS, Misses, misses_of
+from dietetics.week.priority_program import (
+    A_POINT,
+    Found,
+    PriorityProgram,
+    lacking_of,
+    lacks_of,
+)
+from dietetics.week.question import Choice, Question, Slot
+from dietetics.week.week_rows import Model, rows_across_days
+
+Places = NDArray[np.intp]
+MOST_WAYS, MOST_WAYS_OF_ANY_MEAL = 3_000_000, 1_500_000  # of one day
+FEW, MOST_COLUMNS = 100, 4_000  # menus of a day given to the solver
+MOST_LEFT = 200_000  # menus of a day that the search goes on with
+# Deterministic seconds of the solver for a thing that is to be least: at most, where few menus are
+# tried first, and for the points.
+WORK, LIGHT_WORK, WORK_FOR_POINTS = 4.0, 2.0, 0.25
+VARIETY_ROOM = 20.0  # points of variety that less cooking may take: one repeat
+
+
+@dataclass(frozen=True)
+class Settled:
+    """A week in which what matters most is settled, and the menus among which the search may go
+    on. `misses` and `variety` (points) are what no other week there may exceed; `proven` where no
+    week misses less, `variety_proven` where none of those is more varied, `whole` where every menu
+    that such a week could hold is there.
+    """
+
+    week: Answer
+    model: Model
+    menus: list[DayMenus]
+    misses: Misses
+    variety: float
+    proven: bool
+    variety_proven: bool
+    whole: bool
+    marks: Mapping[tuple[int, int], int]
+
+    def allows(self, week: Answer) -> bool:
+        """True for a week that misses no more, is as varied, and cooks what it eats."""
+        return (
+            misses_of(week) <= self.misses
+            and week.parts["variety"] <= self.variety + VARIETY_ROOM + 1e-6
+            and week.lacking() <= self.week.lacking()
+        )
+
+
+def settle(question: Question) -> Settled:
+    """Settle a question's priorities. Repeatable: nothing here looks at a clock."""
+    listed = menus_of(question, rows_across_days(question), MOST_WAYS)
+    locked = bool(question.locks)
+    first = _Settling(question, listed.days, listed.cut, may_lack=locked).run()
+    if first is None and not locked:
+        first = _Settling(question, listed.days, listed.cut, may_lack=True).run()
+    least = sum(int(day.ranks.min(initial=0)) >> 3 * BITS for day in listed.days)
+    if first is not None and (first.misses.meals == least or not listed.meals_left_out):
+        return first
+    every = menus_of(question, rows_across_days(question), MOST_WAYS_OF_ANY_MEAL, every_meal=True)
+    settling = _Settling(question, every.days, every.cut, may_lack=True)
+    again = settling.run()
+    found = [one for one in (again, first) if one is not None]
+    best = min(found, key=lambda one: (one.week.lacking(), one.misses), default=None)
+    return best or settling.unsettled()
+
+
+@dataclass(frozen=True)
+class _Best:
+    """The best week of some menus: the value that was to be least, whether it is proven to be, its
+    days (one menu each) and all that is no cell.
+    """
+
+    value: int
+    proven: bool
+    days: list[DayMenus]
+    others: Mapping[int, int]
+
+
+class _Settling:
+    """One try with the menus of a list."""
+
+    def __init__(self, question: Question, days: list[DayMenus], cut: bool, may_lack: bool) -> None:
+        self.question, self.days, self.cut, self.may_lack = question, days, cut, may_lack
+        self.most_lacking, self.least_lacks = 0, True
+        self.may_miss = bool(question.locks)  # what nobody locked is cooked
+        self.model = rows_across_days(question)
+        costs = self.model.program.costs
+        self.dishes = np.full(len(costs), -1, dtype=np.int64)
+        self.kinds = np.zeros(len(costs), dtype=np.int64)  # alike for what matters across days
+        self.main = np.zeros(len(costs), dtype=bool)
+        kinds: dict[tuple[int, float], int] = {}
+        for (slot, n), variable in self.model.cells.items():
+            choice = self.model.choices[slot][n]
+            self.dishes[variable] = choice.dish
+            kind = (choice.dish, choice.scale if choice.uses else 0.0)
+            self.kinds[variable] = kinds.setdefault(kind, len(kinds))
+            self.main[variable] = question.meals[slot[1]].main
+
+    def run(self) -> Settled | None:
+        """Settled, or None where no week of these menus can be."""
+        if any(not len(day.costs) for day in self.days):
+            return None
+        settled = self._least_missed()
+        if settled is None:
+            return None
+        above, proven, best = settled
+        base = sum(int(day.ranks.min()) for day in self.days)
+        misses = _unpacked(base + above)
+        left = self._left(misses)
+        return self._most_varied(left, misses, above, proven, best)
+
+    def unsettled(self) -> Settled:
+        """Where no week was found in time: one with empty meals, to begin the search with."""
+        week = answer_of(
+            self.question, {slot: options[0] for slot, options in self.model.choices.items()}
+        )
+        misses, variety = misses_of(week), week.parts["variety"]
+        self.most_lacking = lacking_of(week.lacking())
+        left = self._left(misses)
+        return self._settled(week, left, misses, variety, False, False)
+
+    def _program(self, menus: Sequence[DayMenus], best: _Best | None) -> PriorityProgram:
+        """The program of some menus and of the best week so far, with which it begins; no more
+        lacking than has to be.
+        """
+        if best is not None:
+            menus = [_with(one, more) for one, more in zip(menus, best.days, strict=True)]
+        program = PriorityProgram(self.model, menus, self.may_lack, self.may_miss)
+        if best is not None:
+            program.hint({one.day: len(one.costs) - 1 for one in menus}, best.others)
+        if self.may_lack:
+            program.hold(program.lacking(), self.most_lacking)
+        return program
+
+    def _least_lacking(self) -> _Best | None:
+        """The week that lacks least, where something may be lacking; what it lacks is noted."""
+        wide = _each(self.days, partial(self._up_to, above=None))
+        columns = _each(wide, self._at_most)
+        program = PriorityProgram(self.model, columns, self.may_lack, self.may_miss)
+        found = _best_of(program, program.least(program.lacking(), LIGHT_WORK / 2))
+        if found is not None:
+            self.most_lacking = found.value
+            self.least_lacks = found.proven and (not found.value or _are_all(columns, wide))
+        return found
+
+    def _least_missed(self) -> tuple[int, bool, _Best] | None:
+        """What the best week misses above the least of each day by itself, packed; whether no week
+        misses less; and that week.
+        """
+        few = _each(self.days, self._few)
+        lacking = self._least_lacking() if self.may_lack else None
+        if self.may_lack and lacking is None:
+            return None
+        best = self._least_of(few, lacking, LIGHT_WORK)
+        if best is not None and best.value == 0:
+            return 0, self.least_lacks, best
+        wide = _each(self.days, partial(self._up_to, above=best.value if best else None))
+        columns = _each(wide, self._at_most)
+        found = self._least_of(columns, best or lacking, WORK)
+        if found is None:
+            return None if best is None else (best.value, False, best)
+        whole = (not self.cut and _are_all(columns, wide)) or found.value == 0
+        return found.value, found.proven and whole and self.least_lacks, found
+
+    def _least_of(self, menus: list[DayMenus], best: _Best | None, work: float) -> _Best | None:
+        """The week of these menus, and of the best so far, that misses least."""
+        program = self._program(menus, best)
+        least = {day.day: int(day.ranks.min()) for day in self.days}
+        return _best_of(program, program.least(program.missed(least), work))
+
+    def _few(self, day: DayMenus) -> Places:
+        """The best of each set of main dishes, the best of all, and the day with the least in
+        it.
+        """
+        order = np.lexsort((day.costs, day.ranks))
+        best = order[_first_of_each(self._mains(day)[order])][:MOST_COLUMNS]
+        dishes = (self.dishes[day.cells] >= 0).sum(axis=0)
+        emptiest = np.flatnonzero(dishes == dishes.min())[:1]
+        return np.unique(np.concatenate([best, order[:FEW], emptiest]))
+
+    def _mains(self, day: DayMenus) -> NDArray[np.int64]:
+        """A number for each menu, the same for the same main dishes."""
+        return _coded(np.where(self.main[day.cells], self.dishes[day.cells] + 2, 0))
+
+    def _up_to(self, day: DayMenus, above: int | None) -> Places:
+        """The best of each set of dishes and portions from pots, no further above the least; the
+        best first.
+        """
+        order = np.lexsort((day.costs, day.ranks))
+        if above is not None:
+            order = order[day.ranks[order] - day.ranks.min() <= above]
+        return self._best_of_each(day, order)
+
+    def _best_of_each(self, day: DayMenus, order: Places) -> Places:
+        """The first in an order of each set of dishes and portions from pots, in that order."""
+        return order[_first_of_each(_coded(self.kinds[day.cells])[order])]
+
+    def _cheapest_of_each(self, day: DayMenus) -> Places:
+        return self._best_of_each(day, np.argsort(day.costs, kind="stable"))
+
+    def _at_most(self, day: DayMenus) -> Places:
+        """So many as the solver can take, various ones first: the best of each set of mains."""
+        every = np.arange(len(day.costs))
+        if len(every) <= MOST_COLUMNS:
+            return every
+        various = _first_of_each(self._mains(day))[: MOST_COLUMNS // 2]
+        taken = np.zeros(len(every), dtype=bool)
+        taken[various] = True
+        taken[np.flatnonzero(~taken)[: MOST_COLUMNS - len(various)]] = True
+        return np.flatnonzero(taken)
+
+    def _left(self, misses: Misses) -> list[DayMenus]:
+        """The menus that a week which misses no more can hold."""
+        days = self.days
+        for priority, total in enumerate(misses):
+            shift = (3 - priority) * BITS
+            room = total - sum(int(_part(day, shift).min()) for day in days)
+            days = _each(days, partial(_no_further, shift=shift, room=room))
+        return days
+
+    def _most_varied(
+        self, left: list[DayMenus], misses: Misses, above: int, proven: bool, best: _Best
+    ) -> Settled:
+        """The most varied of the weeks that miss no more, with little to cook."""
+        every = _each(left, self._cheapest_of_each)
+        few = _each(every, self._few)
+        varied = self._varied(few, above, best)
+        whole = not self.cut and _are_all(few, every)
+        if varied is None or (varied.value and not (whole and varied.proven)):
+            columns = _each(every, self._at_most)
+            varied = self._varied(columns, above, varied or best) or varied
+            whole = not self.cut and _are_all(columns, every)
+        week, variety_proven = self._week((varied or best).days), False
+        if varied is not None:
+            variety_proven = varied.proven and (whole or not varied.value)
+            week = min(week, self._cheap(few, above, varied), key=lambda one: one.points)
+        variety = varied.value / A_POINT if varied else week.parts["variety"]
+        return self._settled(week, left, misses, variety, proven, variety_proven)
+
+    def _settled(
+        self,
+        week: Answer,
+        left: list[DayMenus],
+        misses: Misses,
+        variety: float,
+        proven: bool,
+        variety_proven: bool,
+    ) -> Settled:
+        """What is settled, with the rows that hold it and as many menus as the search can take."""
+        some = _each(left, _cheapest)
+        whole = not self.cut and _are_all(some, left)
+        marks = self._held(some, misses, variety)
+        return Settled(
+            week, self.model, some, misses, variety, proven, variety_proven, whole, marks
+        )
+
+    def _varied(self, menus: list[DayMenus], above: int, best: _Best) -> _Best | None:
+        """The most varied week of these menus that misses no more."""
+        program = self._held_program(menus, above, best)
+        return _best_of(program, program.least(program.variety(), LIGHT_WORK))
+
+    def _cheap(self, menus: list[DayMenus], above: int, best: _Best) -> Answer:
+        """A week of these menus with little to cook that misses no more and is about as varied."""
+        program = self._held_program(menus, above, best)
+        program.hold(program.variety(), best.value + int(VARIETY_ROOM * A_POINT))
+        found = _best_of(program, program.least(program.points(), WORK_FOR_POINTS))
+        return self._week((found or best).days)
+
+    def _held_program(self, menus: list[DayMenus], above: int, best: _Best) -> PriorityProgram:
+        program = self._program(menus, best)
+        program.hold(program.missed({day.day: int(day.ranks.min()) for day in self.days}), above)
+        return program
+
+    def _week(self, menus: Sequence[DayMenus]) -> Answer:
+        """The week of one menu a day."""
+        where = {variable: place for place, variable in self.model.cells.items()}
+        chosen: dict[Slot, Choice] = {}
+        for day in menus:
+            for variable in day.cells[:, 0].tolist():
+                slot, n = where[variable]
+                chosen[slot] = self.model.choices[slot][n]
+        return answer_of(self.question, chosen)
+
+    def _held(
+        self, left: list[DayMenus], misses: Misses, variety: float
+    ) -> dict[tuple[int, int], int]:
+        """Rows for what may not get worse. A mark is a variable of a menu that stands for what its
+        day misses; there are none where all that is left of a day miss the same.
+        """
+        model, program = self.model, self.model.program
+        lacking = lacks_of(self.most_lacking)
+        for group, most in zip((model.missing, model.empty, model.extra), lacking, strict=True):
+            if group:
+                program.row(dict.fromkeys(group, 1.0), upper=most + LEAST)
+        row = {j: program.costs[j] for j in model.variety}
+        if row:
+            program.row(row, upper=variety + VARIETY_ROOM)
+        marks: dict[tuple[int, int], int] = {}
+        rows: list[dict[int, float]] = [{} for _ in misses]
+        totals = list(misses)
+        for day in left:
+            ranks = np.unique(day.ranks).tolist()
+            if len(ranks) == 1:
+                totals = [a - b for a, b in zip(totals, _unpacked(ranks[0]), strict=True)]
+                continue
+            for rank in ranks:
+                mark = marks[day.day, rank] = program.variable(0, INFINITY)
+                model.marks.append(mark)
+                for of_priority, missed in zip(rows, _unpacked(rank), strict=True):
+                    if missed:
+                        of_priority[mark] = float(missed)
+        for terms, total in zip(rows, totals, strict=True):
+            if terms:
+                program.row(terms, upper=total)
+        return marks
+
+
+def _best_of(program: PriorityProgram, found: Found) -> _Best | None:
+    """The week that a program found, None where it found none."""
+    if not found.menus:
+        return None
+    days = [day.kept(np.array([found.menus[day.day]])) for day in program.menus]
+    return _Best(found.value, found.proven, days, found.others)
+
+
+def _each(days: Sequence[DayMenus], picked: Callable[[DayMenus], Places]) -> list[DayMenus]:
+    """The menus that are picked of each day; days that are alike are looked at once."""
+    known: dict[int, tuple[Places, Floats, Ranks]] = {}
+    found = []
+    for day in days:
+        if id(day.costs) not in known:
+            places = picked(day)
+            known[id(day.costs)] = places, day.costs[places], day.ranks[places]
+        places, costs, ranks = known[id(day.costs)]
+        found.append(DayMenus(day.day, day.cells[:, places], costs, ranks))
+    return found
+
+
+def _cheapest(day: DayMenus) -> Places:
+    """The cheapest menus of a day, as many as the search can take."""
+    if len(day.costs) <= MOST_LEFT:
+        return np.arange(len(day.costs))
+    return np.argpartition(day.costs, MOST_LEFT)[:MOST_LEFT]
+
+
+def _part(day: DayMenus, shift: int) -> Ranks:
+    """What the menus of a day miss of one priority."""
+    return day.ranks >> shift & (1 << BITS) - 1 if shift < 3 * BITS else day.ranks >> shift
+
+
+def _no_further(day: DayMenus, shift: int, room: int) -> Places:
+    """The menus that miss no more of one priority than the least of the day and so much."""
+    missed = _part(day, shift)
+    return np.flatnonzero(missed - missed.min() <= room)
+
+
+def _first_of_each(codes: NDArray[np.int64]) -> Places:
+    """The places where a number stands first, in order."""
+    return np.sort(np.unique(codes, return_index=True)[1])
+
+
+def _are_all(some: Sequence[DayMenus], every: Sequence[DayMenus]) -> bool:
+    """True where some menus are all there are."""
+    return all(len(a.costs) >= len(b.costs) for a, b in zip(some, every, strict=True))
+
+
+def _coded(rows: NDArray[np.int64]) -> NDArray[np.int64]:
+    """A number for each column, the same for equal ones."""
+    code: NDArray[np.int64] = rows[0].copy()
+    for row in rows[1:]:
+        code = np.unique(code, return_inverse=True)[1] if code.max() > 2**40 else code
+        code = code * (int(row.max()) + 1) + row
+    return code
+
+
+def _with(menus: DayMenus, more: DayMenus) -> DayMenus:
+    """Some menus of a day and others, at the end."""
+    return DayMenus(
+        menus.day,
+        np.concatenate([menus.cells, more.cells], axis=1),
+        np.concatenate([menus.costs, more.costs]),
+        np.concatenate([menus.ranks, more.ranks]),
+    )
+
+
+def _unpacked(rank: int) -> Misses:
+    """What a number of `Misses.packed` stands for."""
+    part = (1 << BITS) - 1
+    return Misses(rank >> 3 * BITS, rank >> 2 * BITS & part, rank >> BITS & part, rank & part)
