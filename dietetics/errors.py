@@ -166,6 +166,10 @@ class DieteticsError(ValueError):
         "week-no-longer-fits": (
             "The plan no longer fits the current week and was not saved: {rules}. Search again."
         ),
+        "week-stands-better": (
+            "The week as it stands was kept: it does better where it matters more. A new plan "
+            "would change: {changes}."
+        ),
         "week-day": "A week can't start on {start}. Choose a day between {first} and {last}.",
         "week-no-dish": "You have no dish called {dish}.",
         "week-there": "There is a week from {start} already.",

@@ -129,27 +129,51 @@ class Level:
         text = f"{one.name} {hedge}{one.text(self.figure.amount)}, target {self.window.text()}"
         if self.state in ("short", "over"):
             return f"{text}, {one.number(self.by)} {self.state}"
-        return f"{text}, in" if self.certain else f"{text}, within target as far as known"
+        if not self.certain:
+            return f"{text}, within target as far as known"
+        return f"{text}, at its limit" if self.at_the_limit else f"{text}, in"
+
+    @property
+    def at_the_limit(self) -> bool:
+        """True for a figure that counts as in, though a hair outside."""
+        if self.state != "in" or self.figure.amount is None:
+            return False
+        value, one = self.figure.amount, nutrient(self.window.key)
+        low, high = self.window.low, self.window.high
+        return (low is not None and one.rounded(value) < one.rounded(low)) or (
+            high is not None and one.rounded(value) > one.rounded(high)
+        )
 
 
-def judge(window: Window, figure: Figure) -> Level:
-    """Say where `figure` stands in `window`. An unknown figure is never taken as met.
+# A day of food is known no better than to a few per cent (tables, scales, ripeness): outside of a
+# line by so small a share of it is at the limit, and no miss. Our judgement.
+AT_THE_LIMIT = 0.005
+
+
+def judge(window: Window, figure: Figure, near: float = 0.0) -> Level:
+    """Say where `figure` stands in `window`. An unknown figure is never taken as met; outside by at
+    most `near` of the line is at the limit, and in.
 
     The state follows the value as shown, so that "wants at most 500" and "500" do not read as over.
 
     >>> eaten = Figure("sodium_mg", 500.4, 500.4, 500.4, 1.0, 0)
     >>> judge(Window("sodium_mg", None, 500.0), eaten).state
     'in'
+    >>> judge(Window("sodium_mg", None, 499.0), eaten).state
+    'over'
+    >>> judge(Window("sodium_mg", None, 499.0), eaten, AT_THE_LIMIT).words()
+    'Sodium 500 mg, target at most 499, at its limit'
     """
     if figure.amount is None:
         return Level(window, figure, "unknown", 0.0, None, 1.0, False)
     one = nutrient(window.key)
     value = one.rounded(figure.amount)
     state, by = "in", 0.0
-    if window.low is not None and value < one.rounded(window.low):
-        state, by = "short", (one.rounded(window.low) - value) / one.factor
-    elif window.high is not None and value > one.rounded(window.high):
-        state, by = "over", (value - one.rounded(window.high)) / one.factor
+    low, high = window.low, window.high
+    if low is not None and value < one.rounded(low) - near * abs(one.rounded(low)):
+        state, by = "short", (one.rounded(low) - value) / one.factor
+    elif high is not None and value > one.rounded(high) + near * abs(one.rounded(high)):
+        state, by = "over", (value - one.rounded(high)) / one.factor
     certain = figure.complete or state == "over" or (state == "in" and window.high is None)
     place = place_on_tube(window, figure.amount)
     tail = (
@@ -205,6 +229,8 @@ def ceiling_words(day: tuple[Window, ...], eaten: Composition, keys: frozenset[s
     return found
 
 
-def levels_of(windows: tuple[Window, ...], composition: Composition) -> tuple[Level, ...]:
-    """The level of every window, in the windows' order."""
-    return tuple(judge(window, composition[window.key]) for window in windows)
+def levels_of(
+    windows: tuple[Window, ...], composition: Composition, near: float = 0.0
+) -> tuple[Level, ...]:
+    """The level of every window, in the windows' order; `near` as for `judge`."""
+    return tuple(judge(window, composition[window.key], near) for window in windows)

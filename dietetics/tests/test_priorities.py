@@ -139,7 +139,7 @@ class OwnDoubt(unittest.TestCase):
             self.assertEqual(given.meals, missed, energy)
 
     def test_of_a_recommended_target_ten_and_a_little_for_each_per_cent(self) -> None:
-        for calcium, missed in ((98.5, 0), (97.0, 11), (50.0, 18), (0.0, 25)):
+        for calcium, missed in ((99.5, 0), (98.5, 11), (50.0, 18), (0.0, 25)):
             question = asked(lunch("a", calcium_mg=calcium), windows=(ENERGY, CALCIUM))
             self.assertEqual(misses_of(first_week(question)).recommended, missed, calcium)
 

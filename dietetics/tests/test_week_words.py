@@ -59,7 +59,11 @@ class Words(unittest.TestCase):
         # 700 on Wednesday, nothing on Thursday, 825 on Friday
         self.assertEqual(found["Days that meet every target"], "2 of 5")
         self.assertEqual(found["Energy"], "missed on Wed, Thu, Fri")
-        self.assertEqual(found["Variety"], "3 different main dishes; 2 wanted")
+        said = "3 different main dishes; 2 wanted; the dish of the day before once"  # stew on Tue
+        self.assertEqual(found["Variety"], said)
+        self.assertEqual(
+            found["Meal sizes"], "Lunch on Fri: more than a fifth from its share of the day"
+        )
         self.assertEqual(found["Cooking"], "½ batch on 1 evening")
         self.assertEqual(found["Made fresh"], "2 meals")
         self.assertEqual(found["Other than one serving"], "1 meal with more or less")

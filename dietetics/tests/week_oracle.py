@@ -260,7 +260,7 @@ def missed_on(
 
 def a_little_each(percent: float) -> int:
     """Ten for a recommended target that is missed, and 0.15 for each per cent."""
-    return 0 if percent <= 2 + 1e-9 else min(99, -int(-(10 + 0.15 * percent) // 1))
+    return 0 if percent <= 0.5 + 1e-9 else min(99, -int(-(10 + 0.15 * percent) // 1))
 
 
 def energy_missed(question: Question, meal: int, pick: tuple[Offer, float]) -> int:

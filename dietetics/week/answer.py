@@ -106,9 +106,7 @@ def answer_of(question: Question, chosen: Mapping[Slot, Choice]) -> Answer:
                 if n
             }
         )
-    on: dict[int, list[Slot]] = {}
-    for slot, choice in chosen.items():
-        on.setdefault(choice.dish, []).append(slot)
+    on = slots_of_dishes(chosen)
     runs = sum(
         question.run_points([day for day, _ in on.get(dish, [])], question.offers[dish].before)
         for dish in question.main_dishes
@@ -129,6 +127,14 @@ def answer_of(question: Question, chosen: Mapping[Slot, Choice]) -> Answer:
     missing = sum(cooking.missing for cooking in cookings)
     points = sum(parts.values())
     return Answer(question, dict(chosen), cooked, points, None, parts, missing)
+
+
+def slots_of_dishes(chosen: Mapping[Slot, Choice]) -> dict[int, list[Slot]]:
+    """Where each dish stands, -1 for no dish."""
+    found: dict[int, list[Slot]] = {}
+    for slot, choice in chosen.items():
+        found.setdefault(choice.dish, []).append(slot)
+    return found
 
 
 def extra_pots(question: Question, cooked: Mapping[tuple[str, int], float]) -> int:

@@ -10,7 +10,7 @@ from dataclasses import dataclass
 from dietetics.nutrients import DENSITY
 from dietetics.targets.schools import FIBRE, WEIGHT
 from dietetics.targets.usual_food import NEAR
-from dietetics.targets.windows import Window
+from dietetics.targets.windows import AT_THE_LIMIT, Window
 
 # Points for each per cent by which a day misses a window, and for a whole ask of the school missed.
 PER_CENT: Mapping[str, float] = {"must": 6.0, "should": 2.0, "watch": 0.2}
@@ -40,10 +40,8 @@ class Ask:
         return f"ask:{self.key}"
 
     def is_missed(self, grams: float) -> bool:
-        """True where a day with so much of it does not have what is asked, by more than is
-        shown.
-        """
-        return grams < self.low - SHOWN_G or grams > self.most_g
+        """True where a day with so much of it does not have what is asked, nor is at its limit."""
+        return grams < self.low - max(SHOWN_G, AT_THE_LIMIT * self.low) or grams > self.most_g
 
     @property
     def most_g(self) -> float:
@@ -52,7 +50,8 @@ class Ask:
         """
         if self.high is None:
             return float("inf")
-        return self.high * (1 + NEAR) if self.key in (WEIGHT, FIBRE) else self.high + SHOWN_G
+        near = NEAR if self.key in (WEIGHT, FIBRE) else AT_THE_LIMIT
+        return self.high + max(SHOWN_G, near * self.high)
 
     def words(self) -> str:
         """What is asked: "at least 130 g"."""

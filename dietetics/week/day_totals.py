@@ -13,8 +13,9 @@ from dietetics.composition.sums import Composition, Figure, density_figure, toge
 from dietetics.nutrients import DENSITY, nutrient
 from dietetics.targets.schools import FIBRE, WEIGHT, PlateRule
 from dietetics.targets.usual_food import NEAR
-from dietetics.targets.windows import Level, Window, judge
+from dietetics.targets.windows import AT_THE_LIMIT, Level, Window, levels_of
 from dietetics.week.batch_supply import BatchSupply, Use, WeekBatch, supplies
+from dietetics.week.day_prices import SHOWN_G
 from dietetics.week.daynames import DAY_NAMES
 from dietetics.week.plan import DRINK, Cell, Entry, Plan
 
@@ -78,9 +79,9 @@ class Asked:
     def met(self) -> bool:
         """True when enough and not too much of it is there."""
         low, high = self.rule.low, self.rule.high
-        near = 0.5 if self.rule.of not in (WEIGHT, FIBRE) else NEAR * (high or 0.0)
-        return (low is None or self.grams >= low - 0.5) and (
-            high is None or self.grams <= high + near
+        near = NEAR if self.rule.of in (WEIGHT, FIBRE) else AT_THE_LIMIT
+        return (low is None or self.grams >= low - max(SHOWN_G, AT_THE_LIMIT * low)) and (
+            high is None or self.grams <= high + max(SHOWN_G, near * high)
         )
 
     def words(self) -> str:
@@ -188,7 +189,7 @@ def asked_of(
 
 def day_levels(windows: Sequence[Window], day: DaySum) -> tuple[Level, ...]:
     """Where a day stands in the client's daily windows."""
-    return tuple(judge(window, day.total[window.key]) for window in windows)
+    return levels_of(tuple(windows), day.total, AT_THE_LIMIT)
 
 
 @dataclass(frozen=True)

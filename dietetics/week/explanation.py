@@ -13,7 +13,7 @@ from dietetics.week.answer import Answer, answer_of, same_week
 from dietetics.week.daynames import DAY_NAMES
 from dietetics.week.empty_meals import empty_because
 from dietetics.week.improving import first_week
-from dietetics.week.priorities import Misses, misses_of, standing_of
+from dietetics.week.priorities import NEAR, Misses, misses_of, standing_of
 from dietetics.week.question import (
     EMPTY,
     MOST_EVENINGS,
@@ -108,7 +108,7 @@ def missed(answer: Answer, least_points: float = 0.5) -> list[Missed]:
         for window in question.windows:
             percent = question.missed_percent(window, sums)
             single = replace(question, windows=(window,), asks=())
-            points = single.day_cost({**sums, "grams": sums["grams"]}) if percent else 0.0
+            points = single.day_cost(sums) if percent > NEAR else 0.0
             if points >= least_points:
                 one, amount = nutrient(window.key), amount_of(window, sums)
                 words = f"{one.name} {one.text(amount)}, target {window.text()}"

@@ -15,15 +15,15 @@ from dataclasses import dataclass
 from typing import NamedTuple
 
 from dietetics.nutrients import DENSITY
+from dietetics.targets import usual_food
 from dietetics.targets.schools import FIBRE, WEIGHT
-from dietetics.targets.windows import Window
+from dietetics.targets.windows import AT_THE_LIMIT, Window
 from dietetics.week.answer import Answer
 from dietetics.week.day_prices import Ask, line_of
 from dietetics.week.question import Choice, Question, Slot
 
-# In per cent of a line: what is no miss. Required figures are known to about as much; of what is
-# recommended, and of how much is usual, nobody knows so exactly.
-NEAR_REQUIRED, NEAR_USUAL, NEAR_RECOMMENDED = 0.5, 5.0, 2.0
+# In per cent of a line: what is no miss, as for the levels of a day.
+NEAR, NEAR_USUAL = 100 * AT_THE_LIMIT, 100 * usual_food.NEAR
 MOST_MISSED, MOST_OF_A_DAY = 99, 499
 EMPTY_MEAL = 100  # a meal of whatever size is better than none
 A_FIFTH = 0.2  # a meal may lie so far outside its share of the day's energy
@@ -72,7 +72,7 @@ class MissLine:
     @property
     def near(self) -> float:
         """Per cent that are no miss."""
-        return (0.0, NEAR_REQUIRED, NEAR_USUAL, NEAR_RECOMMENDED)[self.priority]
+        return NEAR_USUAL if self.priority == USUAL else NEAR
 
     @property
     def share(self) -> float:
@@ -156,9 +156,9 @@ def misses_of_meal(question: Question, slot: Slot, choice: Choice) -> Misses:
         if window.high is not None:
             high = (1 + A_FIFTH) * window.high * share
         if amount < low:
-            missed = counted(100 * (low - amount) / low, NEAR_REQUIRED)
+            missed = counted(100 * (low - amount) / low, NEAR)
         elif amount > high:
-            missed = counted(100 * (amount - high) / high, NEAR_REQUIRED)
+            missed = counted(100 * (amount - high) / high, NEAR)
     most, heavy = question.rules.most_meal_g, 0
     if most:
         heavy = counted(100 * (offer.grams * choice.scale - most) / most, NEAR_USUAL)

@@ -7,7 +7,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
-from functools import partial
+from functools import cached_property, partial
 
 import numpy as np
 from numpy.typing import NDArray
@@ -29,7 +29,7 @@ from dietetics.week.week_rows import Model, rows_across_days
 
 Places = NDArray[np.intp]
 MOST_WAYS, MOST_WAYS_OF_ANY_MEAL = 3_000_000, 1_500_000  # of one day
-FEW, MOST_COLUMNS = 100, 4_000  # menus of a day given to the solver
+ALL_OF_A_DAY, FEW, MOST_COLUMNS = 400, 100, 4_000  # menus of a day given to the solver
 MOST_LEFT = 200_000  # menus of a day that the search goes on with
 # Deterministic seconds of the solver for a thing that is to be least: at most, where few menus are
 # tried first, and for the points.
@@ -152,13 +152,12 @@ class _Settling:
 
     def _least_lacking(self) -> _Best | None:
         """The week that lacks least, where something may be lacking; what it lacks is noted."""
-        wide = _each(self.days, partial(self._up_to, above=None))
-        columns = _each(wide, self._at_most)
+        columns = _each(self._every, self._at_most)
         program = PriorityProgram(self.model, columns, self.may_lack, self.may_miss)
-        found = _best_of(program, program.least(program.lacking(), LIGHT_WORK / 2))
+        found = _best_of(program, program.least(program.lacking(), LIGHT_WORK))
         if found is not None:
             self.most_lacking = found.value
-            self.least_lacks = found.proven and (not found.value or _are_all(columns, wide))
+            self.least_lacks = found.proven and (not found.value or self._are_all(columns))
         return found
 
     def _least_missed(self) -> tuple[int, bool, _Best] | None:
@@ -170,8 +169,10 @@ class _Settling:
         if self.may_lack and lacking is None:
             return None
         best = self._least_of(few, lacking, LIGHT_WORK)
-        if best is not None and best.value == 0:
-            return 0, self.least_lacks, best
+        if best is not None and (best.value == 0 or (best.proven and self._are_all(few))):
+            return best.value, best.proven and self.least_lacks, best
+        if best is None and self._are_all(few):
+            return None
         wide = _each(self.days, partial(self._up_to, above=best.value if best else None))
         columns = _each(wide, self._at_most)
         found = self._least_of(columns, best or lacking, WORK)
@@ -180,6 +181,15 @@ class _Settling:
         whole = (not self.cut and _are_all(columns, wide)) or found.value == 0
         return found.value, found.proven and whole and self.least_lacks, found
 
+    @cached_property
+    def _every(self) -> list[DayMenus]:
+        """All menus that differ in what matters across days."""
+        return _each(self.days, partial(self._up_to, above=None))
+
+    def _are_all(self, menus: Sequence[DayMenus]) -> bool:
+        """True where these are all that differ in what matters across days."""
+        return not self.cut and _are_all(menus, self._every)
+
     def _least_of(self, menus: list[DayMenus], best: _Best | None, work: float) -> _Best | None:
         """The week of these menus, and of the best so far, that misses least."""
         program = self._program(menus, best)
@@ -187,9 +197,12 @@ class _Settling:
         return _best_of(program, program.least(program.missed(least), work))
 
     def _few(self, day: DayMenus) -> Places:
-        """The best of each set of main dishes, the best of all, and the day with the least in
-        it.
+        """The best of each set of main dishes, the best of all, and the day with the least in it;
+        or all that differ in what matters across days, where they are few.
         """
+        every = self._up_to(day, None)
+        if len(every) <= ALL_OF_A_DAY:
+            return every
         order = np.lexsort((day.costs, day.ranks))
         best = order[_first_of_each(self._mains(day)[order])][:MOST_COLUMNS]
         dishes = (self.dishes[day.cells] >= 0).sum(axis=0)

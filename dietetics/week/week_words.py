@@ -5,15 +5,16 @@ repeated; and what is better or worse in one week than in another. No points.
 from __future__ import annotations
 
 from collections import defaultdict
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, replace
 
 from dietetics.nutrients import DENSITY, in_text, nutrient
+from dietetics.targets.schools import FIBRE, WEIGHT
 from dietetics.targets.windows import Window
-from dietetics.week.answer import Answer, extra_pots
+from dietetics.week.answer import Answer, extra_pots, slots_of_dishes
 from dietetics.week.daynames import DAY_NAMES
 from dietetics.week.plant_kinds import KIND, TOO_OFTEN
-from dietetics.week.priorities import standing_of
+from dietetics.week.priorities import NEAR, misses_of_meal, standing_of
 from dietetics.week.question import (
     EMPTY,
     EXTRA_POT,
@@ -56,9 +57,10 @@ def counted(number: float, one: str, many: str = "") -> str:
 
 
 def topics(answer: Answer) -> list[Topic]:
-    """How a week does, topic by topic."""
+    """How a week does, topic by topic, what matters most first."""
     return [
         _meals(answer),
+        *_meal_sizes(answer),
         *_targets(answer),
         _variety(answer),
         _cooking(answer),
@@ -72,6 +74,41 @@ def _meals(answer: Answer) -> Topic:
     count = counted(len(answer.question.slots), "meal")
     words = f"{count}, every one with a dish" if not empty else f"{empty} of {count} without a dish"
     return Topic("Meals", words, not empty)
+
+
+def _meal_sizes(answer: Answer) -> list[Topic]:
+    """Meals that are far from their share of the day's energy, or heavier than is usual."""
+    question = answer.question
+    far: dict[int, list[int]] = {}
+    heavy: dict[int, list[int]] = {}
+    for slot in question.slots:
+        missed = misses_of_meal(question, slot, answer.chosen[slot])
+        if missed.meals and answer.dish(slot):
+            far.setdefault(slot[1], []).append(slot[0])
+        if missed.usual:
+            heavy.setdefault(slot[1], []).append(slot[0])
+    rows = (
+        ("Meal sizes", "more than a fifth from its share of the day", far),
+        ("Heavy meals", "more than is usually eaten at one", heavy),
+    )
+    topics_of_size = []
+    for name, words, found in rows:
+        where = [
+            f"{question.meals[meal].name} on {_days_named(days)}"
+            for meal, days in sorted(found.items())
+        ]
+        if where:
+            topics_of_size.append(Topic(name, f"{'; '.join(where)}: {words}", good=False))
+    return topics_of_size
+
+
+def _days_named(days: Sequence[int]) -> str:
+    """Days by their short names.
+
+    >>> _days_named([0, 2])
+    'Mon, Wed'
+    """
+    return ", ".join(DAY_NAMES[day][:3] for day in days)
 
 
 def day_sums(answer: Answer) -> dict[int, dict[str, float]]:
@@ -93,16 +130,16 @@ def amount_of(window: Window, sums: Mapping[str, float]) -> float:
 
 
 def missed_days(answer: Answer) -> dict[str, list[int]]:
-    """For every target that counts, by its name: the days that miss it."""
+    """For every target that counts, by its name: the days that miss it. What matters most first."""
     question, found = answer.question, dict[str, list[int]]()
-    for window in question.windows:
+    for window in sorted(question.windows, key=lambda one: one.importance != "must"):
         if window.importance != "watch":
             found[nutrient(window.key).name] = [
                 day
                 for day, sums in day_sums(answer).items()
-                if question.missed_percent(window, sums) > SMALL
+                if question.missed_percent(window, sums) > NEAR + SMALL
             ]
-    for ask in question.asks:
+    for ask in sorted(question.asks, key=lambda one: one.key not in (WEIGHT, FIBRE)):
         if ask.importance != "watch":
             found[ask.name] = [
                 day for day, sums in day_sums(answer).items() if ask.is_missed(sums[ask.amount_key])
@@ -117,8 +154,7 @@ def _targets(answer: Answer) -> list[Topic]:
     lines = [Topic("Days that meet every target", f"{days - len(off)} of {days}", not off)]
     for name, on in missed.items():
         if on:
-            named = ", ".join(DAY_NAMES[day][:3] for day in on)
-            lines.append(Topic(name, f"missed on {named}", good=False))
+            lines.append(Topic(name, f"missed on {_days_named(on)}", good=False))
     return lines
 
 
@@ -133,13 +169,17 @@ def _variety(answer: Answer) -> Topic:
     wanted = question.rules.different
     if wanted is not None and wanted != len(mains):
         words += f"; {wanted} wanted"
+    repeats = question.repeats(slots_of_dishes(answer.chosen))
+    if repeats:
+        often = "once" if repeats == 1 else f"{repeats} times"
+        words += f"; the dish of the day before {often}"
     dull = [question.offers[dish].name for dish in sorted(mains) if _dull(answer, dish)]
     if dull:
         words += f"; often within four days: {', '.join(dull)}"
     new = len(question.new_dishes & {choice.dish for choice in answer.chosen.values()})
     if question.rules.most_new is not None:
         words += f"; {counted(new, 'new dish', 'new dishes')}"
-    return Topic("Variety", words, not dull and wanted in (None, len(mains)))
+    return Topic("Variety", words, not dull and not repeats and wanted in (None, len(mains)))
 
 
 def _dull(answer: Answer, dish: int) -> bool:

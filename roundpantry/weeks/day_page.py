@@ -18,8 +18,8 @@ from dietetics.composition.phytate import phytate_to_zinc
 from dietetics.composition.sums import Composition, FoodContent, Item
 from dietetics.nutrients import nutrient
 from dietetics.targets.supplements import with_supplements
-from dietetics.targets.windows import PLATE_KEYS, Level, Window, levels_of
-from dietetics.week.day_totals import WATCH_LIST, WATCH_WORDS, DaySum
+from dietetics.targets.windows import AT_THE_LIMIT, PLATE_KEYS, Level, Window, levels_of
+from dietetics.week.day_totals import WATCH_LIST, WATCH_WORDS, DaySum, day_levels
 from dietetics.week.daynames import DAY_NAMES
 from dietetics.week.plan import DRINK, KINDS
 from roundpantry.clients.models import Client
@@ -61,7 +61,7 @@ def day_page(week: Week, day: int) -> dict[str, Any]:
         "phosphorus": phosphorus_words(week.client, total.foods),
         "supplements": _supplement_rows(week.client, total.total),
         "levels": levels_html(
-            levels_of(docked, total.total), reverse("weeks:day", args=[week.pk, day]) + "why/"
+            day_levels(docked, total), reverse("weeks:day", args=[week.pk, day]) + "why/"
         ),
         "levels_title": f"{DAY_NAMES[day]}, {total.empty} empty" if total.empty else DAY_NAMES[day],
         "school": found.week_targets.school if found.week_targets else "",
@@ -190,7 +190,7 @@ def _watch(
     rows = []
     for key in WATCH_LIST:
         window, figure = wanted.get(key), total[key]
-        level = levels_of((window,), total)[0] if window else None
+        level = levels_of((window,), total, AT_THE_LIMIT)[0] if window else None
         rows.append(
             {
                 "name": nutrient(key).name,

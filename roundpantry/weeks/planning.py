@@ -5,7 +5,7 @@ database transaction.
 from __future__ import annotations
 
 import logging
-from dataclasses import replace
+from dataclasses import dataclass, replace
 from typing import Any
 
 from dietetics.errors import DieteticsError
@@ -16,6 +16,7 @@ from dietetics.week.daynames import DAY_NAMES
 from dietetics.week.explanation import Spare
 from dietetics.week.improving import first_week
 from dietetics.week.plan import DRINK, FREE, Cell, Cooking, Day, Entry, Plan
+from dietetics.week.priorities import standing_of
 from dietetics.week.question import (
     LIKING_WORDS,
     MOST_BATCHES_AN_EVENING,
@@ -34,6 +35,7 @@ from dietetics.week.question_building import (
 )
 from dietetics.week.recheck import broken_rules
 from dietetics.week.usual_limits import with_usual_limits
+from dietetics.week.week_words import what_changed
 from roundpantry.counter.typed_numbers import whole
 from roundpantry.weeks import services
 from roundpantry.weeks.models import DishChoice, Week
@@ -203,9 +205,21 @@ def plan_with(plan: Plan, answer: Answer, available: AvailableDishes) -> Plan:
     return replace(plan, days=tuple(days), cookings=(*earlier, *cooked))
 
 
-def answer_for(week: Week, other: bool = False) -> tuple[Answer, Plan]:
-    """A good week for a stored one, and the plan with it; with `other` dishes than those that stand
-    there, as far as nothing suffers that matters more. Raises DieteticsError.
+@dataclass(frozen=True)
+class PlannedWeek:
+    """A week planned anew: its answer, the plan with it, and what is better and worse in it than in
+    the week that stood, in words (nothing where that had no dishes, or broke a rule).
+    """
+
+    answer: Answer
+    plan: Plan
+    changes: tuple[str, ...] = ()
+
+
+def answer_for(week: Week, other: bool = False) -> PlannedWeek:
+    """A good week for a stored one; with `other` dishes than those that stand there, as far as
+    nothing suffers that matters more. Raises DieteticsError, `week-stands-better` where the week
+    that stands misses less.
     """
     facts = gather(week)
     question = question_from(facts)
@@ -213,7 +227,21 @@ def answer_for(week: Week, other: bool = False) -> tuple[Answer, Plan]:
         cells = (cell for _, _, cell in facts.plan.places())
         question = question.rather_without({e.dish for cell in cells for e in cell.entries})
     answer = first_week(question)
-    return answer, plan_with(facts.plan, answer, facts.available)
+    changes = _compared(answer, plan_answer(question, facts.plan))
+    return PlannedWeek(answer, plan_with(facts.plan, answer, facts.available), changes)
+
+
+def _compared(answer: Answer, there: Answer | None) -> tuple[str, ...]:
+    """What a planned week changes against the one that stands. A plan is never worse in silence:
+    one that gives up what matters more is refused, with what it would give up.
+    """
+    if there is None or broken_rules(there) or not any(map(there.dish, there.question.slots)):
+        return ()
+    before = answer_of(there.question, there.chosen)
+    changes = tuple(what_changed(before, answer))
+    if standing_of(before)[:2] < standing_of(answer)[:2]:
+        raise DieteticsError("week-stands-better", changes="; ".join(changes))
+    return changes
 
 
 def plan_answer(question: Question, plan: Plan) -> Answer | None:

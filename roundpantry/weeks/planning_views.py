@@ -61,8 +61,8 @@ def _planned(request: Request, now: Week, revision: int) -> HttpResponse:
     """Plan a week that was seen at this revision, store it and show it explained."""
     pk, other = now.pk, bool(_asked(request)["other"])
     try:
-        answer, made = planning.answer_for(now, other)
-        stored = planning.store_found(now, revision, made, "planned")
+        made = planning.answer_for(now, other)
+        stored = planning.store_found(now, revision, made.plan, "planned")
     except services.MovedOnError:
         return render_moved_on(request, pk, "a week planned")
     except DieteticsError as error:
@@ -80,7 +80,7 @@ def _planned(request: Request, now: Week, revision: int) -> HttpResponse:
         request,
         pk,
         "weeks/explained.html",
-        week_drawer.explained(stored, answer, planned=True),
+        week_drawer.explained(stored, made.answer, planned=True) | {"changes": made.changes},
         "a week planned",
     )
 

@@ -15,7 +15,7 @@ from dietetics.amounts.weighing import amount_text
 from dietetics.composition.sums import Composition
 from dietetics.dishes.bowls import Bowl
 from dietetics.nutrients import nutrient
-from dietetics.targets.windows import PLATE_KEYS, Level, levels_of
+from dietetics.targets.windows import AT_THE_LIMIT, PLATE_KEYS, Level, levels_of
 from dietetics.week.batch_supply import BatchSupply
 from dietetics.week.day_totals import (
     day_levels,
@@ -293,7 +293,7 @@ def mean_levels(found: WeekSnapshot) -> list[str]:
     docked = tuple(
         w for w in found.week_targets.windows if w.key in PLATE_KEYS and w.importance != "watch"
     )
-    return levels_html(levels_of(docked, mean))
+    return levels_html(levels_of(docked, mean, AT_THE_LIMIT))
 
 
 def mean_title(found: WeekSnapshot) -> str:

@@ -106,7 +106,8 @@ class Starters(ReadsWords):
             client, meals = self.client_of(key)
             draw_all(self.user, client, meals)
             week = add_week(client, date(2026, 11, 30))
-            answer, plan = answer_for(week)
+            made = answer_for(week)
+            answer, plan = made.answer, made.plan
             mains = [m for m, meal in enumerate(meals) if meal.share_percent >= SNACK_PERCENT]
             with self.subTest(approach=key):
                 empty = [(d, m) for d, m, cell in plan.places() if m in mains and not cell.entries]

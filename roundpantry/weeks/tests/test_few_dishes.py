@@ -41,7 +41,8 @@ class FewDishes(WithDemo):
             for client in some:
                 week = self.with_bowls(client, each)
                 question = question_from(gather(week))
-                answer, plan = answer_for(week)
+                made = answer_for(week)
+                answer, plan = made.answer, made.plan
                 with self.subTest(client=client.name, each=each):
                     self.assertEqual(broken_rules(answer), [])
                     for d, m, cell in plan.places():
@@ -83,7 +84,7 @@ class FewDishes(WithDemo):
         question = question_from(gather(Week.objects.get(pk=week.pk)))
         offer = question.offers[question.by_key[f"batch-{porridge.pk}"]]
         self.assertEqual(offer.meals, {"Breakfast"})
-        answer, _ = answer_for(Week.objects.get(pk=week.pk))
+        answer = answer_for(Week.objects.get(pk=week.pk)).answer
         mornings = [answer.dish((day, 0)) for day in range(7)]
         self.assertEqual(len(set(mornings)), 2)  # no longer the same seven days
 

@@ -106,7 +106,7 @@ class AtRisk(TestCase):
         rows = [(m.name, m.kind, m.energy, m.protein) for m in proposal.meals]
         draw_all(self.user, client, list(set_targets(client, windows, rows).meals.all()))
         week = add_week(client, date(2026, 11, 30))
-        Week.objects.filter(pk=week.pk).update(plan=plan_json(answer_for(week)[1]))
+        Week.objects.filter(pk=week.pk).update(plan=plan_json(answer_for(week).plan))
         week.refresh_from_db()
         return snapshot_of(week), proposal
 

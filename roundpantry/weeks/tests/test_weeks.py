@@ -15,7 +15,7 @@ import openpyxl
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.urls import reverse
 
-from dietetics.week.answer import Answer
+from dietetics.week.answer import Answer, answer_of
 from dietetics.week.improving import settle
 from dietetics.week.plan import Entry, cook, plan_json, plan_of, put
 from dietetics.week.priorities import misses_of
@@ -328,6 +328,28 @@ class BySolver(Weeks):
         self.assertNotEqual(seen[0][0], seen[1][0])
         self.assertEqual(seen[0][1:], seen[1][1:])
 
+    def test_a_plan_that_gives_up_what_matters_more_is_not_taken(self) -> None:
+        """The planner is made to return a week of empty dinners: the one that stands is kept."""
+        facts = gather(self.week)
+        question = planning.question_from(facts)
+        empty = {slot: question.choices(slot)[0] for slot in question.slots}
+        before = self.plan()
+        with mock.patch.object(planning, "first_week", lambda question: answer_of(question, empty)):
+            page = self.client.post(
+                reverse("weeks:plan", args=[self.week.pk]), {"revision": self.week.revision}, **HTMX
+            )
+        self.assertContains(page, "was kept: it does better", status_code=422)
+        self.assertContains(page, "more meals empty", status_code=422)
+        self.assertEqual(self.plan(), before)
+
+    def test_what_a_plan_gives_for_what_is_told(self) -> None:
+        self.act("clear", day=0, meal=1)
+        revision = Week.objects.get(pk=self.week.pk).revision
+        address = reverse("weeks:plan", args=[self.week.pk])
+        page = self.client.post(address, {"revision": revision}, **HTMX)
+        self.assertContains(page, "Against the plan that stood:")
+        self.assertContains(page, "fills 1 empty meal")
+
     def test_nobody_plans_what_holds_the_clients_allergen(self) -> None:
         question = planning.question_from(gather(self.week))
         bowl = self.rower.bowls.get(name="Slipway snack")
@@ -410,10 +432,10 @@ class BySolver(Weeks):
 
     def test_a_planned_week_that_breaks_a_rule_is_not_stored(self) -> None:
         before = self.plan()
-        answer, _ = planning.answer_for(self.week)
+        made = planning.answer_for(self.week)
         spoiled = put(before, 0, 1, Entry("bowl-999999", "gone"))
         with (
-            mock.patch.object(planning, "answer_for", return_value=(answer, spoiled)),
+            mock.patch.object(planning, "answer_for", return_value=replace(made, plan=spoiled)),
             self.assertLogs("roundpantry.weeks.planning", "ERROR"),
         ):
             said = self.client.post(
@@ -631,7 +653,7 @@ class BySolver(Weeks):
         kept = self.client.post(address, {**good, "most_uses": "seldom"})
         self.assertContains(kept, 'value="seldom"', status_code=422)
         self.assertEqual(self.client.post(address, good).status_code, 302)
-        answer, _ = planning.answer_for(Week.objects.get(pk=self.week.pk))
+        answer = planning.answer_for(Week.objects.get(pk=self.week.pk)).answer
         uses = [slot for slot in answer.question.slots if answer.dish(slot) == key]
         self.assertLessEqual(len(uses), 1)
         self.assertTrue(all(answer.question.meals[m].name == "Dinner" for _, m in uses))
