@@ -65,21 +65,23 @@ class Settled:
 
 
 def settle(question: Question) -> Settled:
-    """Settle a question's priorities. Repeatable: nothing here looks at a clock."""
-    listed = menus_of(question, rows_across_days(question), MOST_WAYS)
-    locked = bool(question.locks)
-    first = _Settling(question, listed.days, listed.cut, may_lack=locked).run()
-    if first is None and not locked:
-        first = _Settling(question, listed.days, listed.cut, may_lack=True).run()
-    least = sum(int(day.ranks.min(initial=0)) >> 3 * BITS for day in listed.days)
-    if first is not None and (first.misses.meals == least or not listed.meals_left_out):
-        return first
-    every = menus_of(question, rows_across_days(question), MOST_WAYS_OF_ANY_MEAL, every_meal=True)
-    settling = _Settling(question, every.days, every.cut, may_lack=True)
-    again = settling.run()
-    found = [one for one in (again, first) if one is not None]
-    best = min(found, key=lambda one: (one.week.lacking(), one.misses), default=None)
-    return best or settling.unsettled()
+    """Settle a question's priorities. Repeatable: nothing here looks at a clock.
+
+    Days in which no meal misses anything by itself are tried first, on evenings that are not too
+    full; all others only where these are not enough.
+    """
+    tried: list[_Settling] = []
+    for every_meal, may_lack in ((False, bool(question.locks)), (True, True)):
+        most = MOST_WAYS_OF_ANY_MEAL if every_meal else MOST_WAYS
+        listed = menus_of(question, rows_across_days(question), most, every_meal)
+        one = _Settling(question, listed.days, listed.cut, may_lack)
+        tried.append(one)
+        if one.finds_a_week() and (one.meals_miss_least() or not listed.meals_left_out):
+            return one.finished()
+    found = [one for one in tried if one.best is not None]
+    if not found:
+        return tried[-1].unsettled()
+    return min(found, key=lambda one: (one.most_lacking, one.misses)).finished()
 
 
 @dataclass(frozen=True)
@@ -101,10 +103,13 @@ class _Settling:
         self.question, self.days, self.cut, self.may_lack = question, days, cut, may_lack
         self.most_lacking, self.least_lacks = 0, True
         self.may_miss = bool(question.locks)  # what nobody locked is cooked
+        self.best: _Best | None = None
+        self.misses, self.above, self.proven = Misses(), 0, False
         self.model = rows_across_days(question)
         costs = self.model.program.costs
         self.dishes = np.full(len(costs), -1, dtype=np.int64)
         self.kinds = np.zeros(len(costs), dtype=np.int64)  # alike for what matters across days
+        self.taken = np.zeros(len(costs))  # of pots, together
         self.main = np.zeros(len(costs), dtype=bool)
         kinds: dict[tuple[int, float], int] = {}
         for (slot, n), variable in self.model.cells.items():
@@ -112,20 +117,29 @@ class _Settling:
             self.dishes[variable] = choice.dish
             kind = (choice.dish, choice.scale if choice.uses else 0.0)
             self.kinds[variable] = kinds.setdefault(kind, len(kinds))
+            self.taken[variable] = sum(share for _, share in choice.uses)
             self.main[variable] = question.meals[slot[1]].main
 
-    def run(self) -> Settled | None:
-        """Settled, or None where no week of these menus can be."""
+    def finds_a_week(self) -> bool:
+        """Find the week that misses least; False where none of these menus can be."""
         if any(not len(day.costs) for day in self.days):
-            return None
-        settled = self._least_missed()
-        if settled is None:
-            return None
-        above, proven, best = settled
-        base = sum(int(day.ranks.min()) for day in self.days)
-        misses = _unpacked(base + above)
-        left = self._left(misses)
-        return self._most_varied(left, misses, above, proven, best)
+            return False
+        found = self._least_missed()
+        if found is None:
+            return False
+        self.above, self.proven, self.best = found
+        self.misses = _unpacked(sum(int(day.ranks.min()) for day in self.days) + self.above)
+        return True
+
+    def meals_miss_least(self) -> bool:
+        """True where no meal misses more than it would with each day by itself."""
+        return self.misses.meals == sum(int(_part(day, 3 * BITS).min()) for day in self.days)
+
+    def finished(self) -> Settled:
+        """The week that was found, as varied as can be, with what is left for the search."""
+        assert self.best is not None
+        left = self._left(self.misses)
+        return self._most_varied(left, self.misses, self.above, self.proven, self.best)
 
     def unsettled(self) -> Settled:
         """Where no week was found in time: one with empty meals, to begin the search with."""
@@ -152,12 +166,15 @@ class _Settling:
 
     def _least_lacking(self) -> _Best | None:
         """The week that lacks least, where something may be lacking; what it lacks is noted."""
-        columns = _each(self._every, self._at_most)
+        every = _each(self.days, self._smallest)
+        columns = _each(every, self._at_most)
         program = PriorityProgram(self.model, columns, self.may_lack, self.may_miss)
         found = _best_of(program, program.least(program.lacking(), LIGHT_WORK))
         if found is not None:
             self.most_lacking = found.value
-            self.least_lacks = found.proven and (not found.value or self._are_all(columns))
+            self.least_lacks = found.proven and (
+                not found.value or (not self.cut and _are_all(columns, every))
+            )
         return found
 
     def _least_missed(self) -> tuple[int, bool, _Best] | None:
@@ -228,6 +245,11 @@ class _Settling:
 
     def _cheapest_of_each(self, day: DayMenus) -> Places:
         return self._best_of_each(day, np.argsort(day.costs, kind="stable"))
+
+    def _smallest(self, day: DayMenus) -> Places:
+        """The menu of each set of dishes that takes least of pots."""
+        order = np.argsort(self.taken[day.cells].sum(axis=0), kind="stable")
+        return order[_first_of_each(_coded(self.dishes[day.cells] + 1)[order])]
 
     def _at_most(self, day: DayMenus) -> Places:
         """So many as the solver can take, various ones first: the best of each set of mains."""
