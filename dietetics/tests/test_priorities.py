@@ -112,7 +112,21 @@ class Order(unittest.TestCase):
             )
             found = first_week(asked(*offers, days=4, pots=pots, rules=rules))
             self.assertEqual(len(found.cooked), cooked)
-            self.assertEqual(found.lacking(), (0.0, 0, cooked - 2))
+            self.assertEqual(found.lacking(), (0.0, 0))
+            self.assertEqual(standing_of(found).full_evenings, cooked - 2)
+
+    def test_a_required_target_before_an_evening_that_is_not_too_full(self) -> None:
+        """The second pot brings the energy that is required, or only calcium that is recommended:
+        one batch an evening is given up for the first, not for the second.
+        """
+        pots = (BatchFacts("a", "A", 6), BatchFacts("b", "B", 6))
+        rules = Rules((-1,), 1, None, (1.0,))
+        stew = lunch("stew", own={"a": 0.25}, most_uses=1)
+        for other, taken in ((lunch("pie", 460), "roast"), (lunch("pie", calcium_mg=0.0), "pie")):
+            plain = replace(other, own={"a": 0.25}, most_uses=7)
+            offers = (stew, plain, lunch("roast", own={"b": 0.25}, most_uses=1))
+            question = asked(*offers, days=2, windows=(ENERGY, CALCIUM), pots=pots, rules=rules)
+            self.assertIn(taken, eaten(question))
 
 
 class OwnDoubt(unittest.TestCase):

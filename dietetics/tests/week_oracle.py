@@ -18,7 +18,7 @@ PER_CENT = {"must": 6.0, "should": 2.0, "watch": 0.2}
 ASKED = {"must": 80.0, "should": 30.0, "watch": 6.0}
 LIKING = {0: 15.0, 1: 5.0, 2: 2.0, 3: 0.0}
 A_QUARTER_MORE, FRESH, EMPTY, MEAL_PER_CENT = 3.0, 8.0, 1500.0, 0.15
-STOVE, POT, WASTE = 25.0, 15.0, 40.0
+STOVE, POT, WASTE, FULL_EVENING = 25.0, 15.0, 40.0, 200.0
 FOR_WEIGHT, FOR_FIBRE, FOR_A_HEAVY_MEAL = 1.5, 0.7, 0.2
 VARIETY, NEW, FOURTH_IN_FOUR_DAYS, DAY_AFTER_DAY = 15.0, 150.0, 60.0, 20.0
 ROOM_FOR_LESS_VARIETY = 20.0
@@ -181,7 +181,7 @@ def best_of_all(question: Question, usual_kcal: float) -> Best:
         return pot_costs(question.pots[pot], evenings, uses, last_meal)
 
     found: list[tuple[float, float]] = []
-    least: tuple[int, int, int, int] | None = None
+    least: tuple[int, ...] | None = None
     days = [
         [
             (missed_on(question, picks, usual_kcal), picks)
@@ -191,27 +191,32 @@ def best_of_all(question: Question, usual_kcal: float) -> Best:
     ]
     for week in product(*days):
         missed = tuple(map(sum, zip(*(one for one, _ in week), strict=True)))
-        if least is not None and missed > least:
-            continue
         picks = [pick for _, day in week for pick in day]
+        empty = sum(pick is None for pick in picks)
+        if least is not None and (empty, *missed[:2]) > least[:3]:
+            continue
         if not keeps_rules(question, picks, slots):
             continue
         to_cook = cooking(question, picks, slots, cooked)
-        if to_cook == float("inf"):
+        if to_cook is None:
+            continue
+        extra, effort = to_cook
+        order = (empty, *missed[:2], extra, *missed[2:])
+        if least is not None and order > least:
             continue
         variety = across(question, picks, slots)
-        cost = variety + to_cook
+        cost = variety + effort + FULL_EVENING * extra
         cost += sum(
             cell_cost(question, slot[1], pick) for slot, pick in zip(slots, picks, strict=True)
         )
         cost += sum(day_cost(question, day, usual_kcal) for _, day in week)
-        if least is None or missed < least:
-            least, found = missed, []  # type: ignore[assignment]
+        if least is None or order < least:
+            least, found, misses = order, [], missed
         found.append((variety, cost))
     assert least is not None
     varied = min(variety for variety, _ in found)
     allowed = [cost for variety, cost in found if variety <= varied + ROOM_FOR_LESS_VARIETY]
-    return Best(least, varied, min(allowed))
+    return Best(misses, varied, min(allowed))  # type: ignore[arg-type]
 
 
 def per_cent_up(percent: float, nothing_up_to: float) -> int:
@@ -321,9 +326,9 @@ def across(question: Question, picks: Sequence[Pick], slots: Sequence[tuple[int,
 
 def cooking(
     question: Question, picks: Sequence[Pick], slots: Sequence[tuple[int, int]], cooked: object
-) -> float:
-    """The least that cooking costs, all batches together, no more of them on an evening than it
-    takes; infinite where that can't be.
+) -> tuple[int, float] | None:
+    """With the fewest batches above what evenings take, how many those are and the least that
+    cooking costs, all batches together; None where it can't be.
     """
     each = []
     for n, facts in enumerate(question.pots):
@@ -338,12 +343,13 @@ def cooking(
             > 0
         )
         each.append(list(cooked(n, uses).items()))  # type: ignore[operator]
-    best = float("inf")
+    best = None
     for ways in product(*each):
         lit = [
             sum(way[0][evening] for way in ways)
             for evening in range(len(question.rules.cooking_days))
         ]
-        if max(lit, default=0) <= question.rules.most_batches:
-            best = min(best, sum(way[1] for way in ways))
+        extra = sum(max(0, count - question.rules.most_batches) for count in lit)
+        here = extra, sum(way[1] for way in ways)
+        best = here if best is None else min(best, here)
     return best

@@ -45,13 +45,12 @@ class Answer:
             return None
         return max(0.0, self.points - self.bound) / self.points if self.points > 1e-9 else 0.0
 
-    def lacking(self) -> tuple[float, int, int]:
+    def lacking(self) -> tuple[float, int]:
         """What must not be where it can be helped, the worst first: batches that are eaten and not
-        cooked, meals without a dish, batches above what an evening takes.
+        cooked, meals without a dish.
         """
         free = (slot for slot in self.question.slots if slot not in self.question.locks)
-        empty = sum(self.chosen[slot].dish < 0 for slot in free)
-        return round(self.missing, 6), empty, extra_pots(self.question, self.cooked)
+        return round(self.missing, 6), sum(self.chosen[slot].dish < 0 for slot in free)
 
     def dish(self, slot: Slot) -> str:
         """The key of what stands in a cell, "" for nothing."""

@@ -13,7 +13,7 @@ from dietetics.week.answer import Answer, answer_of, same_week
 from dietetics.week.daynames import DAY_NAMES
 from dietetics.week.empty_meals import empty_because
 from dietetics.week.improving import first_week
-from dietetics.week.priorities import NEAR, Misses, misses_of, standing_of
+from dietetics.week.priorities import NEAR, Standing, standing_of
 from dietetics.week.question import (
     EMPTY,
     MOST_EVENINGS,
@@ -212,7 +212,7 @@ def _is_worth_it(before: Answer, after: Answer) -> bool:
     change.
     """
     one, two = standing_of(before), standing_of(after)
-    if one[:2] != two[:2]:
+    if one[:-1] != two[:-1]:
         return two < one
     return one.points - two.points >= WORTH_A_CHANGE
 
@@ -223,18 +223,20 @@ def _worthy(
     """Of planning again and the changes that were tried, those that are worth it, what matters
     most first.
     """
-    found: list[tuple[int, Misses, WayOut]] = []
+    found: list[tuple[int, Standing, WayOut]] = []
     if _is_worth_it(present, base):
         saved = present.points - base.points
         effect = tuple(what_changed(present, base))
         way = WayOut("plan again with nothing changed", saved, "again", "", effect)
-        found.append((0, misses_of(base), way))
+        found.append((0, standing_of(base), way))
     for (text, kind, value, _), week in zip(tried, better, strict=False):
         if _is_worth_it(base, week):
             effect = tuple(what_changed(base, week))
             way = WayOut(text, base.points - week.points, kind, value, effect)
-            found.append((2 if kind == "watch" else 1, misses_of(week), way))
-    return [way for _, _, way in sorted(found, key=lambda one: (*one[:2], -one[2].saves))]
+            found.append((2 if kind == "watch" else 1, standing_of(week), way))
+    return [
+        way for _, _, way in sorted(found, key=lambda one: (one[0], one[1][:-1], -one[2].saves))
+    ]
 
 
 def _relaxed(answer: Answer) -> Iterator[Change]:

@@ -18,7 +18,7 @@ from dietetics.nutrients import DENSITY
 from dietetics.targets import usual_food
 from dietetics.targets.schools import FIBRE, WEIGHT
 from dietetics.targets.windows import AT_THE_LIMIT, Window
-from dietetics.week.answer import Answer
+from dietetics.week.answer import Answer, extra_pots
 from dietetics.week.day_prices import Ask, line_of
 from dietetics.week.question import Choice, Question, Slot
 
@@ -181,18 +181,27 @@ def misses_of_day(
 
 
 class Standing(NamedTuple):
-    """Where a week stands among others, the most important first; the less, the better: what it
-    lacks, what is missed, points.
+    """Where a week stands among others, the most important first; the less, the better. An evening
+    takes more batches than it should rather than that a meal or a required target suffers, and for
+    nothing else.
     """
 
-    lacking: tuple[float, int, int]
-    misses: Misses
+    lacking: tuple[float, int]
+    meals: int
+    required: int
+    full_evenings: int
+    usual: int
+    recommended: int
     points: float
 
 
 def standing_of(answer: Answer) -> Standing:
     """Where a week stands; variety is in its points."""
-    return Standing(answer.lacking(), misses_of(answer), answer.points)
+    missed = misses_of(answer)
+    extra = extra_pots(answer.question, answer.cooked)
+    return Standing(
+        answer.lacking(), missed.meals, missed.required, extra, *missed[2:], answer.points
+    )
 
 
 def misses_of(answer: Answer) -> Misses:

@@ -13,13 +13,16 @@ from importlib import import_module
 from typing import Any
 
 from dietetics.week.day_menus import DayMenus
+from dietetics.week.priorities import BITS
 from dietetics.week.week_rows import Model
 
 SEED = 7
 FINE = 10**9  # shares of a pot are counted in whole billionths
 A_POINT = 1000  # points are counted in whole thousandths
 MISSING_UNIT = 1000  # of what is missing of a pot, in a whole one
-A_MISS, AN_EMPTY_MEAL = 10**6, 10**3  # against one batch more than an evening takes
+A_MISS = 10**3  # against one meal without a dish
+FOREMOST = 2 * BITS  # what stands above these bits of a rank: meals and required targets
+EXTRAS = 256  # above the most batches that evenings can take too many
 SMALL = 1e-9
 # Linear relaxations of all rows prove in a tenth of the time what a search without them may not;
 # beside them, what prepares a long search costs more than it saves.
@@ -31,16 +34,16 @@ SETTINGS = {
 }
 
 
-def lacking_of(lacks: tuple[float, int, int]) -> int:
+def lacking_of(lacks: tuple[float, int]) -> int:
     """What a week lacks (`Answer.lacking`), in one number."""
-    missing, empty, extra = lacks
-    return -int(-missing * MISSING_UNIT // 1) * A_MISS + empty * AN_EMPTY_MEAL + extra
+    missing, empty = lacks
+    return -int(-missing * MISSING_UNIT // 1) * A_MISS + empty
 
 
-def lacks_of(lacking: int) -> tuple[float, int, int]:
+def lacks_of(lacking: int) -> tuple[float, int]:
     """What a number of `lacking_of` stands for."""
-    missing, rest = divmod(lacking, A_MISS)
-    return missing / MISSING_UNIT, *divmod(rest, AN_EMPTY_MEAL)
+    missing, empty = divmod(lacking, A_MISS)
+    return missing / MISSING_UNIT, empty
 
 
 @dataclass(frozen=True)
@@ -139,19 +142,21 @@ class PriorityProgram:
         self.program.add_linear_constraint(weighted, low, high)
 
     def lacking(self) -> Any:
-        """What is missing of pots, then meals without a dish, then batches above what an evening
-        takes, in one number: rather one batch more than no dinner.
+        """What is missing of pots, then meals without a dish, in one number."""
+        missing = [self.variables[j] for j in self.model.missing]
+        empty = [self.variables[j] for j in self.model.empty if j in self.variables]
+        return A_MISS * sum(missing) + sum(empty)
+
+    def foremost(self, least: Mapping[int, int]) -> Any:
+        """What meals and required targets miss above the least of each day by itself, then batches
+        above what an evening takes, in one number.
         """
         names, values = list[Any](), list[int]()
-        for group, value in (
-            (self.model.missing, A_MISS),
-            (self.model.empty, AN_EMPTY_MEAL),
-            (self.model.extra, 1),
-        ):
-            there = [self.variables[j] for j in group if j in self.variables]
-            names += there
-            values += [value] * len(there)
-        return self.cp.LinearExpr.weighted_sum(names, values)
+        for day in self.menus:
+            names += self.chosen[day.day]
+            values += ((day.ranks >> FOREMOST) - (least[day.day] >> FOREMOST)).tolist()
+        missed = self.cp.LinearExpr.weighted_sum(names, values)
+        return EXTRAS * missed + sum(self.variables[j] for j in self.model.extra)
 
     def missed(self, least: Mapping[int, int]) -> Any:
         """What is missed above the least that each day by itself would, packed."""

@@ -13,12 +13,14 @@ import numpy as np
 from numpy.typing import NDArray
 
 from dietetics.balance.solver import INFINITY
-from dietetics.week.answer import Answer, answer_of
+from dietetics.week.answer import Answer, answer_of, extra_pots
 from dietetics.week.cooking_evenings import LEAST
 from dietetics.week.day_menus import DayMenus, Floats, Ranks, menus_of
-from dietetics.week.priorities import BITS, Misses, misses_of
+from dietetics.week.priorities import BITS, Misses, misses_of, standing_of
 from dietetics.week.priority_program import (
     A_POINT,
+    EXTRAS,
+    FOREMOST,
     Found,
     PriorityProgram,
     lacking_of,
@@ -33,7 +35,7 @@ ALL_OF_A_DAY, FEW, MOST_COLUMNS = 400, 100, 4_000  # menus of a day given to the
 MOST_LEFT = 200_000  # menus of a day that the search goes on with
 # Deterministic seconds of the solver for a thing that is to be least: at most, where few menus are
 # tried first, and for the points.
-WORK, LIGHT_WORK, WORK_FOR_POINTS = 4.0, 2.0, 0.25
+WORK, LIGHT_WORK, WORK_FOR_POINTS = 2.0, 0.8, 0.25
 VARIETY_ROOM = 20.0  # points of variety that less cooking may take: one repeat
 
 
@@ -58,9 +60,8 @@ class Settled:
     def allows(self, week: Answer) -> bool:
         """True for a week that misses no more, is as varied, and cooks what it eats."""
         return (
-            misses_of(week) <= self.misses
+            standing_of(week)[:-1] <= standing_of(self.week)[:-1]
             and week.parts["variety"] <= self.variety + VARIETY_ROOM + 1e-6
-            and week.lacking() <= self.week.lacking()
         )
 
 
@@ -71,17 +72,17 @@ def settle(question: Question) -> Settled:
     full; all others only where these are not enough.
     """
     tried: list[_Settling] = []
-    for every_meal, may_lack in ((False, bool(question.locks)), (True, True)):
+    for every_meal, may_lack in ((False, bool(question.locks)), (False, True), (True, True)):
         most = MOST_WAYS_OF_ANY_MEAL if every_meal else MOST_WAYS
         listed = menus_of(question, rows_across_days(question), most, every_meal)
         one = _Settling(question, listed.days, listed.cut, may_lack)
         tried.append(one)
-        if one.finds_a_week() and (one.meals_miss_least() or not listed.meals_left_out):
+        if one.finds_a_week() and one.is_enough(listed.meals_left_out):
             return one.finished()
     found = [one for one in tried if one.best is not None]
     if not found:
         return tried[-1].unsettled()
-    return min(found, key=lambda one: (one.most_lacking, one.misses)).finished()
+    return min(found, key=_Settling.stands).finished()
 
 
 @dataclass(frozen=True)
@@ -101,7 +102,8 @@ class _Settling:
 
     def __init__(self, question: Question, days: list[DayMenus], cut: bool, may_lack: bool) -> None:
         self.question, self.days, self.cut, self.may_lack = question, days, cut, may_lack
-        self.most_lacking, self.least_lacks = 0, True
+        self.most_lacking, self.most_extra, self.least_lacks = 0, 0, True
+        self.most_foremost: int | None = None
         self.may_miss = bool(question.locks)  # what nobody locked is cooked
         self.best: _Best | None = None
         self.misses, self.above, self.proven = Misses(), 0, False
@@ -131,9 +133,19 @@ class _Settling:
         self.misses = _unpacked(sum(int(day.ranks.min()) for day in self.days) + self.above)
         return True
 
-    def meals_miss_least(self) -> bool:
-        """True where no meal misses more than it would with each day by itself."""
-        return self.misses.meals == sum(int(_part(day, 3 * BITS).min()) for day in self.days)
+    def is_enough(self, meals_left_out: bool) -> bool:
+        """True where nothing that was not allowed here could be better: fuller evenings, where
+        meals and required targets miss no more than with each day by itself; other meals, where
+        meals miss no more.
+        """
+        least = self._least.values()
+        if not self.may_lack:
+            return self.misses.packed() >> FOREMOST == sum(one >> FOREMOST for one in least)
+        return not meals_left_out or self.misses.meals == sum(one >> 3 * BITS for one in least)
+
+    def stands(self) -> tuple[int, tuple[int, int], int, Misses]:
+        """What the week that was found lacks and misses, the most important first."""
+        return self.most_lacking, self.misses[:2], self.most_extra, self.misses
 
     def finished(self) -> Settled:
         """The week that was found, as varied as can be, with what is left for the search."""
@@ -148,6 +160,7 @@ class _Settling:
         )
         misses, variety = misses_of(week), week.parts["variety"]
         self.most_lacking = lacking_of(week.lacking())
+        self.most_extra = extra_pots(self.question, week.cooked)
         left = self._left(misses)
         return self._settled(week, left, misses, variety, False, False)
 
@@ -162,6 +175,8 @@ class _Settling:
             program.hint({one.day: len(one.costs) - 1 for one in menus}, best.others)
         if self.may_lack:
             program.hold(program.lacking(), self.most_lacking)
+            if self.most_foremost is not None:
+                program.hold(program.foremost(self._least), self.most_foremost)
         return program
 
     def _least_lacking(self) -> _Best | None:
@@ -172,10 +187,28 @@ class _Settling:
         found = _best_of(program, program.least(program.lacking(), LIGHT_WORK))
         if found is not None:
             self.most_lacking = found.value
-            self.least_lacks = found.proven and (
-                not found.value or (not self.cut and _are_all(columns, every))
-            )
+            whole = not self.cut and _are_all(columns, every)
+            self.least_lacks = found.proven and (not found.value or whole)
+            found = self._foremost_least(found)
         return found
+
+    def _foremost_least(self, best: _Best) -> _Best | None:
+        """Of the weeks that lack no more, the one that misses least of meals and required targets,
+        and then has the fewest batches above what evenings take.
+        """
+        columns = _each(self._every, self._at_most)
+        program = self._program(columns, best)
+        found = _best_of(program, program.least(program.foremost(self._least), LIGHT_WORK))
+        if found is not None:
+            self.most_foremost = found.value
+            self.most_extra = found.value % EXTRAS
+            self.least_lacks &= found.proven and (not found.value or self._are_all(columns))
+        return found
+
+    @cached_property
+    def _least(self) -> dict[int, int]:
+        """What each day by itself misses at least, packed."""
+        return {day.day: int(day.ranks.min()) for day in self.days}
 
     def _least_missed(self) -> tuple[int, bool, _Best] | None:
         """What the best week misses above the least of each day by itself, packed; whether no week
@@ -210,8 +243,7 @@ class _Settling:
     def _least_of(self, menus: list[DayMenus], best: _Best | None, work: float) -> _Best | None:
         """The week of these menus, and of the best so far, that misses least."""
         program = self._program(menus, best)
-        least = {day.day: int(day.ranks.min()) for day in self.days}
-        return _best_of(program, program.least(program.missed(least), work))
+        return _best_of(program, program.least(program.missed(self._least), work))
 
     def _few(self, day: DayMenus) -> Places:
         """The best of each set of main dishes, the best of all, and the day with the least in it;
@@ -321,7 +353,7 @@ class _Settling:
 
     def _held_program(self, menus: list[DayMenus], above: int, best: _Best) -> PriorityProgram:
         program = self._program(menus, best)
-        program.hold(program.missed({day.day: int(day.ranks.min()) for day in self.days}), above)
+        program.hold(program.missed(self._least), above)
         return program
 
     def _week(self, menus: Sequence[DayMenus]) -> Answer:
@@ -341,8 +373,8 @@ class _Settling:
         day misses; there are none where all that is left of a day miss the same.
         """
         model, program = self.model, self.model.program
-        lacking = lacks_of(self.most_lacking)
-        for group, most in zip((model.missing, model.empty, model.extra), lacking, strict=True):
+        limits = (*lacks_of(self.most_lacking), self.most_extra)
+        for group, most in zip((model.missing, model.empty, model.extra), limits, strict=True):
             if group:
                 program.row(dict.fromkeys(group, 1.0), upper=most + LEAST)
         row = {j: program.costs[j] for j in model.variety}

@@ -239,7 +239,7 @@ def _compared(answer: Answer, there: Answer | None) -> tuple[str, ...]:
         return ()
     before = answer_of(there.question, there.chosen)
     changes = tuple(what_changed(before, answer))
-    if standing_of(before)[:2] < standing_of(answer)[:2]:
+    if standing_of(before)[:-1] < standing_of(answer)[:-1]:
         raise DieteticsError("week-stands-better", changes="; ".join(changes))
     return changes
 
