@@ -6,7 +6,7 @@ which nothing of that is worse.
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cached_property, partial
 
 import numpy as np
@@ -192,18 +192,31 @@ class _Settling:
             found = self._foremost_least(found)
         return found
 
-    def _foremost_least(self, best: _Best) -> _Best | None:
+    def _foremost_least(self, best: _Best) -> _Best:
         """Of the weeks that lack no more, the one that misses least of meals and required targets,
         and then has the fewest batches above what evenings take.
         """
-        columns = _each(self._every, self._at_most)
+        columns = _each(self.days, self._few)
         program = self._program(columns, best)
         found = _best_of(program, program.least(program.foremost(self._least), LIGHT_WORK))
-        if found is not None:
-            self.most_foremost = found.value
-            self.most_extra = found.value % EXTRAS
-            self.least_lacks &= found.proven and (not found.value or self._are_all(columns))
+        if found is None:  # not in time: what is known stands
+            found = replace(best, value=self._foremost_of(best), proven=False)
+        self.most_foremost = found.value
+        self.most_extra = found.value % EXTRAS
+        self.least_lacks &= found.proven and (not found.value or self._are_all(columns))
         return found
+
+    def _foremost_of(self, best: _Best) -> int:
+        """`PriorityProgram.foremost` of a week."""
+        missed = sum(
+            (int(day.ranks[0]) >> FOREMOST) - (self._least[day.day] >> FOREMOST)
+            for day in best.days
+        )
+        return EXTRAS * missed + sum(best.others[j] for j in self.model.extra)
+
+    def _missed_of(self, best: _Best) -> int:
+        """`PriorityProgram.missed` of a week."""
+        return sum(int(day.ranks[0]) - self._least[day.day] for day in best.days)
 
     @cached_property
     def _least(self) -> dict[int, int]:
@@ -219,13 +232,15 @@ class _Settling:
         if self.may_lack and lacking is None:
             return None
         best = self._least_of(few, lacking, LIGHT_WORK)
+        if best is None and lacking is not None:  # not in time: what is known stands
+            best = replace(lacking, value=self._missed_of(lacking), proven=False)
         if best is not None and (best.value == 0 or (best.proven and self._are_all(few))):
             return best.value, best.proven and self.least_lacks, best
         if best is None and self._are_all(few):
             return None
         wide = _each(self.days, partial(self._up_to, above=best.value if best else None))
         columns = _each(wide, self._at_most)
-        found = self._least_of(columns, best or lacking, WORK)
+        found = self._least_of(columns, best, WORK if best else LIGHT_WORK)
         if found is None:
             return None if best is None else (best.value, False, best)
         whole = (not self.cut and _are_all(columns, wide)) or found.value == 0

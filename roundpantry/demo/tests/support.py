@@ -8,6 +8,7 @@ from contextlib import AbstractContextManager
 from copy import copy
 from datetime import date
 from typing import Any, ClassVar
+from unittest import mock
 
 from django.contrib.auth import get_user_model
 from django.http import HttpResponse
@@ -27,6 +28,9 @@ HASTY = {  # searches made short, where what is asked is whether they answer
     "dietetics.week.improving.STEPS": 1,
     "roundpantry.weeks.search_queue.improve": lambda settled, *_: settled.week,
 }
+SHORT_SEARCHES = mock.patch.multiple(  # for tests of what a good week holds, not of the best
+    "dietetics.week.settling", WORK=0.5, LIGHT_WORK=0.3, WORK_FOR_POINTS=0.1
+)
 HTMX = {"headers": {"HX-Request": "true"}}
 
 
