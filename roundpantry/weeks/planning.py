@@ -218,8 +218,7 @@ class PlannedWeek:
 
 def answer_for(week: Week, other: bool = False) -> PlannedWeek:
     """A good week for a stored one; with `other` dishes than those that stand there, as far as
-    nothing suffers that matters more. Raises DieteticsError, `week-stands-better` where the week
-    that stands misses less.
+    nothing suffers that matters more. Raises DieteticsError.
     """
     facts = gather(week)
     question = question_from(facts)
@@ -227,21 +226,19 @@ def answer_for(week: Week, other: bool = False) -> PlannedWeek:
         cells = (cell for _, _, cell in facts.plan.places())
         question = question.rather_without({e.dish for cell in cells for e in cell.entries})
     answer = first_week(question)
-    changes = _compared(answer, plan_answer(question, facts.plan))
+    before = _week_before(question, facts.plan)
+    changes = () if before is None else tuple(what_changed(before, answer))
     return PlannedWeek(answer, plan_with(facts.plan, answer, facts.available), changes)
 
 
-def _compared(answer: Answer, there: Answer | None) -> tuple[str, ...]:
-    """What a planned week changes against the one that stands. A plan is never worse in silence:
-    one that gives up what matters more is refused, with what it would give up.
+def _week_before(question: Question, plan: Plan) -> Answer | None:
+    """The week that stands, to hold a new one against; None where it has no dishes, holds something
+    that is not offered, or breaks a rule.
     """
-    if there is None or broken_rules(there) or not any(map(there.dish, there.question.slots)):
-        return ()
-    before = answer_of(there.question, there.chosen)
-    changes = tuple(what_changed(before, answer))
-    if standing_of(before)[:-1] < standing_of(answer)[:-1]:
-        raise DieteticsError("week-stands-better", changes="; ".join(changes))
-    return changes
+    there = plan_answer(question, plan)
+    if there is None or broken_rules(there) or not any(map(there.dish, question.slots)):
+        return None
+    return answer_of(question, there.chosen)
 
 
 def plan_answer(question: Question, plan: Plan) -> Answer | None:
@@ -261,8 +258,9 @@ def plan_answer(question: Question, plan: Plan) -> Answer | None:
 def store_found(week: Week, revision: int, made: Plan, what: str) -> Week:
     """Store a planned or found week after checking it once more against what is there now.
 
-    Raises `week-no-longer-fits`, logged, for one that breaks a rule; MovedOnError when the week has
-    moved on.
+    Raises `week-no-longer-fits`, logged, for one that breaks a rule; `week-stands-better` for one
+    that gives up what matters more than what it gains, with what that is: a plan is never worse in
+    silence; MovedOnError when the week has moved on.
     """
     if week.revision != revision:
         raise services.MovedOnError
@@ -272,7 +270,8 @@ def store_found(week: Week, revision: int, made: Plan, what: str) -> Week:
         for d, m, cell in facts.plan.places()
         if (cell.locked or cell.skipped) and made.cell(d, m) != cell
     ]
-    answer = plan_answer(question_from(facts), made)
+    question = question_from(facts)
+    answer = plan_answer(question, made)
     broken += (
         ["a meal has a dish that is not available"] if answer is None else broken_rules(answer)
     )
@@ -281,7 +280,16 @@ def store_found(week: Week, revision: int, made: Plan, what: str) -> Week:
             "a week was refused between search and store: week %s: %s", week.pk, "; ".join(broken)
         )
         raise DieteticsError("week-no-longer-fits", rules="; ".join(broken))
+    if answer is not None:
+        _refuse_worse(_week_before(question, facts.plan), answer_of(question, answer.chosen))
     return services.store(week, revision, made, what)
+
+
+def _refuse_worse(before: Answer | None, after: Answer) -> None:
+    """Raise `week-stands-better` where what matters more suffers, whatever it is for."""
+    if before is not None and standing_of(before)[:-1] < standing_of(after)[:-1]:
+        changes = "; ".join(what_changed(before, after))
+        raise DieteticsError("week-stands-better", changes=changes)
 
 
 def answer_as_it_stands(facts: PlanningFacts) -> Answer | None:

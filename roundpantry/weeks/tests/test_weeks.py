@@ -17,7 +17,7 @@ from django.urls import reverse
 
 from dietetics.week.answer import Answer, answer_of
 from dietetics.week.improving import settle
-from dietetics.week.plan import Entry, cook, plan_json, plan_of, put
+from dietetics.week.plan import Entry, clear, cook, plan_json, plan_of, put
 from dietetics.week.priorities import misses_of
 from dietetics.week.question import Question
 from dietetics.week.settling import Settled
@@ -340,6 +340,18 @@ class BySolver(Weeks):
             )
         self.assertContains(page, "was kept: it does better", status_code=422)
         self.assertContains(page, "more meals empty", status_code=422)
+        self.assertEqual(self.plan(), before)
+
+    def test_a_search_that_found_what_is_worse_is_not_taken(self) -> None:
+        before = self.plan()
+        emptied = before
+        for day in range(7):
+            emptied = clear(emptied, day, 1)
+        search = Search.objects.create(
+            week=self.week, revision=self.week.revision, plan=plan_json(emptied)
+        )
+        address = reverse("weeks:take", args=[self.week.pk, search.pk])
+        self.assertContains(self.client.post(address, **HTMX), "was kept", status_code=422)
         self.assertEqual(self.plan(), before)
 
     def test_what_a_plan_gives_for_what_is_told(self) -> None:
