@@ -301,6 +301,16 @@ def answer_as_it_stands(facts: PlanningFacts) -> Answer | None:
     return None if there is None else answer_of(question, there.chosen)
 
 
+def in_the_way(facts: PlanningFacts) -> str:
+    """The meals that hold what the planner can't use, in words: "Lunch on Monday"."""
+    question = question_from(facts)
+    return ", ".join(
+        f"{question.meals[slot[1]].name} on {DAY_NAMES[slot[0]]}"
+        for slot in question.slots
+        if _choice_there(question, slot, facts.plan) is None
+    )
+
+
 def _choice_there(question: Question, slot: Slot, plan: Plan) -> Choice | None:
     """What stands in a cell as a choice of the question; an empty cell is "nothing"."""
     options = question.choices(slot)

@@ -95,8 +95,8 @@ def explain(request: Request, pk: int) -> HttpResponse:
         return render(request, "weeks/explained.html", {"week": now, "problem": str(error)})
     if answer is None:
         words = (
-            "A meal holds several dishes, or something the planner can't use. Lock that "
-            "meal, then try again."
+            f"{planning.in_the_way(gather(now))}: several dishes in one meal, or something the "
+            "planner can't use. Lock it there, then try again."
         )
         return render(request, "weeks/explained.html", {"week": now, "problem": words})
     return render(request, "weeks/explained.html", week_drawer.explained(now, answer))

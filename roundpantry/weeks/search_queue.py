@@ -27,11 +27,17 @@ from dietetics.week.plan import Plan, plan_json, plan_of
 from roundpantry.counter import clock
 from roundpantry.weeks import services
 from roundpantry.weeks.models import Search, Week
-from roundpantry.weeks.planning import answer_as_it_stands, plan_with, question_from, spare_dishes
+from roundpantry.weeks.planning import (
+    answer_as_it_stands,
+    in_the_way,
+    plan_with,
+    question_from,
+    spare_dishes,
+)
 from roundpantry.weeks.planning_facts import gather
 
 LOG = logging.getLogger(__name__)
-WITHOUT_AN_ANSWER = "one meal holds something the planner can't use; lock that meal first"
+CANT_USE = "what it holds the planner can't use; lock that meal first"
 LEAST_SECONDS = 3.0  # for a proof, when the first week has taken most of the time
 LOOKED_AT_ALL = "trying whole days, and checking how good a week can be"
 LOOKED_AT_SOME = (
@@ -110,7 +116,8 @@ def _look_for_ways(search: Search) -> None:
     facts = gather(search.week)
     answer = answer_as_it_stands(facts)
     if answer is None:
-        _note(search, state=Search.FAILED, doing=WITHOUT_AN_ANSWER)
+        where = in_the_way(facts).partition(", ")[0]
+        _note(search, state=Search.FAILED, doing=f"{where}: {CANT_USE}")
         return
 
     def told(number: int, of: int, found: Sequence[WayOut]) -> bool:

@@ -11,6 +11,7 @@ from django.urls import reverse
 
 from dietetics.targets.windows import Window
 from dietetics.week.answer import Answer
+from dietetics.week.daynames import DAY_NAMES
 from dietetics.week.explanation import ways_out
 from dietetics.week.improving import settle
 from dietetics.week.plan import add, put
@@ -112,5 +113,9 @@ class Ways(WithDemo):
         two = add(put(plan, day, meal, cell.entries[0]), day, meal, cell.entries[0])
         services.store(self.week, self.week.revision, two, "x")
         page = self.client.post(reverse("weeks:ways", args=[self.week.pk]))
+        where = f"{plan.meals[meal]} on {DAY_NAMES[day]}"
+        self.assertContains(page, f"{where}: what it holds the planner can")
         self.assertContains(page, "lock that meal first")
+        page = self.client.get(reverse("weeks:explain", args=[self.week.pk]))
+        self.assertContains(page, f"{where}: several dishes in one meal")
         self.assertNotContains(page, "Each of these")
