@@ -16,7 +16,7 @@ from dietetics.balance.solver import INFINITY
 from dietetics.week.answer import Answer, answer_of, extra_pots
 from dietetics.week.cooking_evenings import LEAST
 from dietetics.week.day_menus import DayMenus, Floats, Ranks, menus_of
-from dietetics.week.priorities import BITS, Misses, misses_of, standing_of
+from dietetics.week.priorities import BITS, Misses, misses_of, misses_of_meal, standing_of
 from dietetics.week.priority_program import (
     A_POINT,
     EXTRAS,
@@ -134,14 +134,14 @@ class _Settling:
         return True
 
     def is_enough(self, meals_left_out: bool) -> bool:
-        """True where nothing that was not allowed here could be better: fuller evenings, where
-        meals and required targets miss no more than with each day by itself; other meals, where
-        meals miss no more.
+        """True where nothing that was not allowed here could be better: other meals, where each
+        that stands misses as little as any could there; fuller evenings, where required targets
+        miss no more than with each day by itself.
         """
-        least = self._least.values()
-        if not self.may_lack:
-            return self.misses.packed() >> FOREMOST == sum(one >> FOREMOST for one in least)
-        return not meals_left_out or self.misses.meals == sum(one >> 3 * BITS for one in least)
+        if meals_left_out and self.misses.meals > _least_of_meals(self.question, self.model):
+            return False
+        required = sum(one >> FOREMOST for one in self._least.values())
+        return self.may_lack or self.misses.packed() >> FOREMOST == required
 
     def stands(self) -> tuple[int, tuple[int, int], int, Misses]:
         """What the week that was found lacks and misses, the most important first."""
@@ -413,6 +413,14 @@ class _Settling:
             if terms:
                 program.row(terms, upper=total)
         return marks
+
+
+def _least_of_meals(question: Question, model: Model) -> int:
+    """What the meals of a week would miss, each filled as if there were no other."""
+    return sum(
+        min(misses_of_meal(question, slot, choice).meals for choice in options)
+        for slot, options in model.choices.items()
+    )
 
 
 def _best_of(program: PriorityProgram, found: Found) -> _Best | None:
