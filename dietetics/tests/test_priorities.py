@@ -96,6 +96,17 @@ class Order(unittest.TestCase):
         found = eaten(asked(one, other, days=2, pots=pots, rules=rules))
         self.assertEqual(sorted(found), ["one", "other"])
 
+    def test_one_repeat_may_be_taken_for_less_cooking_and_no_second(self) -> None:
+        """Cooking of "other" costs 25 + 7.5 + 40 × 0.45, and that of "one" alone 25 + 15 and what
+        is left over: without the other less, whether once (76 against 91 points) or twice repeated
+        (84 against 106). But twice is more than variety may suffer.
+        """
+        pots = (BatchFacts("a", "A", 6), BatchFacts("b", "B", 6))
+        one, other = lunch("one", own={"a": 0.3}), lunch("other", own={"b": 0.05})
+        for days, kinds in ((2, 1), (3, 2)):
+            question = asked(one, other, days=days, pots=pots)
+            self.assertEqual(len(set(eaten(question))), kinds, days)
+
     def test_a_dish_that_is_wished_for_may_come_day_after_day(self) -> None:
         free = lunch("free", least_uses=3)
         self.assertEqual(eaten(asked(free, lunch("soup"), days=3)), ["free"] * 3)
