@@ -15,7 +15,7 @@ from dietetics.errors import DieteticsError
 from dietetics.targets.windows import Window
 from dietetics.tests.week_oracle import best_of_all
 from dietetics.week.answer import Answer, answer_of
-from dietetics.week.cooking_evenings import cheapest
+from dietetics.week.cooking_evenings import cheapest, cookings_of
 from dietetics.week.day_prices import Ask
 from dietetics.week.improving import first_week, improve
 from dietetics.week.question import BatchFacts, Offer, Question, Rules, SlotMeal
@@ -153,6 +153,25 @@ class Repeatable(unittest.TestCase):
 
 
 class Cooking(unittest.TestCase):
+    def test_batches_are_spread_over_evenings_where_one_would_be_too_full(self) -> None:
+        """Two pots, both eaten on Thursday: cooked together on Monday they are one too many (200);
+        one of them on Tuesday costs no more. Where both may be cooked at once, they are.
+        """
+        offers = tuple(
+            Offer(f"d{n}", f"D {n}", frozenset({"Lunch", "Dinner"}), {}, 400, {f"p{n}": 0.5})
+            for n in range(2)
+        )
+        pots = tuple(BatchFacts(f"p{n}", f"P {n}", 4) for n in range(2))
+        uses = {n: (((3, n), 0.5),) for n in range(2)}
+        for most, wanted in ((1, [1, 1]), (2, [0, 2])):
+            rules = Rules((0, 1), most, None, (1.0,))
+            question = Question(("home",) * 4, MEALS, (), offers, pots, rules=rules)
+            counts = [one.counts for one in cookings_of(question, uses)]
+            on = sorted(
+                sum(count > 0 for count in evening) for evening in zip(*counts, strict=True)
+            )
+            self.assertEqual(on, wanted)
+
     @settings(max_examples=200, deadline=None)
     @given(st.data())
     def test_what_is_missing_equals_eating_serving_by_serving(self, data: st.DataObject) -> None:
