@@ -30,7 +30,7 @@ METHOD = re.compile(
 )
 END = re.compile(
     r"^(?:notes?|tips?|nutrition\w*(?: (?:facts|information|info))?|comments?|reviews?|equipment|"
-    r"storage|video|(?:related|more recipes|leave a|you (?:may|might)|rate)\b.*)\s*:?$",
+    r"storage|(?:related|more recipes|leave a|you (?:may|might)|rate)\b.*)\s*:?$",
     re.IGNORECASE,
 )
 _AMOUNT = re.compile(
