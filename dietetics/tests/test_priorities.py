@@ -10,7 +10,7 @@ from dietetics.targets.windows import Window
 from dietetics.tests.test_week_solver import small
 from dietetics.week import settling
 from dietetics.week.day_prices import Ask
-from dietetics.week.improving import first_week
+from dietetics.week.improving import first_week, improve
 from dietetics.week.priorities import (
     Misses,
     misses_of,
@@ -224,6 +224,15 @@ class Settling(unittest.TestCase):
             self.assertIsNone(first_week(question).bound)
         self.assertEqual(broken_rules(found.week), [])
         self.assertGreaterEqual(found.misses, best.misses)
+
+    def test_a_week_without_a_meal_is_planned_as_none(self) -> None:
+        question = asked(lunch("soup"), days=3)
+        for changed in (
+            replace(question, kinds=("off",) * 3),
+            replace(question, skipped=frozenset((day, 0) for day in range(3))),
+        ):
+            self.assertEqual(first_week(changed).chosen, {})
+            self.assertEqual(improve(settle(changed), 1).chosen, {})
 
     def test_with_other_dishes_nothing_that_matters_more_suffers(self) -> None:
         question = asked(*(lunch(f"d{n}", most_uses=2) for n in range(4)), days=4)

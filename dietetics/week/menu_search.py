@@ -11,7 +11,7 @@ from __future__ import annotations
 import heapq
 import math
 import time
-from collections.abc import Callable, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 import numpy as np
@@ -19,6 +19,7 @@ import numpy as np
 from dietetics.week.answer import Answer, answer_of
 from dietetics.week.day_menus import DayMenus, Floats
 from dietetics.week.day_prices import cost_of_day
+from dietetics.week.improving import Told
 from dietetics.week.master_program import Master, Relaxed
 from dietetics.week.menu_branching import Gains, ways_on
 from dietetics.week.menu_node import CLOSE, NodeWork, OpenNode, lowest
@@ -27,7 +28,6 @@ from dietetics.week.question import Choice, Slot, place_among
 from dietetics.week.recheck import broken_rules, checked_week
 from dietetics.week.settling import Settled
 
-Told = Callable[[float, float, float], bool]  # (seconds, points, bound) → go on?
 MOST_BETWEEN = 40  # nodes between two ways straight down
 NEAR = 10_000  # menus of a day that are priced before all are
 
@@ -60,6 +60,8 @@ def improve_by_menus(
     than it was. The bound is proven whatever stops the search: no week that misses no more and is
     about as varied costs less.
     """
+    if not settled.menus:  # no day has a meal
+        return settled.week
     search = MenuSearch(settled, effort, told)
     search.run()
     return checked_week(search.answer())

@@ -1,7 +1,8 @@
 """What matters more in a week and what less. Of two weeks the one that misses less of what comes
-first is better, whatever the rest costs: first every meal a meal, then required targets, then the
-weight and the fibre that a person can eat, then recommended targets and the foods of the approach,
-then variety; only then cooking, liking and left-overs, which are counted in points.
+first is better, whatever the rest costs: first every meal a meal, then required targets, evenings
+that are not too full, the weight and the fibre that a person can eat, recommended targets and the
+foods of the approach, and variety; only then cooking, liking and left-overs, which are counted in
+points.
 
 How much is a miss, and of what, is our judgement and stands here once. A figure is judged with its
 own doubt: what lies within half a per cent of a required line is at its limit, not missed.
@@ -141,7 +142,8 @@ def _of_ask(ask: Ask, at: int) -> Iterable[MissLine]:
 
 def misses_of_meal(question: Question, slot: Slot, choice: Choice) -> Misses:
     """What a meal misses by itself: it is empty, far outside its share of the day's energy, or
-    heavier than is usually eaten at one. A locked meal is as somebody wanted it.
+    heavier than is usually eaten at one. A locked meal is as somebody wanted it; one whose energy
+    is unknown is not judged by it here, and leaves its day short of it.
     """
     if slot in question.locks:
         return Misses()

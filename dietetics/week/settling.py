@@ -15,7 +15,7 @@ from numpy.typing import NDArray
 from dietetics.balance.solver import INFINITY
 from dietetics.week.answer import Answer, answer_of, extra_pots
 from dietetics.week.cooking_evenings import LEAST
-from dietetics.week.day_menus import DayMenus, Floats, Ranks, menus_of
+from dietetics.week.day_menus import DayMenus, Floats, Listed, Ranks, menus_of
 from dietetics.week.priorities import BITS, Misses, misses_of, misses_of_meal, standing_of
 from dietetics.week.priority_program import (
     A_POINT,
@@ -74,8 +74,9 @@ def settle(question: Question) -> Settled:
     tried: list[_Settling] = []
     for every_meal, may_lack in ((False, bool(question.locks)), (False, True), (True, True)):
         most = MOST_WAYS_OF_ANY_MEAL if every_meal else MOST_WAYS
-        listed = menus_of(question, rows_across_days(question), most, every_meal)
-        one = _Settling(question, listed.days, listed.cut, may_lack)
+        model = rows_across_days(question)
+        listed = menus_of(question, model, most, every_meal)
+        one = _Settling(question, model, listed, may_lack)
         tried.append(one)
         if one.finds_a_week() and one.is_enough(listed.meals_left_out):
             return one.finished()
@@ -100,14 +101,14 @@ class _Best:
 class _Settling:
     """One try with the menus of a list."""
 
-    def __init__(self, question: Question, days: list[DayMenus], cut: bool, may_lack: bool) -> None:
-        self.question, self.days, self.cut, self.may_lack = question, days, cut, may_lack
+    def __init__(self, question: Question, model: Model, listed: Listed, may_lack: bool) -> None:
+        self.question, self.model, self.may_lack = question, model, may_lack
+        self.days, self.cut = listed.days, listed.cut
         self.most_lacking, self.most_extra, self.least_lacks = 0, 0, True
         self.most_foremost: int | None = None
         self.may_miss = bool(question.locks)  # what nobody locked is cooked
         self.best: _Best | None = None
         self.misses, self.above, self.proven = Misses(), 0, False
-        self.model = rows_across_days(question)
         costs = self.model.program.costs
         self.dishes = np.full(len(costs), -1, dtype=np.int64)
         self.kinds = np.zeros(len(costs), dtype=np.int64)  # alike for what matters across days
