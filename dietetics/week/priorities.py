@@ -206,6 +206,11 @@ def standing_of(answer: Answer) -> Standing:
     )
 
 
+def gives_up(before: Answer, after: Answer) -> bool:
+    """True where a second week is worse in what matters more than points, whatever it is for."""
+    return standing_of(before)[:-1] < standing_of(after)[:-1]
+
+
 def misses_of(answer: Answer) -> Misses:
     """What a week misses, its days together."""
     question, found = answer.question, Misses()

@@ -10,13 +10,13 @@ from typing import Any
 
 from dietetics.errors import DieteticsError
 from dietetics.targets.conditions import nutrients_minded
-from dietetics.week.answer import Answer, answer_of
+from dietetics.week.answer import Answer, answer_of, same_week
 from dietetics.week.day_totals import Dish
 from dietetics.week.daynames import DAY_NAMES
 from dietetics.week.explanation import Spare
 from dietetics.week.improving import first_week
 from dietetics.week.plan import DRINK, FREE, Cell, Cooking, Day, Entry, Plan
-from dietetics.week.priorities import standing_of
+from dietetics.week.priorities import gives_up
 from dietetics.week.question import (
     LIKING_WORDS,
     MOST_BATCHES_AN_EVENING,
@@ -221,11 +221,11 @@ def answer_for(week: Week, other: bool = False) -> PlannedWeek:
     nothing suffers that matters more. Raises DieteticsError.
     """
     facts = gather(week)
-    question = question_from(facts)
+    question = wanted = question_from(facts)
     if other:
         cells = (cell for _, _, cell in facts.plan.places())
-        question = question.rather_without({e.dish for cell in cells for e in cell.entries})
-    answer = first_week(question)
+        wanted = question.rather_without({e.dish for cell in cells for e in cell.entries})
+    answer = same_week(question, first_week(wanted)) if other else first_week(wanted)
     before = _week_before(question, facts.plan)
     changes = () if before is None else tuple(what_changed(before, answer))
     return PlannedWeek(answer, plan_with(facts.plan, answer, facts.available), changes)
@@ -287,7 +287,7 @@ def store_found(week: Week, revision: int, made: Plan, what: str) -> Week:
 
 def _refuse_worse(before: Answer | None, after: Answer) -> None:
     """Raise `week-stands-better` where what matters more suffers, whatever it is for."""
-    if before is not None and standing_of(before)[:-1] < standing_of(after)[:-1]:
+    if before is not None and gives_up(before, after):
         changes = "; ".join(what_changed(before, after))
         raise DieteticsError("week-stands-better", changes=changes)
 

@@ -321,6 +321,9 @@ class BySolver(Weeks):
             revision = Week.objects.get(pk=self.week.pk).revision
             page = self.client.post(address, {"revision": revision, "other": other}, **HTMX)
             self.assertContains(page, "data-other")
+            self.assertNotContains(
+                page, "dishes they like more"
+            )  # what was liked is as liked as it was
             facts = gather(Week.objects.get(pk=self.week.pk))
             answer = planning.plan_answer(planning.question_from(facts), facts.plan)
             assert answer is not None
