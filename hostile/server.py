@@ -4,6 +4,7 @@ by plain requests.
 
 from __future__ import annotations
 
+import fcntl
 import http.client
 import os
 import re
@@ -54,6 +55,15 @@ def home_with_demo() -> Path:
     return fresh
 
 
+def collect_static_files(home: Path) -> None:
+    """Into the folder that all servers of this machine share, so by one process at a time."""
+    with (Path(tempfile.gettempdir()) / "pantry-collectstatic.lock").open("w") as lock:
+        fcntl.flock(lock, fcntl.LOCK_EX)
+        collected = run(home, "collectstatic", "--no-input", "--verbosity", "0")
+    if collected.returncode:
+        raise RuntimeError(collected.stderr[-2000:])
+
+
 def free_port() -> int:
     """A port nobody listens at."""
     with socket.socket() as probe:
@@ -72,9 +82,7 @@ class Server:
         """Start it as ./pantry does, its static files collected, and wait until the login page is
         answered.
         """
-        collected = run(self.home, "collectstatic", "--no-input", "--verbosity", "0")
-        if collected.returncode:
-            raise RuntimeError(collected.stderr[-2000:])
+        collect_static_files(self.home)
         command = [
             sys.executable,
             "-m",

@@ -24,6 +24,36 @@ class Dish(Struct, forbid_unknown_fields=True):
     tags: list[str] = []
 
 
+# in a process of its own, since what goes wrong ends it
+TABLES_FIRST_READ_BY_EIGHT = """
+import importlib, sys, threading
+sys.setswitchinterval(1e-6)
+TABLES = {"targets.needs_table": "rows", "follow.red_flags": "rows",
+    "week.nutrient_verdict": "gap_foods", "cautions.never_eaten": "said_words"}
+for _ in range(3):
+    for name, read in TABLES.items():
+        sys.modules.pop("dietetics." + name, None)
+        table = importlib.import_module("dietetics." + name)
+        gate, read_by = threading.Barrier(8), []
+        def read_it():
+            gate.wait()
+            read_by.append(len(getattr(table, read)()))
+        readers = [threading.Thread(target=read_it) for _ in range(8)]
+        for reader in readers: reader.start()
+        for reader in readers: reader.join()
+        assert len(read_by) == 8 and len(set(read_by)) == 1, (name, read_by)
+"""
+
+
+class FirstRead(unittest.TestCase):
+    def test_tables_first_read_by_eight_threads_at_once_are_read_by_each(self) -> None:
+        done = subprocess.run(
+            [sys.executable, "-c", TABLES_FIRST_READ_BY_EIGHT],
+            capture_output=True, text=True, check=False,
+        )  # fmt: skip
+        self.assertEqual((done.returncode, done.stderr[-400:]), (0, ""))
+
+
 class Shapes(unittest.TestCase):
     def refused(self, value: object) -> str:
         """What is said of a value that does not fit."""
