@@ -14,6 +14,7 @@ from functools import cached_property
 
 from dietetics.composition.foods import Food
 from dietetics.composition.sums import Composed, Item
+from dietetics.dishes.unweighed import as_eaten_g
 from dietetics.errors import DieteticsError
 from dietetics.nutrients import DENSITY, FAT_KCAL_PER_G, in_text, nutrient
 from dietetics.targets.schools import FIBRE, WEIGHT, PlateRule, School
@@ -104,9 +105,11 @@ class Part:
         return ""
 
     def share_g(self, groups: Sequence[str], families: Sequence[str]) -> float:
-        """Grams of these groups and families in one gram of the part."""
+        """Grams of these groups and families, as eaten, in one gram of the part."""
         return sum(
-            share for food, share in self.foods if food.group in groups or food.family in families
+            as_eaten_g(food, share)
+            for food, share in self.foods
+            if food.group in groups or food.family in families
         )
 
 

@@ -11,9 +11,10 @@ from __future__ import annotations
 import re
 from collections.abc import Sequence
 from dataclasses import dataclass
+from functools import lru_cache
 
 from dietetics.amounts.denials import NOT_TO_DO
-from dietetics.composition.foods import Food, Shelf
+from dietetics.composition.foods import Food, Shelf, load_shelf
 from dietetics.composition.sums import FoodContent, Item
 from dietetics.dishes.cooking import CookedLine, ExpectedYield, expected_yield, group_factor
 
@@ -143,3 +144,28 @@ def _swollen(item: Item, factor: Factor, missing: float) -> CookedLine:
     """A dry food with the share of its water that no line lists."""
     low, likely, high = (1 + (one - 1) * missing for one in factor)
     return _line(item, (low, likely, high), "takes up water that no line lists")
+
+
+def as_eaten_g(food: Food, grams: float) -> float:
+    """What a food weighs on the plate, in g, where an approach asks for so much cooked: dry grains,
+    beans, pasta and soy pieces with the water they take up; everything else as it is.
+
+    Oats count like other grains, however thin the porridge; flours and the like stay as they are.
+
+    >>> from dietetics.composition.foods import load_shelf
+    >>> round(as_eaten_g(load_shelf().foods["brown-rice-dry"], 100.0))
+    270
+    """
+    return grams * _times_as_eaten(food.key, food.state, food.group, food.family)
+
+
+@lru_cache(maxsize=4096)
+def _times_as_eaten(key: str, state: str, group: str, family: str) -> float:
+    if state != "dry" or _BOUND.search(key) or group not in ("grain", "legume", "soy-food"):
+        return 1.0
+    known = () if "oat" in key else load_shelf().yields_of(family)
+    for one in known:
+        if one.method in ("boiled", "soaked"):
+            return one.likely
+    factor = group_factor("boiled", group)
+    return factor[1] if factor else 1.0

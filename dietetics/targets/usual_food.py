@@ -27,6 +27,8 @@ POOR_APPETITE_SHARE = 0.85  # of what little is eaten anyway: the very old, chil
 AFTER_SURGERY_MEAL_G = 250.0
 VERY_OLD_YEARS = 80.0  # from here on most eat little
 MOST_FIBRE_G, MOST_FIBRE_FOR_LITTLE_EATEN_G = 70.0, 45.0  # a day, asked above; by age for children
+# Who needs much energy eats more of everything: twice what is advised for the energy, and no more.
+FIBRE_G_PER_1000_KCAL, MOST_FIBRE_FOR_MUCH_EATEN_G = 28.0, 85.0
 CHILD_FIBRE_SHARE = 1.5  # of age + 10 g
 NEAR = 0.05  # so little more is no matter: what is usual is not known so exactly
 CHILD_FIBRE_G_PER_1000_KCAL = 20.0  # 14 are asked for
@@ -57,13 +59,19 @@ def usual_food(person: Person) -> UsualFood:
         day = round(min(POOR_APPETITE_DAY_G, day * share), -1)
     if "bariatric-surgery" in person.conditions:
         meal = min(meal, AFTER_SURGERY_MEAL_G)
-    fibre = MOST_FIBRE_G
+    return UsualFood(meal, day, _most_fibre_g(person))
+
+
+def _most_fibre_g(person: Person) -> float:
+    energy = energy_of(person).target or 0.0
     if person.growing:
-        energy = energy_of(person).target or 0.0
         by_energy = CHILD_FIBRE_G_PER_1000_KCAL * energy / 1000
-        fibre = max(CHILD_FIBRE_SHARE * (person.age_years + 10), by_energy)
-    most = MOST_FIBRE_FOR_LITTLE_EATEN_G if eats_little(person) else MOST_FIBRE_G
-    return UsualFood(meal, day, min(fibre, most))
+        by_age = CHILD_FIBRE_SHARE * (person.age_years + 10)
+        return min(MOST_FIBRE_G, max(by_age, by_energy))
+    if eats_little(person):
+        return MOST_FIBRE_FOR_LITTLE_EATEN_G
+    for_energy = round(FIBRE_G_PER_1000_KCAL * energy / 1000)
+    return min(MOST_FIBRE_FOR_MUCH_EATEN_G, max(MOST_FIBRE_G, for_energy))
 
 
 def eats_little(person: Person) -> bool:

@@ -14,10 +14,11 @@ from dietetics.composition.foods import load_shelf
 from dietetics.composition.sums import FoodContent, Item, compose
 from dietetics.dishes.batches import Batch, BatchContent, explain_batch
 from dietetics.dishes.recipes import read_recipe
-from dietetics.dishes.unweighed import expected_weight
+from dietetics.dishes.unweighed import as_eaten_g, expected_weight
 
 SHELF = load_shelf()
 READER = LineReader(SHELF)
+THIN = {"oats", "steel-cut-oats", "cornmeal"}
 CASES = tomllib.loads((Path(__file__).parent / "inputs" / "unweighed_dishes.toml").read_text())
 
 
@@ -129,3 +130,35 @@ class Unweighed(unittest.TestCase):
 
 if __name__ == "__main__":
     unittest.main()
+
+
+class AsEaten(unittest.TestCase):
+    """Grams as an approach asks for them: cooked."""
+
+    def test_dry_food_counts_with_the_water_that_the_table_s_own_cooked_row_holds(self) -> None:
+        """Outside: the energy of the published dry row ÷ that of the cooked one is how much heavier
+        it grew. Oats and polenta are as thin as somebody likes them.
+        """
+        rows: dict[tuple[str, str], dict[str, object]] = {}
+        for food in SHELF.foods.values():
+            if food.group in ("grain", "legume", "soy-food"):
+                rows.setdefault((food.group, food.family), {})[food.state] = food
+        seen = 0
+        for (_, family), by_state in rows.items():
+            if {"dry", "cooked"} <= by_state.keys() and family not in THIN:
+                dry, cooked = by_state["dry"], by_state["cooked"]
+                grew = dry.per_100g["energy_kcal"] / cooked.per_100g["energy_kcal"]  # type: ignore[attr-defined]
+                with self.subTest(family):
+                    self.assertAlmostEqual(as_eaten_g(dry, 1.0) / grew, 1.0, delta=0.33)  # type: ignore[arg-type]
+                    self.assertEqual(as_eaten_g(cooked, 1.0), 1.0)  # type: ignore[arg-type]
+                    seen += 1
+        self.assertGreater(seen, 40)
+
+    def test_what_takes_up_no_water_weighs_what_it_weighs(self) -> None:
+        for key in ("whole-wheat-flour", "chickpea-flour", "kale-raw", "tofu-firm", "walnuts"):
+            self.assertEqual(as_eaten_g(SHELF.food(key), 80.0), 80.0, key)
+
+    def test_oats_count_like_other_grains(self) -> None:
+        grain = as_eaten_g(SHELF.food("sorghum-dry"), 50.0)
+        self.assertEqual(as_eaten_g(SHELF.food("rolled-oats-dry"), 50.0), grain)
+        self.assertEqual(as_eaten_g(SHELF.food("steel-cut-oats-dry"), 50.0), grain)

@@ -10,6 +10,7 @@ from dataclasses import dataclass, field
 from dietetics.cautions.food_rules import VITAMIN_C_LEAST_MG
 from dietetics.composition.foods import Food
 from dietetics.composition.sums import Composition, Figure, density_figure, together
+from dietetics.dishes.unweighed import as_eaten_g
 from dietetics.nutrients import DENSITY, nutrient
 from dietetics.targets.schools import FIBRE, WEIGHT, PlateRule
 from dietetics.targets.usual_food import NEAR
@@ -173,8 +174,8 @@ def asked_of(
     weight_g: float,
     fibre_g: float | None,
 ) -> tuple[Asked, ...]:
-    """How much of what is asked for is among these foods; `weight_g` is what they weigh as eaten,
-    without drinks, `fibre_g` what is known of their fibre.
+    """How much of what is asked for is among these foods, as they are eaten (`as_eaten_g`);
+    `weight_g` is what all weighs together without drinks, `fibre_g` what is known of its fibre.
     """
 
     def held(rule: PlateRule) -> float:
@@ -182,7 +183,11 @@ def asked_of(
             return weight_g
         if rule.of == FIBRE:
             return fibre_g or 0.0
-        return sum(g for food, g in foods if rule.holds(food.group, food.family, food.state))
+        return sum(
+            as_eaten_g(food, g)
+            for food, g in foods
+            if rule.holds(food.group, food.family, food.state)
+        )
 
     return tuple(Asked(rule, held(rule)) for rule in asks)
 

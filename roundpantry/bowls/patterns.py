@@ -31,7 +31,8 @@ from roundpantry.counter.state_changes import one_change
 from roundpantry.shelf.records import food_of
 from roundpantry.targets.models import Meal
 
-BATCH, BREAKFAST = "batch:", "breakfast"
+BATCH = "batch:"
+BREAKFAST, SNACK = "breakfast", "snack"
 
 
 @dataclass(frozen=True)
@@ -129,22 +130,28 @@ def draw_pattern(pattern: Pattern, client: Client, meal: Meal | None, name: str)
 
 
 def usual_meal(pattern: Pattern, meals: Sequence[Meal]) -> Meal | None:
-    """The meal a pattern is usually for: the first of the day for a breakfast, otherwise the last
-    that is no snack.
+    """The meal a pattern is usually for: the first of the day for a breakfast, the last snack for a
+    snack (none where the client eats none), otherwise the last that is no snack.
     """
-    mains = [meal for meal in meals if meal.share_percent >= SNACK_PERCENT] or list(meals)
+    snacks = [meal for meal in meals if meal.share_percent < SNACK_PERCENT]
+    if pattern.meal_kind == SNACK:
+        return snacks[-1] if snacks else None
+    mains = [meal for meal in meals if meal not in snacks] or list(meals)
     if not mains:
         return None
     return meals[0] if pattern.meal_kind == BREAKFAST else mains[-1]
 
 
 def draw_all(practitioner: User, client: Client, meals: Sequence[Meal]) -> list[FromPattern]:
-    """Make a bowl of a client from every pattern that they have no bowl of yet."""
+    """Make a bowl of a client from every pattern that they have no bowl of yet, and that is for a
+    meal which they eat.
+    """
     there = set(client.bowls.values_list("name", flat=True))
+    suiting = [(one, usual_meal(one, meals)) for one in patterns_of(practitioner)]
     return [
-        draw_pattern(pattern, client, usual_meal(pattern, meals), pattern.name)
-        for pattern in patterns_of(practitioner)
-        if pattern.name not in there
+        draw_pattern(pattern, client, meal, pattern.name)
+        for pattern, meal in suiting
+        if pattern.name not in there and (meal is not None or pattern.meal_kind != SNACK)
     ]
 
 

@@ -79,7 +79,7 @@ def _version() -> str:
     for name in MADE_FROM:
         place = Path(settings.BASE_DIR) / name
         for file in sorted(place.rglob("*")) if place.is_dir() else [place]:
-            if file.suffix in (".py", ".json", ".csv", ".txt", ".lock") and (
+            if file.suffix in (".py", ".json", ".csv", ".toml", ".txt", ".lock") and (
                 "tests" not in file.parts
             ):
                 found.update(file.read_bytes())

@@ -12,10 +12,11 @@ from django.urls import reverse
 
 from dietetics.balance.answer import BALANCED, CLOSEST
 from dietetics.dishes.allergens import batch_allergens
-from dietetics.targets.proposal import SNACK_PERCENT
 from dietetics.targets.schools import WEIGHT, schools
 from dietetics.tests.samples import sample
+from dietetics.week.priorities import standing_of
 from dietetics.week.recheck import broken_rules
+from dietetics.week.week_words import missed_days
 from roundpantry.batches.models import Batch, BatchLine
 from roundpantry.batches.records import batch_value, batches_of
 from roundpantry.bowls.models import Bowl, Pattern
@@ -31,7 +32,9 @@ from roundpantry.weeks.planning import answer_for
 from roundpantry.weeks.services import add_week
 
 FACTS = {"sex": "female", "age_years": 42, "height_cm": 168, "weight_kg": 74}
+MAN = {"sex": "male", "age_years": 42, "height_cm": 178, "weight_kg": 82}
 HEAVY_PLATES = ("kidney-aware", "starch-centred", "training")  # little protein, or little fat
+NOTHING_MISSED = ((0.0, 0), 0, 0, 0, 0, 0)
 MOST_SODIUM_MG = 400  # of a serving: a sixth of the strictest daily limit of any approach
 
 
@@ -43,8 +46,8 @@ class Starters(ReadsWords):
         cls.user = get_user_model().objects.create_user("ines", password="x")
         cls.added = add_starters(cls.user)
 
-    def test_twenty_four_batches_and_twelve_patterns_once(self) -> None:
-        self.assertEqual(self.added, (24, 12))
+    def test_twenty_four_batches_and_twenty_six_patterns_once(self) -> None:
+        self.assertEqual(self.added, (24, 26))
         self.assertEqual(add_starters(self.user), (0, 0))
         self.assertEqual(Batch.objects.filter(starter=True).count(), 24)
 
@@ -75,9 +78,10 @@ class Starters(ReadsWords):
                 self.assertTrue(batch_allergens(value).complete)
                 self.assertFalse(any("oil" in (line.food_key or "") for line in batch.lines.all()))
 
-    def client_of(self, approach: str) -> tuple[Client, list[Meal]]:
+    def client_of(self, approach: str, who: dict[str, object] = FACTS) -> tuple[Client, list[Meal]]:
         """A plain client who follows an approach, with the targets it proposes."""
-        client = add_client(self.user, name=f"Follows {approach}", school=approach, **FACTS)
+        name = f"{who['sex']} who follows {approach}"
+        client = add_client(self.user, name=name, school=approach, **who)
         plan = proposal_of(client)
         windows = [t.window for t in plan.targets if t.window.importance != "watch"]
         rows = [(m.name, m.kind, m.energy, m.protein) for m in plan.meals]
@@ -86,7 +90,7 @@ class Starters(ReadsWords):
     def test_every_pattern_is_balanced_under_every_approach(self) -> None:
         followers = {key: self.client_of(key) for key in schools()}
         pairs = product(followers, patterns_of(self.user))
-        for key, pattern in sample("patterns", pairs, 0.3):
+        for key, pattern in sample("patterns", pairs, 0.2):
             client, meals = followers[key]
             with self.subTest(approach=key, pattern=pattern.name):
                 made = draw_pattern(pattern, client, usual_meal(pattern, meals), pattern.name)
@@ -97,24 +101,38 @@ class Starters(ReadsWords):
                     if one.state in ("short", "over") and rules[one.key].importance != "watch"
                 }
                 # where an approach's own lines leave no lighter plate, the bench says how heavy
-                self.assertLessEqual(missed, {WEIGHT} if key in HEAVY_PLATES else set())
+                allowed = {WEIGHT} if key in HEAVY_PLATES else set()
+                if (key, pattern.name) == ("training", "Apple, nuts and soy milk"):
+                    allowed |= {"protein_g"}  # fruit and nuts are no snack to build muscle on
+                self.assertLessEqual(missed, allowed)
                 self.assertEqual(made.answer.status, CLOSEST if missed else BALANCED)
                 self.assertEqual(made.drawn.empty, ())
 
-    def test_the_first_week_fills_every_main_meal_and_varies_under_every_approach(self) -> None:
-        for key in sample("first weeks", schools(), 0.2):
-            client, meals = self.client_of(key)
+    def test_the_first_week_meets_every_target_on_seven_days_under_every_approach(self) -> None:
+        """Held against day sums and rules by themselves, not against what the planner says."""
+        for key, who in sample("first weeks", product(schools(), (FACTS, MAN)), 0.2):
+            client, meals = self.client_of(key, who)
             draw_all(self.user, client, meals)
-            week = add_week(client, date(2026, 11, 30))
-            made = answer_for(week)
+            made = answer_for(add_week(client, date(2026, 11, 30)))
             answer, plan = made.answer, made.plan
-            mains = [m for m, meal in enumerate(meals) if meal.share_percent >= SNACK_PERCENT]
-            with self.subTest(approach=key):
-                empty = [(d, m) for d, m, cell in plan.places() if m in mains and not cell.entries]
-                self.assertEqual(empty, [])
-                dishes = {entry.dish for _, _, cell in plan.places() for entry in cell.entries}
-                self.assertGreaterEqual(len(dishes), 5)
+            with self.subTest(approach=key, who=who["sex"]):
+                self.assertEqual([(d, m) for d, m, cell in plan.places() if not cell.entries], [])
                 self.assertEqual(broken_rules(answer), [])
+                self.assertEqual({k: v for k, v in missed_days(answer).items() if v}, {})
+                self.assertEqual(standing_of(answer)[:-1], NOTHING_MISSED)
+                dishes = {entry.dish for _, _, cell in plan.places() for entry in cell.entries}
+                self.assertGreaterEqual(len(dishes), 6)
+
+    def test_who_eats_no_snack_gets_none(self) -> None:
+        without, meals = self.client_of("balanced-bowl")
+        four = self.client_of("training")[1]
+        snacks = {p.name for p in patterns_of(self.user) if p.meal_kind == "snack"}
+        self.assertGreaterEqual(len(snacks), 3)
+        for pattern in patterns_of(self.user).filter(meal_kind="snack"):
+            self.assertIsNone(usual_meal(pattern, meals))
+            self.assertEqual(usual_meal(pattern, four).name, "Snack")
+        draw_all(self.user, without, meals)
+        self.assertEqual(snacks & set(without.bowls.values_list("name", flat=True)), set())
 
     def test_allergies_find_another_option(self) -> None:
         """Soy, tree nuts, peanut, sesame and gluten together leave no role empty."""
@@ -129,7 +147,7 @@ class Starters(ReadsWords):
         pattern = Pattern.objects.get(name="Red lentil soup meal")
         draw_pattern(pattern, client, None, pattern.name)
         removed = remove_starters(self.user)
-        self.assertEqual(removed.patterns, 12)
+        self.assertEqual(removed.patterns, 26)
         self.assertIn("Red lentil and carrot soup", removed.in_use)
         self.assertIn("Sunflower dressing base", removed.in_use)
         self.assertEqual(removed.batches + len(removed.in_use), 24)
