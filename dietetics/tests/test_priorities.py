@@ -107,6 +107,19 @@ class Order(unittest.TestCase):
             question = asked(one, other, days=days, pots=pots)
             self.assertEqual(len(set(eaten(question))), kinds, days)
 
+    def test_breakfasts_and_snacks_vary_too_and_may_be_the_same_for_a_better_liked_one(self) -> None:
+        """By turns a fine one (5 points, on two days of four) costs 10, the same again and again 24;
+        one taken with reluctance (15) comes once, which leaves one day as the day before (8).
+        """
+        small_meal = (SlotMeal("Lunch", 1.0, 1.0, main=False),)
+        for liking, times in ((1, 2), (0, 1)):
+            offers = (lunch("loved", liking=3), lunch("other", liking=liking))
+            question = replace(asked(*offers, days=4), meals=small_meal)
+            self.assertEqual(eaten(question).count("other"), times, liking)
+        wished = (lunch("loved", liking=3, least_uses=4), lunch("other"))
+        question = replace(asked(*wished, days=4), meals=small_meal)
+        self.assertEqual(eaten(question), ["loved"] * 4)
+
     def test_a_dish_that_is_wished_for_may_come_day_after_day(self) -> None:
         free = lunch("free", least_uses=3)
         self.assertEqual(eaten(asked(free, lunch("soup"), days=3)), ["free"] * 3)

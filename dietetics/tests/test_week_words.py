@@ -59,7 +59,7 @@ class Words(unittest.TestCase):
         # 700 on Wednesday, nothing on Thursday, 825 on Friday
         self.assertEqual(found["Days that meet every target"], "2 of 5")
         self.assertEqual(found["Energy"], "missed on Wed, Thu, Fri")
-        said = "3 different main dishes; 2 wanted; the dish of the day before once"  # stew on Tue
+        said = "3 different main dishes; 2 wanted; Lunch as on the day before once"  # stew on Tue
         self.assertEqual(found["Variety"], said)
         self.assertEqual(
             found["Meal sizes"], "Lunch on Fri: more than a fifth from its share of the day"

@@ -21,6 +21,7 @@ A_QUARTER_MORE, FRESH, EMPTY, MEAL_PER_CENT = 3.0, 8.0, 1500.0, 0.15
 STOVE, POT, WASTE, FULL_EVENING = 25.0, 15.0, 40.0, 200.0
 FOR_WEIGHT, FOR_FIBRE, FOR_A_HEAVY_MEAL = 1.5, 0.7, 0.2
 VARIETY, NEW, FOURTH_IN_FOUR_DAYS, DAY_AFTER_DAY = 15.0, 150.0, 60.0, 20.0
+SMALL_MEAL_DAY_AFTER_DAY = 8.0
 ROOM_FOR_LESS_VARIETY = 20.0
 A_KIND_FEWER, ONE_TOO_OFTEN, WISHED = 6.0, 10.0, 100.0
 MOST_HALVES = 6
@@ -319,8 +320,8 @@ def across(question: Question, picks: Sequence[Pick], slots: Sequence[tuple[int,
     for (day, meal), pick in at.items():
         after = at.get((day + 1, meal))
         again = pick is not None and after is not None and after[0] is pick[0]
-        if again and meal in main and not pick[0].least_uses:  # type: ignore[index]
-            cost += DAY_AFTER_DAY
+        if again and not pick[0].least_uses:  # type: ignore[index]
+            cost += DAY_AFTER_DAY if meal in main else SMALL_MEAL_DAY_AFTER_DAY
     return cost
 
 

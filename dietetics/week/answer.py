@@ -10,7 +10,6 @@ from dataclasses import dataclass, field, replace
 from dietetics.week.cooking_evenings import cookings_of
 from dietetics.week.question import (
     EXTRA_POT,
-    REPEAT,
     VARIETY,
     Choice,
     Question,
@@ -110,7 +109,7 @@ def answer_of(question: Question, chosen: Mapping[Slot, Choice]) -> Answer:
         question.run_points([day for day, _ in on.get(dish, [])], question.offers[dish].before)
         for dish in question.main_dishes
     )
-    runs += REPEAT * question.repeats(on)
+    runs += question.repeat_points(on)
     mains = {c.dish for slot, c in chosen.items() if c.dish >= 0 and question.meals[slot[1]].main}
     servings = {dish: len(days) for dish, days in on.items() if dish >= 0}
     wished = sum(question.wish_points(n, servings.get(n, 0)) for n in question.wished)

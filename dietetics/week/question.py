@@ -34,6 +34,7 @@ VARIETY = 15.0  # each main dish more or fewer than wanted
 PORTION = 12.0  # a portion twice as large as usual, or half
 RUN = 60.0  # each serving of a main dish above RUN_MOST within RUN_DAYS
 REPEAT = 20.0  # the same main dish at the same meal on two days running
+REPEAT_SMALL = 8.0  # the same breakfast or snack on two days running
 NEW = 150.0  # each new dish above what is wanted
 WISH = 100.0  # each serving fewer than is wished for
 # Leftovers for two or three nights are fine; a main dish more often in four days is dull.
@@ -245,16 +246,22 @@ class Question:
         """True for a dish that is wished for, which may come day after day."""
         return self.offers[dish].least_uses > 0
 
-    def repeats(self, on: Mapping[int, Sequence[Slot]]) -> int:
-        """How often a main dish comes on two days running at the same meal; `on` says where each
-        dish stands.
-        """
-        found = 0
-        for dish in self.main_dishes:
-            if not self.is_wished_daily(dish):
-                slots = {slot for slot in on.get(dish, ()) if self.meals[slot[1]].main}
-                found += sum((day + 1, meal) in slots for day, meal in slots)
+    def repeat_price(self, meal: int) -> float:
+        """What it costs when a meal has the dish of the day before."""
+        return REPEAT if self.meals[meal].main else REPEAT_SMALL
+
+    def repeats(self, on: Mapping[int, Sequence[Slot]]) -> Mapping[int, int]:
+        """How often each meal has the dish of the day before; `on` says where each dish stands."""
+        found = dict.fromkeys(range(len(self.meals)), 0)
+        for dish, slots in on.items():
+            if dish >= 0 and not self.is_wished_daily(dish):
+                for day, meal in slots:
+                    found[meal] += (day + 1, meal) in slots
         return found
+
+    def repeat_points(self, on: Mapping[int, Sequence[Slot]]) -> float:
+        """Points for meals that have the dish of the day before."""
+        return sum(self.repeat_price(meal) * n for meal, n in self.repeats(on).items())
 
     @cached_property
     def new_dishes(self) -> frozenset[int]:

@@ -198,7 +198,7 @@ def points_of(answer: Answer) -> float:
     for day in question.rules.cooking_days:
         here = len([key for (key, d), n in answer.cooked.items() if d == day and n])
         points += EXTRA_POT * max(0, here - question.rules.most_batches)
-    points += 20 * _repeats(question, placed)
+    points += _repeat_points(question, placed)
     main_names = {meal.name for meal in question.meals if meal.main}
     for offer in question.offers:
         days = [day for (day, _), (other, _) in placed.items() if other.key == offer.key]
@@ -216,16 +216,16 @@ def points_of(answer: Answer) -> float:
     return points
 
 
-def _repeats(question: Question, placed: dict[Slot, tuple[Offer, float]]) -> int:
-    """How often a main meal has the dish of the day before; one that is wished for may come so."""
-    main_names = {meal.name for meal in question.meals if meal.main}
+def _repeat_points(question: Question, placed: dict[Slot, tuple[Offer, float]]) -> float:
+    """What a meal with the dish of the day before costs: a main one 20, a breakfast or snack 8. One
+    that is wished for may come so.
+    """
     return sum(
-        question.meals[meal].main
-        and bool(offer.meals & main_names)
-        and not offer.least_uses
+        20.0 if question.meals[meal].main else 8.0
+        for (day, meal), (offer, _) in placed.items()
+        if not offer.least_uses
         and (day + 1, meal) in placed
         and placed[day + 1, meal][0].key == offer.key
-        for (day, meal), (offer, _) in placed.items()
     )
 
 

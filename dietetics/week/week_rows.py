@@ -24,7 +24,6 @@ from dietetics.week.question import (
     MOST_HALVES,
     NEW,
     POT,
-    REPEAT,
     RUN,
     RUN_DAYS,
     RUN_MOST,
@@ -280,14 +279,14 @@ def _runs_of_dish(question: Question, model: Model, dish: int, where: Places) ->
 
 
 def _repeats_of_dish(question: Question, model: Model, dish: int, where: Places) -> None:
-    """What it costs when a main dish comes on two days running at the same meal."""
+    """What it costs when a dish comes on two days running at the same meal."""
     if question.is_wished_daily(dish):
         return
-    at = {slot: cells for slot, cells in where if question.meals[slot[1]].main}
+    at = dict(where)
     for (day, meal), cells in at.items():
         after = at.get((day + 1, meal))
         if after:
-            repeat = model.priced(1, REPEAT)
+            repeat = model.priced(1, question.repeat_price(meal))
             model.program.row({**dict.fromkeys([*cells, *after], 1.0), repeat: -1.0}, upper=1)
 
 
@@ -301,7 +300,7 @@ def _dishes(question: Question, model: Model) -> None:
             model.new[dish] = _used(question, program, dish, where, most)
         if dish in question.main_dishes:
             _runs_of_dish(question, model, dish, where)
-            _repeats_of_dish(question, model, dish, where)
+        _repeats_of_dish(question, model, dish, where)
         mains = [(slot, cells) for slot, cells in where if question.meals[slot[1]].main]
         if mains and question.rules.different is not None:
             model.mains[dish] = _used(question, program, dish, mains, most)

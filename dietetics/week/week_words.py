@@ -169,10 +169,8 @@ def _variety(answer: Answer) -> Topic:
     wanted = question.rules.different
     if wanted is not None and wanted != len(mains):
         words += f"; {wanted} wanted"
-    repeats = question.repeats(slots_of_dishes(answer.chosen))
-    if repeats:
-        often = "once" if repeats == 1 else f"{repeats} times"
-        words += f"; the dish of the day before {often}"
+    repeats = _repeats(answer)
+    words += "".join(f"; {one}" for one in repeats)
     dull = [question.offers[dish].name for dish in sorted(mains) if _dull(answer, dish)]
     if dull:
         words += f"; often within four days: {', '.join(dull)}"
@@ -180,6 +178,16 @@ def _variety(answer: Answer) -> Topic:
     if question.rules.most_new is not None:
         words += f"; {counted(new, 'new dish', 'new dishes')}"
     return Topic("Variety", words, not dull and not repeats and wanted in (None, len(mains)))
+
+
+def _repeats(answer: Answer) -> list[str]:
+    """The meals with the dish of the day before: "Breakfast as on the day before 3 times"."""
+    question = answer.question
+    return [
+        f"{question.meals[meal].name} as on the day before {'once' if n == 1 else f'{n} times'}"
+        for meal, n in question.repeats(slots_of_dishes(answer.chosen)).items()
+        if n
+    ]
 
 
 def _dull(answer: Answer, dish: int) -> bool:

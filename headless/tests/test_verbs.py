@@ -504,13 +504,15 @@ class WeekVerb(unittest.TestCase):
                 "plant_kinds": {"Vegetables": ["kale"]}}  # fmt: skip
         leek = {**kale, "key": "leek", "liking": 2, "plant_kinds": {"Vegetables": ["leek"]}}
         bitter = {**kale, "key": "endive", "plant_kinds": {"Bitter greens": ["endive"]}}
-        plain = {"days": 3, "meals": [{"name": "Lunch", "main": False}], "windows": [], "asks": [],
+        apart = ["home", "off", "home", "off", "home"]  # no day follows another
+        plain = {"days": apart, "meals": [{"name": "Lunch", "main": False}], "windows": [], "asks": [],
                  "batches": [],
                  "locks": [], "dishes": [kale, leek]}  # fmt: skip
 
         def eaten(rules: dict[str, object], **changes: object) -> list[str]:
             done = self.run_with(**{**plain, "rules": {"different": None, **rules}, **changes})
-            return sorted(cell["dish"] for cell in json.loads(done.stdout)["plan"])
+            cells = json.loads(done.stdout)["plan"]
+            return sorted(cell["dish"] for cell in cells if cell["dish"])
 
         wanted = {"plant_kinds": {"Vegetables": 2}}
         self.assertEqual(eaten({}), ["kale"] * 3)
