@@ -107,7 +107,7 @@ class Order(unittest.TestCase):
             question = asked(one, other, days=days, pots=pots)
             self.assertEqual(len(set(eaten(question))), kinds, days)
 
-    def test_breakfasts_and_snacks_vary_too_and_may_be_the_same_for_a_better_liked_one(self) -> None:
+    def test_breakfasts_and_snacks_vary_too_as_far_as_they_are_liked(self) -> None:
         """By turns a fine one (5 points, on two days of four) costs 10, the same again and again 24;
         one taken with reluctance (15) comes once, which leaves one day as the day before (8).
         """
