@@ -108,8 +108,8 @@ class Order(unittest.TestCase):
             self.assertEqual(len(set(eaten(question))), kinds, days)
 
     def test_breakfasts_and_snacks_vary_too_as_far_as_they_are_liked(self) -> None:
-        """By turns a fine one (5 points, on two days of four) costs 10, the same again and again 24;
-        one taken with reluctance (15) comes once, which leaves one day as the day before (8).
+        """By turns a fine one (5 points, on two days of four) costs 10, the same again and again
+        24; one taken with reluctance (15) comes once, which leaves one day as the day before (8).
         """
         small_meal = (SlotMeal("Lunch", 1.0, 1.0, main=False),)
         for liking, times in ((1, 2), (0, 1)):

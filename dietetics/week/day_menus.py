@@ -93,9 +93,9 @@ def menus_of(question: Question, model: Model, most_ways: int, every_meal: bool 
     alike: dict[object, list[int]] = {}
     for day, meals in by_day.items():
         there = tuple(
-            (meal, (day, meal) in question.locks, tuple((c.dish, c.scale) for c in options))
+            (meal, (day, meal) in question.locks, tuple((c.dish, c.scale, c.vector) for c in ways))
             for meal in meals
-            for options in [model.choices[day, meal]]
+            for ways in [model.choices[day, meal]]
         )
         alike.setdefault(there, []).append(day)
     found, left_out, cut = list[DayMenus](), False, False

@@ -149,11 +149,10 @@ def misses_of_meal(question: Question, slot: Slot, choice: Choice) -> Misses:
         return Misses()
     if choice.dish < 0:
         return Misses(meals=EMPTY_MEAL)
-    offer, share = question.offers[choice.dish], question.meals[slot[1]].share
-    missed, energy = 0, offer.amounts.get("energy_kcal")
+    meal = question.whole_meal(slot, question.offers[choice.dish], choice.scale)
+    share, missed, amount = question.meals[slot[1]].share, 0, meal.amounts.get("energy_kcal")
     window = next((one for one in question.windows if one.key == "energy_kcal"), None)
-    if window is not None and energy is not None and share:
-        amount = energy * choice.scale
+    if window is not None and amount is not None and share:
         low, high = (1 - A_FIFTH) * (window.low or 0.0) * share, math.inf
         if window.high is not None:
             high = (1 + A_FIFTH) * window.high * share
@@ -163,7 +162,7 @@ def misses_of_meal(question: Question, slot: Slot, choice: Choice) -> Misses:
             missed = counted(100 * (amount - high) / high, NEAR)
     most, heavy = question.rules.most_meal_g, 0
     if most:
-        heavy = counted(100 * (offer.grams * choice.scale - most) / most, NEAR_USUAL)
+        heavy = counted(100 * (meal.grams - most) / most, NEAR_USUAL)
     return Misses(meals=missed, usual=heavy)
 
 

@@ -134,6 +134,11 @@ class Choice:
     uses: tuple[tuple[int, float], ...]
 
 
+def added(one: Mapping[str, float], other: Mapping[str, float]) -> dict[str, float]:
+    """Two lists of amounts together, by their keys."""
+    return {key: one.get(key, 0.0) + other.get(key, 0.0) for key in dict.fromkeys([*one, *other])}
+
+
 def place_among(options: Sequence[Choice], wanted: Choice) -> int:
     """The place of a dish and portion among the options of a cell, -1 where it may not be there."""
     same = ((wanted.dish, wanted.scale) == (one.dish, one.scale) for one in options)
@@ -143,7 +148,8 @@ def place_among(options: Sequence[Choice], wanted: Choice) -> int:
 @dataclass(frozen=True)
 class Question:
     """Everything a week is chosen from. `locks` holds cells that stay as they are: (dish key or "",
-    scale); `skipped` cells are no meals; `fixed` windows are set by a clinician or asked for by a
+    scale); `beside` is what a cell holds beside its dish, whichever that is (sides, drinks), as one
+    serving; `skipped` cells are no meals; `fixed` windows are set by a clinician or asked for by a
     condition, so nobody is invited to leave them.
 
     Raises `week-no-meals`, `week-no-dishes`, `week-unreadable`.
@@ -159,6 +165,7 @@ class Question:
     locks: Mapping[Slot, tuple[str, float]] = field(default_factory=dict)
     skipped: frozenset[Slot] = frozenset()
     fixed: frozenset[str] = frozenset()
+    beside: Mapping[Slot, Offer] = field(default_factory=dict)
 
     def __post_init__(self) -> None:
         if not self.meals:
@@ -179,7 +186,10 @@ class Question:
             ),
             (not self.rules.scales or min(self.rules.scales) <= 0, "portions must be above zero"),
             (
-                any(set(o.own) | set(o.table) > known for o in self.offers),
+                any(
+                    set(o.own) | set(o.table) > known
+                    for o in (*self.offers, *self.beside.values())
+                ),
                 "a dish takes from a batch that is not listed",
             ),
             (
@@ -356,9 +366,11 @@ class Question:
         if lock is not None:
             key, scale = lock
             return (
-                self._choice(self.by_key[key], scale, meal, slot) if key else self._nothing(0.0),
+                self._choice(self.by_key[key], scale, meal, slot)
+                if key
+                else self._nothing(0.0, slot),
             )
-        found = [self._nothing(EMPTY)]
+        found = [self._nothing(EMPTY, slot)]
         for i, offer in enumerate(self.offers):
             if self.meals[meal].name not in offer.meals or (
                 self.kinds[day] == "travel" and not offer.travels
@@ -373,28 +385,51 @@ class Question:
                 found += [self._choice(i, scale, meal, slot) for scale in self.rules.scales]
         return tuple(found)
 
-    def _nothing(self, cost: float) -> Choice:
-        return Choice(-1, 1.0, tuple(0.0 for _ in self.keys), cost, ())
+    def _nothing(self, cost: float, slot: Slot) -> Choice:
+        beside = self.beside.get(slot)
+        uses = () if beside is None else self._uses(beside, 1.0, slot)
+        return Choice(-1, 1.0, self._vector_beside(slot), cost, uses)
+
+    def _vector_beside(self, slot: Slot) -> tuple[float, ...]:
+        beside = self.beside.get(slot)
+        return (0.0,) * len(self.keys) if beside is None else self.vector_of(beside, 1.0)
 
     def _choice(self, index: int, scale: float, meal: int, slot: Slot) -> Choice:
         offer = self.offers[index]
-        uses = []
-        cost = (
-            LIKING[offer.liking]
-            + PORTION * abs(scale - 1)
-            + self.meal_cost(offer, scale, self.meals[meal])
-            + self.weight_cost(offer.grams * scale)
-        )
-        for key in dict.fromkeys([*offer.own, *offer.table]):
-            share, pot = (
-                offer.own.get(key, 0.0) * scale + offer.table.get(key, 0.0),
-                self.pot_index[key],
-            )
-            if self.covered(pot, slot):
-                uses.append((pot, share))
+        cost = LIKING[offer.liking] + PORTION * abs(scale - 1)
+        whole = self.whole_meal(slot, offer, scale)
+        cost += self.meal_cost(whole, 1.0, self.meals[meal]) + self.weight_cost(whole.grams)
         if not offer.own and not offer.table:
             cost += FRESH
-        return Choice(index, scale, self.vector_of(offer, scale), cost, tuple(uses))
+        both = zip(self.vector_of(offer, scale), self._vector_beside(slot), strict=True)
+        vector = tuple(dish + side for dish, side in both)
+        return Choice(index, scale, vector, cost, self._uses(whole, 1.0, slot))
+
+    def _uses(self, offer: Offer, scale: float, slot: Slot) -> tuple[tuple[int, float], ...]:
+        """What a serving takes of the pots of which there can be something."""
+        found = []
+        for key in dict.fromkeys([*offer.own, *offer.table]):
+            share = offer.own.get(key, 0.0) * scale + offer.table.get(key, 0.0)
+            if self.covered(self.pot_index[key], slot):
+                found.append((self.pot_index[key], share))
+        return tuple(found)
+
+    def whole_meal(self, slot: Slot, offer: Offer, scale: float) -> Offer:
+        """A dish at a scale with what stands beside it, as one serving, to be judged as a meal;
+        what is not known of the dish is not known of the meal.
+        """
+        beside = self.beside.get(slot)
+        amounts = {key: amount * scale for key, amount in offer.amounts.items()}
+        own = {key: share * scale for key, share in offer.own.items()}
+        if beside is None:
+            return replace(offer, amounts=amounts, grams=offer.grams * scale, own=own)
+        return replace(
+            offer,
+            amounts={key: n + beside.amounts.get(key, 0.0) for key, n in amounts.items()},
+            grams=offer.grams * scale + beside.grams,
+            own=added(own, beside.own),
+            table=added(offer.table, beside.table),
+        )
 
     def meal_cost(self, offer: Offer, scale: float, meal: SlotMeal) -> float:
         """Points of a dish for being outside the share that its meal has of the day."""

@@ -4,7 +4,7 @@ choice stands for.
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Mapping, Sequence
+from collections.abc import Container, Iterable, Mapping, Sequence
 from dataclasses import replace
 
 from dietetics.cautions.exclusions import exclusions_of
@@ -13,14 +13,14 @@ from dietetics.cautions.verdict import Verdict
 from dietetics.composition.foods import Food
 from dietetics.composition.sums import Composition, Figure
 from dietetics.nutrients import ADDITIVE_KEYS, DENSITY, nutrient
-from dietetics.targets.schools import PlateRule
+from dietetics.targets.schools import WEIGHT, PlateRule
 from dietetics.targets.windows import Window
 from dietetics.week.batch_supply import FROZEN_DAYS, WeekBatch
 from dietetics.week.day_prices import Ask
 from dietetics.week.day_totals import Dish, asked_of, cell_sum
 from dietetics.week.explanation import Spare
 from dietetics.week.kinds import plant_kinds_of, wanted_on
-from dietetics.week.plan import Cell, Plan
+from dietetics.week.plan import DRINK, Cell, Entry, Plan
 from dietetics.week.question import BatchFacts, Offer, Question, Rules, Slot, SlotMeal
 
 SMALL_MEALS = ("breakfast", "snack", "juice", "supper snack")
@@ -190,7 +190,9 @@ def fixed_offer(
     pots: Mapping[str, WeekBatch],
     asks: Sequence[PlateRule],
 ) -> Offer:
-    """A locked cell with whatever is in it, as an offer that suits no other meal."""
+    """A cell with whatever is in it, as an offer that suits no other meal; drinks add to no weight
+    of food.
+    """
     held = [(entry, dishes[entry.dish]) for entry in cell.entries if entry.dish in dishes]
     own: dict[str, float] = {}
     table: dict[str, float] = {}
@@ -208,7 +210,50 @@ def fixed_offer(
         own,
         table,
     )
-    return offer_of(made, pots, asks, most_uses=99, apart=0)
+    offer = offer_of(made, pots, asks, most_uses=99, apart=0)
+    drunk = sum(dish.serving.grams * entry.scale for entry, dish in held if dish.drink)
+    if not drunk:
+        return offer
+    weight = {k: offer.amounts[k] - drunk for k in (f"ask:{WEIGHT}",) if k in offer.amounts}
+    return replace(offer, grams=offer.grams - drunk, amounts={**offer.amounts, **weight})
+
+
+def dish_and_sides(cell: Cell, offered: Container[str]) -> tuple[Entry | None, tuple[Entry, ...]]:
+    """What of a cell is planned anew, and what stays beside it: the first dish that is offered, and
+    everything else. Where none is offered, drinks stay, and another dish is planned anew.
+    """
+    dish = next((one for one in cell.entries if one.dish in offered), None)
+    others = tuple(one for one in cell.entries if one is not dish)
+    if dish is None:
+        return None, tuple(one for one in others if one.dish.startswith(DRINK))
+    return dish, others
+
+
+def stays(cell: Cell, offered: Container[str]) -> bool:
+    """True for a cell that is not planned: a locked one, and one of several dishes of which none is
+    offered.
+    """
+    dish, others = dish_and_sides(cell, offered)
+    return cell.locked or (dish is None and len(cell.entries) - len(others) > 1)
+
+
+def beside_of(
+    plan: Plan,
+    offers: Sequence[Offer],
+    dishes: Mapping[str, Dish],
+    pots: Mapping[str, WeekBatch],
+    asks: Sequence[PlateRule],
+) -> dict[Slot, Offer]:
+    """What stays beside the dish of each cell that is planned: sides and drinks, each cell's as one
+    offer.
+    """
+    keys, found = {offer.key for offer in offers}, dict[Slot, Offer]()
+    for day, meal, cell in plan.places():
+        _, sides = dish_and_sides(cell, keys)
+        if sides and not cell.skipped and not stays(cell, keys):
+            key = f"beside-{day}-{meal}"
+            found[day, meal] = fixed_offer(key, Cell(sides), dishes, pots, asks)
+    return found
 
 
 def locks_of(
@@ -218,13 +263,13 @@ def locks_of(
     pots: Mapping[str, WeekBatch],
     asks: Sequence[PlateRule],
 ) -> dict[Slot, tuple[str, float]]:
-    """The locked cells: one dish by its key, anything else as a fixed offer, which is put at the
-    end of `offers`.
+    """The cells that stay as they are: one dish by its key, anything else as a fixed offer, which
+    is put at the end of `offers`.
     """
     keys = {offer.key for offer in offers}
     found: dict[Slot, tuple[str, float]] = {}
     for day, meal, cell in plan.places():
-        if not cell.locked:
+        if not stays(cell, keys):
             continue
         if not cell.entries:
             found[day, meal] = ("", 1.0)
@@ -285,8 +330,10 @@ def week_question(
     left, kept.
     """
     every = list(offers)
+    beside = beside_of(plan, offers, dishes, pots, asks)
     locks = locks_of(plan, every, dishes, pots, asks)
-    taken = {key for offer in every for key in (*offer.own, *offer.table)}
+    eating = (*every, *beside.values())
+    taken = {key for offer in eating for key in (*offer.own, *offer.table)}
     facts = [
         BatchFacts(key, pots[key].name, pots[key].keeps_days, stock_of(plan, pots[key]))
         for key in pots
@@ -310,6 +357,7 @@ def week_question(
         replace(rules, plant_kinds=kinds),
         locks,
         skipped,
+        beside=beside,
     )
 
 

@@ -66,9 +66,10 @@ def checked_week(answer: Answer) -> Answer:
     """
     broken = broken_rules(answer)
     counted = points_of(answer)
-    # what a locked cell lacks is forgiven here and priced there: with locks the points cannot be
-    # compared
-    if not answer.question.locks and abs(counted - answer.points) > POINTS_APART * max(
+    # what a locked cell, or what stands beside a dish, lacks is forgiven here and priced there:
+    # where something is lacking the points cannot be compared
+    held = answer.question.locks or (answer.question.beside and answer.missing)
+    if not held and abs(counted - answer.points) > POINTS_APART * max(
         1.0, abs(counted)
     ):
         broken.append(f"it costs {counted:.3f} points, not {answer.points:.3f}")
@@ -145,9 +146,11 @@ def _lacking(answer: Answer, facts: BatchFacts, placed: dict[Slot, tuple[Offer, 
         if key == facts.key:
             start = (day, len(question.meals) - 1) if day >= 0 else (0, 0)
             there.append(_There(start, day + facts.keeps_days, float(count)))
-    for slot in sorted(placed):
-        offer, scale = placed[slot]
-        need = offer.own.get(facts.key, 0.0) * scale + offer.table.get(facts.key, 0.0)
+    beside = _beside(question)
+    for slot in sorted({*placed, *beside}):
+        pairs = [placed[slot]] if slot in placed else []
+        pairs += [(beside[slot], 1.0)] if slot in beside else []
+        need = sum(o.own.get(facts.key, 0.0) * s + o.table.get(facts.key, 0.0) for o, s in pairs)
         if not _reachable(question, facts.key, slot):
             continue  # only a locked cell can stand there, and the question's warnings tell of it
         good = [pot for pot in there if pot.start <= slot and slot[0] <= pot.end]
@@ -157,6 +160,11 @@ def _lacking(answer: Answer, facts: BatchFacts, placed: dict[Slot, tuple[Offer, 
             need -= eaten
         lacking += need
     return lacking
+
+
+def _beside(question: Question) -> dict[Slot, Offer]:
+    """What stands beside the dishes of meals that are eaten."""
+    return {slot: one for slot, one in question.beside.items() if slot in question.slots}
 
 
 def _reachable(question: Question, key: str, slot: Slot) -> bool:
@@ -180,10 +188,13 @@ def points_of(answer: Answer) -> float:
         elif slot not in question.locks:
             points += EMPTY
     for day in {slot[0] for slot in question.slots}:
-        points += _day_points(question, [pair for slot, pair in placed.items() if slot[0] == day])
+        held = [pair for slot, pair in placed.items() if slot[0] == day]
+        held += [(one, 1.0) for slot, one in _beside(question).items() if slot[0] == day]
+        points += _day_points(question, held)
+    everything = [*placed.items(), *((slot, (one, 1.0)) for slot, one in _beside(question).items())]
     eaten = sum(
         offer.own.get(key, 0.0) * scale + offer.table.get(key, 0.0)
-        for slot, (offer, scale) in placed.items()
+        for slot, (offer, scale) in everything
         for key in {*offer.own, *offer.table}
         if _reachable(question, key, slot)
     )
@@ -249,12 +260,14 @@ def _cell_points(question: Question, slot: Slot, offer: Offer, scale: float) -> 
         + PORTION * abs(scale - 1)
         + (0.0 if offer.own or offer.table else FRESH)
     )
-    most = question.rules.most_meal_g
-    if most and offer.grams * scale > most:
-        points += HEAVY_MEAL * 100 * (offer.grams * scale / most - 1)
+    most, beside = question.rules.most_meal_g, question.beside.get(slot)
+    grams = offer.grams * scale + (beside.grams if beside else 0.0)
+    if most and grams > most:
+        points += HEAVY_MEAL * 100 * (grams / most - 1)
     for window in question.windows:
         if window.key in ("energy_kcal", "protein_g") and window.key in offer.amounts:
             amount = offer.amounts[window.key] * scale
+            amount += beside.amounts.get(window.key, 0.0) if beside else 0.0
             share = meal.share if window.key == "energy_kcal" else meal.protein_share
             low, high = (
                 (window.low or 0.0) * share,

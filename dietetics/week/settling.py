@@ -72,7 +72,8 @@ def settle(question: Question) -> Settled:
     full; all others only where these are not enough.
     """
     tried: list[_Settling] = []
-    for every_meal, may_lack in ((False, bool(question.locks)), (False, True), (True, True)):
+    held = bool(question.locks or question.beside)
+    for every_meal, may_lack in ((False, held), (False, True), (True, True)):
         most = MOST_WAYS_OF_ANY_MEAL if every_meal else MOST_WAYS
         model = rows_across_days(question)
         listed = menus_of(question, model, most, every_meal)
@@ -106,7 +107,8 @@ class _Settling:
         self.days, self.cut = listed.days, listed.cut
         self.most_lacking, self.most_extra, self.least_lacks = 0, 0, True
         self.most_foremost: int | None = None
-        self.may_miss = bool(question.locks)  # what nobody locked is cooked
+        # what nobody wants to stand there is cooked in time
+        self.may_miss = bool(question.locks or question.beside)
         self.best: _Best | None = None
         self.misses, self.above, self.proven = Misses(), 0, False
         costs = self.model.program.costs

@@ -505,9 +505,8 @@ class WeekVerb(unittest.TestCase):
         leek = {**kale, "key": "leek", "liking": 2, "plant_kinds": {"Vegetables": ["leek"]}}
         bitter = {**kale, "key": "endive", "plant_kinds": {"Bitter greens": ["endive"]}}
         apart = ["home", "off", "home", "off", "home"]  # no day follows another
-        plain = {"days": apart, "meals": [{"name": "Lunch", "main": False}], "windows": [], "asks": [],
-                 "batches": [],
-                 "locks": [], "dishes": [kale, leek]}  # fmt: skip
+        plain = {"days": apart, "meals": [{"name": "Lunch", "main": False}], "windows": [],
+                 "asks": [], "batches": [], "locks": [], "dishes": [kale, leek]}  # fmt: skip
 
         def eaten(rules: dict[str, object], **changes: object) -> list[str]:
             done = self.run_with(**{**plain, "rules": {"different": None, **rules}, **changes})

@@ -15,7 +15,7 @@ from dietetics.week.day_totals import Dish
 from dietetics.week.daynames import DAY_NAMES
 from dietetics.week.explanation import Spare
 from dietetics.week.improving import first_week
-from dietetics.week.plan import DRINK, FREE, Cell, Cooking, Day, Entry, Plan
+from dietetics.week.plan import FREE, Cell, Cooking, Day, Entry, Plan
 from dietetics.week.priorities import gives_up
 from dietetics.week.question import (
     LIKING_WORDS,
@@ -27,10 +27,12 @@ from dietetics.week.question import (
     Slot,
 )
 from dietetics.week.question_building import (
+    dish_and_sides,
     kept_from,
     liked_under,
     offer_of,
     spare_dish,
+    stays,
     week_question,
 )
 from dietetics.week.recheck import broken_rules
@@ -180,22 +182,23 @@ def _free_offers(facts: PlanningFacts) -> list[Offer]:
 
 
 def plan_with(plan: Plan, answer: Answer, available: AvailableDishes) -> Plan:
-    """The plan with an answer put into it: unlocked cells and cookings of this week; drinks and
-    what was left over stay.
+    """The plan with an answer put into it: unlocked cells and cookings of this week; what stands
+    beside a dish, and what was left over, stays.
     """
     days = []
     for d, day in enumerate(plan.days):
         cells = []
         for m, cell in enumerate(day.cells):
             key = answer.dish((d, m)) if (d, m) in answer.chosen else ""
-            drinks = tuple(e for e in cell.entries if e.dish.startswith(DRINK))
-            if cell.locked or cell.skipped or (d, m) not in answer.chosen:
+            offered = answer.question.by_key
+            _, sides = dish_and_sides(cell, offered)
+            if stays(cell, offered) or cell.skipped or (d, m) not in answer.chosen:
                 cells.append(cell)
             elif key in available.dishes:
                 entry = Entry(key, available.dishes[key].name, answer.chosen[d, m].scale)
-                cells.append(Cell((entry, *drinks)))
+                cells.append(Cell((entry, *sides)))
             else:
-                cells.append(Cell(drinks))
+                cells.append(Cell(sides))
         days.append(Day(tuple(cells), day.kind))
     earlier = tuple(c for c in plan.cookings if c.day < -1)
     cooked = tuple(
@@ -313,12 +316,11 @@ def in_the_way(facts: PlanningFacts) -> str:
 
 def _choice_there(question: Question, slot: Slot, plan: Plan) -> Choice | None:
     """What stands in a cell as a choice of the question; an empty cell is "nothing"."""
-    options = question.choices(slot)
-    entries = [e for e in plan.cell(*slot).entries if not e.dish.startswith(DRINK)]
-    if slot in question.locks or not entries:
+    options, cell = question.choices(slot), plan.cell(*slot)
+    first, sides = dish_and_sides(cell, question.by_key)
+    if slot in question.locks or (first is None and sides == cell.entries):  # nothing, or drinks
         return options[0]
-    first = entries[0]
-    if len(entries) > 1 or first.dish not in question.by_key:
+    if first is None:
         return None
     index = question.by_key[first.dish]
     there = next(

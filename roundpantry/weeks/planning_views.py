@@ -95,8 +95,8 @@ def explain(request: Request, pk: int) -> HttpResponse:
         return render(request, "weeks/explained.html", {"week": now, "problem": str(error)})
     if answer is None:
         words = (
-            f"{planning.in_the_way(gather(now))}: several dishes in one meal, or something the "
-            "planner can't use. Lock it there, then try again."
+            f"{planning.in_the_way(gather(now))}: the planner can't use what is there. Lock that "
+            "meal, then try again."
         )
         return render(request, "weeks/explained.html", {"week": now, "problem": words})
     return render(request, "weeks/explained.html", week_drawer.explained(now, answer))

@@ -11,16 +11,18 @@ from django.urls import reverse
 
 from dietetics.targets.windows import Window
 from dietetics.week.answer import Answer
+from dietetics.week.day_totals import day_sum
 from dietetics.week.daynames import DAY_NAMES
 from dietetics.week.explanation import ways_out
 from dietetics.week.improving import settle
-from dietetics.week.plan import add, put
+from dietetics.week.plan import Entry, add, put
 from dietetics.week.question import Question
+from dietetics.week.week_words import day_sums
 from roundpantry.demo.tests.support import SHORT_SEARCHES, WithDemo
 from roundpantry.weeks import services
 from roundpantry.weeks.cell_changes import SentChange
 from roundpantry.weeks.models import Search, Week
-from roundpantry.weeks.planning import question_from
+from roundpantry.weeks.planning import answer_for, question_from, store_found
 from roundpantry.weeks.planning_facts import gather
 from roundpantry.weeks.records import plan_value
 from roundpantry.weeks.search_queue import run_search
@@ -107,15 +109,37 @@ class Ways(WithDemo):
         self.week.client.dish_choices.all().delete()
         self.assertContains(self.client.get(self.address), "can't be planned yet")
 
-    def test_a_meal_of_several_dishes_is_said_to_be_in_the_way(self) -> None:
+    def test_a_dish_that_is_not_offered_is_said_to_be_in_the_way(self) -> None:
         plan = plan_value(self.week)
-        day, meal, cell = next(place for place in plan.places() if place[2].entries)
-        two = add(put(plan, day, meal, cell.entries[0]), day, meal, cell.entries[0])
-        services.store(self.week, self.week.revision, two, "x")
+        day, meal, _ = next(place for place in plan.places() if place[2].entries)
+        other = put(plan, day, meal, Entry("food:parsley-fresh", "Parsley"))
+        services.store(self.week, self.week.revision, other, "x")
         page = self.client.post(reverse("weeks:ways", args=[self.week.pk]))
         where = f"{plan.meals[meal]} on {DAY_NAMES[day]}"
         self.assertContains(page, f"{where}: what it holds the planner can")
         self.assertContains(page, "lock that meal first")
         page = self.client.get(reverse("weeks:explain", args=[self.week.pk]))
-        self.assertContains(page, f"{where}: several dishes in one meal")
+        self.assertContains(page, f"{where}: the planner can")
         self.assertNotContains(page, "Each of these")
+
+    def test_a_side_and_a_drink_stay_beside_the_dish_that_is_planned(self) -> None:
+        """Their energy counts: the question holds them, as does the day of the planned week."""
+        plan = plan_value(self.week)
+        day, meal, cell = next(place for place in plan.places() if place[2].entries)
+        milk = Entry("drink:soy-milk-unsweetened", "Milk")
+        sides = (Entry("food:orange-raw", "Orange", 2.0), milk)
+        for side in sides:
+            plan = add(plan, day, meal, side)
+        week = services.store(self.week, self.week.revision, plan, "x")
+        made = answer_for(week)
+        self.assertEqual(made.plan.cell(day, meal).entries[1:], sides)
+        self.assertEqual(len(made.plan.cell(day, meal).entries), 3)
+        beside = made.answer.question.beside[day, meal]
+        known = gather(week).available.dishes
+        energy = sum(known[s.dish].serving["energy_kcal"].amount * s.scale for s in sides)
+        self.assertAlmostEqual(beside.amounts["energy_kcal"], energy)
+        self.assertAlmostEqual(beside.grams, known[sides[0].dish].serving.grams * 2)
+        told = day_sum(made.plan.days[day].cells, known).total["energy_kcal"].amount
+        self.assertAlmostEqual(day_sums(made.answer)[day]["energy_kcal"], told)
+        stored = store_found(week, week.revision, made.plan, "planned")
+        self.assertEqual(plan_value(stored).cell(day, meal).entries[1:], sides)
