@@ -187,8 +187,7 @@ class Question:
             (not self.rules.scales or min(self.rules.scales) <= 0, "portions must be above zero"),
             (
                 any(
-                    set(o.own) | set(o.table) > known
-                    for o in (*self.offers, *self.beside.values())
+                    set(o.own) | set(o.table) > known for o in (*self.offers, *self.beside.values())
                 ),
                 "a dish takes from a batch that is not listed",
             ),

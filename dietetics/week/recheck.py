@@ -69,9 +69,7 @@ def checked_week(answer: Answer) -> Answer:
     # what a locked cell, or what stands beside a dish, lacks is forgiven here and priced there:
     # where something is lacking the points cannot be compared
     held = answer.question.locks or (answer.question.beside and answer.missing)
-    if not held and abs(counted - answer.points) > POINTS_APART * max(
-        1.0, abs(counted)
-    ):
+    if not held and abs(counted - answer.points) > POINTS_APART * max(1.0, abs(counted)):
         broken.append(f"it costs {counted:.3f} points, not {answer.points:.3f}")
     if broken:
         LOG.error("a week breaks its own rules: %s", "; ".join(broken))
