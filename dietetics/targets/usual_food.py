@@ -5,11 +5,11 @@ All of it is common practice, from memory.
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from dietetics.targets.energy import energy_of
 from dietetics.targets.person import Person
-from dietetics.targets.schools import FIBRE, WEIGHT, PlateRule
+from dietetics.targets.schools import FIBRE, WEIGHT, PlateRule, School
 
 SOURCE = "common practice"
 # Up to and not including this age: grams of a meal and of a day, without drinks.
@@ -25,6 +25,7 @@ TRAINING_DAY_G, TRAINING_MEAL_G = 3200.0, 1000.0
 POOR_APPETITE_MEAL_G, POOR_APPETITE_DAY_G = 450.0, 1500.0  # of a grown person
 POOR_APPETITE_SHARE = 0.85  # of what little is eaten anyway: the very old, children
 AFTER_SURGERY_MEAL_G = 250.0
+EATS_LIKE_GROWN_YEARS = 15.0
 VERY_OLD_YEARS = 80.0  # from here on most eat little
 MOST_FIBRE_G, MOST_FIBRE_FOR_LITTLE_EATEN_G = 70.0, 45.0  # a day, asked above; by age for children
 # Who needs much energy eats more of everything: twice what is advised for the energy, and no more.
@@ -32,6 +33,7 @@ FIBRE_G_PER_1000_KCAL, MOST_FIBRE_FOR_MUCH_EATEN_G = 28.0, 85.0
 CHILD_FIBRE_SHARE = 1.5  # of age + 10 g
 NEAR = 0.05  # so little more is no matter: what is usual is not known so exactly
 CHILD_FIBRE_G_PER_1000_KCAL = 20.0  # 14 are asked for
+GROWN_KCAL = 2000.0  # what approaches ask of a day is meant for about so much energy
 FIBRE_IN_A_MEAL = 0.5  # of the most of a day
 
 
@@ -64,7 +66,7 @@ def usual_food(person: Person) -> UsualFood:
 
 def _most_fibre_g(person: Person) -> float:
     energy = energy_of(person).target or 0.0
-    if person.growing:
+    if person.age_years < EATS_LIKE_GROWN_YEARS:
         by_energy = CHILD_FIBRE_G_PER_1000_KCAL * energy / 1000
         by_age = CHILD_FIBRE_SHARE * (person.age_years + 10)
         return min(MOST_FIBRE_G, max(by_age, by_energy))
@@ -93,6 +95,24 @@ def meal_rules(person: Person) -> tuple[PlateRule, ...]:
         PlateRule(WEIGHT, "Weight of the meal", "should", why, of=WEIGHT, high=weight),
         PlateRule(FIBRE, "Fibre of the meal", "should", full, of=FIBRE, high=fibre),
     )
+
+
+def day_asks(school: School | None, person: Person | None) -> tuple[PlateRule, ...]:
+    """What is asked of the food of a day: what an approach asks of grown people, of a child in
+    proportion to the energy they need; and what is usual. Of nobody known, the approach alone.
+    """
+    asked = school.days if school else ()
+    if person is None:
+        return asked
+    if person.growing:
+        share = min(1.0, (energy_of(person).target or GROWN_KCAL) / GROWN_KCAL)
+        asked = tuple(_times(rule, share) for rule in asked)
+    return (*asked, *day_rules(person))
+
+
+def _times(rule: PlateRule, share: float) -> PlateRule:
+    low, high = (None if end is None else round(end * share, -1) for end in (rule.low, rule.high))
+    return replace(rule, low=low, high=high)
 
 
 def day_rules(person: Person) -> tuple[PlateRule, ...]:

@@ -18,7 +18,7 @@ from dietetics.dishes.bowls import Bowl as BowlValue
 from dietetics.dishes.portions import first_portion
 from dietetics.errors import DieteticsError
 from dietetics.targets.schools import PlateRule, School
-from dietetics.targets.usual_food import day_rules, usual_food
+from dietetics.targets.usual_food import day_asks, usual_food
 from dietetics.targets.windows import Window
 from dietetics.week.batch_supply import WeekBatch
 from dietetics.week.day_totals import Dish
@@ -124,7 +124,7 @@ def week_targets_of(client: Client, school_key: str = "") -> WeekTargets | None:
         return None
     windows, meals, fixed = _targets_kept(present)
     school, person = school_or_none(client, school_key), person_or_none(client)
-    asks = (*(school.days if school else ()), *(day_rules(person) if person else ()))
+    asks = day_asks(school, person)
     most_meal_g = usual_food(person).meal_g if person else None
     name = school.name if school else ""
     return WeekTargets(windows, meals, asks, name, fixed, most_meal_g)

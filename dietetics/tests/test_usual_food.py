@@ -1,0 +1,67 @@
+"""How much food is usual, and what of an approach is asked of whom."""
+
+from __future__ import annotations
+
+import unittest
+
+from hypothesis import given
+from hypothesis import strategies as st
+
+from dietetics.targets.person import Person
+from dietetics.targets.schools import FIBRE, WEIGHT, schools
+from dietetics.targets.usual_food import day_asks, usual_food
+
+WOMAN = Person("female", 42, 168, 74)
+GIRL = Person("female", 8, 128, 26)
+# Fruit and vegetables by age: 250 g from 2 to 5 years, 350 g from 6 to 9, 400 g from 10 on.
+# Source: WHO guideline on carbohydrate intake, 2023; from memory.
+WHO_G = ((5, 110, 18.5, 250), (8, 128, 26, 350), (14, 160, 50, 400))
+
+
+def asked(person: Person | None, key: str) -> float | None:
+    """The least that the balanced bowl asks of a day."""
+    return next(one.low for one in day_asks(schools()["balanced-bowl"], person) if one.key == key)
+
+
+class Asked(unittest.TestCase):
+    """What an approach asks of a day."""
+
+    def test_a_grown_person_is_asked_what_the_approach_says(self) -> None:
+        self.assertEqual((asked(WOMAN, "plants"), asked(WOMAN, "stars")), (400, 150))
+        self.assertEqual(asked(None, "plants"), 400)
+        small = Person("female", 85, 155, 48, appetite="poor")
+        self.assertEqual(asked(small, "plants"), 400)
+
+    def test_a_child_is_asked_about_what_is_advised_at_that_age(self) -> None:
+        for age, height, weight, grams in WHO_G:
+            low = asked(Person("female", age, height, weight), "plants")
+            self.assertAlmostEqual(low / grams, 1.0, delta=0.2)  # type: ignore[operator]
+        self.assertLess(asked(GIRL, "stars"), 150)  # type: ignore[type-var]
+
+    def test_without_an_approach_only_what_is_usual(self) -> None:
+        self.assertEqual({one.key for one in day_asks(None, WOMAN)}, {WEIGHT, FIBRE})
+        self.assertEqual(day_asks(None, None), ())
+
+
+class Usual(unittest.TestCase):
+    """The most that is usual of fibre."""
+
+    def test_fibre_grows_with_energy_between_seventy_and_eighty_five(self) -> None:
+        """28 g per 1,000 kcal, twice what is advised (14 g, IOM 2005)."""
+        man = Person("male", 42, 178, 82)  # some 2,830 kcal: 79 g
+        self.assertEqual(usual_food(WOMAN).fibre_g, 70)
+        self.assertAlmostEqual(usual_food(man).fibre_g, 79, delta=1)
+        athlete = Person("male", 24, 184, 80, activity="very-active")
+        self.assertEqual(usual_food(athlete).fibre_g, 85)
+
+    @given(st.integers(19, 79), st.integers(150, 200), st.integers(50, 120))
+    def test_grown_people_are_never_told_less_than_seventy(
+        self, age: int, height: int, weight: int
+    ) -> None:
+        for sex in ("female", "male"):
+            fibre = usual_food(Person(sex, age, height, weight)).fibre_g
+            self.assertTrue(70 <= fibre <= 85)
+
+    def test_who_eats_little_has_less(self) -> None:
+        self.assertEqual(usual_food(Person("female", 85, 155, 48)).fibre_g, 45)
+        self.assertLess(usual_food(GIRL).fibre_g, 45)
