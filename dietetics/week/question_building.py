@@ -35,6 +35,7 @@ USUAL_DENSITY = (
 # last resort.
 NOT_OFFERED = frozenset({"allergen", "forbidden-additive", "tyramine", "grapefruit"})
 RATHER_NOT = frozenset({"never-eaten", "forbidden-group", "forbidden-oil"})
+AS_RATED = {1: 0, 2: 0, 3: 1, 4: 2, 5: 3}  # stars of a client as a liking
 KNOWN_SHARE = 0.8  # a nutrient is planned for only where most of what is offered is known
 
 
@@ -163,12 +164,15 @@ def against_words(dish: Dish, client: ClientFacts) -> str:
     )
 
 
-def liked_under(dish: Dish, client: ClientFacts) -> int:
-    """How a dish is taken when nothing was said: fine, or rather not where it holds something
-    disliked or left out by the client's school. (A raw food that went into a pot is named raw: so a
-    dislike is no reason to leave a dish out.)
+def liked_under(dish: Dish, client: ClientFacts, stars: float | None = None) -> int:
+    """How a dish is taken when the practitioner said nothing: rather not where it holds something
+    disliked or left out by the client's school; else as the client rated it with stars (1 to 5), or
+    fine. (A raw food that went into a pot is named raw: so a dislike is no reason to leave a dish
+    out.)
     """
-    return 0 if any(verdict.code in RATHER_NOT for verdict in against_dish(dish, client)) else 1
+    if any(verdict.code in RATHER_NOT for verdict in against_dish(dish, client)):
+        return 0
+    return 1 if stars is None else AS_RATED[round(stars)]
 
 
 def planned_windows(windows: Sequence[Window], dishes: Sequence[Dish]) -> tuple[Window, ...]:

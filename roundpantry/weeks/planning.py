@@ -42,10 +42,7 @@ from roundpantry.counter.typed_numbers import whole
 from roundpantry.weeks import services
 from roundpantry.weeks.models import DishChoice, Week
 from roundpantry.weeks.planning_facts import PlanningFacts, free_meals_of, gather, rules_of
-from roundpantry.weeks.records import (
-    AvailableDishes,
-    suits,
-)
+from roundpantry.weeks.records import AvailableDishes, stars_of, suits
 
 LOG = logging.getLogger(__name__)
 
@@ -75,7 +72,7 @@ def spare_dishes(facts: PlanningFacts, question: Question) -> list[Spare]:
     """The dishes that are not offered for this week, and that nothing keeps from the client."""
     found = []
     for key, dish in facts.available.dishes.items():
-        liking = liked_under(dish, facts.client)
+        liking = liked_under(dish, facts.client, stars_of(dish, facts.ratings))
         if dish.assumed or dish.drink or key in question.by_key or key in facts.said or not liking:
             continue
         if kept_from(dish, facts.client) is None:
@@ -136,7 +133,8 @@ def _liking(facts: PlanningFacts, dish: Dish, row: DishChoice | None) -> int:
     """How a dish is liked; one that uses up what is left is planned as if it were loved, unless it
     is taken with reluctance.
     """
-    said = row.liking if row else liked_under(dish, facts.client)
+    rated = stars_of(dish, facts.ratings)
+    said = row.liking if row else liked_under(dish, facts.client, rated)
     uses_up = any(food.family in facts.use_up for food, _ in dish.foods)
     return max(LIKING_WORDS) if uses_up and said else said
 

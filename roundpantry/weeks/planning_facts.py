@@ -8,7 +8,7 @@ changed them.
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
 from functools import cached_property
 
 from dietetics.cautions.facts import ClientFacts
@@ -27,6 +27,7 @@ from roundpantry.weeks.records import (
     earlier_uses,
     eaten_before,
     plan_value,
+    ratings_of,
     week_targets_of,
     with_free,
 )
@@ -40,7 +41,7 @@ class PlanningFacts:
 
     `said` is how the client takes a dish, `seen` how often each was eaten in the last weeks,
     `before` on which of the seven days before. `use_up` are families of foods of which something is
-    left.
+    left, `ratings` the stars that the client gave dishes, by their names.
     """
 
     week: Week
@@ -53,6 +54,7 @@ class PlanningFacts:
     before: Mapping[str, tuple[int, ...]]
     available: AvailableDishes
     use_up: frozenset[str] = frozenset()
+    ratings: Mapping[str, float] = field(default_factory=dict)
 
     @cached_property
     def slots(self) -> tuple[SlotMeal, ...]:
@@ -83,6 +85,7 @@ def gather(week: Week) -> PlanningFacts:
         eaten_before(week),
         with_free(available_dishes(week.client, plan, everything=True), targets, plan),
         frozenset(week.rules.get("use_up", ())),
+        ratings_of(week.client),
     )
 
 

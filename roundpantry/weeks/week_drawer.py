@@ -39,6 +39,8 @@ from roundpantry.weeks.records import (
     choices_of,
     earlier_uses,
     plan_value,
+    ratings_of,
+    stars_of,
     suits,
     with_free,
 )
@@ -82,7 +84,7 @@ def dish_rows(week: Week, found: WeekSnapshot, day: int, meal: int) -> list[dict
     for _, _, cell in plan.places():
         for entry in cell.entries:
             used[entry.dish] = used.get(entry.dish, 0) + 1
-    facts = client_facts_of(week.client)
+    facts, ratings = client_facts_of(week.client), ratings_of(week.client)
     fitting: list[tuple[int, str, Dish]] = []
     rest: list[tuple[int, str, Dish]] = []
     for key, dish in available.dishes.items():
@@ -94,7 +96,7 @@ def dish_rows(week: Week, found: WeekSnapshot, day: int, meal: int) -> list[dict
             and name in suits(key, available, week_targets, row)
             and not (row and row.left_out)
         )
-        liking = row.liking if row else liked_under(dish, facts)
+        liking = row.liking if row else liked_under(dish, facts, stars_of(dish, ratings))
         (fitting if fits else rest).append((-liking, dish.name, dish))
     return [
         _row(
@@ -413,7 +415,7 @@ def favourites(
 ) -> list[dict[str, Any]]:
     """Every dish with how the client takes it."""
     said, facts = choices_of(client), client_facts_of(client)
-    rows = []
+    rows, ratings = list[dict[str, Any]](), ratings_of(client)
     for key, dish in available.dishes.items():
         if dish.assumed or key.startswith(DRINK):
             continue
@@ -423,7 +425,8 @@ def favourites(
                 "key": key,
                 "name": dish.name,
                 "kind": "bowl" if key.startswith("bowl-") else "batch",
-                "liking": row.liking if row else liked_under(dish, facts),
+                "liking": row.liking if row else liked_under(dish, facts, stars_of(dish, ratings)),
+                "stars": stars_of(dish, ratings),
                 "most": "" if row is None or row.most_uses is None else row.most_uses,
                 "apart": row.apart if row else 1,
                 "travels": dish.travels if row is None or row.travels is None else row.travels,

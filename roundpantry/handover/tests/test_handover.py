@@ -30,7 +30,9 @@ from roundpantry.handover.records import stored_booklet, wishes_of
 from roundpantry.handover.tests.support import Linked, handed_over
 from roundpantry.shelf.models import Preferences
 from roundpantry.shopping.services import buy_for
-from roundpantry.weeks.models import Week
+from roundpantry.weeks.models import DishChoice, Week
+from roundpantry.weeks.planning import question_from
+from roundpantry.weeks.planning_facts import gather
 from roundpantry.weeks.services import add_week
 from roundpantry.weeks.week_snapshot import WeekSnapshot, snapshot_of
 
@@ -308,6 +310,27 @@ class ByLink(Linked):
         self.send("rating", place=dish, stars="4")
         self.send("rating", place=dish, stars="5")
         self.assertEqual(Answered.objects.get().number, 5)
+
+    def test_the_next_week_is_planned_by_the_client_s_stars(self) -> None:
+        """Where the practitioner said nothing: five are loved, one is rather not."""
+        self.rower.dish_choices.all().delete()
+        dish = stored_booklet(self.week).days[0].meals[0].servings[0].name
+        week = add_week(self.rower, self.week.start + timedelta(days=70))
+
+        def liking() -> int:
+            offers = question_from(gather(week)).offers
+            return next(one.liking for one in offers if one.name == dish)
+
+        self.assertEqual(liking(), 1)
+        for stars, wanted in ((5, 3), (4, 2), (3, 1), (2, 0), (1, 0)):
+            self.send("rating", place=dish, stars=str(stars))
+            self.assertEqual(liking(), wanted, stars)
+        self.client.force_login(self.rower.practitioner)
+        page = self.client.get(reverse("weeks:favourites", args=[self.rower.pk]))
+        self.assertContains(page, "rated 1 of 5 by the client")
+        key = next(o.key for o in question_from(gather(week)).offers if o.name == dish)
+        DishChoice.objects.create(client=self.rower, dish=key, liking=2)
+        self.assertEqual(liking(), 2)
 
     def test_what_is_not_in_the_booklet_cannot_be_answered(self) -> None:
         for kind, place, extra in (
