@@ -33,7 +33,8 @@ class Batch:
     expected to weigh (`expected_g`: low, likely, high) stands in, or the weight of the ingredients.
 
     `servings` None means that nobody said how many: figures are of the whole and of 100 g. `unread`
-    holds the written lines that gave no food with a weight: they count as unknown in every figure.
+    holds the written lines that gave no food with a weight: they count as unknown in every figure;
+    `cooked` the places of the items that are heated.
     Raises DieteticsError for a yield or servings that are not positive; a measured yield is never
     refused for being surprising.
     """
@@ -44,6 +45,7 @@ class Batch:
     servings: float | None = None
     unread: tuple[str, ...] = ()
     expected_g: tuple[float, float, float] | None = None
+    cooked: frozenset[int] = frozenset()
 
     def __post_init__(self) -> None:
         if self.yield_g is not None and self.yield_g <= 0:

@@ -7,7 +7,7 @@ from __future__ import annotations
 
 import re
 from collections.abc import Iterator, Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cached_property
 
 from dietetics.amounts.units import UNITS
@@ -204,6 +204,23 @@ def foods_of(item: Item) -> Iterator[tuple[Food, float]]:
         for inner in item.content.batch.items:
             for food, grams in foods_of(inner):
                 yield food, grams * share
+
+
+def foods_as_eaten(item: Item) -> Iterator[tuple[Food, float]]:
+    """The foods of an item with their grams as in `foods_of`, in the state in which they are eaten:
+    what went raw into a pot that is heated is cooked.
+    """
+    if not isinstance(item.content, BatchContent) or not item.content.batch.weight_g:
+        yield from foods_of(item)
+        return
+    batch = item.content.batch
+    for at, inner in enumerate(batch.items):
+        for food, grams in foods_as_eaten(inner):
+            heated = at in batch.cooked and food.state == "raw"
+            yield (
+                replace(food, state="cooked") if heated else food,
+                grams * item.grams / batch.weight_g,
+            )
 
 
 def taken_apart(item: Item, volume_ml: float) -> tuple[Portion, ...]:

@@ -76,6 +76,16 @@ def _says(words: re.Pattern[str], text: str) -> bool:
     )
 
 
+def cooked_places(methods: Sequence[str], title: str, steps: Sequence[str]) -> frozenset[int]:
+    """The places of the lines, given by how each is cooked, that are heated: by their own way, or
+    with the pot where the steps say that it is.
+    """
+    heated = cooking_said(title, steps).heated is True
+    return frozenset(
+        at for at, method in enumerate(methods) if method != "raw" and (method != "pot" or heated)
+    )
+
+
 def expected_weight(
     lines: Sequence[Line], title: str, steps: Sequence[str], shelf: Shelf
 ) -> ExpectedYield | None:

@@ -13,8 +13,9 @@ from dietetics.amounts.line_reader import LineReader
 from dietetics.composition.foods import load_shelf
 from dietetics.composition.sums import FoodContent, Item, compose
 from dietetics.dishes.batches import Batch, BatchContent, explain_batch
+from dietetics.dishes.bowls import foods_as_eaten
 from dietetics.dishes.recipes import read_recipe
-from dietetics.dishes.unweighed import as_eaten_g, expected_weight
+from dietetics.dishes.unweighed import as_eaten_g, cooked_places, expected_weight
 
 SHELF = load_shelf()
 READER = LineReader(SHELF)
@@ -162,3 +163,25 @@ class AsEaten(unittest.TestCase):
         grain = as_eaten_g(SHELF.food("sorghum-dry"), 50.0)
         self.assertEqual(as_eaten_g(SHELF.food("rolled-oats-dry"), 50.0), grain)
         self.assertEqual(as_eaten_g(SHELF.food("steel-cut-oats-dry"), 50.0), grain)
+
+    def test_what_is_heated_is_no_longer_raw(self) -> None:
+        for methods, steps, places in (
+            (("pot", "raw", "roasted"), ["Simmer everything for 20 minutes."], {0, 2}),
+            (("pot", "raw", "roasted"), ["Toss everything together.", "Chill for an hour."], {2}),
+            (("pot", "pot"), ["Do not cook it; toss."], set()),
+            (("pot", "pot"), [], set()),
+        ):
+            with self.subTest(methods=methods, steps=steps):
+                self.assertEqual(cooked_places(methods, "Dish", steps), places)
+
+    def test_carrots_of_a_soup_are_no_raw_salad_and_those_beside_it_are(self) -> None:
+        carrots = (item("carrot-raw", 200.0), item("lentils-cooked", 300.0))
+        for cooked, state in ((frozenset({0, 1}), "cooked"), (frozenset(), "raw")):
+            batch = Batch("Pot", carrots, yield_g=500.0, servings=2, cooked=cooked)
+            inner = Item.exact("Pot", BatchContent(batch), 250.0)
+            outer = Batch("Bowl base", (inner, item("kale-raw", 50.0)), yield_g=300.0, servings=1)
+            half = Item.exact("Base", BatchContent(outer), 150.0)
+            states = {food.key: (food.state, grams) for food, grams in foods_as_eaten(half)}
+            self.assertEqual(states["carrot-raw"], (state, 50.0))
+            self.assertEqual(states["kale-raw"], ("raw", 25.0))
+            self.assertEqual(states["lentils-cooked"], ("cooked", 75.0))

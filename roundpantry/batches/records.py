@@ -21,7 +21,7 @@ from dietetics.dishes.cooking import (
 )
 from dietetics.dishes.dish_as_food import DISH, with_dishes
 from dietetics.dishes.recipe_files import WrittenLine
-from dietetics.dishes.unweighed import expected_weight
+from dietetics.dishes.unweighed import cooked_places, expected_weight
 from roundpantry.batches.models import Batch, BatchLine
 from roundpantry.counter.kept import Newest
 from roundpantry.counter.typed_numbers import whole
@@ -58,6 +58,7 @@ def batch_value(row: Batch) -> core.Batch:
         servings,
         unread_lines(row),
         None if yield_g is not None else _unweighed_g(row),
+        cooked_places(line_methods(row), row.title, row.steps.splitlines()),
     )
 
 

@@ -13,7 +13,7 @@ from django.db.models import Exists, OuterRef, Q, QuerySet
 
 from dietetics.composition.sums import FoodContent, Item, compose
 from dietetics.dishes.batches import BatchContent
-from dietetics.dishes.bowls import BATCH_DENSITY_G_PER_ML, Portion, foods_of
+from dietetics.dishes.bowls import BATCH_DENSITY_G_PER_ML, Portion, foods_as_eaten
 from dietetics.dishes.bowls import Bowl as BowlValue
 from dietetics.dishes.portions import first_portion
 from dietetics.errors import DieteticsError
@@ -229,7 +229,7 @@ def _bowl_dish(key: str, parts: list[BowlPart], table: list[BowlPart]) -> tuple[
         value = BowlValue(
             parts[0].bowl.name, tuple(portion_value(part) for part in parts if is_there(part))
         )
-        foods = tuple(pair for item in value.items for pair in foods_of(item))
+        foods = tuple(pair for item in value.items for pair in foods_as_eaten(item))
         dish = Dish(
             key,
             value.name,
@@ -279,7 +279,7 @@ def _batch_dish(batch: Batch) -> tuple[Dish, BowlValue]:
     text = "100 g" if value.servings is None else "1 serving"
     amount, unit = (grams, "g") if value.servings is None else (1, "serving")
     portion = Portion("1", item, BATCH_GROUP, grams / BATCH_DENSITY_G_PER_ML, amount, unit, text)
-    foods = tuple(foods_of(item))
+    foods = tuple(foods_as_eaten(item))
     key = f"batch-{batch.pk}"
     travels = travels_cold(value.name, [food for food, _ in foods])
     dish = Dish(key, value.name, compose([item]), foods, {key: grams}, {}, travels)
