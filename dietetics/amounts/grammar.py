@@ -15,41 +15,11 @@ from typing import Any
 
 from parsy import ParseError, Parser, Result, alt, generate, seq, success, test_item
 
+from dietetics.amounts.number_words import ARTICLES, FRACTIONS, WHOLE
 from dietetics.amounts.tokens import Token, forget_tokens
 from dietetics.amounts.units import CASED, LEVELS, SIZES, TWO_WORDS, UNITS, WORDS, Unit
 
-NUMBER_WORDS = {
-    "one": 1,
-    "two": 2,
-    "three": 3,
-    "four": 4,
-    "five": 5,
-    "six": 6,
-    "seven": 7,
-    "eight": 8,
-    "nine": 9,
-    "ten": 10,
-    "eleven": 11,
-    "twelve": 12,
-    "fifteen": 15,
-    "twenty": 20,
-    "dozen": 12,
-    "a": 1,
-    "an": 1,
-}
-FRACTION_WORDS = {
-    "half": Fraction(1, 2),
-    "third": Fraction(1, 3),
-    "thirds": Fraction(1, 3),
-    "quarter": Fraction(1, 4),
-    "quarters": Fraction(1, 4),
-    "fourth": Fraction(1, 4),
-    "fourths": Fraction(1, 4),
-    "fifth": Fraction(1, 5),
-    "sixth": Fraction(1, 6),
-    "eighth": Fraction(1, 8),
-    "eighths": Fraction(1, 8),
-}
+NUMBER_WORDS = {**WHOLE, **ARTICLES, "dozen": 12}
 VAGUE_COUNTS = {"few": (2, 3, 4), "couple": (2, 2, 3), "several": (4, 5, 7), "some": (1, 2, 4)}
 PARTS_OF_FRUIT = {"juice", "zest", "rind", "peel"}
 ABOUT = {"about", "approx", "approximately", "around", "roughly", "circa", "ca", "nearly", "almost"}
@@ -117,7 +87,7 @@ class Stream(list[Token]):
         self.holds_part = bool(words & PARTS_OF_FRUIT)
         self.holds_vague = not words.isdisjoint(VAGUE_COUNTS)
         self.holds_dozen = "dozen" in words
-        self.holds_part_word = not words.isdisjoint(FRACTION_WORDS)
+        self.holds_part_word = not words.isdisjoint(FRACTIONS)
         self.holds_fraction = self.holds_part_word or any(
             token.kind == "fraction" for token in tokens
         )
@@ -165,8 +135,8 @@ FRACTION = _item(lambda t: t.kind == "fraction", "a fraction").map(lambda t: t.v
 NUMBER_WORD = _item(lambda t: t.kind == "word" and t.lower in NUMBER_WORDS, "a number word").map(
     lambda t: Fraction(NUMBER_WORDS[t.lower])
 )
-FRACTION_WORD = _item(lambda t: t.kind == "word" and t.lower in FRACTION_WORDS, "a part").map(
-    lambda t: FRACTION_WORDS[t.lower]
+FRACTION_WORD = _item(lambda t: t.kind == "word" and t.lower in FRACTIONS, "a part").map(
+    lambda t: FRACTIONS[t.lower]
 )
 ARTICLE = _word("a", "an", "the", "one")
 OF = _word("of")
@@ -436,7 +406,7 @@ def forget_amounts() -> None:
 _BEGINS = frozenset(
     {
         *NUMBER_WORDS,
-        *FRACTION_WORDS,
+        *FRACTIONS,
         *VAGUE_COUNTS,
         *ABOUT,
         *LEVELS,

@@ -9,6 +9,8 @@ from __future__ import annotations
 
 import re
 
+from dietetics.amounts.number_words import ONE_OF_WHOLE, whole_number
+
 _BULLET = re.compile(
     r"^\s*(?:[^\w\s½⅓⅔¼¾⅕⅖⅗⅘⅙⅚⅛⅜⅝⅞(\[\"'#&.+~≈<>=/,;:%@$–—-]+|[-–—](?=\s)|\d{1,2}[.)](?=\s+\S)|\[[ "
     r"x]?\])\s*"
@@ -43,7 +45,7 @@ _WHOLE_HEAD = re.compile(
 _BOTH = re.compile(r"(?<=[a-z])\s*\+\s*(?=[a-z])", re.IGNORECASE)
 _LITTLE_GEM = re.compile(r"\blittle gem\b", re.IGNORECASE)
 _UNIT_AND_PART = re.compile(
-    r"\b(?P<count>an?|one|two|three|four|five|\d+)\s+(?P<unit>[a-z]+)\s+and\s+(?:a\s+)?"
+    rf"\b(?P<count>an?|{ONE_OF_WHOLE}|\d+)\s+(?P<unit>[a-z]+)\s+and\s+(?:a\s+)?"
     r"(?P<part>half|quarter|third|three quarters|two thirds)\b(?:\s+of\b)?",
     re.IGNORECASE,
 )
@@ -54,7 +56,6 @@ _PARTS = {
     "three quarters": "3/4",
     "two thirds": "2/3",
 }
-_COUNTS = {"a": "1", "an": "1", "one": "1", "two": "2", "three": "3", "four": "4", "five": "5"}
 _PART_WORD = re.compile(
     r"\b(one|two|three|five|seven|a)[- "
     r"](half|third|thirds|fourth|fourths|quarter|quarters|fifths?|sixths?|eighths?)\b",
@@ -155,6 +156,11 @@ _TOLD = re.compile(
 )
 
 
+def _in_figures(count: str) -> str:
+    """A count in figures; one that is so already as it is, however long."""
+    return count if count.isdecimal() else str(whole_number(count))
+
+
 def is_heading(text: str) -> bool:
     """True for a line that names a part of the recipe: "For the dressing", "Sauce:"."""
     plain = text.strip().rstrip(":").strip("*_#= ").strip()
@@ -188,9 +194,7 @@ def plain_line(text: str) -> str:
         about, body = True, _OR_SO.sub("", body)
     body = _NICE.sub(r"\1 ", body)
     body = _UNIT_AND_PART.sub(
-        lambda m: (
-            f"{_COUNTS.get(m['count'].lower(), m['count'])} {_PARTS[m['part'].lower()]} {m['unit']}"
-        ),
+        lambda m: f"{_in_figures(m['count'])} {_PARTS[m['part'].lower()]} {m['unit']}",
         body,
     )
     body = _PART_WORD.sub(lambda m: f"{m[1]} {m[2]}", body)

@@ -15,6 +15,7 @@ from dataclasses import dataclass, field
 from dietetics.amounts.grammar import read_amount
 from dietetics.amounts.line_cleanup import is_aside, is_heading, without_number
 from dietetics.amounts.line_reader import LineReader, LineReading
+from dietetics.amounts.number_words import WHOLE
 from dietetics.amounts.tokens import clean, tokenise
 from dietetics.composition.foods import load_shelf
 from dietetics.composition.sums import FoodContent, Item
@@ -194,17 +195,8 @@ _OF_A_YIELD = frozenset(
         "final",
         "cooked",
         "and",
-        "one",
-        "two",
-        "three",
-        "four",
-        "five",
-        "six",
-        "seven",
-        "eight",
-        "ten",
-        "twelve",
         "half",
+        *WHOLE,
     ]
 )
 

@@ -12,6 +12,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 from dietetics.amounts.grammar import Term, read_amount
+from dietetics.amounts.number_words import ONE_OF_WHOLE, WHOLE
 from dietetics.amounts.tokens import Token, clean, tokenise
 from dietetics.amounts.units import Household, millilitres
 
@@ -64,30 +65,9 @@ _FILLER = {
 }
 TELLING = re.compile(rf"\b(?:{'|'.join(sorted(_TELLING_WORDS))})\b", re.IGNORECASE)
 _SPOKEN_RANGE = re.compile(
-    r"\b(?P<low>one|two|three|four|five|six|seven|eight|nine|ten|\d+),? (?:maybe|perhaps|or "
-    r"maybe|or perhaps|or even|or|to) "
-    r"(?P<high>two|three|four|five|six|seven|eight|nine|ten|eleven|twelve|\d+)\b",
+    rf"\b(?P<low>{ONE_OF_WHOLE}|\d+),? (?:maybe|perhaps|or maybe|or perhaps|or even|or|to) "
+    rf"(?P<high>{ONE_OF_WHOLE}|\d+)\b",
     re.IGNORECASE,
-)
-_NUMBER_WORDS = dict(
-    zip(
-        [
-            "one",
-            "two",
-            "three",
-            "four",
-            "five",
-            "six",
-            "seven",
-            "eight",
-            "nine",
-            "ten",
-            "eleven",
-            "twelve",
-        ],
-        range(1, 13),
-        strict=True,
-    )
 )
 _ENOUGH_FOR = re.compile(
     r"\b(?:enough|dinner|lunch|breakfast|supper|a meal|plenty) for (?=[a-z\d])", re.IGNORECASE
@@ -122,7 +102,7 @@ def _spoken(text: str) -> str:
     """ "two, maybe three" as "2-3", "enough for four" as "for four", "half-cup" as "half cup"."""
 
     def span(found: re.Match[str]) -> str:
-        low, high = (_NUMBER_WORDS.get(found[g].lower(), found[g]) for g in ("low", "high"))
+        low, high = (WHOLE.get(found[g].lower(), found[g]) for g in ("low", "high"))
         return f"{low}-{high}"
 
     plain = _SPOKEN_RANGE.sub(span, text)

@@ -7,6 +7,7 @@ from __future__ import annotations
 import re
 from dataclasses import dataclass
 
+from dietetics.amounts.number_words import ONE_OF_WHOLE, WHOLE
 from dietetics.amounts.tokens import clean
 from dietetics.untrusted_input import readable
 
@@ -36,11 +37,7 @@ _WORDS = (
     ("another minute", 1.0),
     ("a minute", 1.0),
 )
-_NUMBER_WORDS = {
-    "two": 2, "three": 3, "four": 4, "five": 5, "six": 6, "seven": 7, "eight": 8, "nine": 9,
-    "ten": 10, "twelve": 12, "fifteen": 15, "twenty": 20, "thirty": 30, "forty": 40,
-}  # fmt: skip
-_WORDED = re.compile(rf"\b({'|'.join(_NUMBER_WORDS)})(?= (?:more )?(?:minutes?|mins?|hours?)\b)")
+_WORDED = re.compile(rf"\b({ONE_OF_WHOLE})(?= (?:more )?(?:minutes?|mins?|hours?)\b)")
 # "stirring every 10 minutes" is no time that passes.
 _EVERY = re.compile(
     rf"\bevery (?:{_NUMBER}|few|couple of)?\s*(?:-|–)?\s*(?:\d+ )?(?:minutes?|mins?|hours?)\b"
@@ -81,7 +78,7 @@ def read_step(text: str) -> Step:
     overnight" is from the one to the other.
     """
     plain = clean(readable(text)).lower()
-    plain = _WORDED.sub(lambda match: str(_NUMBER_WORDS[match[1]]), plain)
+    plain = _WORDED.sub(lambda match: str(WHOLE[match[1]]), plain)
     plain = _IN_ITS_LAST.sub("", _EVERY.sub("", plain))
     low = high = 0.0
     for match in _TIME.finditer(plain):

@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 from datetime import date, time, timedelta
 
+from dietetics.amounts.number_words import ONE_OF_WHOLE, whole_number
 from dietetics.errors import DieteticsError
 from dietetics.week.daynames import WEEKDAYS
 
@@ -12,7 +13,6 @@ SHORT_WEEKDAYS = {
     "mon": 0, "tue": 1, "tues": 1, "wed": 2, "weds": 2, "thu": 3, "thur": 3, "thurs": 3, "fri": 4,
     "sat": 5, "sun": 6,
 }  # fmt: skip
-_COUNTS = {"a": 1, "one": 1, "two": 2, "three": 3, "four": 4, "five": 5, "six": 6}
 MONTHS = ("jan", "feb", "mar", "apr", "may", "jun", "jul", "aug", "sep", "oct", "nov", "dec")
 _SAID = {"today": 0, "yesterday": 1, "tomorrow": -1}
 _MONTH = r"(?P<month>jan|feb|mar|apr|may|jun|jul|aug|sep|oct|nov|dec)[a-z]*\.?"
@@ -28,7 +28,7 @@ _DAYS = tuple(
         r"(?:(?<=^)|(?<=on\s))(?P<first>[0-3]?\d)/(?P<second>[0-3]?\d)(?:/(?P<year>\d{4}))?(?!/)",
         r"(?P<day>\d{1,2})\.(?P<numeric>\d{1,2})\.(?=\s|$)",
         r"(?P<said>today|yesterday|tomorrow|the day before yesterday)",
-        rf"(?P<ago>\d{{1,3}}|{'|'.join(_COUNTS)})\s+(?P<span>days?|weeks?)\s+ago",
+        rf"(?P<ago>\d{{1,3}}|a|{ONE_OF_WHOLE})\s+(?P<span>days?|weeks?)\s+ago",
         r"(?P<past>last\s+(?:week|night))",
         rf"(?:last\s+|this\s+)?(?P<weekday>{'|'.join((*WEEKDAYS, *SHORT_WEEKDAYS))})",
         r"(?<=the\s)(?P<only>\d{1,2})(?:st|nd|rd|th)",
@@ -77,7 +77,7 @@ def _day(found: re.Match[str], today: date) -> date:
         wanted = WEEKDAYS.index(weekday.capitalize()) if short is None else short
         return today - timedelta(days=(today.weekday() - wanted) % len(WEEKDAYS))
     if ago := (given.get("ago") or "").lower():
-        count = _COUNTS.get(ago) or int(ago)
+        count = whole_number(ago) or 0
         return today - timedelta(days=count * (7 if given["span"].lower().startswith("w") else 1))
     if past := given.get("past"):
         return today - timedelta(days=1 if past.lower().endswith("night") else 7)

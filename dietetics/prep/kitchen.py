@@ -7,12 +7,13 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field
 from typing import Any
 
+from dietetics.amounts.number_words import whole_number
 from dietetics.errors import DieteticsError
 from dietetics.prep.tasks import BLENDER, BURNER, DEVICES, OVEN, PRESSURE
 from dietetics.untrusted_input import MOST_LINE, readable
 
 MOST_OF_A_KIND = 8
-_NUMBERS = {"no": 0, "without": 0, "one": 1, "a": 1, "two": 2, "three": 3, "four": 4, "five": 5}
+_NONE = {"no": 0, "without": 0}
 
 
 @dataclass(frozen=True)
@@ -83,6 +84,6 @@ def kitchen_of_words(text: str) -> tuple[Kitchen, tuple[str, ...]]:
                 assumed.append(f"{found[name]} {word}{'s' if found[name] > 1 else ''}")
             continue
         given = match[1] or "one"
-        count = int(given) if given.isdecimal() else _NUMBERS.get(given, 1)
+        count = _NONE.get(given, whole_number(given) or int(given.isalpha()))
         found[name] = min(count, MOST_OF_A_KIND)
     return Kitchen(**found), tuple(assumed)
