@@ -100,7 +100,7 @@ class FirstHour(BrowserTestCase):
         self.go(f"/bowls/of/{bowl.client_id}/")
         self.press("Create from patterns", "link")
         self.press("Create a bowl from every pattern")
-        expect(page.get_by_text("11 bowls created and balanced")).to_be_visible()
+        expect(page.get_by_text("21 bowls created and balanced")).to_be_visible()
         self.actions += 1
         page.locator('[data-go="k"]').click()
         self.press("Create week")
@@ -132,7 +132,7 @@ class FirstHour(BrowserTestCase):
         self.page.on("dialog", lambda dialog: dialog.accept())
         self.press("Remove starters")
         expect(
-            self.page.get_by_text("Removed 24 starter batches and 12 starter patterns.")
+            self.page.get_by_text("Removed 24 starter batches and 26 starter patterns.")
         ).to_be_visible()
         self.assertEqual(
             (Batch.objects.count(), Pattern.objects.count(), Client.objects.count()), (0, 0, 0)

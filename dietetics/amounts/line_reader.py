@@ -40,6 +40,7 @@ from dietetics.errors import DieteticsError
 from dietetics.untrusted_input import readable
 
 MAX_LINE = 300
+ASK = "ask"  # the confidence of a line with two possible meanings
 _SPOONS = {"tsp", "tbsp", "dessertspoon", "pinch", "dash", "grind"}
 _LIQUIDS = {"plant-milk", "oil"}
 _LIQUID_FOODS = {
@@ -653,7 +654,7 @@ def _liquid(food: Food) -> bool:
 
 def _confidence(match: Match, weight: Weight, alternatives: Sequence[Alternative]) -> str:
     if alternatives or not match.sure:
-        return "ask"
+        return ASK
     span = (weight.high - weight.low) / weight.grams if weight.grams else 1.0
     if span > 0.5:
         return "low"

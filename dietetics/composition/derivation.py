@@ -10,7 +10,7 @@ from dataclasses import dataclass
 from decimal import ROUND_FLOOR, Decimal
 
 from dietetics.composition.acidload import PRAL_SOURCE, PRAL_TERMS
-from dietetics.composition.sums import Composed, FoodContent, Item, total_figure
+from dietetics.composition.sums import Asked, Composed, FoodContent, Item, total_figure
 from dietetics.nutrients import ACID_LOAD, nutrient
 
 EXTRA_DECIMALS = 1
@@ -58,7 +58,7 @@ def explain_item(item: Item, key: str, shown: Decimal | None) -> Derivation:
         return Derivation(
             item.label,
             "unknown",
-            f"{found} The row has no value: unknown, not zero.",
+            f"{found} {_why_unknown(item, key)}",
             None,
             source=_source(item.content, key),
         )
@@ -73,6 +73,21 @@ def explain_item(item: Item, key: str, shown: Decimal | None) -> Derivation:
     elif key == ACID_LOAD:
         parts = _acid_load_terms(item)
     return Derivation(item.label, figure, sentence, value, parts, _source(item.content, key))
+
+
+def _why_unknown(item: Item, key: str) -> str:
+    if not isinstance(item.content, Asked):
+        return "The row has no value: unknown, not zero."
+    words = "Two meanings are possible: it counts once that is answered."
+    value, _ = item.content.content.known_per_100g(key)
+    if value is None or nutrient(key).kind == "ratio":
+        return words
+    low, high = (value * grams / 100 for grams in (item.grams_low, item.grams_high))
+    one = nutrient(key)
+    span = one.text(high)
+    if one.text(low) != span:
+        span = f"{one.number(low)} to {span}"
+    return f"{words} As understood first it would add {span}."
 
 
 def explain_sum(title: str, items: Sequence[Item], key: str, unread: int = 0) -> Derivation:

@@ -7,7 +7,7 @@ one nutrient summed over items: the known part, and the share of the weight it i
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Protocol
 
 from dietetics.composition.foods import Food
@@ -59,6 +59,29 @@ class Item:
     def exact(cls, label: str, content: Composed, grams: float, how: str = "weighed") -> Item:
         """An item whose grams were given."""
         return cls(label, content, grams, grams, grams, how)
+
+
+@dataclass(frozen=True)
+class Asked:
+    """What a line may mean that can mean two things: it is there for allergens and for shopping,
+    and counts in no figure until somebody says which it is.
+    """
+
+    content: Composed
+
+    @property
+    def name(self) -> str:
+        """The name of what it was understood as."""
+        return self.content.name
+
+    def known_per_100g(self, key: str) -> tuple[float | None, float]:
+        """Unknown, whatever the row says."""
+        return None, 0.0
+
+
+def asked(item: Item) -> Item:
+    """An item whose line is still asked about."""
+    return replace(item, content=Asked(item.content))
 
 
 @dataclass(frozen=True)

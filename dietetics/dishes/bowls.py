@@ -14,7 +14,7 @@ from dietetics.amounts.units import UNITS
 from dietetics.amounts.weighing import amount_text
 from dietetics.composition.derivation import Derivation, explain_density, explain_item, explain_sum
 from dietetics.composition.foods import Food
-from dietetics.composition.sums import Composition, FoodContent, Item, compose
+from dietetics.composition.sums import Asked, Composition, FoodContent, Item, compose
 from dietetics.dishes.batches import BatchContent
 from dietetics.dishes.colours import colours_of
 from dietetics.dishes.cooking import Retained
@@ -195,7 +195,9 @@ def foods_of(item: Item) -> Iterator[tuple[Food, float]]:
     """The foods of an item with their grams; a portion of a batch gives its share of what went
     in.
     """
-    if isinstance(item.content, FoodContent):
+    if isinstance(item.content, Asked):
+        yield from foods_of(replace(item, content=item.content.content))
+    elif isinstance(item.content, FoodContent):
         yield item.content.food, item.grams
     elif isinstance(item.content, Retained) and isinstance(item.content.content, FoodContent):
         yield item.content.content.food, item.grams
@@ -210,6 +212,9 @@ def foods_as_eaten(item: Item) -> Iterator[tuple[Food, float]]:
     """The foods of an item with their grams as in `foods_of`, in the state in which they are eaten:
     what went raw into a pot that is heated is cooked.
     """
+    if isinstance(item.content, Asked):
+        yield from foods_as_eaten(replace(item, content=item.content.content))
+        return
     if not isinstance(item.content, BatchContent) or not item.content.batch.weight_g:
         yield from foods_of(item)
         return

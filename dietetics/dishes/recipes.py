@@ -14,11 +14,11 @@ from dataclasses import dataclass, field
 
 from dietetics.amounts.grammar import read_amount
 from dietetics.amounts.line_cleanup import is_aside, is_heading, without_number
-from dietetics.amounts.line_reader import LineReader, LineReading
+from dietetics.amounts.line_reader import ASK, LineReader, LineReading
 from dietetics.amounts.number_words import WHOLE
 from dietetics.amounts.tokens import clean, tokenise
 from dietetics.composition.foods import load_shelf
-from dietetics.composition.sums import FoodContent, Item
+from dietetics.composition.sums import FoodContent, Item, asked
 from dietetics.dishes.batches import Batch, BatchContent
 from dietetics.dishes.dish_as_food import POURING_G_PER_ML
 from dietetics.dishes.stated_yield import (
@@ -133,9 +133,13 @@ class Recipe:
             )
         lines = [(item, "pot") for item in self.items]
         expected = expected_weight(lines, self.title, self.steps, load_shelf())
+        matched = (line for line in self.lines if line.matched)
         return Batch(
             self.title,
-            self.items,
+            tuple(
+                asked(item) if line.confidence == ASK else item
+                for item, line in zip(self.items, matched, strict=True)
+            ),
             weight,
             count,
             unread=tuple(line.text for line in self.unmatched),

@@ -7,6 +7,7 @@ from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from typing import Any
 
+from dietetics.amounts.line_reader import ASK
 from dietetics.cautions.facts import Eaten, MealFacts
 from dietetics.cautions.food_rules import allergens_open, foods_excluded
 from dietetics.composition.foods import load_shelf
@@ -157,7 +158,7 @@ def list_rows(batches: Iterable[Batch]) -> list[dict[str, Any]]:
                 "protein": serving["protein_g"].text(),
                 "density": serving["kcal_per_g"].text(),
                 "open": len(value.unread),
-                "ask": sum(1 for line in batch.lines.all() if line.confidence == "ask"),
+                "ask": sum(1 for line in batch.lines.all() if line.confidence == ASK),
             }
         )
     return rows
@@ -246,7 +247,7 @@ def batch_page(batch: Batch, client: Client | None) -> dict[str, Any]:
         "batch": batch,
         "lines": lines,
         "open": [line for line in lines if line.reason],
-        "asking": sum(1 for line in lines if line.confidence == "ask"),
+        "asking": sum(1 for line in lines if line.confidence == ASK),
         "weight": f"{'about ' if value.is_expected else ''}{value.weight_g:,.0f}",
         "ingredients": f"{value.ingredients_g:,.0f}",
         "serving_g": f"{grams:,.0f}",

@@ -8,9 +8,9 @@ from typing import Any
 from django.contrib.auth.models import User
 from django.db.models import QuerySet
 
-from dietetics.amounts.line_reader import Alternative, LineReader, LineReading
+from dietetics.amounts.line_reader import ASK, Alternative, LineReader, LineReading
 from dietetics.composition.foods import Shelf, load_shelf
-from dietetics.composition.sums import Composed, FoodContent, Item
+from dietetics.composition.sums import Composed, FoodContent, Item, asked
 from dietetics.dishes import batches as core
 from dietetics.dishes.cooking import (
     AddedWater,
@@ -46,6 +46,8 @@ def batch_value(row: Batch) -> core.Batch:
         items = [
             retained(item, method) for item, method in zip(items, line_methods(row), strict=True)
         ]
+    asking = [line.confidence == ASK for line, _ in counted_lines(row)]
+    items = [asked(one) if open_ else one for one, open_ in zip(items, asking, strict=True)]
     yield_g = row.yield_g
     if row.water_g:
         items.append(Item.exact("Water", AddedWater(), row.water_g, "put in afterwards"))

@@ -408,7 +408,9 @@ def drawn_words(made: FromPattern) -> list[str]:
     """What is to be said once of a bowl drawn from a pattern."""
     words = [f"Skipped: {text}." for text in made.drawn.passed]
     words += [f"No suitable food for the role {role}." for role in made.drawn.empty]
-    if made.answer is not None:
+    if made.answer is not None and made.bowl.meal_id is None:
+        words.append("Created for no meal: it has no targets, so its portions are the pattern's.")
+    elif made.answer is not None:
         off = [s.words() for s in made.answer.off("must", "should")]
         full = [s.words() for s in made.answer.standings if s.key == VOLUME and s.state == "over"]
         words.append(

@@ -43,6 +43,8 @@ def _patterns(
     for row, pattern in zip(rows, mine, strict=True):
         meal = patterns.usual_meal(pattern, meals)
         row["meal_pk"] = meal.pk if meal else None
+        row["order"] = meals.index(meal) if meal else len(meals)
+    rows.sort(key=lambda row: row["order"])  # as a day goes; by name within a meal
     context = {
         "rows": rows,
         "client": client,

@@ -6,6 +6,7 @@ from collections.abc import Iterable, Iterator
 
 from django.contrib.auth.models import User
 
+from dietetics.amounts.line_reader import ASK
 from dietetics.composition.foods import Food, load_shelf
 from dietetics.composition.sums import Item
 from dietetics.dishes.batches import BatchContent
@@ -171,7 +172,7 @@ def needs_of_batch(batch: Batch, times: float) -> tuple[list[Need], list[str]]:
     doubts += [
         f"{batch.title}: “{line.text}” was read with doubt; look at the dish."
         for line in batch.lines.all()
-        if line.confidence == "ask" and not line.heading
+        if line.confidence == ASK and not line.heading
     ]
     return needs, doubts
 
