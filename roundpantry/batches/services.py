@@ -417,6 +417,14 @@ def take_alternative(line: BatchLine, number: int) -> None:
 
 
 @one_change
+def confirm_line(line: BatchLine) -> None:
+    """Say that a line with two possible meanings was read right: from here on it counts."""
+    line.how, line.confidence = f"your choice: as first read; {line.how}", "high"
+    line.save()
+    _touch(line.batch)
+
+
+@one_change
 def take_choice(line: BatchLine, number: int) -> None:
     """Take one of the foods offered for a line that was not read, with the amount as written.
 

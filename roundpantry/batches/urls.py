@@ -19,6 +19,7 @@ urlpatterns = [
         views.take_alternative,
         name="alternative",
     ),
+    path("<int:pk>/lines/<int:line_pk>/confirm/", views.confirm_line, name="confirm-line"),
     path("<int:pk>/lines/<int:line_pk>/choose/<int:number>/", views.take_choice, name="choice"),
     path("<int:pk>/servings/", views.set_servings, name="servings"),
     path("<int:pk>/why/<slug:scope>/<slug:key>/", views.why, name="why"),

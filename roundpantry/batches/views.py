@@ -12,6 +12,7 @@ from django.http import Http404, HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.views.decorators.http import require_http_methods, require_POST, require_safe
 
+from dietetics.amounts.line_reader import ASK
 from dietetics.dishes.batches import (
     LEAST_SERVINGS,
     MOST_SERVINGS,
@@ -213,6 +214,15 @@ def take_alternative(request: Request, pk: int, line_pk: int, number: int) -> Ht
         services.take_alternative(line, number)
     except DieteticsError as error:
         return render_batch(request, pk, problem=str(error))
+    return render_batch(request, pk)
+
+
+@require_POST
+def confirm_line(request: Request, pk: int, line_pk: int) -> HttpResponse:
+    """Say that a line with two possible meanings was read right."""
+    line = line_or_404(request, pk, line_pk)
+    if line.confidence == ASK:
+        services.confirm_line(line)
     return render_batch(request, pk)
 
 

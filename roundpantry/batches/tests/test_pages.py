@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+from django.contrib.auth import get_user_model
 from django.urls import reverse
 
 from roundpantry.batches.models import Batch, BatchLine
+from roundpantry.batches.records import batch_value
 from roundpantry.clients.models import Client
 from roundpantry.demo.tests.support import HTMX, WithDemo
 
@@ -181,6 +183,26 @@ class Batches(WithDemo):
         line.refresh_from_db()
         self.assertEqual(line.food_key, "salt-table")
 
+    def test_a_line_with_two_meanings_counts_once_one_of_them_is_taken(self) -> None:
+        """Table: lentils 115 kcal per 100 g; paste or purée is asked."""
+        text = "Quay stew\n200 g cooked lentils\n2 heaped tbsp tomato purée\n\nMethod:\nSimmer."
+        self.client.post(reverse("batches:new"), {"text": text, "once": "two-meanings"})
+        batch = Batch.objects.get(title="Quay stew")
+        page = self.client.get(reverse("batches:detail", args=[batch.pk]))
+        self.assertContains(page, "It counts once you say")
+        energy = batch_value(batch).total["energy_kcal"]
+        self.assertAlmostEqual(energy.amount, 230.0)
+        self.assertFalse(energy.complete)
+        line = batch.lines.get(text__contains="pur")
+        where = reverse("batches:confirm-line", args=[batch.pk, line.pk])
+        answer = self.client.post(where, **HTMX)
+        self.assertNotContains(answer, "It counts once you say")
+        counted = batch_value(Batch.objects.get(pk=batch.pk)).total["energy_kcal"]
+        self.assertTrue(counted.complete)
+        self.assertGreater(counted.amount, 250.0)
+        self.client.force_login(get_user_model().objects.get(username="joon"))
+        self.assertEqual(self.client.post(where).status_code, 404)
+
     def test_taking_the_other_meaning(self) -> None:
         line = self.line_of("tomato pur")
         self.client.post(reverse("batches:alternative", args=[line.batch_id, line.pk, 0]), **HTMX)
@@ -244,7 +266,7 @@ class Batches(WithDemo):
         from roundpantry.batches.records import batch_value
         from roundpantry.batches.services import read_pasted
 
-        batch = self.line_of("salt").batch
+        batch = Batch.objects.get(practitioner=self.petra, title__startswith="Ropewalk")
         answer = evaluation(read_pasted(self.petra, batch.written), None, None)
         value = batch_value(batch)
         for key, figure in answer["per_serving"].items():

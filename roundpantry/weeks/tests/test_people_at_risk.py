@@ -114,7 +114,7 @@ class AtRisk(TestCase):
         return snapshot_of(week), proposal
 
     def test_what_a_dietitian_expects(self) -> None:
-        for name, expected in sample("at risk", PEOPLE.items(), 0.3):
+        for name, expected in sample("at risk", PEOPLE.items(), 0.15):
             with self.subTest(name, again=again()):
                 found, proposal = self.planned(name, expected.facts)
                 asked = obstacles(found)

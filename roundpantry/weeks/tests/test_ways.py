@@ -78,7 +78,8 @@ class Ways(WithDemo):
 
     @mock.patch(FIRST, settled_week)
     def test_those_of_an_earlier_week_are_not_to_be_taken(self) -> None:
-        self.searched()
+        with mock.patch(FIRST, settled_week):
+            self.searched()
         self.assertEqual(self.search.state, Search.DONE)
         self.assertContains(self.client.get(self.address), "data-way=")
         services.act(self.week, "skip", SentChange(self.week.revision, day=0, meal=0))

@@ -13,6 +13,7 @@ from django.contrib.auth import get_user_model
 from django.core.management.base import BaseCommand, CommandParser
 from django.db import transaction
 
+from dietetics.amounts.line_reader import ASK
 from dietetics.composition.foods import load_shelf
 from dietetics.labels.label_reader import read_label
 from dietetics.targets.windows import Window
@@ -22,6 +23,7 @@ from roundpantry.batches.models import Batch
 from roundpantry.batches.services import (
     add_batch,
     add_share,
+    confirm_line,
     log_cooking,
     read_pasted,
     set_vessel,
@@ -97,9 +99,13 @@ class Command(BaseCommand):
 
 
 def load_batches(practitioner: Any) -> list[Batch]:
-    """Read every demo recipe as a batch of this practitioner."""
+    """Read every demo recipe as a batch of this practitioner, who answers what was asked of it."""
     texts = [path.read_text(encoding="utf-8") for path in sorted(RECIPES.glob("*.txt"))]
-    return [add_batch(practitioner, read_pasted(practitioner, text), text) for text in texts]
+    made = [add_batch(practitioner, read_pasted(practitioner, text), text) for text in texts]
+    for line in (line for batch in made for line in batch.lines.all()):
+        if line.confidence == ASK:
+            confirm_line(line)
+    return made
 
 
 def load_kitchen(batches: list[Batch]) -> None:
