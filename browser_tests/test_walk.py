@@ -9,6 +9,7 @@ from typing import ClassVar
 from playwright.sync_api import expect
 
 from browser_tests.support import BrowserTestCase
+from dietetics.tests.samples import sample
 from roundpantry.batches.models import Batch
 from roundpantry.bowls.models import Bowl
 from roundpantry.shelf.models import Label
@@ -236,7 +237,7 @@ class ByTouch(BrowserTestCase):
 
 
 class EveryScreen(BrowserTestCase):
-    """axe-core on every screen, and no sideways scrolling at three widths."""
+    """axe-core on every screen (some of them each run), no sideways scrolling at three widths."""
 
     def addresses(self) -> list[str]:
         """One of each screen."""
@@ -305,7 +306,7 @@ class EveryScreen(BrowserTestCase):
         return BatchLine.objects.filter(batch=batch).first().pk
 
     def test_axe_is_clean_and_nothing_scrolls_sideways(self) -> None:
-        for address in self.addresses():
+        for address in sample("screens", self.addresses(), 0.4):
             self.go(address)
             self.settle()
             self.axe()
