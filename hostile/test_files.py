@@ -260,7 +260,7 @@ class HostileFiles(Attacked):
     def send_everywhere(self) -> list[str]:
         """Send each file to every address that takes one; what broke."""
         broken: list[str] = []
-        for name, data in sample("files", FILES, 0.25):
+        for name, data in sample("files", FILES, 0.15):
             week = Week.objects.filter(client__practitioner=self.petra, frozen_at=None).first()
             for where in (
                 reverse("batches:new"),

@@ -53,7 +53,7 @@ class ForeignReferences(Attacked):
         theirs, before = references_to(self.joon), digest_of(self.joon)
         tried, leaks = 0, []
         week = Week.objects.filter(client__practitioner=self.petra, frozen_at=None).first()
-        for where, base in sample("foreign references", self.addresses(), 0.08):
+        for where, base in sample("foreign references", self.addresses(), 0.05):
             for method in ("get", "post"):
                 for field in sorted(self.fields_of(where, method, base)):
                     for reference in self.chosen(theirs, tried):

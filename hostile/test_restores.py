@@ -101,7 +101,7 @@ class Damaged(SimpleTestCase):
         self.addCleanup(shutil.rmtree, self.place)
 
     def test_damaged_in_eight_ways_and_put_back(self) -> None:
-        for name, damage in sample("damages", WAYS.items(), 0.4):
+        for name, damage in sample("damages", WAYS.items(), 0.25):
             with self.subTest(name, again=again()):
                 home = self.place / name.replace(" ", "-")
                 home.mkdir()

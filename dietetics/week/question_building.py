@@ -167,8 +167,8 @@ def against_words(dish: Dish, client: ClientFacts) -> str:
 def liked_under(dish: Dish, client: ClientFacts, stars: float | None = None) -> int:
     """How a dish is taken when the practitioner said nothing: rather not where it holds something
     disliked or left out by the client's school; else as the client rated it with stars (1 to 5), or
-    fine. (A raw food that went into a pot is named raw: so a dislike is no reason to leave a dish
-    out.)
+    fine. (Whether a food is raw when it is eaten is known only where the steps of its batch say so:
+    a dislike is no reason to leave a dish out.)
     """
     if any(verdict.code in RATHER_NOT for verdict in against_dish(dish, client)):
         return 0

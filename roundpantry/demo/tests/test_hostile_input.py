@@ -115,9 +115,9 @@ class HostileInput(TestCase):
         self.assertGreater(count, 2 * len(chosen))
 
     def test_every_address_answers_a_body_with_nothing_in_it(self) -> None:
-        for _, where in addresses_of(self.petra):
+        for _, where in sample("empty bodies", addresses_of(self.petra), 0.4):
             self.answered("post", where, {})
-        self.assertEqual(self.broken, [])
+        self.assertEqual(self.broken, [], again())
 
     def test_a_bowl_emptied_meanwhile_is_answered(self) -> None:
         bowl = Bowl.objects.get(name="Tideline bowl")
