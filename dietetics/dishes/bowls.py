@@ -191,41 +191,48 @@ class Bowl:
         return value * portion.item.grams / 100 / total
 
 
-def foods_of(item: Item) -> Iterator[tuple[Food, float]]:
-    """The foods of an item with their grams; a portion of a batch gives its share of what went
-    in.
+@dataclass(frozen=True)
+class FoodWithin:
+    """A food in an item, dishes taken apart, with its grams: whether it is heated with its dish,
+    and whether its line is still asked about.
     """
-    if isinstance(item.content, Asked):
-        yield from foods_of(replace(item, content=item.content.content))
-    elif isinstance(item.content, FoodContent):
-        yield item.content.food, item.grams
-    elif isinstance(item.content, Retained) and isinstance(item.content.content, FoodContent):
-        yield item.content.content.food, item.grams
-    elif isinstance(item.content, BatchContent) and item.content.batch.weight_g:
-        share = item.grams / item.content.batch.weight_g
-        for inner in item.content.batch.items:
-            for food, grams in foods_of(inner):
-                yield food, grams * share
+
+    food: Food
+    grams: float
+    heated: bool = False
+    asked: bool = False
+
+
+def foods_within(item: Item) -> Iterator[FoodWithin]:
+    """The foods of an item; a portion of a batch gives its share of what went in."""
+    content = item.content
+    if isinstance(content, Asked):
+        for one in foods_within(replace(item, content=content.content)):
+            yield replace(one, asked=True)
+    elif isinstance(content, FoodContent):
+        yield FoodWithin(content.food, item.grams)
+    elif isinstance(content, Retained) and isinstance(content.content, FoodContent):
+        yield FoodWithin(content.content.food, item.grams)
+    elif isinstance(content, BatchContent) and content.batch.weight_g:
+        share = item.grams / content.batch.weight_g
+        for at, inner in enumerate(content.batch.items):
+            for one in foods_within(inner):
+                heated = one.heated or at in content.batch.cooked
+                yield replace(one, grams=one.grams * share, heated=heated)
+
+
+def foods_of(item: Item) -> Iterator[tuple[Food, float]]:
+    """The foods of an item with their grams."""
+    return ((one.food, one.grams) for one in foods_within(item))
 
 
 def foods_as_eaten(item: Item) -> Iterator[tuple[Food, float]]:
-    """The foods of an item with their grams as in `foods_of`, in the state in which they are eaten:
-    what went raw into a pot that is heated is cooked.
+    """The foods of an item with their grams, in the state in which they are eaten: what went raw
+    into a pot that is heated is cooked.
     """
-    if isinstance(item.content, Asked):
-        yield from foods_as_eaten(replace(item, content=item.content.content))
-        return
-    if not isinstance(item.content, BatchContent) or not item.content.batch.weight_g:
-        yield from foods_of(item)
-        return
-    batch = item.content.batch
-    for at, inner in enumerate(batch.items):
-        for food, grams in foods_as_eaten(inner):
-            heated = at in batch.cooked and food.state == "raw"
-            yield (
-                replace(food, state="cooked") if heated else food,
-                grams * item.grams / batch.weight_g,
-            )
+    for one in foods_within(item):
+        cooked = one.heated and one.food.state == "raw"
+        yield replace(one.food, state="cooked") if cooked else one.food, one.grams
 
 
 def taken_apart(item: Item, volume_ml: float) -> tuple[Portion, ...]:

@@ -12,7 +12,7 @@ from dataclasses import dataclass
 from functools import cached_property
 
 from dietetics.composition.sums import Composition, Item, compose
-from dietetics.dishes.bowls import foods_of
+from dietetics.dishes.bowls import foods_within
 from dietetics.nutrients import nutrient
 
 SAID = ("energy_kcal", "protein_g", "fat_g", "fibre_g", "sodium_mg", "potassium_mg")
@@ -74,14 +74,14 @@ class Contribution:
 
 
 def by_food(plate: Plate, key: str) -> dict[str, float]:
-    """A figure of a plate by food, dishes taken apart; what is unknown adds nothing."""
+    """A figure of a plate by food, dishes taken apart; what is unknown, or asked, adds nothing."""
     found: dict[str, float] = {}
     for item in plate.items:
-        pairs = list(foods_of(item))
-        for food, grams in pairs:
-            value = food.per_100g.get(key)
+        for one in foods_within(item):
+            value = 0.0 if one.asked else one.food.per_100g.get(key)
             if value:
-                found[food.name] = found.get(food.name, 0.0) + value * grams / 100 * plate.factor
+                name, amount = one.food.name, value * one.grams / 100 * plate.factor
+                found[name] = found.get(name, 0.0) + amount
     return found
 
 

@@ -33,7 +33,6 @@ _WORDS = (
     ("an hour and a half", 90.0),
     ("half an hour", 30.0),
     ("an hour", 60.0),
-    ("one hour", 60.0),
     ("another minute", 1.0),
     ("a minute", 1.0),
 )

@@ -84,6 +84,7 @@ def kitchen_of_words(text: str) -> tuple[Kitchen, tuple[str, ...]]:
                 assumed.append(f"{found[name]} {word}{'s' if found[name] > 1 else ''}")
             continue
         given = match[1] or "one"
-        count = _NONE.get(given, whole_number(given) or int(given.isalpha()))
+        said = _NONE.get(given, whole_number(given))
+        count = 1 if said is None else said
         found[name] = min(count, MOST_OF_A_KIND)
     return Kitchen(**found), tuple(assumed)

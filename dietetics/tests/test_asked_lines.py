@@ -10,6 +10,7 @@ from dietetics.composition.sums import FoodContent, Item, asked, compose
 from dietetics.dishes.allergens import batch_allergens
 from dietetics.dishes.batches import Batch, BatchContent, explain_batch
 from dietetics.dishes.bowls import foods_of
+from dietetics.dishes.comparison import Plate, by_food
 from dietetics.dishes.recipes import read_recipe
 
 SHELF = load_shelf()
@@ -66,3 +67,10 @@ class AskedLines(unittest.TestCase):
         per_100g = SHELF.food("tomato-paste").per_100g["energy_kcal"] or 0.0
         self.assertAlmostEqual(energy.amount, 230.0 + 0.4 * per_100g)  # type: ignore[arg-type]
         self.assertTrue(energy.complete)
+
+    def test_in_a_comparison_it_adds_as_little_as_in_the_sum(self) -> None:
+        whole = Item.exact("Stew", BatchContent(self.batch), self.batch.weight_g)
+        plate = Plate("Stew", (whole,), whole.grams, 300.0)
+        by_name = by_food(plate, "energy_kcal")
+        self.assertAlmostEqual(sum(by_name.values()), 230.0)
+        self.assertEqual(len(by_name), 1)

@@ -32,7 +32,7 @@ from dietetics.targets.conditions import POTASSIUM_WATCHED
 from dietetics.targets.windows import above, ceiling_words
 from roundpantry.batches.models import Batch, BatchLine
 from roundpantry.batches.portions_page import HEADLINE_KEYS
-from roundpantry.batches.records import batch_items, batch_value, counted_lines
+from roundpantry.batches.records import batch_value, counted_items, counted_lines
 from roundpantry.clients.models import Client
 from roundpantry.clients.records import client_facts_of
 from roundpantry.shelf.records import food_of, shelf_of
@@ -53,7 +53,7 @@ def fitting_page(batch: Batch, client: Client | None) -> dict[str, Any]:
     """
     value = batch_value(batch)
     lines = [line for line in batch.lines.all() if not line.heading]
-    items = batch_items(batch)
+    items = counted_items(batch)
     by_line = {}
     what, share_g, shown = value.shown
     parts = value.weight_g / share_g if share_g and value.weight_g else 1.0

@@ -41,13 +41,11 @@ def batches_of(user: User) -> QuerySet[Batch]:
 
 def batch_value(row: Batch) -> core.Batch:
     """The batch as a value of the core. Lines without a weight are named as not read."""
-    items = batch_items(row)
+    items = counted_items(row)
     if row.retention:
         items = [
             retained(item, method) for item, method in zip(items, line_methods(row), strict=True)
         ]
-    asking = [line.confidence == ASK for line, _ in counted_lines(row)]
-    items = [asked(one) if open_ else one for one, open_ in zip(items, asking, strict=True)]
     yield_g = row.yield_g
     if row.water_g:
         items.append(Item.exact("Water", AddedWater(), row.water_g, "put in afterwards"))
@@ -163,6 +161,15 @@ def batch_items(row: Batch) -> list[Item]:
             f"“{line.text}”: {line.how}",
         )
         for line, content in counted_lines(row)
+    ]
+
+
+def counted_items(row: Batch) -> list[Item]:
+    """The lines as items, those that are still asked about without figures."""
+    lines = [line for line, _ in counted_lines(row)]
+    return [
+        asked(item) if line.confidence == ASK else item
+        for line, item in zip(lines, batch_items(row), strict=True)
     ]
 
 
