@@ -10,6 +10,7 @@ from __future__ import annotations
 from bisect import bisect_left
 from collections.abc import Iterable
 from dataclasses import dataclass
+from functools import lru_cache
 
 from dietetics.composition.foods import Food, Shelf, read_table
 from dietetics.composition.name_words import naming_words, words_of
@@ -55,6 +56,12 @@ def _bigrams(word: str) -> set[str]:
     return {padded[i : i + 2] for i in range(len(padded) - 1)}
 
 
+@lru_cache(maxsize=16384)
+def _words_of_name(name: str) -> tuple[str, ...]:
+    """`words_of`, known again: most names of a shelf stand in the next one too."""
+    return words_of(name)
+
+
 class SearchIndex:
     """Names of a shelf, by the beginnings of their words."""
 
@@ -63,7 +70,7 @@ class SearchIndex:
         self.by_word: dict[str, list[int]] = {}
         for food in foods:
             for name in dict.fromkeys(food.names):
-                words = words_of(name)
+                words = _words_of_name(name)
                 number = len(self.names)
                 self.names.append((food, name, words))
                 for word in set(words):

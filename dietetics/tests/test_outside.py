@@ -21,7 +21,7 @@ from dietetics.errors import DieteticsError
 from dietetics.labels.ingredients import read_ingredients
 from dietetics.labels.label_reader import read_label
 from dietetics.targets.supplements import read_supplements
-from dietetics.tests.samples import sample
+from dietetics.tests.samples import again, sample
 from dietetics.untrusted_input import (
     MOST_DEPTH,
     MOST_DIGITS,
@@ -108,8 +108,9 @@ class SizeInSteps(unittest.TestCase):
         )
 
     def test_a_label_and_its_list(self) -> None:
-        self.assertEqual(self.squared(read_label), [])
-        self.assertEqual(self.squared(read_ingredients), [])
+        pieces = sample("pieces of labels", PIECES, 0.3)
+        self.assertEqual(self.squared(read_label, pieces), [], again())
+        self.assertEqual(self.squared(read_ingredients, pieces), [], again())
 
     def test_steps_and_supplements(self) -> None:
         self.assertEqual(self.squared(read_step), [])

@@ -20,7 +20,7 @@ if TYPE_CHECKING:
 
 Told = Callable[[float, float, float], bool]  # (seconds, points, bound) → go on?
 # Of the search that ends the first week: nodes, steps of the simplex method, how near is enough.
-STEPS, PIVOTS, NEAR_ENOUGH = 12, 20_000, 0.01
+STEPS, PIVOTS, NEAR_ENOUGH = 4, 5_000, 0.01
 
 
 def settle(question: Question) -> Settled:

@@ -24,10 +24,11 @@ A_MISS = 10**3  # against one meal without a dish
 FOREMOST = 2 * BITS  # what stands above these bits of a rank: meals and required targets
 EXTRAS = 256  # above the most batches that evenings can take too many
 SMALL = 1e-9
-# Linear relaxations of all rows prove in a tenth of the time what a search without them may not;
-# beside them, what prepares a long search costs more than it saves.
+# How many rows are relaxed to linear ones. All of them prove in a tenth of the time what a search
+# with none may not; with none or some, a good week is found sooner.
+NO_ROWS, SOME_ROWS, ALL_ROWS = 0, 1, 2
+# Beside relaxations, what prepares a long search costs more than it saves.
 SETTINGS = {
-    "linearization_level": 2,
     "symmetry_level": 0,
     "cp_model_probing_level": 0,
     "max_presolve_iterations": 1,
@@ -203,13 +204,18 @@ class PriorityProgram:
         for cell in self.shared:
             self.program.add_hint(self.variables[cell], int(cell in there))
 
-    def least(self, what: Any, work: float) -> Found:
+    def any_week(self, work: float) -> Found:
+        """Any menus with which everything holds that is held."""
+        return self.least(0, work, NO_ROWS)
+
+    def least(self, what: Any, work: float, relaxed: int = ALL_ROWS) -> Found:
         """The menus with which something is least, within so much deterministic work."""
         self.program.minimize(what)
         solver = self.cp.CpSolver()
         solver.parameters.num_workers = 1
         solver.parameters.random_seed = SEED
         solver.parameters.max_deterministic_time = work
+        solver.parameters.linearization_level = relaxed
         for name, value in SETTINGS.items():
             setattr(solver.parameters, name, value)
         status = solver.solve(self.program)

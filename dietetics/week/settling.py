@@ -19,8 +19,11 @@ from dietetics.week.day_menus import DayMenus, Floats, Listed, Ranks, menus_of
 from dietetics.week.priorities import BITS, Misses, misses_of, misses_of_meal, standing_of
 from dietetics.week.priority_program import (
     A_POINT,
+    ALL_ROWS,
     EXTRAS,
     FOREMOST,
+    NO_ROWS,
+    SOME_ROWS,
     Found,
     PriorityProgram,
     lacking_of,
@@ -31,11 +34,14 @@ from dietetics.week.week_rows import Model, rows_across_days
 
 Places = NDArray[np.intp]
 MOST_WAYS, MOST_WAYS_OF_ANY_MEAL = 3_000_000, 1_500_000  # of one day
-ALL_OF_A_DAY, FEW, MOST_COLUMNS = 400, 100, 4_000  # menus of a day given to the solver
+# Menus of a day given to the solver: all where they are so few, else the best of them, at most; and
+# of different dishes, for variety.
+ALL_OF_A_DAY, FEW, MOST_COLUMNS, MOST_DISHES = 400, 100, 4_000, 700
 MOST_LEFT = 200_000  # menus of a day that the search goes on with
+MOST_RELAXED = 600  # menus of a week of which relaxations tell the points soon
 # Deterministic seconds of the solver for a thing that is to be least: at most, where few menus are
 # tried first, and for the points.
-WORK, LIGHT_WORK, WORK_FOR_POINTS = 2.0, 0.8, 0.25
+WORK, LIGHT_WORK, WORK_FOR_POINTS = 2.0, 0.8, 0.7
 VARIETY_ROOM = 20.0  # points of variety that less cooking may take: one repeat
 
 
@@ -110,6 +116,7 @@ class _Settling:
         # what nobody wants to stand there is cooked in time
         self.may_miss = bool(question.locks or question.beside)
         self.best: _Best | None = None
+        self.best_of_all = False  # in all that is settled: nothing above what each day has to miss
         self.misses, self.above, self.proven = Misses(), 0, False
         costs = self.model.program.costs
         self.dishes = np.full(len(costs), -1, dtype=np.int64)
@@ -129,12 +136,29 @@ class _Settling:
         """Find the week that misses least; False where none of these menus can be."""
         if any(not len(day.costs) for day in self.days):
             return False
-        found = self._least_missed()
-        if found is None:
-            return False
-        self.above, self.proven, self.best = found
+        self.best = self._best_of_all()
+        self.best_of_all = self.proven = self.best is not None
+        if not self.best_of_all:
+            found = self._least_missed()
+            if found is None:
+                return False
+            self.above, self.proven, self.best = found
         self.misses = _unpacked(sum(int(day.ranks.min()) for day in self.days) + self.above)
         return True
+
+    def _best_of_all(self) -> _Best | None:
+        """A week in which each day misses no more than it has to by itself, nothing is lacking and
+        variety lacks nothing, where one is found quickly: none can be better.
+        """
+        least = _each(self.days, lambda day: np.flatnonzero(day.ranks == day.ranks.min()))
+        few = _each(_each(least, self._cheapest_of_each), self._few)
+        program = PriorityProgram(self.model, few, may_lack=False, may_miss=False)
+        return self._without_repeats(program)
+
+    def _without_repeats(self, program: PriorityProgram) -> _Best | None:
+        """A week of a program in which variety lacks nothing, where one is found quickly."""
+        program.hold(program.variety(), 0)
+        return _best_of(program, program.any_week(LIGHT_WORK))
 
     def is_enough(self, meals_left_out: bool) -> bool:
         """True where nothing that was not allowed here could be better: other meals, where each
@@ -296,6 +320,12 @@ class _Settling:
     def _cheapest_of_each(self, day: DayMenus) -> Places:
         return self._best_of_each(day, np.argsort(day.costs, kind="stable"))
 
+    def _various(self, day: DayMenus) -> Places:
+        """The cheapest menu of each set of dishes, beside the few."""
+        order = np.argsort(day.costs, kind="stable")
+        various = order[_first_of_each(_coded(self.dishes[day.cells] + 2)[order])][:MOST_DISHES]
+        return np.union1d(various, self._few(day))
+
     def _smallest(self, day: DayMenus) -> Places:
         """The menu of each set of dishes that takes least of pots."""
         order = np.argsort(self.taken[day.cells].sum(axis=0), kind="stable")
@@ -327,11 +357,12 @@ class _Settling:
         """The most varied of the weeks that miss no more, with little to cook."""
         every = _each(left, self._cheapest_of_each)
         few = _each(every, self._few)
-        varied = self._varied(few, above, best)
         whole = not self.cut and _are_all(few, every)
-        if varied is None or (varied.value and not (whole and varied.proven)):
-            columns = _each(every, self._at_most)
-            varied = self._varied(columns, above, varied or best) or varied
+        relaxed = ALL_ROWS if whole else NO_ROWS
+        varied = best if self.best_of_all else self._varied(few, above, best, relaxed)
+        if varied is None or (varied.value and not whole):
+            columns = _each(every, self._various)
+            varied = self._varied(columns, above, varied or best, SOME_ROWS) or varied
             whole = not self.cut and _are_all(columns, every)
         week, variety_proven = self._week((varied or best).days), False
         if varied is not None:
@@ -357,16 +388,22 @@ class _Settling:
             week, self.model, some, misses, variety, proven, variety_proven, whole, marks
         )
 
-    def _varied(self, menus: list[DayMenus], above: int, best: _Best) -> _Best | None:
+    def _varied(self, menus: list[DayMenus], above: int, best: _Best, relaxed: int) -> _Best | None:
         """The most varied week of these menus that misses no more."""
+        if relaxed != SOME_ROWS:
+            found = self._without_repeats(self._held_program(menus, above, best))
+            if found is not None:
+                return found
         program = self._held_program(menus, above, best)
-        return _best_of(program, program.least(program.variety(), LIGHT_WORK))
+        work = WORK if relaxed == SOME_ROWS else LIGHT_WORK
+        return _best_of(program, program.least(program.variety(), work, relaxed))
 
     def _cheap(self, menus: list[DayMenus], above: int, best: _Best) -> Answer:
         """A week of these menus with little to cook that misses no more and is about as varied."""
         program = self._held_program(menus, above, best)
         program.hold(program.variety(), best.value + int(VARIETY_ROOM * A_POINT))
-        found = _best_of(program, program.least(program.points(), WORK_FOR_POINTS))
+        relaxed = ALL_ROWS if sum(len(day.costs) for day in menus) <= MOST_RELAXED else NO_ROWS
+        found = _best_of(program, program.least(program.points(), WORK_FOR_POINTS, relaxed))
         return self._week((found or best).days)
 
     def _held_program(self, menus: list[DayMenus], above: int, best: _Best) -> PriorityProgram:

@@ -102,7 +102,7 @@ def draw_pattern(request: Request, pk: int, client_pk: int) -> HttpResponse:
         {"name": pattern.name, "meal": request.POST.get("meal", "")}, newest_set(client)
     )
     meal = form.cleaned_data["meal"] if form.is_valid() else None
-    made = patterns.draw_pattern(pattern, client, meal, pattern.name)
+    made = patterns.draw_pattern(pattern, patterns.stock_of(client), meal)
     request.session["drawn"] = bench_page.drawn_words(made)
     return redirect("bowls:bench", made.bowl.pk)
 

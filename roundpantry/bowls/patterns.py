@@ -15,7 +15,7 @@ from dietetics.balance.roles import ROLE_NAMES, role_of
 from dietetics.cautions.exclusions import Terms, keeps_out
 from dietetics.cautions.facts import ClientFacts
 from dietetics.composition.foods import Food
-from dietetics.dishes.bowls import foods_of, main_group
+from dietetics.dishes.bowls import main_group
 from dietetics.dishes.patterns import Drawn, Option, Role, draw, roles_json, roles_of
 from dietetics.errors import DieteticsError
 from dietetics.targets.proposal import SNACK_PERCENT
@@ -24,7 +24,7 @@ from roundpantry.batches.records import batches_of
 from roundpantry.bowls import services
 from roundpantry.bowls.balance_services import again, balance_bowl
 from roundpantry.bowls.models import Bowl, Pattern
-from roundpantry.bowls.records import batch_kept, portion_value
+from roundpantry.bowls.records import foods_of_batch, portion_value
 from roundpantry.clients.models import Client
 from roundpantry.clients.records import client_facts_of
 from roundpantry.counter.state_changes import one_change
@@ -105,27 +105,55 @@ def drop_option(pattern: Pattern, number: int, option: int) -> None:
         pattern.save(update_fields=["roles"])
 
 
-def draw_pattern(pattern: Pattern, client: Client, meal: Meal | None, name: str) -> FromPattern:
-    """Make a bowl of a client from a pattern and balance it to their windows."""
-    facts = client_facts_of(client)
+@dataclass(frozen=True)
+class Stock:
+    """What patterns of a client are drawn from and for: the client, and the practitioner's batches
+    by number.
+    """
+
+    client: Client
+    facts: ClientFacts
+    batches: dict[int, Batch]
+
+    def found(self, what: str) -> Food | Batch | None:
+        """The food or batch of an option; None where there is none any more."""
+        if what.startswith(BATCH):
+            return self.batches.get(int(what[len(BATCH) :]))
+        return food_of(self.client.practitioner_id, what)
+
+    def against(self, what: str) -> str:
+        """Why an option is not for the client; "" where nothing stands against it."""
+        one = self.found(what)
+        if one is None:
+            return "the batch no longer exists" if what.startswith(BATCH) else "no longer available"
+        foods = foods_of_batch(one) if isinstance(one, Batch) else [one]
+        terms = Terms(self.facts)
+        verdicts = (keeps_out(food, terms) for food in foods)
+        return next((verdict.short for verdict in verdicts if verdict is not None), "")
+
+
+def stock_of(client: Client) -> Stock:
+    """What there is to draw patterns of a client from."""
     batches = {batch.pk: batch for batch in batches_of(client.practitioner)}
+    return Stock(client, client_facts_of(client), batches)
 
-    def against(what: str) -> str:
-        return _against(what, facts, batches, client.practitioner_id)
 
+def draw_pattern(pattern: Pattern, stock: Stock, meal: Meal | None) -> FromPattern:
+    """Make a bowl of a client from a pattern and balance it to their windows."""
+    practitioner = stock.client.practitioner_id
     drawn = draw(
         roles_of(pattern.roles),
-        against,
-        lambda what: name_of(what, batches, client.practitioner_id),
+        stock.against,
+        lambda what: name_of(what, stock.batches, practitioner),
     )
-    bowl = services.add_bowl(client, name, meal)
-    for _, option in drawn.chosen:
-        now = again(bowl)
-        if option.what.startswith(BATCH):
-            services.add_batch(now, batches[int(option.what[len(BATCH) :])], option.amount)
-        else:
-            services.add_food(now, option.what, option.amount)
-    answer = balance_bowl(again(bowl), even_impossible=True).answer if drawn.chosen else None
+    bowl = services.add_bowl(stock.client, pattern.name, meal)
+    parts = [
+        (one, option.amount)
+        for _, option in drawn.chosen
+        if (one := stock.found(option.what)) is not None
+    ]
+    services.add_parts(bowl, parts, f"{pattern.name} drawn")
+    answer = balance_bowl(again(bowl), even_impossible=True).answer if parts else None
     return FromPattern(bowl, drawn, answer)
 
 
@@ -147,9 +175,10 @@ def draw_all(practitioner: User, client: Client, meals: Sequence[Meal]) -> list[
     meal which they eat.
     """
     there = set(client.bowls.values_list("name", flat=True))
+    stock = stock_of(client)
     suiting = [(one, usual_meal(one, meals)) for one in patterns_of(practitioner)]
     return [
-        draw_pattern(pattern, client, meal, pattern.name)
+        draw_pattern(pattern, stock, meal)
         for pattern, meal in suiting
         if pattern.name not in there and (meal is not None or pattern.meal_kind != SNACK)
     ]
@@ -162,20 +191,3 @@ def name_of(what: str, batches: dict[int, Batch], practitioner_pk: int) -> str:
         return batch.title if batch else "a batch that no longer exists"
     food = food_of(practitioner_pk, what)
     return food.name if food else what
-
-
-def _against(
-    what: str, client: ClientFacts, batches: dict[int, Batch], practitioner_pk: int
-) -> str:
-    if what.startswith(BATCH):
-        batch = batches.get(int(what[len(BATCH) :]))
-        if batch is None:
-            return "the batch no longer exists"
-        foods = [food for item in batch_kept(batch).items for food, _ in foods_of(item)]
-    else:
-        food = food_of(practitioner_pk, what)
-        if food is None:
-            return "no longer available"
-        foods = [food]
-    found = (keeps_out(food, Terms(client)) for food in foods)
-    return next((verdict.short for verdict in found if verdict is not None), "")

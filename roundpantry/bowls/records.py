@@ -22,6 +22,7 @@ from dietetics.dishes.bowls import Bowl as BowlValue
 from dietetics.dishes.portions import PortionReading
 from dietetics.errors import DieteticsError
 from dietetics.targets.windows import Window, on_the_plate
+from roundpantry.batches.models import Batch
 from roundpantry.batches.records import batch_value
 from roundpantry.bowls.models import Bowl, BowlPart
 from roundpantry.clients.models import Acknowledgement, Client
@@ -117,6 +118,11 @@ def batch_kept(batch: Any) -> BatchValue:
     """
     key = (batch.pk, batch.changed_at.isoformat())
     return _BATCHES.of(key, lambda: batch_value(batch))
+
+
+def foods_of_batch(batch: Batch) -> list[Food]:
+    """Every food in a batch, those of dishes in it too."""
+    return [food for item in batch_kept(batch).items for food, _ in foods_of(item)]
 
 
 def portion_value(part: BowlPart) -> Portion:

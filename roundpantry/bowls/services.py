@@ -12,7 +12,7 @@ from django.db.models import F
 
 from dietetics.cautions.verdict import Verdict
 from dietetics.composition.foods import Food
-from dietetics.dishes.bowls import foods_of, step_of
+from dietetics.dishes.bowls import step_of
 from dietetics.dishes.portions import (
     PortionReading,
     first_portion,
@@ -27,6 +27,7 @@ from roundpantry.bowls.records import (
     batch_kept,
     blocking_allergens,
     bowl_scope,
+    foods_of_batch,
     part_fields,
     snapshot,
 )
@@ -95,14 +96,19 @@ def add_food(bowl: Bowl, food_key: str, amount: str = "", because: str = "") -> 
     """
     food = _food(bowl, food_key)
     _let_in(bowl, [food], food.name, because)
+    return _add(bowl, food.name, **_food_fields(bowl, food, amount))
+
+
+def _food_fields(bowl: Bowl, food: Food, amount: str) -> dict[str, object]:
+    """The fields of a food as a part; that it is used is noted."""
     practitioner = bowl.client.practitioner
     scales = scales_of(practitioner)
     metric = preferences_of(practitioner).portions == "metric"
     reading = (
         read_portion(amount, food, scales) if amount else first_portion(food, scales, metric=metric)
     )
-    note_use(practitioner.pk, food_key)
-    return _add(bowl, reading, food.name, food_key=food_key)
+    note_use(practitioner.pk, food.key)
+    return {"food_key": food.key, **part_fields(reading)}
 
 
 @one_change
@@ -156,22 +162,47 @@ def add_batch(bowl: Bowl, batch: Batch, amount: str = "", because: str = "") -> 
 
     Raises `allergen-blocked` like `add_food`.
     """
-    _let_in(
-        bowl,
-        [food for item in batch_kept(batch).items for food, _ in foods_of(item)],
-        batch.title,
-        because,
-    )
+    _let_in(bowl, foods_of_batch(batch), batch.title, because)
+    return _add(bowl, batch.title, **_batch_fields(batch, amount))
+
+
+def _batch_fields(batch: Batch, amount: str) -> dict[str, object]:
+    """The fields of a batch as a part."""
     amount = amount or ("1 serving" if batch.servings is not None else "100 g")
-    return _add(bowl, read_batch_portion(amount, batch_kept(batch)), batch.title, batch=batch)
+    return {"batch": batch, **part_fields(read_batch_portion(amount, batch_kept(batch)))}
 
 
-def _add(bowl: Bowl, reading: PortionReading, name: str, **what: object) -> BowlPart:
+def _add(bowl: Bowl, name: str, **what: object) -> BowlPart:
     before = snapshot(bowl)
-    position = max((part["position"] for part in before), default=-1) + 1
     with transaction.atomic():
         remember(bowl, before, f"{name} added")
-        return BowlPart.objects.create(bowl=bowl, position=position, **what, **part_fields(reading))
+        return BowlPart.objects.create(bowl=bowl, position=_end_of(before), **what)
+
+
+def _end_of(parts: list[dict[str, object]]) -> int:
+    """The position behind the last part."""
+    return max((int(str(part["position"])) for part in parts), default=-1) + 1
+
+
+@one_change
+def add_parts(bowl: Bowl, parts: Sequence[tuple[Food | Batch, str]], what: str) -> None:
+    """Put several foods and batches into the bowl, each with its portion as written, as one step
+    that is taken back at once.
+
+    Raises `allergen-blocked` like `add_food`.
+    """
+    before = snapshot(bowl)
+    rows = []
+    for position, (one, amount) in enumerate(parts, _end_of(before)):
+        if isinstance(one, Batch):
+            _let_in(bowl, foods_of_batch(one), one.title, "")
+            fields = _batch_fields(one, amount)
+        else:
+            _let_in(bowl, [one], one.name, "")
+            fields = _food_fields(bowl, one, amount)
+        rows.append(BowlPart(bowl=bowl, position=position, **fields))
+    remember(bowl, before, what)
+    BowlPart.objects.bulk_create(rows)
 
 
 @one_change

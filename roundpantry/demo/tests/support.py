@@ -29,7 +29,7 @@ HASTY = {  # searches made short, where what is asked is whether they answer
     "roundpantry.weeks.search_queue.improve": lambda settled, *_: settled.week,
 }
 SHORT_SEARCHES = mock.patch.multiple(  # for tests of what a good week holds, not of the best
-    "dietetics.week.settling", WORK=0.5, LIGHT_WORK=0.3, WORK_FOR_POINTS=0.1
+    "dietetics.week.settling", WORK=0.4, LIGHT_WORK=0.4, WORK_FOR_POINTS=0.02
 )
 HTMX = {"headers": {"HX-Request": "true"}}
 

@@ -20,7 +20,7 @@ from dietetics.week.week_words import missed_days
 from roundpantry.batches.models import Batch, BatchLine
 from roundpantry.batches.records import batch_value, batches_of
 from roundpantry.bowls.models import Bowl, Pattern
-from roundpantry.bowls.patterns import draw_all, draw_pattern, patterns_of, usual_meal
+from roundpantry.bowls.patterns import draw_all, draw_pattern, patterns_of, stock_of, usual_meal
 from roundpantry.clients.models import Client
 from roundpantry.clients.services import add_client
 from roundpantry.demo.tests.support import ReadsWords
@@ -93,7 +93,7 @@ class Starters(ReadsWords):
         for key, pattern in sample("patterns", pairs, 0.1):
             client, meals = followers[key]
             with self.subTest(approach=key, pattern=pattern.name):
-                made = draw_pattern(pattern, client, usual_meal(pattern, meals), pattern.name)
+                made = draw_pattern(pattern, stock_of(client), usual_meal(pattern, meals))
                 rules = {rule.key: rule for rule in made.answer.question.rules}
                 missed = {
                     one.key
@@ -140,12 +140,12 @@ class Starters(ReadsWords):
         client = add_client(self.user, name="Careful", allergies=allergies, **FACTS)
         for pattern in patterns_of(self.user):
             with self.subTest(pattern.name):
-                self.assertEqual(draw_pattern(pattern, client, None, pattern.name).drawn.empty, ())
+                self.assertEqual(draw_pattern(pattern, stock_of(client), None).drawn.empty, ())
 
     def test_removed_again_but_not_what_a_bowl_uses(self) -> None:
         client = add_client(self.user, name="Keeps one", **FACTS)
         pattern = Pattern.objects.get(name="Red lentil soup meal")
-        draw_pattern(pattern, client, None, pattern.name)
+        draw_pattern(pattern, stock_of(client), None)
         removed = remove_starters(self.user)
         self.assertEqual(removed.patterns, 26)
         self.assertIn("Red lentil and carrot soup", removed.in_use)

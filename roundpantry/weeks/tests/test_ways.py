@@ -10,6 +10,7 @@ from unittest import mock
 from django.urls import reverse
 
 from dietetics.targets.windows import Window
+from dietetics.week import settling
 from dietetics.week.answer import Answer
 from dietetics.week.day_totals import day_sum
 from dietetics.week.daynames import DAY_NAMES
@@ -18,7 +19,7 @@ from dietetics.week.improving import settle
 from dietetics.week.plan import Entry, add, put
 from dietetics.week.question import Question
 from dietetics.week.week_words import day_sums
-from roundpantry.demo.tests.support import SHORT_SEARCHES, WithDemo
+from roundpantry.demo.tests.support import WithDemo
 from roundpantry.weeks import services
 from roundpantry.weeks.cell_changes import SentChange
 from roundpantry.weeks.models import Search, Week
@@ -32,7 +33,7 @@ FIRST = "dietetics.week.explanation.first_week"
 
 def settled_week(question: Question) -> Answer:
     """A week in which what matters most is settled: enough to find something, and quick."""
-    with SHORT_SEARCHES:
+    with mock.patch.multiple(settling, WORK=0.2, LIGHT_WORK=0.2, WORK_FOR_POINTS=0.0):
         return settle(question).week
 
 
