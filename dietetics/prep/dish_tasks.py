@@ -8,15 +8,21 @@ from __future__ import annotations
 
 import re
 from collections.abc import Iterable, Mapping, Sequence
+from collections.abc import Set as AbstractSet
 from dataclasses import dataclass, field, replace
 from functools import lru_cache
 
 from dietetics.composition.foods import Food, read_table
+from dietetics.prep.cutting import cutting_min
+from dietetics.prep.heating import PAN_OF_WATER_G, minutes_to_boil, minutes_to_pressure
 from dietetics.prep.step_reading import (
+    BRINGS_TO_BOIL,
+    CUT,
     EVERYTHING,
     NIGHT,
     Clause,
     Ingredient,
+    Verb,
     is_aside,
     is_note,
     named_in,
@@ -26,7 +32,7 @@ from dietetics.prep.step_reading import (
     verb_named,
     words_for,
 )
-from dietetics.prep.tasks import BURNER, OVEN, Minutes, Task
+from dietetics.prep.tasks import BURNER, OVEN, PRESSURE, Minutes, Task
 
 SHALLOW = "in shallow containers, not too full, lids off until cool"
 HOT_WITHIN = 45  # minutes that what was hot may stand before it is shared out to cool
@@ -35,6 +41,8 @@ TURN_WITHIN = 1  # minutes that what is turned may be out of the oven
 PORTION_MIN, PORTION_MORE = 2.0, 0.5  # minutes, and more for each container: common practice
 VEGETABLES = frozenset({"vegetable", "starchy-vegetable", "leafy-green", "mushroom", "fruit"})
 NAMED_FROM_G = 30.0  # what there is less of is not named in a step of our own
+JOINING = frozenset({"mix", "spread", "shape", "blend"})  # what brings together what stood apart
+STORED = frozenset({"chill", "freeze"})  # at the end of a dish: it stands in the cold, done
 NEEDS_HEAT = frozenset({"legume", "grain", "starchy-vegetable", "mushroom"})
 # Words of an ingredient line that ask for something to be done, and the verb they mean.
 LINE_WORDS = (
@@ -164,7 +172,7 @@ def _ingredient(line: CookedLine) -> Ingredient:
     row = _usual_of(line.food)
     simmers = Minutes(*(float(row[end]) for end in ("low", "likely", "high"))) if row else None
     is_vegetable = line.food.group in VEGETABLES and line.food.state == "raw"
-    return Ingredient(words, line.grams, is_vegetable, simmers)
+    return Ingredient(words, line.grams, is_vegetable, simmers, line.food.family)
 
 
 def _early_tasks(dish: DishToCook, written: Sequence[Task]) -> list[Task]:
@@ -181,8 +189,7 @@ def _early_tasks(dish: DishToCook, written: Sequence[Task]) -> list[Task]:
             found += [_soaking(dish, line, n) for n, line in enumerate(lines)]
             continue
         verb = verb_named(name)
-        grams = sum(line.grams for line in lines)
-        hands = verb.hands_min + min(verb.per_100g * grams / 100, 15.0)
+        hands = verb.hands_min + sum(_minutes_of_line(verb, line) for line in lines)
         names = _listed([_short(line.food) for line in lines if line.food is not None])
         found.append(
             Task(
@@ -198,6 +205,13 @@ def _early_tasks(dish: DishToCook, written: Sequence[Task]) -> list[Task]:
             )
         )
     return found
+
+
+def _minutes_of_line(verb: Verb, line: CookedLine) -> float:
+    """Minutes of hands for one line, by its grams, and by its cut where it is cut."""
+    if verb.name in CUT:
+        return cutting_min(line.text, line.grams, line.food.family if line.food else "")
+    return verb.per_100g * line.grams / 100
 
 
 def _asked_of(line: CookedLine) -> list[str]:
@@ -289,6 +303,7 @@ def _linked(
     "meanwhile" starts from what the task before started from.
     """
     done: list[Task] = []
+    cooked: set[str] = set()  # what was more than cut, rinsed or soaked
     ready: list[str] = []  # what has been done and not gone into anything yet
     before: list[str] = []  # what was ready before the last cooking
     holds: dict[str, frozenset[int]] = {}  # the ingredients in what a task leaves
@@ -298,24 +313,83 @@ def _linked(
         ready = [key for key in ready if key not in earlier] + [task.key]
         holds[task.key] = _touched(task.text, ingredients)
     last: Task | None = None
-    for clause, task in written:
+    branch: list[str] = []  # what runs beside the rest, until something joins it
+    later = _first_named(done, holds, [clause for clause, _ in written], ingredients)
+    for at, (clause, task) in enumerate(written):
         named = _touched(clause.text, ingredients)
+        waiting = [key for key in ready if later.get(key, 0) > at]  # for a later step
+        ready = [key for key in ready if key not in waiting]
         same = [key for key in ready if holds[key] & named]
         if clause.verb.kind == "early":
             unclear = not named or _is_about_it(clause.text)
             after = _waits_for(task, last, ready, same, unclear)
         elif clause.beside and before != ready:
-            after = list(before)
+            after, branch = list(before), [task.key]
+        elif _stays(clause, task, last, branch, [k for k in same if k not in branch], cooked):
+            after = [key for key in ready if key in branch or key in same]
+            branch.append(task.key)
         elif named and _is_apart(clause, task, done):
             after = before = [key for key in ready if key in same or not holds[key]]
+            branch = []
         else:
-            after, before = list(ready), list(ready)
-        linked = _in_time(replace(task, after=tuple(dict.fromkeys(after))), last)
-        done.append(linked)
+            after, before, branch = list(ready), list(ready), []
+        if clause.verb.kind != "early":
+            cooked.add(task.key)
         holds[task.key] = named.union(*(holds[key] for key in after))
-        ready = [key for key in ready if key not in after] + [task.key]
+        heated = _heated(task, sum(ingredients[at].grams for at in holds[task.key]))
+        linked = _in_time(replace(heated, after=tuple(dict.fromkeys(after))), last)
+        done.append(linked)
+        ready = [*waiting, *(key for key in ready if key not in after), task.key]
         last = linked
     return done
+
+
+def _stays(
+    clause: Clause,
+    task: Task,
+    last: Task | None,
+    branch: Sequence[str],
+    same: Sequence[str],
+    cooked: AbstractSet[str],
+) -> bool:
+    """True for a task that goes on with what runs beside the rest: with foods that nothing else has
+    taken up (`same` is what holds them outside of it), or with none named, in the same step.
+    """
+    if last is None or last.key not in branch or EVERYTHING.search(clause.text.lower()):
+        return False
+    if any(key in cooked for key in same) or THE_REST.search(clause.text.lower()):
+        return False
+    return _step_of(last) == _step_of(task) and clause.verb.name not in JOINING
+
+
+def _heated(task: Task, grams: float) -> Task:
+    """A task with the time that so many grams in the pot take to boil, or to come to pressure."""
+    if BRINGS_TO_BOIL.search(task.text.lower()) and "wait" in task.guessed:
+        water = "water" in task.text.lower()
+        held = grams or (PAN_OF_WATER_G if water else 0.0)
+        return replace(task, wait=minutes_to_boil(held)) if held else task
+    if task.device == PRESSURE and "wait" not in task.guessed and grams:
+        return replace(task, wait=task.wait.plus(minutes_to_pressure(grams)))
+    return task
+
+
+def _first_named(
+    early: Sequence[Task],
+    holds: Mapping[str, frozenset[int]],
+    clauses: Sequence[Clause],
+    ingredients: Sequence[Ingredient],
+) -> dict[str, int]:
+    """For each task that the lines ask for, the first clause that takes up one of its foods: what
+    stands before it need not wait. Nothing for one whose foods no clause names.
+    """
+    named = [_touched(clause.text, ingredients) for clause in clauses]
+    found = {}
+    for task in early:
+        places = (at for at, one in enumerate(named) if one & holds[task.key])
+        first = next(places, None)
+        if first is not None:
+            found[task.key] = first
+    return found
 
 
 def _waits_for(
@@ -389,6 +463,8 @@ def _begun_before(tasks: list[Task]) -> list[Task]:
         elif task.wait.low >= NIGHT.low:
             text = f"{task.text} (it stands overnight)"
             found.append(replace(task, text=text, wait=Minutes(), night=False))
+        elif task.verb in STORED and task.key not in needed:
+            found.append(replace(task, wait=Minutes(), night=False))
         else:
             found.append(replace(task, night=False))
     return found
@@ -405,7 +481,7 @@ def _portioning(dish: DishToCook, tasks: Sequence[Task]) -> Task:
     """Sharing out, when all else is done: hot food into shallow containers, soon."""
     needed = {key for task in tasks for key in task.after}
     ends = tuple(task.key for task in tasks if task.key not in needed)
-    hot = any(task.device in (BURNER, OVEN) for task in tasks)
+    hot = any(task.device in (BURNER, OVEN, PRESSURE) for task in tasks)
     count = max(1, dish.containers)
     minutes = PORTION_MIN + PORTION_MORE * count
     many = f"{count} containers" if count > 1 else "a container"

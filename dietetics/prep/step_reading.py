@@ -15,6 +15,7 @@ from functools import lru_cache
 from dietetics.amounts.denials import NOT_TO_DO
 from dietetics.composition.foods import cell_number, read_table
 from dietetics.dishes.steps import OR_OVERNIGHT, read_step
+from dietetics.prep.cutting import cutting_min
 from dietetics.prep.tasks import BLENDER, BURNER, NIGHT_MINUTES, OVEN, PRESSURE, Minutes, Task
 from dietetics.untrusted_input import ascii_digits
 
@@ -54,16 +55,35 @@ NIGHT_BEFORE = re.compile(r"\b(?:night|evening|day) before\b")
 IN_THE_OVEN = re.compile(
     r"(?<!dutch )\boven\b(?![- ]?(?:proof|safe|glove|mitt))|(?<!cube )(?<!cubes )\btray\b"
 )
+BRINGS_TO_BOIL = re.compile(r"\b(?:bring|return)\b.*\b(?:boil|simmer)\b")
+UNDER_PRESSURE = re.compile(r"\bpressure cooker\b|\b(?:high|low) pressure\b")
 PER_SIDE = re.compile(r"\b(?:each side|per side|on (?:each|both) sides?)\b")
 # Where one clause ends and the next begins. A comma or an "and" ends one only before a verb.
 ENDS = re.compile(r"[.;](?:\s|$)|,?\s+(?:and\s+)?then\s+")
 BEFORE_VERB = re.compile(r",\s*(?:and\s+)?|\s+and\s+")
-EVERYTHING = re.compile(r"\b(?:everything|all)\b")
+EVERYTHING = re.compile(
+    r"\beverything\b|\ball\b(?!-| (?:over|the way|a?round|night|day|purpose)\b)"
+)
 # Words that look like verbs and are none where they stand.
 NOUNS = re.compile(
-    r"\b(?:(?:low|medium|high|gentle|the|over|off)[- ]+)+heat\b|\bdry pan\b|\bto taste\b"
+    r"\b(?:(?:low|medium|high|gentle|the|over|off)[- ]+)+heat\b|"
+    r"\bdry pan\b|\bto taste\b|\bthe rest\b"
 )
 COMPOUND = re.compile(r"\b(air|slow|pressure|stir|steam|water|pan)[ -](fry|cook)\b", re.IGNORECASE)
+# "Heat the oil in a large pan": a minute or two, and no pot that has to get hot through.
+HEATS_A_PAN = re.compile(
+    r"^(?:heat|warm)\b[^,;.]{0,40}?\b"
+    r"(?:oil|pan|skillet|wok|griddle|splash of (?:water|stock|broth))\b"
+)
+NOT_JUST_A_PAN = re.compile(r"\b(?:sauce|soup|milk|cream|gravy|broth to|stock to|water to)\b")
+PAN_HOT = Minutes(1.0, 1.0, 3.0)
+# "Press the mixture into the tin" takes no weight and no wait.
+PRESSED_INTO = re.compile(r"^press\b.*\b(?:into|onto|in|to) (?:the|a|an|your) ")
+# "Refrigerate for up to 2 weeks": how it keeps.
+KEEPS_DAYS = re.compile(
+    r"^(?:cover(?:ed)? and |then )?(?:refrigerate|chill|freeze|keep|put|place|leave)\b.*\bup to "
+    r"(?:an?|one|two|three|four|five|six|\d+)(?:[ -](?:or|to) \w+)?[ -]*(?:days?|weeks?|months?)\b"
+)
 HANDS_AT_MOST = 3.0  # minutes of a time after "cook for": so short is stood beside
 
 
@@ -85,13 +105,14 @@ class Verb:
 @dataclass(frozen=True)
 class Ingredient:
     """What a recipe takes, by the words it may be called, with its grams as cooked now; `simmers`
-    is how long a dry grain or bean usually does.
+    is how long a dry grain or bean usually does, `family` what kind of food it is.
     """
 
     words: frozenset[str]
     grams: float
     is_vegetable: bool = False
     simmers: Minutes | None = None
+    family: str = ""
 
 
 @dataclass(frozen=True)
@@ -183,7 +204,8 @@ def _said_beside(piece: str, is_begun: bool) -> tuple[str, str]:
     """(what is no work, what is): a note, the heat of the oven and how a pan is stirred are no work
     of their own, a state that was reached stands before it.
     """
-    if NOTE.search(piece) or NO_TASK.search(piece) or is_begun and piece.startswith("stirring"):
+    keeps = NOTE.search(piece) or KEEPS_DAYS.search(piece)
+    if keeps or NO_TASK.search(piece) or is_begun and piece.startswith("stirring"):
         return piece, ""
     said = SAID_BEFORE.search(piece)
     return (said[0].strip(" ,"), piece[said.end() :].strip(" ,")) if said else ("", piece)
@@ -285,6 +307,8 @@ def _verb_of(piece: str) -> Verb | None:
     by_form, pattern = _verbs()
     if piece.startswith("transfer to a blender"):
         return None  # what is done there is said after it
+    if PRESSED_INTO.search(piece):
+        return by_form["spread"]
     if re.match(r"^leave\b.*\b(?:fridge|refrigerator)\b", piece):
         return by_form["chill"]
     match = _starts_with_verb(piece) or pattern.search(NOUNS.sub("", piece))
@@ -307,6 +331,9 @@ def task_of_clause(
     device = _device_of(clause)
     guessed = set()
     hands = Minutes.guess(verb.hands_min + _more_hands(verb, text, ingredients))
+    if HEATS_A_PAN.search(text) and not NOT_JUST_A_PAN.search(text):
+        verb = replace(verb, wait=PAN_HOT)
+        hands = Minutes.guess(1.0)
     wait, celsius = verb.wait, read.celsius
     written = None if read.minutes is None else _minutes_of(text, read.minutes)
     if written is not None and PER_SIDE.search(text):
@@ -381,13 +408,14 @@ def _hands_and_wait(text: str, device: str, written: Minutes) -> tuple[Minutes, 
 
 
 TRAY_G, MOST_TRAYS = 1000, 2  # two trays rather than a crowded one: common practice
+CUT = frozenset({"chop", "grate"})
 MOST_MORE_HANDS = 12.0  # minutes: a guess from grams is not stretched further
 
 
 def _usual_wait(verb: Verb, text: str, ingredients: Sequence[Ingredient]) -> Minutes:
     """The table's time of a verb; for grains and beans that are named, the longest of theirs."""
     known = [one.simmers for one in named_in(text, ingredients) if one.simmers is not None]
-    if verb.name not in ("boil", "simmer", "cook") or not known:
+    if BRINGS_TO_BOIL.search(text) or verb.name not in ("boil", "simmer", "cook") or not known:
         return verb.wait
     return max(known, key=lambda minutes: minutes.likely)
 
@@ -404,7 +432,7 @@ def _device_of(clause: Clause) -> str:
     text, verb = clause.text, clause.verb
     if verb.kind in ("early", "end"):
         return ""
-    if "pressure cooker" in text:
+    if verb.kind == "cook" and UNDER_PRESSURE.search(text) and verb.name != "rest":
         return PRESSURE
     heated = read_step(text).celsius is not None  # no pan is told its degrees
     if verb.device == BURNER and (heated or IN_THE_OVEN.search(text)):
@@ -434,6 +462,8 @@ def _more_hands(verb: Verb, text: str, ingredients: Sequence[Ingredient]) -> flo
     named = named_in(text, ingredients)
     if not named and (verb.kind == "early" or EVERYTHING.search(text.lower())):
         named = [one for one in ingredients if verb.kind != "early" or one.is_vegetable]
+    if verb.name in CUT:
+        return sum(cutting_min(text, one.grams, one.family) for one in named)
     return min(verb.per_100g * sum(one.grams for one in named) / 100, MOST_MORE_HANDS)
 
 

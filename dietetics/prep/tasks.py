@@ -29,6 +29,10 @@ class Minutes:
         """All three multiplied."""
         return Minutes(self.low * factor, self.likely * factor, self.high * factor)
 
+    def plus(self, other: Minutes) -> Minutes:
+        """Two times, one after the other."""
+        return Minutes(self.low + other.low, self.likely + other.likely, self.high + other.high)
+
     @classmethod
     def exactly(cls, minutes: float) -> Minutes:
         """A time without doubt."""
