@@ -14,6 +14,7 @@ from functools import lru_cache
 
 from dietetics.composition.foods import Food, read_table
 from dietetics.prep.cutting import cutting_min
+from dietetics.prep.food_words import words_for, words_of_line
 from dietetics.prep.heating import PAN_OF_WATER_G, minutes_to_boil, minutes_to_pressure
 from dietetics.prep.step_reading import (
     BRINGS_TO_BOIL,
@@ -30,7 +31,6 @@ from dietetics.prep.step_reading import (
     parts_of,
     tasks_of_step,
     verb_named,
-    words_for,
 )
 from dietetics.prep.tasks import BURNER, OVEN, PRESSURE, Minutes, Task
 
@@ -168,7 +168,8 @@ def _tidy(step: str) -> str:
 
 def _ingredient(line: CookedLine) -> Ingredient:
     assert line.food is not None
-    words = words_for(line.food.name) | words_for(line.food.family)
+    names = words_for(line.food.name) | words_for(line.food.family)
+    words = names | words_of_line(line.text)
     row = _usual_of(line.food)
     simmers = Minutes(*(float(row[end]) for end in ("low", "likely", "high"))) if row else None
     is_vegetable = line.food.group in VEGETABLES and line.food.state == "raw"

@@ -69,6 +69,10 @@ NOUNS = re.compile(
     r"\b(?:(?:low|medium|high|gentle|the|over|off)[- ]+)+heat\b|"
     r"\bdry pan\b|\bto taste\b|\bthe rest\b"
 )
+# "Stir the flour, salt and yeast": a food, unless it is said of what.
+NAMES_TOO = re.compile(
+    r"(?:salt|juice|zest)\b(?! (?:the|it|them|both|generously|lightly|well|[a-z]+s)\b)"
+)
 COMPOUND = re.compile(r"\b(air|slow|pressure|stir|steam|water|pan)[ -](fry|cook)\b", re.IGNORECASE)
 # "Heat the oil in a large pan": a minute or two, and no pot that has to get hot through.
 HEATS_A_PAN = re.compile(
@@ -165,6 +169,8 @@ def _starts_with_verb(text: str) -> re.Match[str] | None:
     are passed over.
     """
     _, pattern = _verbs()
+    if NAMES_TOO.match(text):
+        return None
     return pattern.match(
         re.sub(r"^(?:let (?:it |them )?|to |gently |carefully |finely )+", "", text)
     )
@@ -264,14 +270,15 @@ def clauses_of(step: str) -> list[Clause]:
 
 def is_aside(text: str) -> bool:
     """True for what need not be done, another way, and how it keeps."""
-    return bool(NOTE.search(text.lower()))
+    return bool(NOTE.search(text.lower()) or KEEPS_DAYS.search(text.lower()))
 
 
 def is_note(step: str) -> bool:
     """True for a step that holds nothing to do: another way, how it keeps, what need not be."""
     plain = ascii_digits(step[:MOST_STEP]).strip().lstrip("-•*0123456789.) ").lower()
-    told = NOTE.search(plain) or SAID_BEFORE.search(plain) or NO_TASK.search(plain)
-    return bool(told) and not clauses_of(step)
+    patterns = (NOTE, KEEPS_DAYS, SAID_BEFORE, NO_TASK)
+    told = any(pattern.search(plain) for pattern in patterns)
+    return told and not clauses_of(step)
 
 
 def parts_of(step: str) -> list[str]:
@@ -465,17 +472,6 @@ def _more_hands(verb: Verb, text: str, ingredients: Sequence[Ingredient]) -> flo
     if verb.name in CUT:
         return sum(cutting_min(text, one.grams, one.family) for one in named)
     return min(verb.per_100g * sum(one.grams for one in named) / 100, MOST_MORE_HANDS)
-
-
-def words_for(name: str) -> frozenset[str]:
-    """The words an ingredient may be called in a step, without their plural endings."""
-    plain = re.findall(r"[a-zé-]+", name.lower().partition(",")[0].replace("-", " "))
-    return frozenset(word.rstrip("s").removesuffix("e") for word in plain if word not in COMMON)
-
-
-_COMMON = """raw dry cooked fresh canned drained rinsed white green red brown black yellow whole
-    large small medium ground of with and in the plain firm extra seed seeds"""
-COMMON = frozenset(_COMMON.split())
 
 
 def tasks_of_step(
