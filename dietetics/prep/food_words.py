@@ -13,8 +13,8 @@ _NO_NAMES = """cups cup tbsp tablespoon tablespoons teaspoon teaspoons cans tins
     packet packets slice slices piece pieces gram grams litre litres liter liters millilitres ounce
     ounces pound pounds small large medium light fresh frozen dried chopped diced sliced minced
     grated shredded crushed peeled pitted halved roughly finely thinly freshly ripe smoked roasted
-    toasted cooked boiled unsweetened unsalted salted sweet juice baby young about each plus more some
-    boiling water"""
+    toasted cooked boiled unsweetened unsalted salted sweet juice baby young about each plus more
+    some boiling water"""
 NO_NAMES = frozenset(_NO_NAMES.split())
 
 
