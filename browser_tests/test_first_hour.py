@@ -132,7 +132,7 @@ class FirstHour(BrowserTestCase):
         self.page.on("dialog", lambda dialog: dialog.accept())
         self.press("Remove starters")
         expect(
-            self.page.get_by_text("Removed 24 starter batches and 26 starter patterns.")
+            self.page.get_by_text("Removed 24 starter batches and 39 starter patterns.")
         ).to_be_visible()
         self.assertEqual(
             (Batch.objects.count(), Pattern.objects.count(), Client.objects.count()), (0, 0, 0)

@@ -68,6 +68,7 @@ def arguments() -> dict[str, Any]:
         "index": name_index(shelf),
         "ingredients": (),
         "spoon": False,
+        "grams": 100.0,
         "serving_g": None,
         "oven_celsius": None,
         "household": Scales(shelf).household,

@@ -86,8 +86,9 @@ class BowlChange(models.Model):
 
 
 class Pattern(models.Model):
-    """A bowl kept as roles with options, for other clients. `meal_kind` is "breakfast", "main" or
-    "" for any meal.
+    """A bowl kept as roles with options, for other clients. `meal_kind` is "breakfast", "main",
+    "snack" or "" for any meal; `purpose` is what it is made for
+    (`dietetics.targets.purposes`), "" where it is for everybody.
     """
 
     practitioner = models.ForeignKey(
@@ -96,6 +97,7 @@ class Pattern(models.Model):
     name = models.CharField(max_length=80)
     roles = models.JSONField()
     meal_kind = models.CharField(max_length=12, blank=True)
+    purpose = models.CharField(max_length=24, blank=True)
     starter = models.BooleanField(default=False)
     created_at = MomentField(auto_now_add=True)
 

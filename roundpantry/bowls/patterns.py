@@ -19,6 +19,7 @@ from dietetics.dishes.bowls import main_group
 from dietetics.dishes.patterns import Drawn, Option, Role, draw, roles_json, roles_of
 from dietetics.errors import DieteticsError
 from dietetics.targets.proposal import SNACK_PERCENT
+from dietetics.targets.purposes import purposes_of
 from roundpantry.batches.models import Batch
 from roundpantry.batches.records import batches_of
 from roundpantry.bowls import services
@@ -30,6 +31,7 @@ from roundpantry.clients.records import client_facts_of
 from roundpantry.counter.state_changes import one_change
 from roundpantry.shelf.records import food_of
 from roundpantry.targets.models import Meal
+from roundpantry.targets.records import windows_of
 
 BATCH = "batch:"
 BREAKFAST, SNACK = "breakfast", "snack"
@@ -157,6 +159,15 @@ def draw_pattern(pattern: Pattern, stock: Stock, meal: Meal | None) -> FromPatte
     return FromPattern(bowl, drawn, answer)
 
 
+def patterns_for(practitioner: User, meals: Sequence[Meal]) -> list[Pattern]:
+    """The patterns for whoever eats these meals: those for everybody, and those whose purpose their
+    daily windows have.
+    """
+    windows = windows_of(meals[0].target_set) if meals else ()
+    wanted = {"", *purposes_of(windows)}
+    return [one for one in patterns_of(practitioner) if one.purpose in wanted]
+
+
 def usual_meal(pattern: Pattern, meals: Sequence[Meal]) -> Meal | None:
     """The meal a pattern is usually for: the first of the day for a breakfast, the last snack for a
     snack (none where the client eats none), otherwise the last that is no snack.
@@ -171,12 +182,12 @@ def usual_meal(pattern: Pattern, meals: Sequence[Meal]) -> Meal | None:
 
 
 def draw_all(practitioner: User, client: Client, meals: Sequence[Meal]) -> list[FromPattern]:
-    """Make a bowl of a client from every pattern that they have no bowl of yet, and that is for a
-    meal which they eat.
+    """Make a bowl of a client from every pattern that they have no bowl of yet, that is for a meal
+    which they eat, and that is made for clients like them.
     """
     there = set(client.bowls.values_list("name", flat=True))
     stock = stock_of(client)
-    suiting = [(one, usual_meal(one, meals)) for one in patterns_of(practitioner)]
+    suiting = [(one, usual_meal(one, meals)) for one in patterns_for(practitioner, meals)]
     return [
         draw_pattern(pattern, stock, meal)
         for pattern, meal in suiting

@@ -80,24 +80,29 @@ def add_starters(practitioner: User) -> tuple[int, int]:
             practitioner_id=practitioner.pk,
             name=name,
             meal_kind=meal,
+            purpose=purpose,
             starter=True,
             roles=roles_json(roles),
         )
-        for name, meal, roles in _patterns({title: batch.pk for title, batch in there.items()})
+        for name, meal, purpose, roles in _patterns(
+            {title: batch.pk for title, batch in there.items()}
+        )
         if name not in names
     ]
     Pattern.objects.bulk_create(made)
     return added, len(made)
 
 
-def _patterns(batch_pks: dict[str, int]) -> Iterator[tuple[str, str, list[Role]]]:
-    """Every starter pattern: its name, the kind of meal it is for, and its roles."""
+def _patterns(batch_pks: dict[str, int]) -> Iterator[tuple[str, str, str, list[Role]]]:
+    """Every starter pattern: its name, the kind of meal and the purpose it is for, and its
+    roles.
+    """
     for one in tomllib.loads((HERE / "patterns.toml").read_text(encoding="utf-8"))["patterns"]:
         roles = [
             Role(r["name"], tuple(_option(text, batch_pks) for text in r["options"]))
             for r in one["roles"]
         ]
-        yield one["name"], one["meal"], roles
+        yield one["name"], one["meal"], one.get("purpose", ""), roles
 
 
 def _option(text: str, batch_pks: dict[str, int]) -> Option:

@@ -24,7 +24,7 @@ from dietetics.week.plan import DRINK, FREE
 from dietetics.week.question import LIKING_WORDS, Offer, Question
 from dietetics.week.question_building import against_words, liked_under
 from dietetics.week.week_words import topics
-from roundpantry.bowls.patterns import patterns_of, usual_meal
+from roundpantry.bowls.patterns import patterns_for, patterns_of, usual_meal
 from roundpantry.clients.models import Client
 from roundpantry.clients.records import client_facts_of
 from roundpantry.counter.typed_numbers import whole
@@ -353,9 +353,9 @@ def _for_few(client: Client, question: Question, spare: Sequence[Offer]) -> list
     are wanted: the dishes that could be offered too, and the patterns that would give another, with
     the meal they would be for.
     """
-    mine = list(patterns_of(client.practitioner))
     present = newest_set(client)
     meals = list(present.meals.all()) if present else []
+    mine = patterns_for(client.practitioner, meals)
     drawn = set(client.bowls.values_list("name", flat=True))
     fresh = [one for one in mine if one.name not in drawn and one.meal_kind]
     found = []

@@ -12,6 +12,7 @@ from django.urls import reverse
 
 from dietetics.balance.answer import BALANCED, CLOSEST
 from dietetics.dishes.allergens import batch_allergens
+from dietetics.targets.purposes import ENOUGH_FAT, LITTLE_PROTEIN, PURPOSES
 from dietetics.targets.schools import WEIGHT, schools
 from dietetics.tests.samples import sample
 from dietetics.week.priorities import standing_of
@@ -32,6 +33,12 @@ from roundpantry.weeks.planning import answer_for
 from roundpantry.weeks.services import add_week
 
 FACTS = {"sex": "female", "age_years": 42, "height_cm": 168, "weight_kg": 74}
+OWN_DISHES: dict[str, dict[str, object]] = {
+    LITTLE_PROTEIN: {"sex": "male", "age_years": 58, "height_cm": 178, "weight_kg": 95}
+    | {"school": "kidney-aware", "conditions": ["ckd-3"]},
+    ENOUGH_FAT: {"sex": "female", "age_years": 8, "height_cm": 128, "weight_kg": 26}
+    | {"school": "balanced-bowl"},
+}
 MAN = {"sex": "male", "age_years": 42, "height_cm": 178, "weight_kg": 82}
 HEAVY_PLATES = ("kidney-aware", "starch-centred", "training")  # little protein, or little fat
 NOTHING_MISSED = ((0.0, 0), 0, 0, 0, 0, 0)
@@ -46,8 +53,8 @@ class Starters(ReadsWords):
         cls.user = get_user_model().objects.create_user("ines", password="x")
         cls.added = add_starters(cls.user)
 
-    def test_twenty_four_batches_and_twenty_six_patterns_once(self) -> None:
-        self.assertEqual(self.added, (24, 26))
+    def test_twenty_four_batches_and_thirty_nine_patterns_once(self) -> None:
+        self.assertEqual(self.added, (24, 39))
         self.assertEqual(add_starters(self.user), (0, 0))
         self.assertEqual(Batch.objects.filter(starter=True).count(), 24)
 
@@ -81,7 +88,7 @@ class Starters(ReadsWords):
     def client_of(self, approach: str, who: dict[str, object] = FACTS) -> tuple[Client, list[Meal]]:
         """A plain client who follows an approach, with the targets it proposes."""
         name = f"{who['sex']} who follows {approach}"
-        client = add_client(self.user, name=name, school=approach, **who)
+        client = add_client(self.user, name=name, **({"school": approach} | who))
         plan = proposal_of(client)
         windows = [t.window for t in plan.targets if t.window.importance != "watch"]
         rows = [(m.name, m.kind, m.energy, m.protein) for m in plan.meals]
@@ -89,7 +96,7 @@ class Starters(ReadsWords):
 
     def test_every_pattern_is_balanced_under_every_approach(self) -> None:
         followers = {key: self.client_of(key) for key in schools()}
-        pairs = product(followers, patterns_of(self.user))
+        pairs = product(followers, patterns_of(self.user).filter(purpose=""))
         for key, pattern in sample("patterns", pairs, 0.1):
             client, meals = followers[key]
             with self.subTest(approach=key, pattern=pattern.name):
@@ -123,6 +130,31 @@ class Starters(ReadsWords):
                 dishes = {entry.dish for _, _, cell in plan.places() for entry in cell.entries}
                 self.assertGreaterEqual(len(dishes), 6)
 
+    def test_a_first_week_for_whom_the_usual_dishes_are_not_made(self) -> None:
+        """Little protein for much energy, and a child's plate: dishes made for them, and seven days
+        that meet every target, held against day sums and rules by themselves.
+        """
+        for purpose, who in sample("own dishes", OWN_DISHES.items(), 0.5):
+            client, meals = self.client_of(str(who["school"]), who)
+            draw_all(self.user, client, meals)
+            made = answer_for(add_week(client, date(2026, 11, 30)))
+            with self.subTest(purpose):
+                own = patterns_of(self.user).filter(purpose=purpose)
+                drawn = set(client.bowls.values_list("name", flat=True))
+                self.assertLessEqual({one.name for one in own}, drawn)
+                self.assertEqual(broken_rules(made.answer), [])
+                self.assertEqual({k: v for k, v in missed_days(made.answer).items() if v}, {})
+                self.assertEqual(standing_of(made.answer)[:-1], NOTHING_MISSED)
+
+    def test_dishes_made_for_some_are_drawn_for_nobody_else(self) -> None:
+        client, meals = self.client_of("balanced-bowl")
+        own = patterns_of(self.user).exclude(purpose="")
+        self.assertEqual({one.purpose for one in own}, set(PURPOSES))
+        draw_all(self.user, client, meals)
+        drawn = set(client.bowls.values_list("name", flat=True))
+        self.assertEqual(drawn & {one.name for one in own}, set())
+        self.assertTrue(drawn)
+
     def test_who_eats_no_snack_gets_none(self) -> None:
         without, meals = self.client_of("balanced-bowl")
         four = self.client_of("training")[1]
@@ -147,7 +179,7 @@ class Starters(ReadsWords):
         pattern = Pattern.objects.get(name="Red lentil soup meal")
         draw_pattern(pattern, stock_of(client), None)
         removed = remove_starters(self.user)
-        self.assertEqual(removed.patterns, 26)
+        self.assertEqual(removed.patterns, 39)
         self.assertIn("Red lentil and carrot soup", removed.in_use)
         self.assertIn("Sunflower dressing base", removed.in_use)
         self.assertEqual(removed.batches + len(removed.in_use), 24)

@@ -1,0 +1,41 @@
+"""What some clients need of a dish that others do not: told by their daily windows, so that dishes
+made for it are given to them and to nobody else.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Mapping
+
+from dietetics.targets.windows import Window
+
+LITTLE_PROTEIN, ENOUGH_FAT = "little protein", "enough fat"
+PURPOSES = (LITTLE_PROTEIN, ENOUGH_FAT)
+PROTEIN_KCAL_PER_G, FAT_KCAL_PER_G = 4.0, 9.0  # Atwater
+# Shares of the energy. KDOQI 2020, 3.0.1: 0.55 to 0.60 g/kg of protein at 25 to 35 kcal/kg are 6 to
+# 10 %. IOM 2005: fat from 4 to 18 years is 25 to 35 %, for adults from 20 %. Half a percent of room
+# for rounding.
+MOST_PROTEIN, LEAST_FAT = 0.105, 0.245
+
+
+def purposes_of(windows: Iterable[Window]) -> frozenset[str]:
+    """The purposes that daily windows have; none where their energy is not known."""
+    by_key = {window.key: window for window in windows}
+    energy = _middle(by_key)
+    if not energy:
+        return frozenset()
+    found = set()
+    protein, fat = by_key.get("protein_g"), by_key.get("fat_g")
+    most = protein.high if protein else None
+    if most is not None and most * PROTEIN_KCAL_PER_G <= MOST_PROTEIN * energy:
+        found.add(LITTLE_PROTEIN)
+    if fat and fat.low and fat.low * FAT_KCAL_PER_G >= LEAST_FAT * energy:
+        found.add(ENOUGH_FAT)
+    return frozenset(found)
+
+
+def _middle(by_key: Mapping[str, Window]) -> float:
+    """The middle of the energy window, kcal; 0 where there is none."""
+    window = by_key.get("energy_kcal")
+    if window is None:
+        return 0.0
+    return ((window.low or window.high or 0.0) + (window.high or window.low or 0.0)) / 2
