@@ -79,6 +79,7 @@ KIND_WORDS = (COLOUR_WORDS | CHANGING_WORDS | STATE_WORDS.keys() | {"green", "fr
 BARE_WORDS = frozenset(
     {"salt", "table", "cooking", "fine"}
 )  # with none but these, "salt" is the usual one
+TABLE_SALT_TSP_G = 6.0  # USDA, salt, table
 SALT_FAMILIES = frozenset({"salt-table", "salt-kosher"})
 # "Some", "a few", "a little" of a food by group: least, likely, most in g. Our judgement of common
 # practice.
@@ -182,13 +183,15 @@ class LineReader:
     """Reads lines against one shelf, with one practitioner's cups, spoons and remembered
     corrections.
 
-    `usual` says which row a practitioner means by a bare name: {"salt-table": "salt-iodised"}.
+    `usual` says which row a practitioner means by a bare name: {"salt-table": "salt-iodised"};
+    `usual_salt_tsp` how much salt they mean where a recipe says none, None where nobody knows.
     """
 
     shelf: Shelf
     household: Household = US_HOUSEHOLD
     remembered: Mapping[str, Remembered] = field(default_factory=dict)
     usual: Mapping[str, str] = field(default_factory=dict)
+    usual_salt_tsp: float | None = None
 
     def __post_init__(self) -> None:
         self.names = name_index(self.shelf)
@@ -461,6 +464,12 @@ class LineReader:
         return self._finished(base, parts, match, amount, weight)
 
     def _without_amount(self, base: LineReading, food: Food, parts: _Parts) -> LineReading:
+        if self.usual_salt_tsp and food.family in SALT_FAMILIES:
+            grams = self.usual_salt_tsp * _teaspoon_g(food)
+            how = f"no amount written: {self.usual_salt_tsp:g} tsp, as set for this practice"
+            return replace(
+                base, grams=grams, grams_low=grams, grams_high=grams, confidence="fair", how=how
+            )
         seasoning = _seasoning_g(food, parts.some)
         if seasoning is not None:
             least, most = seasoning
@@ -591,6 +600,11 @@ class LineReader:
             how=f"{weight.how}, {'by volume' if _liquid(food) else 'by weight'}",
         )
         return [Alternative(food, other.grams, note)], both
+
+
+def _teaspoon_g(salt: Food) -> float:
+    """Grams of a teaspoon of a salt, by its own measure."""
+    return next((m.grams for m in salt.measures if m.unit == "tsp"), TABLE_SALT_TSP_G)
 
 
 def _seasoning_g(food: Food, is_some: bool) -> tuple[float, float] | None:

@@ -9,10 +9,8 @@ from dietetics.prep.tasks import Minutes
 WATER_KJ_PER_KG_K = 4.186  # specific heat of water, 15 °C; food in a pot is mostly water
 FROM_C, TO_C = 20.0, 100.0
 BURNER_KW, REACHES_POT = 2.0, 0.6  # of a home's burner, and the share that heats: common practice
-QUICK_SHARE, SLOW_SHARE = (
-    0.7,
-    1.5,
-)  # a strong burner with a lid on, a weak one without: our judgement
+# A strong burner with a lid on, a weak one without: our judgement.
+QUICK_SHARE, SLOW_SHARE = 0.7, 1.5
 LEAST_MIN, MOST_MIN = 2.0, 30.0
 PAN_OF_WATER_G = 2500.0  # for pasta or blanching, where no amount is written: common practice
 PRESSURE_MORE_MIN = 3.0  # from the boil until a pressure cooker holds its pressure: common practice

@@ -1,6 +1,7 @@
 """What matters most in a week settled first, each in its turn: meals, required targets, what is
-usual, recommended targets, variety. What is left for the search are the ways to spend each day with
-which nothing of that is worse.
+usual, recommended targets, variety. A week that is best in all of that is looked for before: where
+there is one, it is found sooner than it is proven step by step. What is left for the search are the
+ways to spend each day with which nothing of that is worse.
 """
 
 from __future__ import annotations
@@ -116,7 +117,7 @@ class _Settling:
         # what nobody wants to stand there is cooked in time
         self.may_miss = bool(question.locks or question.beside)
         self.best: _Best | None = None
-        self.best_of_all = False  # in all that is settled: nothing above what each day has to miss
+        self.is_best_of_all = False  # in all that is settled
         self.misses, self.above, self.proven = Misses(), 0, False
         costs = self.model.program.costs
         self.dishes = np.full(len(costs), -1, dtype=np.int64)
@@ -137,8 +138,8 @@ class _Settling:
         if any(not len(day.costs) for day in self.days):
             return False
         self.best = self._best_of_all()
-        self.best_of_all = self.proven = self.best is not None
-        if not self.best_of_all:
+        self.is_best_of_all = self.proven = self.best is not None
+        if not self.is_best_of_all:
             found = self._least_missed()
             if found is None:
                 return False
@@ -359,7 +360,7 @@ class _Settling:
         few = _each(every, self._few)
         whole = not self.cut and _are_all(few, every)
         relaxed = ALL_ROWS if whole else NO_ROWS
-        varied = best if self.best_of_all else self._varied(few, above, best, relaxed)
+        varied = best if self.is_best_of_all else self._varied(few, above, best, relaxed)
         if varied is None or (varied.value and not whole):
             columns = _each(every, self._various)
             varied = self._varied(columns, above, varied or best, SOME_ROWS) or varied

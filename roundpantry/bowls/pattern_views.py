@@ -40,11 +40,14 @@ def _patterns(
         for one in mine
     ]
     meals = list(present.meals.all()) if present else []
+    suiting = {one.pk for one in patterns.patterns_for(request.user, meals)}
     for row, pattern in zip(rows, mine, strict=True):
+        row["for_others"] = bool(meals) and pattern.pk not in suiting
         meal = patterns.usual_meal(pattern, meals)
         row["meal_pk"] = meal.pk if meal else None
         row["order"] = meals.index(meal) if meal else len(meals)
-    rows.sort(key=lambda row: row["order"])  # as a day goes; by name within a meal
+    # as a day goes, by name within a meal; at the end those that are made for other clients
+    rows.sort(key=lambda row: (row["for_others"], row["order"]))
     context = {
         "rows": rows,
         "client": client,

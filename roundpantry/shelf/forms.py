@@ -149,6 +149,17 @@ class PreferencesForm(forms.Form):
         choices=[("plain", "plain table salt, no iodine"), ("iodised", "iodised salt")],
         label="“Salt” in a recipe means",
     )
+    little_salt = forms.ChoiceField(
+        required=False,
+        choices=[
+            ("unknown", "not known: the least that is usual counts, the range is shown"),
+            ("eighth", "⅛ teaspoon"),
+            ("quarter", "¼ teaspoon"),
+            ("half", "½ teaspoon"),
+        ],
+        label="“A little salt”, or salt without an amount, is",
+        help_text="For recipes that are read from now on.",
+    )
     dates = forms.ChoiceField(
         required=False,
         choices=[("dmy", "23 Nov 2026"), ("mdy", "Nov 23, 2026"), ("ymd", "2026-11-23")],

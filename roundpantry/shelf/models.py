@@ -103,6 +103,16 @@ class Preferences(models.Model):
         choices=[("plain", "plain table salt"), ("iodised", "iodised salt")],
         default="plain",
     )
+    little_salt = models.CharField(
+        max_length=8,
+        choices=[
+            ("unknown", "not known"),
+            ("eighth", "⅛ tsp"),
+            ("quarter", "¼ tsp"),
+            ("half", "½ tsp"),
+        ],
+        default="unknown",
+    )
     dates = models.CharField(max_length=3, default="dmy")
     time_zone = models.CharField(max_length=40, default=zone_of_the_practice)
     numbers = models.CharField(max_length=5, default="point")

@@ -169,6 +169,9 @@ def scales_of(user: User) -> Scales:
     return Scales(load_shelf(), _HOUSEHOLDS[preferences_of(user).cup])
 
 
+_LITTLE_SALT_TSP = {"eighth": 0.125, "quarter": 0.25, "half": 0.5}  # of `Preferences.little_salt`
+
+
 def reader_of(user: User, shelf: Shelf | None = None) -> LineReader:
     """The reader of written lines for a practitioner: their shelf (or the given one), cups, usual
     salt and corrections.
@@ -180,7 +183,13 @@ def reader_of(user: User, shelf: Shelf | None = None) -> LineReader:
         )
     preferences = preferences_of(user)
     usual = {"salt-table": "salt-iodised"} if preferences.salt == "iodised" else {}
-    return LineReader(shelf or shelf_of(user), _HOUSEHOLDS[preferences.cup], remembered, usual)
+    return LineReader(
+        shelf or shelf_of(user),
+        _HOUSEHOLDS[preferences.cup],
+        remembered,
+        usual,
+        _LITTLE_SALT_TSP.get(preferences.little_salt),
+    )
 
 
 def often_used(user: User) -> dict[str, int]:

@@ -229,6 +229,7 @@ def preferences(request: Request) -> HttpResponse:
         "cup",
         "portions",
         "salt",
+        "little_salt",
         "dates",
         "time_zone",
         "numbers",

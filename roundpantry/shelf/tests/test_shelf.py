@@ -242,6 +242,25 @@ class Units(WithDemo):
         self.assertIn("your usual choice", " ".join(reader.read("salt to taste")[0].remarks))
         self.assertEqual(reader.read("1 tsp sea salt")[0].food.key, "salt-table")
 
+    def test_a_little_salt_is_what_the_house_says(self) -> None:
+        """¼ teaspoon of table salt is 1.5 g (a teaspoon is 6 g, USDA), of kosher salt 1 g."""
+        from roundpantry.shelf.records import reader_of
+
+        vague = reader_of(self.petra).read("salt to taste")[0]
+        self.assertLess(vague.grams_low, vague.grams_high)
+        self.choose(little_salt="quarter")
+        reader = reader_of(get_user_model().objects.get(pk=self.petra.pk))
+        for line in ("salt to taste", "a little salt", "salt"):
+            found = reader.read(line)[0]
+            self.assertEqual((found.grams_low, found.grams, found.grams_high), (1.5, 1.5, 1.5))
+            self.assertIn("as set for this practice", found.how)
+        self.assertEqual(reader.read("kosher salt")[0].grams, 1.0)
+        self.assertEqual(reader.read("1 tsp salt")[0].grams, 6.0, "what is written stands")
+        self.assertLess(*(getattr(reader.read("pepper")[0], f"grams_{e}") for e in ("low", "high")))
+        self.choose(little_salt="unknown")
+        reader = reader_of(get_user_model().objects.get(pk=self.petra.pk))
+        self.assertEqual(reader.read("salt to taste")[0].grams, vague.grams)
+
     def test_first_portions_in_grams(self) -> None:
         self.choose(portions="metric")
         self.client.post(

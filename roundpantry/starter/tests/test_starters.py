@@ -24,7 +24,7 @@ from roundpantry.bowls.models import Bowl, Pattern
 from roundpantry.bowls.patterns import draw_all, draw_pattern, patterns_of, stock_of, usual_meal
 from roundpantry.clients.models import Client
 from roundpantry.clients.services import add_client
-from roundpantry.demo.tests.support import ReadsWords
+from roundpantry.demo.tests.support import ReadsWords, words_of
 from roundpantry.starter.services import add_starters, remove_starters
 from roundpantry.targets.models import Meal
 from roundpantry.targets.records import proposal_of
@@ -154,6 +154,12 @@ class Starters(ReadsWords):
         drawn = set(client.bowls.values_list("name", flat=True))
         self.assertEqual(drawn & {one.name for one in own}, set())
         self.assertTrue(drawn)
+        self.client.force_login(self.user)
+        self.client.get(reverse("bowls:list", args=[client.pk]))
+        page = words_of(self.client.get(reverse("bowls:patterns")))
+        below = page.index(f"leaves them out for {client.name}")
+        for one in patterns_of(self.user):
+            self.assertEqual(page.index(f'id="pattern-{one.pk}"') > below, one in own, one.name)
 
     def test_who_eats_no_snack_gets_none(self) -> None:
         without, meals = self.client_of("balanced-bowl")
