@@ -127,7 +127,7 @@ class FirstHour(BrowserTestCase):
     def test_starters_are_taken_once_and_removed_again(self) -> None:
         self.press("Add the starter pantry")
         expect(self.page.get_by_text("The starter pantry is ready.")).to_be_visible()
-        self.assertEqual((Batch.objects.count(), Pattern.objects.count()), (24, 26))
+        self.assertEqual((Batch.objects.count(), Pattern.objects.count()), (24, 39))
         self.go("/batches/")
         self.page.on("dialog", lambda dialog: dialog.accept())
         self.press("Remove starters")

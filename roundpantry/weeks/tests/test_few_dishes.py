@@ -13,7 +13,7 @@ from roundpantry.batches.models import Batch
 from roundpantry.bowls.models import Pattern
 from roundpantry.bowls.patterns import keep_pattern
 from roundpantry.clients.models import Client
-from roundpantry.demo.tests.support import WithDemo
+from roundpantry.demo.tests.support import SHORT_SEARCHES, WithDemo
 from roundpantry.weeks.models import Week
 from roundpantry.weeks.planning import answer_for, question_from
 from roundpantry.weeks.planning_facts import gather
@@ -34,6 +34,7 @@ class FewDishes(WithDemo):
                 bowl.delete()
         return add_week(client, MONDAY)
 
+    @SHORT_SEARCHES
     def test_every_meal_that_has_a_dish_is_filled(self) -> None:
         clients = Client.objects.filter(bowls__isnull=False).distinct()
         self.assertGreaterEqual(len(clients), 5)
@@ -72,6 +73,7 @@ class FewDishes(WithDemo):
             week = client.weeks.first() or add_week(client, MONDAY)
             self.assertEqual(key in gather(week).available.dishes, offered, client.name)
 
+    @SHORT_SEARCHES
     def test_a_meal_with_one_dish_is_offered_batches_that_suit_it(self) -> None:
         client = self.bowl.client
         week = self.with_bowls(client, 1)
@@ -88,6 +90,7 @@ class FewDishes(WithDemo):
         mornings = [answer.dish((day, 0)) for day in range(7)]
         self.assertEqual(len(set(mornings)), 2)  # no longer the same seven days
 
+    @SHORT_SEARCHES
     def test_a_meal_with_one_dish_is_offered_patterns(self) -> None:
         week = self.with_bowls(self.bowl.client, 1)
         pattern = keep_pattern(self.bowl, "Harbour breakfast")
