@@ -37,7 +37,7 @@ Places = NDArray[np.intp]
 MOST_WAYS, MOST_WAYS_OF_ANY_MEAL = 3_000_000, 1_500_000  # of one day
 # Menus of a day given to the solver: all where they are so few, else the best of them, at most; and
 # of different dishes, for variety.
-ALL_OF_A_DAY, FEW, MOST_COLUMNS, MOST_DISHES = 400, 100, 4_000, 700
+ALL_OF_A_DAY, FEW, MOST_COLUMNS, MOST_DISHES = 400, 100, 1_500, 700
 MOST_LEFT = 200_000  # menus of a day that the search goes on with
 MOST_RELAXED = 600  # menus of a week of which relaxations tell the points soon
 # Deterministic seconds of the solver for a thing that is to be least: at most, where few menus are
@@ -210,15 +210,22 @@ class _Settling:
     def _least_lacking(self) -> _Best | None:
         """The week that lacks least, where something may be lacking; what it lacks is noted."""
         every = _each(self.days, self._smallest)
-        columns = _each(every, self._at_most)
-        program = PriorityProgram(self.model, columns, self.may_lack, self.may_miss)
-        found = _best_of(program, program.least(program.lacking(), LIGHT_WORK))
+        columns = _each(every, self._few)
+        found = self._lacking_least_of(columns)
+        if (found is None or found.value) and not _are_all(columns, every):
+            columns = _each(every, self._at_most)
+            found = self._lacking_least_of(columns) or found
         if found is not None:
             self.most_lacking = found.value
             whole = not self.cut and _are_all(columns, every)
             self.least_lacks = found.proven and (not found.value or whole)
             found = self._foremost_least(found)
         return found
+
+    def _lacking_least_of(self, menus: list[DayMenus]) -> _Best | None:
+        """The week of these menus that lacks least."""
+        program = PriorityProgram(self.model, menus, self.may_lack, self.may_miss)
+        return _best_of(program, program.least(program.lacking(), LIGHT_WORK))
 
     def _foremost_least(self, best: _Best) -> _Best:
         """Of the weeks that lack no more, the one that misses least of meals and required targets,

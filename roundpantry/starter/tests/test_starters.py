@@ -4,6 +4,7 @@ again.
 
 from __future__ import annotations
 
+import unittest
 from datetime import date
 from itertools import product
 
@@ -14,7 +15,7 @@ from dietetics.balance.answer import BALANCED, CLOSEST
 from dietetics.dishes.allergens import batch_allergens
 from dietetics.targets.purposes import ENOUGH_FAT, LITTLE_PROTEIN, PURPOSES
 from dietetics.targets.schools import WEIGHT, schools
-from dietetics.tests.samples import sample
+from dietetics.tests.samples import LONG, sample
 from dietetics.week.priorities import standing_of
 from dietetics.week.recheck import broken_rules
 from dietetics.week.week_words import missed_days
@@ -145,6 +146,19 @@ class Starters(ReadsWords):
                 self.assertEqual(broken_rules(made.answer), [])
                 self.assertEqual({k: v for k, v in missed_days(made.answer).items() if v}, {})
                 self.assertEqual(standing_of(made.answer)[:-1], NOTHING_MISSED)
+
+    @unittest.skipUnless(LONG, "no week without extra batches: half a minute")
+    def test_who_trains_and_avoids_gluten_gets_no_empty_week(self) -> None:
+        """No few menus of a day can be cooked together here; the week was left empty."""
+        who = {"sex": "male", "age_years": 33, "height_cm": 180, "weight_kg": 75} | {
+            "activity": "active", "conditions": ["coeliac"], "allergies": ["gluten", "wheat"]
+        }  # fmt: skip
+        client, meals = self.client_of("training", who)
+        draw_all(self.user, client, meals)
+        made = answer_for(add_week(client, date(2026, 11, 30)))
+        self.assertEqual([(d, m) for d, m, cell in made.plan.places() if not cell.entries], [])
+        self.assertEqual(standing_of(made.answer)[:3], ((0.0, 0), 0, 0))
+        self.assertEqual(broken_rules(made.answer), [])
 
     def test_dishes_made_for_some_are_drawn_for_nobody_else(self) -> None:
         client, meals = self.client_of("balanced-bowl")
