@@ -42,6 +42,7 @@ PORTION_MIN, PORTION_MORE = 2.0, 0.5  # minutes, and more for each container: co
 VEGETABLES = frozenset({"vegetable", "starchy-vegetable", "leafy-green", "mushroom", "fruit"})
 NAMED_FROM_G = 30.0  # what there is less of is not named in a step of our own
 JOINING = frozenset({"mix", "spread", "shape", "blend"})  # what brings together what stood apart
+POT_OF_WATER = re.compile(r"\b(?:pot|pan|saucepan) of (?:\w+ )?water\b")
 STORED = frozenset({"chill", "freeze"})  # at the end of a dish: it stands in the cold, done
 NEEDS_HEAT = frozenset({"legume", "grain", "starchy-vegetable", "mushroom"})
 # Words of an ingredient line that ask for something to be done, and the verb they mean.
@@ -366,8 +367,7 @@ def _stays(
 def _heated(task: Task, grams: float) -> Task:
     """A task with the time that so many grams in the pot take to boil, or to come to pressure."""
     if BRINGS_TO_BOIL.search(task.text.lower()) and "wait" in task.guessed:
-        water = "water" in task.text.lower()
-        held = grams or (PAN_OF_WATER_G if water else 0.0)
+        held = PAN_OF_WATER_G if POT_OF_WATER.search(task.text.lower()) else grams
         return replace(task, wait=minutes_to_boil(held)) if held else task
     if task.device == PRESSURE and "wait" not in task.guessed and grams:
         return replace(task, wait=task.wait.plus(minutes_to_pressure(grams)))

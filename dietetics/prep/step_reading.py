@@ -83,9 +83,10 @@ NOT_JUST_A_PAN = re.compile(r"\b(?:sauce|soup|milk|cream|gravy|broth to|stock to
 PAN_HOT = Minutes(1.0, 1.0, 3.0)
 # "Press the mixture into the tin" takes no weight and no wait.
 PRESSED_INTO = re.compile(r"^press\b.*\b(?:into|onto|in|to) (?:the|a|an|your) ")
-# "Refrigerate for up to 2 weeks": how it keeps.
+# "Refrigerate for up to 2 weeks": how it keeps. "Overnight or up to 2 days" is a wait.
 KEEPS_DAYS = re.compile(
-    r"^(?:cover(?:ed)? and |then )?(?:refrigerate|chill|freeze|keep|put|place|leave)\b.*\bup to "
+    r"^(?!.*\b(?:overnight|at least|hours?|minutes?)\b)(?:cover(?:ed)? and |then )?"
+    r"(?:refrigerate|chill|freeze|keep|put|place|leave)\b.*\bup to "
     r"(?:an?|one|two|three|four|five|six|\d+)(?:[ -](?:or|to) \w+)?[ -]*(?:days?|weeks?|months?)\b"
 )
 HANDS_AT_MOST = 3.0  # minutes of a time after "cook for": so short is stood beside
@@ -314,6 +315,8 @@ def _verb_of(piece: str) -> Verb | None:
     by_form, pattern = _verbs()
     if piece.startswith("transfer to a blender"):
         return None  # what is done there is said after it
+    if BRINGS_TO_BOIL.match(piece):
+        return by_form["boil"]
     if PRESSED_INTO.search(piece):
         return by_form["spread"]
     if re.match(r"^leave\b.*\b(?:fridge|refrigerator)\b", piece):

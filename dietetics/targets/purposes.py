@@ -21,7 +21,7 @@ def purposes_of(windows: Iterable[Window]) -> frozenset[str]:
     """The purposes that daily windows have; none where their energy is not known."""
     by_key = {window.key: window for window in windows}
     energy = _middle(by_key)
-    if not energy:
+    if energy is None:
         return frozenset()
     found = set()
     protein, fat = by_key.get("protein_g"), by_key.get("fat_g")
@@ -33,9 +33,8 @@ def purposes_of(windows: Iterable[Window]) -> frozenset[str]:
     return frozenset(found)
 
 
-def _middle(by_key: Mapping[str, Window]) -> float:
-    """The middle of the energy window, kcal; 0 where there is none."""
+def _middle(by_key: Mapping[str, Window]) -> float | None:
+    """The middle of the energy window, kcal; None where there is none."""
     window = by_key.get("energy_kcal")
-    if window is None:
-        return 0.0
-    return ((window.low or window.high or 0.0) + (window.high or window.low or 0.0)) / 2
+    ends = [one for one in (window.low, window.high) if one] if window else []
+    return sum(ends) / len(ends) if ends else None

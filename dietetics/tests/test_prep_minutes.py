@@ -69,6 +69,20 @@ class Heat(unittest.TestCase):
         self.assertAlmostEqual(waits[0], minutes_to_boil(1000).likely, delta=0.5)
         self.assertAlmostEqual(waits[1], minutes_to_boil(3500).likely, delta=1.0)
 
+    def test_what_is_returned_to_the_pan_is_put_there_and_brought_back_it_boils(self) -> None:
+        steps = ["Return the tofu to the pan.", "Return the soup to the boil."]
+        tasks = tasks_of_dish(dish_of(["400 g firm tofu"], steps)).tasks
+        put, boiled = (next(t for t in tasks if w in t.text) for w in ("pan", "boil"))
+        self.assertEqual((put.device, put.wait.likely), ("", 0.0))
+        self.assertEqual(boiled.device, BURNER)
+        self.assertGreater(boiled.wait.likely, 0.0)
+
+    def test_a_pot_of_water_for_pasta_takes_longer_than_what_else_is_ready(self) -> None:
+        steps = ["Chop the onion.", "Bring a large pot of salted water to a boil."]
+        tasks = tasks_of_dish(dish_of(["1 onion"], steps)).tasks
+        boiled = next(t for t in tasks if t.text.startswith("Bring"))
+        self.assertAlmostEqual(boiled.wait.likely, minutes_to_boil(2500).likely)
+
     def test_oil_in_a_pan_is_hot_in_two_minutes(self) -> None:
         tasks = tasks_of_dish(
             dish_of(
@@ -119,6 +133,11 @@ class Standing(unittest.TestCase):
         tasks = tasks_of_dish(dish_of(["80 g rolled oats", "100 g dates"], steps)).tasks
         self.assertNotIn("chill", {task.verb for task in tasks})
         self.assertTrue(any("up to 2 weeks" in task.text for task in tasks))
+
+    def test_a_wait_overnight_or_longer_is_a_wait(self) -> None:
+        steps = ["Mix the oats and the dates.", "Chill overnight or for up to 2 days.", "Serve."]
+        tasks = tasks_of_dish(dish_of(["80 g rolled oats", "100 g dates"], steps)).tasks
+        self.assertIn("chill", {task.verb for task in tasks})
 
     def test_a_mixture_pressed_into_a_tin_waits_for_nothing(self) -> None:
         steps = ["Mash the beans.", "Press the mixture into the tin.", "Bake for 40 minutes."]
