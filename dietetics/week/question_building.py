@@ -27,6 +27,7 @@ SMALL_MEALS = ("breakfast", "snack", "juice", "supper snack")
 MAIN_PERCENT = 20
 WARM_WORDS = ("soup", "porridge", "chili", "stew", "curry", "scramble", "hot", "broth", "oats")
 MEAL_FROM = 1 / 3  # of a meal's share of the day's energy (our judgement)
+USUAL_DIFFERENT, FEWEST_DIFFERENT = 6, 4
 PORRIDGE_FAMILIES = frozenset({"oats", "steel-cut-oats"})
 USUAL_DENSITY = (
     1.2  # kcal/g, for the weight of a free choice without a window for density (our judgement)
@@ -47,6 +48,16 @@ def main_meals(meals: Sequence[tuple[str, int]]) -> tuple[str, ...]:
         name for name, share in meals if share >= MAIN_PERCENT and name.lower() not in SMALL_MEALS
     )
     return found or tuple(name for name, share in meals if share == max(s for _, s in meals))
+
+
+def usual_different(offers: Iterable[Offer], meals: Iterable[SlotMeal]) -> int:
+    """How many different main dishes a week is wanted to have where nobody has said: six, or as
+    many as there are, and four in any case, so that it is told when there are fewer. (Our
+    judgement: fourteen lunches and dinners of four dishes are a dull week.)
+    """
+    mains = {meal.name for meal in meals if meal.main}
+    there = sum(bool(offer.meals & mains) for offer in offers)
+    return max(FEWEST_DIFFERENT, min(USUAL_DIFFERENT, there))
 
 
 def meals_suited(own: str, said: Sequence[str], meals: Sequence[tuple[str, int]]) -> list[str]:

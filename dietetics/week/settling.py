@@ -43,7 +43,6 @@ MOST_RELAXED = 600  # menus of a week of which relaxations tell the points soon
 # Deterministic seconds of the solver for a thing that is to be least: at most, where few menus are
 # tried first, and for the points.
 WORK, LIGHT_WORK, WORK_FOR_POINTS = 2.0, 0.8, 0.7
-VARIETY_ROOM = 20.0  # points of variety that less cooking may take: one repeat
 
 
 @dataclass(frozen=True)
@@ -68,7 +67,7 @@ class Settled:
         """True for a week that misses no more, is as varied, and cooks what it eats."""
         return (
             standing_of(week)[:-1] <= standing_of(self.week)[:-1]
-            and week.parts["variety"] <= self.variety + VARIETY_ROOM + 1e-6
+            and week.parts["variety"] <= self.variety + 1e-6
         )
 
 
@@ -407,9 +406,9 @@ class _Settling:
         return _best_of(program, program.least(program.variety(), work, relaxed))
 
     def _cheap(self, menus: list[DayMenus], above: int, best: _Best) -> Answer:
-        """A week of these menus with little to cook that misses no more and is about as varied."""
+        """A week of these menus with little to cook that misses no more and is as varied."""
         program = self._held_program(menus, above, best)
-        program.hold(program.variety(), best.value + int(VARIETY_ROOM * A_POINT))
+        program.hold(program.variety(), best.value)
         relaxed = ALL_ROWS if sum(len(day.costs) for day in menus) <= MOST_RELAXED else NO_ROWS
         found = _best_of(program, program.least(program.points(), WORK_FOR_POINTS, relaxed))
         return self._week((found or best).days)
@@ -442,7 +441,7 @@ class _Settling:
                 program.row(dict.fromkeys(group, 1.0), upper=most + LEAST)
         row = {j: program.costs[j] for j in model.variety}
         if row:
-            program.row(row, upper=variety + VARIETY_ROOM)
+            program.row(row, upper=variety)
         marks: dict[tuple[int, int], int] = {}
         rows: list[dict[int, float]] = [{} for _ in misses]
         totals = list(misses)

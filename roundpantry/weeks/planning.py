@@ -33,6 +33,7 @@ from dietetics.week.question_building import (
     offer_of,
     spare_dish,
     stays,
+    usual_different,
     week_question,
 )
 from dietetics.week.recheck import broken_rules
@@ -51,6 +52,8 @@ def question_from(facts: PlanningFacts) -> Question:
     """The question of a week as it stands. Raises `week-no-dishes`."""
     offers, unsaid = _offers(facts)
     free, rules = _free_offers(facts), facts.rules
+    if "different" not in facts.week.rules:
+        rules = replace(rules, different=usual_different(offers, facts.slots))
     if rules.different is not None:  # what is chosen freely is none of the main dishes wanted
         mains = {meal.name for meal in facts.slots if meal.main}
         rules = replace(rules, different=rules.different + sum(bool(o.meals & mains) for o in free))

@@ -16,7 +16,7 @@ from dietetics.errors import DieteticsError
 from dietetics.week.kinds import BITTER_GREENS, MOST_BITTER, USUAL_KINDS
 from dietetics.week.plan import Plan
 from dietetics.week.question import Rules, SlotMeal
-from dietetics.week.question_building import main_meals
+from dietetics.week.question_building import USUAL_DIFFERENT, main_meals
 from roundpantry.clients.records import client_facts_of
 from roundpantry.weeks.models import DishChoice, Week
 from roundpantry.weeks.records import (
@@ -32,7 +32,7 @@ from roundpantry.weeks.records import (
     with_free,
 )
 
-RULES = Rules()
+RULES = Rules(different=USUAL_DIFFERENT)
 
 
 @dataclass(frozen=True)

@@ -4,6 +4,7 @@ of htmx.
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from contextlib import AbstractContextManager
 from copy import copy
 from datetime import date
@@ -16,17 +17,27 @@ from django.test import TestCase
 from django.urls import reverse
 
 from dietetics.time_limits import mind_the_clock
+from dietetics.week.answer import Answer
+from dietetics.week.explanation import Spare, ToldOfWays, WayOut, ways_out
 from roundpantry.bowls.models import Bowl, BowlPart
 from roundpantry.counter import clock
 from roundpantry.demo.tests.practice import load_practice
 
 mind_the_clock(False)  # no search of a test ends because the processor was taken away
+
+
+def first_way(answer: Answer, spare: Sequence[Spare], told: ToldOfWays) -> list[WayOut]:
+    """Ways to a better week, of which only the first is tried."""
+    return ways_out(answer, spare, lambda number, *rest: told(number, *rest) and number < 1)
+
+
 HASTY = {  # searches made short, where what is asked is whether they answer
     "dietetics.week.settling.WORK": 0.02,
     "dietetics.week.settling.LIGHT_WORK": 0.01,
     "dietetics.week.settling.WORK_FOR_POINTS": 0.01,
     "dietetics.week.improving.STEPS": 1,
     "roundpantry.weeks.search_queue.improve": lambda settled, *_: settled.week,
+    "roundpantry.weeks.search_queue.ways_out": first_way,
 }
 SHORT_SEARCHES = mock.patch.multiple(  # for tests of what a good week holds, not of the best
     "dietetics.week.settling", WORK=0.4, LIGHT_WORK=0.4, WORK_FOR_POINTS=0.02
