@@ -306,7 +306,7 @@ class EveryScreen(BrowserTestCase):
         return BatchLine.objects.filter(batch=batch).first().pk
 
     def test_axe_is_clean_and_nothing_scrolls_sideways(self) -> None:
-        for address in sample("screens", self.addresses(), 0.4):
+        for address in sample("screens", self.addresses(), 0.25):
             self.go(address)
             self.settle()
             self.axe()

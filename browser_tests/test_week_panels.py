@@ -64,7 +64,8 @@ class BesideTheWeek(BrowserTestCase):
             {"cooking_days": [-1], "most_pots": 1},
         )
         self.explained()
-        with SHORT_SEARCHES:  # some twenty weeks are planned, each for one change
+        # some ten weeks are planned, each for one change of the rules
+        with SHORT_SEARCHES, mock.patch("dietetics.week.explanation.MOST_SPARE", 0):
             self.page.get_by_role("button", name="Ways to improve it").click()
             title = self.page.locator("#drawer-title")
             expect(title).to_have_text("Ways to a better week", timeout=4 * PATIENCE_MS)
