@@ -10,7 +10,7 @@ from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, replace
 from functools import cached_property
 
-from dietetics.amounts.units import UNITS
+from dietetics.amounts.units import UNITS, Household
 from dietetics.amounts.weighing import amount_text
 from dietetics.composition.derivation import Derivation, explain_density, explain_item, explain_sum
 from dietetics.composition.foods import Food
@@ -90,16 +90,36 @@ def portion_words(portion: Portion, scale: float = 1.0) -> str:
 
     A quarter more of 1 cup of soup is "1¼ cups lentil soup"; of 1 tbsp, "1¼ tbsp".
     """
+    told, is_near = _told(portion, scale)
+    name = portion.item.label.partition(",")[0].strip()
+    words = f"{amount_text(told)} {_in_number(portion.unit, told)} {name}"
+    grams = portion.item.grams * scale
+    return words if portion.unit in ("g", "ml") or is_near else f"{words} ({grams:,.0f} g)"
+
+
+def _told(portion: Portion, scale: float) -> tuple[float, bool]:
+    """How much of its own measure a scaled part is told as, and whether that is near enough."""
     wanted, step = portion.amount * scale, portion.step
     if step >= HALVED_FROM:  # half a slice, but a quarter of a cup and no eighths
         step /= 2
     told = max(step, round(wanted / step) * step)
-    name = portion.item.label.partition(",")[0].strip()
-    words = f"{amount_text(told)} {_in_number(portion.unit, told)} {name}"
-    grams = portion.item.grams * scale
-    if portion.unit in ("g", "ml") or abs(told - wanted) <= TOLD_WITHIN * wanted:
-        return words
-    return f"{words} ({grams:,.0f} g)"
+    return told, abs(told - wanted) <= TOLD_WITHIN * wanted
+
+
+def measure_words(portion: Portion, scale: float, household: Household) -> str:
+    """The measure alone of a part of a scaled dish. What is counted in servings of a batch is told
+    in cups, or in spoons where it is little, which a client can measure.
+    """
+    if portion.unit != "serving":
+        told, is_near = _told(portion, scale)
+        about = "" if is_near or portion.unit in ("g", "ml") else "about "
+        return f"{about}{amount_text(told)} {_in_number(portion.unit, told)}"
+    volume = portion.volume_ml * scale
+    cups = round(volume / household.cup_ml * 4) / 4
+    if cups:
+        return f"{amount_text(cups)} {_in_number('cup', cups)}"
+    spoons = max(0.5, round(volume / household.tbsp_ml * 2) / 2)
+    return f"{amount_text(spoons)} tbsp"
 
 
 def _in_number(unit: str, amount: float) -> str:

@@ -6,7 +6,8 @@ their back when a dish is changed later.
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+import math
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 from typing import Any
 
@@ -49,12 +50,61 @@ class Wishes:
 @dataclass(frozen=True)
 class Serving:
     """A dish at a meal: its name, what goes in by measure, and where it comes from ("from the pot
-    of Sunday").
+    of Sunday"). `letter` is that of its card ("" without one), `portion` how much of one serving
+    it is where it is another ("¾").
     """
 
     name: str
     parts: tuple[str, ...] = ()
     source: str = ""
+    letter: str = ""
+    portion: str = ""
+
+
+@dataclass(frozen=True)
+class PicturePart:
+    """A part of a bowl seen from above: a sector of a ring between two radii and two angles
+    (degrees, clockwise from the top), its number and its glaze.
+    """
+
+    number: int
+    glaze: str
+    inner: float
+    outer: float
+    start: float
+    end: float
+
+
+@dataclass(frozen=True)
+class CardPart:
+    """A part of a bowl on its card: its name with its state, where it comes from, and for each
+    portion the measure, and the grams ("" where they are not shown).
+    """
+
+    name: str
+    source: str
+    measures: tuple[str, ...]
+    grams: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True)
+class BowlCard:
+    """A bowl as the client makes it: its letter in the week, a column for each portion (`columns`
+    says when, or for whom), its parts in the order of their numbers, how it is put together, what
+    may stand in for what, how it keeps and travels, and its figures by portion where they are
+    shown.
+    """
+
+    letter: str
+    name: str
+    columns: tuple[str, ...]
+    parts: tuple[CardPart, ...]
+    steps: tuple[str, ...]
+    swaps: tuple[str, ...] = ()
+    keeps: str = ""
+    travels: str = ""
+    figures: tuple[str, ...] = ()
+    picture: tuple[PicturePart, ...] = ()
 
 
 NO_FIGURES = "none"
@@ -109,7 +159,7 @@ class DishToMake:
 @dataclass(frozen=True)
 class CookingEvening:
     """An evening by the clock, and what is begun before it. `minutes` says of each line how long
-    after the start it is.
+    after the start it is, `dishes` what is cooked.
     """
 
     name: str
@@ -119,6 +169,12 @@ class CookingEvening:
     lines: tuple[str, ...]
     keeping: tuple[str, ...]
     minutes: tuple[int, ...] = ()
+    dishes: tuple[str, ...] = ()
+
+    @property
+    def weekday(self) -> str:
+        """The day alone, as it stands before a date: "Sunday" of "Sunday before"."""
+        return self.name.removesuffix(" before")
 
 
 @dataclass(frozen=True)
@@ -132,7 +188,8 @@ class ShopSection:
 @dataclass(frozen=True)
 class Booklet:
     """The whole of it. `avoid` names what must not be eaten, `watch` what to mind and whom to ask,
-    `changed` what differs from the version before, `household` the others whose portions it holds.
+    `changed` what differs from the version before, `household` the others whose portions it holds,
+    `cards` each different bowl once.
     """
 
     client: str
@@ -156,6 +213,7 @@ class Booklet:
     energy: str = "kcal"
     dates: str = "dmy"
     household: tuple[str, ...] = ()
+    cards: tuple[BowlCard, ...] = ()
 
     @property
     def wishes(self) -> Wishes:
@@ -198,17 +256,69 @@ def without_figures(booklet: Booklet) -> Booklet:
         replace(day, figures=(), meals=tuple(replace(meal, figures="") for meal in day.meals))
         for day in booklet.days
     )
-    return replace(booklet, days=days, aim=AIM_WITHOUT_NUMBERS, figures=NO_FIGURES)
+    cards = tuple(
+        replace(card, figures=(), parts=tuple(replace(part, grams=()) for part in card.parts))
+        for card in booklet.cards
+    )
+    return replace(booklet, days=days, cards=cards, aim=AIM_WITHOUT_NUMBERS, figures=NO_FIGURES)
 
 
-def at_a_glance(booklet: Booklet) -> list[tuple[str, ...]]:
-    """The week as a table: a head with the meals, then a row a day with what is eaten."""
-    meals = booklet.days[0].meals if booklet.days else ()
-    rows = [("", *(meal.name for meal in meals))]
-    for day in booklet.days:
-        names = [", ".join(one.name for one in meal.servings) or "–" for meal in day.meals]
-        rows.append((f"{day.name} {day.date}", *names))
-    return rows
+@dataclass(frozen=True)
+class GlanceCell:
+    """What is eaten at a meal, for the page of the whole week: letter, portion and name of each
+    dish, and which of them are seen there for the first time.
+    """
+
+    servings: tuple[Serving, ...]
+    first: frozenset[str] = frozenset()
+    is_none: bool = False
+
+
+def at_a_glance(booklet: Booklet) -> list[tuple[str, tuple[GlanceCell, ...]]]:
+    """The week as a table: a row a meal with its name, in it a cell a day. A bowl is first where it
+    is eaten first, day by day.
+    """
+    seen: set[str] = set()
+    cells: dict[tuple[int, int], GlanceCell] = {}
+    for d, day in enumerate(booklet.days):
+        for m, meal in enumerate(day.meals):
+            letters = [one.letter for one in meal.servings if one.letter]
+            cells[d, m] = GlanceCell(meal.servings, frozenset(letters) - seen, meal.is_none)
+            seen.update(letters)
+    names = [meal.name for meal in booklet.days[0].meals] if booklet.days else []
+    return [
+        (name, tuple(cells[d, m] for d in range(len(booklet.days)))) for m, name in enumerate(names)
+    ]
+
+
+def in_columns(
+    sections: Sequence[ShopSection], count: int, most_lines: int, letters: int
+) -> list[list[list[tuple[str, bool]]]]:
+    """A shopping list set in pages of columns of about equal height: each line with whether it is
+    the name of a section. No name stands last in a column; a section that goes on in the next one
+    has its name again. A line of more than `letters` letters takes more than one.
+    """
+    rows = [(one.name, words) for one in sections for _, words in one.lines]
+    height = sum(_lines(words, letters) for _, words in rows) + len(sections)
+    pages = max(1, math.ceil(height / (count * (most_lines - 2))))
+    least = math.ceil(height / (count * pages)) + 1
+    columns: list[list[tuple[str, bool]]] = [[]]
+    filled, named = 0, ""
+    for name, words in rows:
+        needs = _lines(words, letters) + (name != named)
+        if filled and filled + needs > least and len(columns) < count * pages:
+            columns.append([])
+            filled, named = 0, ""
+            needs = _lines(words, letters) + 1
+        if name != named:
+            columns[-1].append((name, True))
+        columns[-1].append((words, False))
+        filled, named = filled + needs, name
+    return [columns[n : n + count] for n in range(0, len(columns), count)]
+
+
+def _lines(words: str, letters: int) -> int:
+    return math.ceil(len(words) / letters)
 
 
 def booklet_json(booklet: Booklet) -> dict[str, Any]:

@@ -5,16 +5,19 @@ order in which it is eaten.
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 CONTAINERS_ML = (150, 250, 350, 500, 750, 1000, 1500)  # usual sizes: common practice
+LEAST_OVER_G = 50.0  # less is a spoonful
+SAME = 0.1  # portions that differ by less are one size
 FILLED = 0.9  # a container is not filled to its rim
 
 
 @dataclass(frozen=True)
 class Kept:
     """One batch after cooking: containers of a size, how many go to the freezer, and the last day
-    (of the week, 0 the first) it is eaten from the refrigerator.
+    (of the week, 0 the first) it is eaten from the refrigerator. Portions are from `least_g` on
+    where they differ; `over_g` is what no meal takes.
     """
 
     dish: str
@@ -23,11 +26,16 @@ class Kept:
     portion_g: float
     frozen: int
     last_day: int
+    least_g: float | None = None
+    over_g: float = 0.0
 
     def words(self) -> str:
         """In words: "5 containers of 500 mL, 1 of them frozen"."""
         many = "containers" if self.count != 1 else "container"
-        words = f"{self.count} {many} of {self.size_ml:,} mL ({self.portion_g:,.0f} g each)"
+        span = f"{self.least_g:,.0f} to " if self.least_g is not None else ""
+        words = f"{self.count} {many} of {self.size_ml:,} mL ({span}{self.portion_g:,.0f} g each)"
+        if self.over_g >= LEAST_OVER_G:
+            words += f" and about {round(self.over_g, -1):,.0f} g over"
         if self.frozen:
             words += f", {self.frozen} of them to the freezer"
         return words
@@ -48,9 +56,35 @@ def kept_of(
     """
     count = max(1, round((servings or 1) * pots))
     portion_g = weight_g * pots / count
-    wanted = portion_g / density_g_per_ml / FILLED
-    size = next((one for one in CONTAINERS_ML if one >= wanted), CONTAINERS_ML[-1])
+    size = _size_for(portion_g, density_g_per_ml)
     return Kept(dish, count, size, portion_g, round(count * frozen_share), day + keeps_days)
+
+
+def kept_by_meal(kept: Kept, meals_g: Sequence[float], density_g_per_ml: float) -> Kept:
+    """The same batch in a container for each meal that takes of it, as large as the meal takes.
+
+    It stays in servings where a part is frozen, where no meal takes of it, and where the meals take
+    more than there is.
+    """
+    cooked_g = kept.count * kept.portion_g
+    over_g = cooked_g - sum(meals_g)
+    if kept.frozen or not meals_g or over_g < -LEAST_OVER_G:
+        return kept
+    least, most = min(meals_g), max(meals_g)
+    return replace(
+        kept,
+        count=len(meals_g),
+        size_ml=_size_for(most, density_g_per_ml),
+        portion_g=most,
+        least_g=None if most - least <= SAME * most else least,
+        over_g=over_g,
+    )
+
+
+def _size_for(grams: float, density_g_per_ml: float) -> int:
+    """The least usual container that holds a portion and is not filled to its rim."""
+    wanted = grams / density_g_per_ml / FILLED
+    return next((one for one in CONTAINERS_ML if one >= wanted), CONTAINERS_ML[-1])
 
 
 def in_use_by_order(kept: Sequence[Kept]) -> list[Kept]:

@@ -17,6 +17,7 @@ from dietetics.handover.booklet import (
     at_a_glance,
     booklet_json,
     booklet_of_json,
+    in_columns,
 )
 
 NOON = MealOfDay("Lunch", (Serving("Tideline bowl"), Serving("Pier bread")))
@@ -38,21 +39,57 @@ WEEK = Booklet(
 
 
 class Glance(unittest.TestCase):
-    def test_a_row_a_day_and_a_column_a_meal(self) -> None:
-        self.assertEqual(
-            at_a_glance(WEEK),
-            [
-                ("", "Lunch", "Dinner"),
-                ("Monday 1 Mar", "Tideline bowl, Pier bread", "–"),
-                ("Tuesday 2 Mar", "–", "Tideline bowl, Pier bread"),
-            ],
-        )
+    def test_a_row_a_meal_and_a_cell_a_day_in_which_a_bowl_is_first_once(self) -> None:
+        bowl, half = Serving("Tideline bowl", letter="A"), Serving("Tideline bowl", letter="A")
+        half, bread = replace(half, portion="½"), Serving("Pier bread")
+        days = (
+            DayOfWeek(
+                "Mon", "1 Mar", "", (MealOfDay("Lunch", (bread,)), MealOfDay("Dinner", (bowl,)))
+            ),
+            DayOfWeek("Tue", "2 Mar", "", (MealOfDay("Lunch", (half,)), NOTHING)),
+        )  # fmt: skip
+        rows = at_a_glance(replace(WEEK, days=days))
+        self.assertEqual([name for name, _ in rows], ["Lunch", "Dinner"])
+        (lunch_1, lunch_2), (dinner_1, dinner_2) = (cells for _, cells in rows)
+        self.assertEqual([one.name for one in lunch_1.servings], ["Pier bread"])
+        self.assertEqual((dinner_1.first, lunch_2.first), (frozenset("A"), frozenset()))
+        self.assertEqual(lunch_2.servings[0].portion, "½")
+        self.assertTrue(dinner_2.is_none)
 
-    def test_the_head_is_that_of_the_first_day_and_a_week_without_days_has_none(self) -> None:
-        other = replace(WEEK.days[1], meals=(MealOfDay("Brunch"),))
-        named = replace(WEEK, days=(WEEK.days[0], other))
-        self.assertEqual(at_a_glance(named)[0], ("", "Lunch", "Dinner"))
-        self.assertEqual(at_a_glance(replace(WEEK, days=())), [("",)])
+    def test_a_week_without_days_has_no_rows(self) -> None:
+        self.assertEqual(at_a_glance(replace(WEEK, days=())), [])
+
+
+class Columns(unittest.TestCase):
+    """A shopping list set in columns."""
+
+    def columns(self, counts: list[int], most: int) -> list[list[list[tuple[str, bool]]]]:
+        """Sections of so many short lines each, in two columns of so many lines."""
+        sections = [
+            ShopSection(f"S{n}", tuple((f"{n}-{i}", f"{n}-{i}") for i in range(count)))
+            for n, count in enumerate(counts)
+        ]
+        return in_columns(sections, 2, most, 40)
+
+    def test_every_line_once_in_order_and_about_even(self) -> None:
+        ((left, right),) = self.columns([3, 3], 20)
+        self.assertEqual([words for words, name in left if not name], ["0-0", "0-1", "0-2"])
+        self.assertEqual([words for words, name in right if not name], ["1-0", "1-1", "1-2"])
+
+    def test_a_section_that_goes_on_has_its_name_again_and_none_stands_last(self) -> None:
+        pages = self.columns([30, 1, 9], 12)
+        said = [words for page in pages for column in page for words, name in column if not name]
+        self.assertEqual(
+            said, [f"{n}-{i}" for n, count in enumerate((30, 1, 9)) for i in range(count)]
+        )
+        for page in pages:
+            for column in page:
+                self.assertTrue(column[0][1])
+                self.assertFalse(column[-1][1])
+        self.assertGreater(len(pages), 1)
+
+    def test_nothing_to_buy(self) -> None:
+        self.assertEqual(self.columns([], 20), [[[]]])
 
 
 class Places(unittest.TestCase):

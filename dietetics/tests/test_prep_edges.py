@@ -7,9 +7,10 @@ from dataclasses import replace
 
 from dietetics.composition.foods import load_shelf
 from dietetics.prep.joining import joined, sharing_heat
-from dietetics.prep.keeping import in_use_by_order, kept_of
+from dietetics.prep.keeping import in_use_by_order, kept_by_meal, kept_of
 from dietetics.prep.plain_pots import Eaten, is_cooked_ahead, plain_pots
 from dietetics.prep.tasks import OVEN, Minutes, Task
+from dietetics.week.batch_supply import Use, uses_until_next
 from dietetics.week.plant_kinds import plant_kind_points
 
 SHELF = load_shelf()
@@ -100,6 +101,32 @@ class Containers(unittest.TestCase):
         )
         one = kept_of("Soup", 0.25, None, 1200, 1.0, 0, 4, 0.0)
         self.assertEqual(one.words(), "1 container of 350 mL (300 g each)")
+
+    def test_a_container_for_each_meal_that_takes_of_it(self) -> None:
+        pot = kept_of("Soup", 1.0, 4, 1200, 1.0, -1, 4, 0.0)  # four servings of 300 g
+        found = kept_by_meal(pot, [330.0, 330.0, 320.0], 1.0)
+        self.assertEqual((found.count, found.size_ml), (3, 500))
+        self.assertEqual(found.words(), "3 containers of 500 mL (330 g each) and about 220 g over")
+        unlike = kept_by_meal(pot, [300.0, 450.0, 450.0], 1.0)
+        self.assertEqual(unlike.words(), "3 containers of 500 mL (300 to 450 g each)")
+        self.assertEqual((unlike.last_day, unlike.frozen), (pot.last_day, 0))
+
+    def test_it_stays_in_servings_where_meals_do_not_say_how_it_is_shared_out(self) -> None:
+        pot = kept_of("Soup", 1.0, 4, 1200, 1.0, -1, 4, 0.0)
+        frozen = kept_of("Soup", 1.0, 4, 1200, 1.0, -1, 4, 0.5)
+        self.assertEqual(kept_by_meal(pot, [], 1.0), pot)
+        self.assertEqual(kept_by_meal(pot, [700.0, 700.0], 1.0), pot)  # more than there is
+        self.assertEqual(kept_by_meal(frozen, [300.0, 300.0], 1.0), frozen)
+
+    def test_a_meal_takes_of_what_was_cooked_last_before_it(self) -> None:
+        """Cooked before the week and on Wednesday (2): dinner of Wednesday is of the new pot."""
+        uses = [Use(day, meal, 100.0) for day in range(5) for meal in (0, 1)]
+        first = uses_until_next(uses, [-1, 2], -1, 1)
+        second = uses_until_next(uses, [-1, 2], 2, 1)
+        self.assertEqual([(u.day, u.meal) for u in first], [(0, 0), (0, 1), (1, 0), (1, 1), (2, 0)])
+        self.assertEqual(
+            [(u.day, u.meal) for u in second], [(2, 1), (3, 0), (3, 1), (4, 0), (4, 1)]
+        )
 
     def test_what_is_eaten_first_stands_first(self) -> None:
         kept = [

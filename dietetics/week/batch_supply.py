@@ -7,7 +7,7 @@ fresh is left.
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, field
 
 from dietetics.week.daynames import DAY_NAMES
@@ -50,6 +50,17 @@ class Use:
     meal: int
     grams: float
     who: str = ""
+
+
+def uses_until_next(
+    uses: Iterable[Use], evenings: Iterable[int], evening: int, last_meal: int
+) -> list[Use]:
+    """What is taken of a batch after it was cooked on an evening and before it is cooked again; it
+    is ready before the last meal of its day.
+    """
+    after = [(day, last_meal) for day in sorted(evenings) if day > evening]
+    from_then = [use for use in uses if (evening, last_meal) <= (use.day, use.meal)]
+    return [use for use in from_then if not any(one <= (use.day, use.meal) for one in after)]
 
 
 @dataclass(frozen=True)

@@ -8,12 +8,13 @@ rest; both are drawn so that area ÷ volume is the same everywhere, whatever the
 from __future__ import annotations
 
 import math
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 
 from dietetics.amounts.weighing import amount_text
 from dietetics.composition.sums import Figure
 from dietetics.dishes.bowls import BOWL_ML, Bowl, Portion, main_group
+from dietetics.handover.booklet import PicturePart
 from roundpantry.bowls.records import BATCH_GROUP
 
 SIZE = 480
@@ -153,36 +154,62 @@ def _in_well(portion: Portion) -> bool:
     return portion.group in WELL_GROUPS and portion.volume_ml <= WELL_MOST_ML
 
 
-def _slices(portions: Sequence[tuple[int, Portion]], inner: float, outer: float) -> list[Slice]:
-    total = sum(portion.volume_ml for _, portion in portions)
-    start, made = 0.0, []
+def _sectors(
+    portions: Sequence[tuple[int, Portion]], inner: float, outer: float
+) -> Iterator[PicturePart]:
+    """The parts of one ring, each with the share of the turn that it has of the volume."""
+    total, start = sum(portion.volume_ml for _, portion in portions), 0.0
     for number, portion in portions:
         sweep = 360.0 * portion.volume_ml / total if total else 0.0
         gap = min(GAP_DEGREES, sweep / 4) if len(portions) > 1 else 0.0
-        middle, radius = start + sweep / 2, (inner + outer) / 2
-        x, y = _point(1.0, middle)
-        fits = sweep >= BADGE_FITS_DEGREES and outer - inner > 22
-        named = sweep >= NAME_FITS_DEGREES and outer - inner > 60
-        made.append(
-            Slice(
-                portion.key,
-                number,
-                portion.item.label.split(",")[0],
-                glaze_of(group_shown(portion)),
-                sector_path(inner, outer, start + gap / 2, start + sweep - gap / 2),
-                _at(radius, middle) if fits else None,
-                (_at(radius, middle)[0], f"{_point(radius, middle)[1] + 24:.1f}")
-                if named
-                else None,
-                _at(outer, middle),
-                (f"{x - CENTRE:.4f}", f"{y - CENTRE:.4f}"),
-                f"{amount_text(portion.step)} {portion.unit}",
-                f"{portion.item.grams:.0f}",
-                portion.amount_text,
-            )
+        glaze = glaze_of(group_shown(portion))
+        yield PicturePart(
+            number, glaze, inner, outer, start + gap / 2, max(start, start + sweep - gap / 2)
         )
         start += sweep
-    return made
+
+
+def picture_of(bowl: Bowl) -> tuple[PicturePart, ...]:
+    """The bowl as sectors: the well in the middle and the ring around it, by number."""
+    numbered = list(enumerate(bowl.portions, 1))
+    well = [pair for pair in numbered if _in_well(pair[1])]
+    ring = [pair for pair in numbered if not _in_well(pair[1])]
+    scale = _scale_of(bowl)
+    well_radius = area_radius(sum(p.volume_ml for _, p in well)) * scale
+    food_radius = area_radius(bowl.volume_ml) * scale
+    parts = [*_sectors(ring, well_radius, food_radius), *_sectors(well, 0.0, well_radius)]
+    return tuple(sorted(parts, key=lambda part: part.number))
+
+
+def _scale_of(bowl: Bowl) -> float:
+    """How much smaller a bowl is drawn that holds more than fits."""
+    return min(1.0, LARGEST_RADIUS / max(area_radius(bowl.volume_ml), 1e-9))
+
+
+def badge_at(part: PicturePart) -> tuple[str, str] | None:
+    """Where the number of a part stands; None where there is no room for it."""
+    fits = part.end - part.start >= BADGE_FITS_DEGREES and part.outer - part.inner > 22
+    return _at((part.inner + part.outer) / 2, (part.start + part.end) / 2) if fits else None
+
+
+def _slice(part: PicturePart, portion: Portion) -> Slice:
+    middle, radius = (part.start + part.end) / 2, (part.inner + part.outer) / 2
+    x, y = _point(1.0, middle)
+    named = part.end - part.start >= NAME_FITS_DEGREES and part.outer - part.inner > 60
+    return Slice(
+        portion.key,
+        part.number,
+        portion.item.label.split(",")[0],
+        part.glaze,
+        sector_path(part.inner, part.outer, part.start, part.end),
+        badge_at(part),
+        (_at(radius, middle)[0], f"{_point(radius, middle)[1] + 24:.1f}") if named else None,
+        _at(part.outer, middle),
+        (f"{x - CENTRE:.4f}", f"{y - CENTRE:.4f}"),
+        f"{amount_text(portion.step)} {portion.unit}",
+        f"{portion.item.grams:.0f}",
+        portion.amount_text,
+    )
 
 
 def _rim(bowl: Bowl, protein: Figure) -> list[RimArc]:
@@ -202,19 +229,13 @@ def _rim(bowl: Bowl, protein: Figure) -> list[RimArc]:
 
 def draw(bowl: Bowl) -> Dish:
     """Draw a bowl."""
-    numbered = list(enumerate(bowl.portions, 1))
-    well = [pair for pair in numbered if _in_well(pair[1])]
-    ring = [pair for pair in numbered if not _in_well(pair[1])]
-    well_radius = area_radius(sum(p.volume_ml for _, p in well))
-    scale = min(1.0, LARGEST_RADIUS / max(area_radius(bowl.volume_ml), 1e-9))
-    well_radius, food_radius = well_radius * scale, area_radius(bowl.volume_ml) * scale
-    slices = [*_slices(ring, well_radius, food_radius), *_slices(well, 0.0, well_radius)]
-    slices.sort(key=lambda s: s.number)
+    slices = [_slice(part, bowl.portions[part.number - 1]) for part in picture_of(bowl)]
+    scale = _scale_of(bowl)
     parts = ", ".join(f"{p.item.label} {p.amount_text}" for p in bowl.portions) or "nothing yet"
     return Dish(
         tuple(slices),
         tuple(_rim(bowl, bowl.total["protein_g"])),
-        f"{food_radius:.1f}",
+        f"{area_radius(bowl.volume_ml) * scale:.1f}",
         f"{bowl.volume_ml:,.0f} mL of a 1-litre bowl"
         + ("" if scale == 1.0 else f", drawn at {scale**2:.0%} of its area"),
         bowl.volume_ml > BOWL_ML,

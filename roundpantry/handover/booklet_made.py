@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from contextlib import suppress
+from dataclasses import dataclass
 from datetime import timedelta
 
 from dietetics.amounts.weighing import amount_text
@@ -14,6 +15,7 @@ from dietetics.errors import DieteticsError
 from dietetics.handover.booklet import (
     AIM_WITHOUT_NUMBERS,
     Booklet,
+    BowlCard,
     CookingEvening,
     DayOfWeek,
     DishToMake,
@@ -33,6 +35,7 @@ from dietetics.week.plan import Entry
 from roundpantry.clients.models import Client
 from roundpantry.counter.dates import dates_written, day_text, short_day_text
 from roundpantry.counter.requests import name_of
+from roundpantry.handover.cards import cards_of
 from roundpantry.handover.records import wishes_of
 from roundpantry.prep.drawing import clock
 from roundpantry.prep.evening_page import dish_card, evening_name, plain_card
@@ -62,6 +65,14 @@ UNSAID = ("Eating disorder", "Child of")  # known to the client, and no help on 
 KIND_WORDS = {"home": "", "travel": "on the road", "off": "off the plan"}
 
 
+@dataclass(frozen=True)
+class Written:
+    """How a booklet is written, and its cards by dish."""
+
+    wishes: Wishes
+    cards: Mapping[str, BowlCard]
+
+
 def booklet_of(week: Week, wishes: Wishes | None = None) -> Booklet:
     """The booklet of a week as it is now, written as given, else as the client wishes."""
     wishes = wishes or wishes_of(week.client)
@@ -75,6 +86,7 @@ def _booklet(week: Week, wishes: Wishes) -> Booklet:
     everybody = weeks_bought_for(client.practitioner, week, trip_of(week).also)
     shopping = list_of_weeks(client.practitioner, everybody)
     others = [snapshot_of(one) for one in everybody[1:]]
+    cards = cards_of([found, *others], wishes)
     household = wishes.portions == "household"
     sections = [
         ShopSection(
@@ -86,7 +98,7 @@ def _booklet(week: Week, wishes: Wishes) -> Booklet:
         )
         for name, lines in by_section(shopping)
     ]
-    evenings = evenings_of(found.plan)
+    evenings, written = evenings_of(found.plan), Written(wishes, cards)
     return Booklet(
         client.name,
         name_of(client.practitioner),
@@ -98,7 +110,7 @@ def _booklet(week: Week, wishes: Wishes) -> Booklet:
         tuple(_avoided(client)),
         tuple(_watched(found)),
         tuple(line.strip() for line in client.supplements.splitlines() if line.strip()),
-        tuple(_day(found, d, wishes, others) for d in range(len(found.plan.days))),
+        tuple(_day(found, d, written, others) for d in range(len(found.plan.days))),
         tuple(_evening(week, day) for day in evenings),
         tuple(dish for day in evenings for dish in _dishes(week, day)),
         tuple(sections),
@@ -109,6 +121,7 @@ def _booklet(week: Week, wishes: Wishes) -> Booklet:
         wishes.energy,
         wishes.dates,
         tuple(one.week.client.name for one in others),
+        tuple(cards.values()),
     )
 
 
@@ -169,8 +182,10 @@ def _part_words(portion: Portion, scale: float, portions: str) -> str:
     return _measured(portion_words(portion, scale))
 
 
-def _day(found: WeekSnapshot, d: int, wishes: Wishes, others: Sequence[WeekSnapshot]) -> DayOfWeek:
-    figures = wishes.figures
+def _day(
+    found: WeekSnapshot, d: int, written: Written, others: Sequence[WeekSnapshot]
+) -> DayOfWeek:
+    figures = written.wishes.figures
     day = found.plan.days[d]
     date = short_day_text(found.week.start + timedelta(days=d))
     total = found.days[d].total
@@ -180,64 +195,72 @@ def _day(found: WeekSnapshot, d: int, wishes: Wishes, others: Sequence[WeekSnaps
         DAY_NAMES[d],
         date,
         KIND_WORDS[day.kind],
-        tuple(_meal(found, d, m, wishes, others) for m in range(len(day.cells))),
+        tuple(_meal(found, d, m, written, others) for m in range(len(day.cells))),
         tuple(f"{nutrient(key).name} {total[key].shown()}" for key in shown if counted),
     )
 
 
 def _meal(
-    found: WeekSnapshot, d: int, m: int, wishes: Wishes, others: Sequence[WeekSnapshot]
+    found: WeekSnapshot, d: int, m: int, written: Written, others: Sequence[WeekSnapshot]
 ) -> MealOfDay:
     sums, cell, name = found.days[d].meals[m], found.plan.cell(d, m), found.plan.meals[m]
-    shown = MEAL_KEYS if wishes.figures != "none" and cell.entries else ()
+    shown = MEAL_KEYS if written.wishes.figures != "none" and cell.entries else ()
     return MealOfDay(
         name,
-        tuple(_serving(found, entry, wishes) for entry in cell.entries),
+        tuple(_serving(found, entry, written) for entry in cell.entries),
         ", ".join(f"{nutrient(key).name_in_text} {sums[key].shown()}" for key in shown),
         cell.skipped,
-        tuple(_meal_of_another(one, d, name, wishes) for one in others),
+        tuple(_meal_of_another(one, d, name, written) for one in others),
     )
 
 
-def _meal_of_another(found: WeekSnapshot, d: int, name: str, wishes: Wishes) -> MealOfAnother:
+def _meal_of_another(found: WeekSnapshot, d: int, name: str, written: Written) -> MealOfAnother:
     """The meal of that name in the week of somebody else in the household."""
     meals = [m for m, own in enumerate(found.plan.meals) if own.lower() == name.lower()]
     entries = [entry for m in meals for entry in found.plan.cell(d, m).entries]
     return MealOfAnother(
-        found.week.client.name, tuple(_serving(found, entry, wishes) for entry in entries)
+        found.week.client.name, tuple(_serving(found, entry, written) for entry in entries)
     )
 
 
-def _serving(found: WeekSnapshot, entry: Entry, wishes: Wishes) -> Serving:
-    """A dish as it is served: its parts by measure, and which pot it comes out of."""
+def _serving(found: WeekSnapshot, entry: Entry, written: Written) -> Serving:
+    """A dish as it is served: its parts by measure, which pot it comes out of, and the letter of
+    its card.
+    """
     dish = found.available.dishes.get(entry.dish)
     if dish is None:
         return Serving(entry.name, source="this dish no longer exists: ask your practitioner")
-    drawn = found.available.drawn.get(entry.dish)
-    times = "" if entry.scale == 1 else f"{amount_text(entry.scale)} × "
+    drawn, card = found.available.drawn.get(entry.dish), written.cards.get(entry.dish)
+    letter = card.letter if card else ""
+    portion = "" if entry.scale == 1 else amount_text(entry.scale)
+    times = f"{portion} × " if portion else ""
     if entry.dish.startswith("batch-"):
         grams = dish.own_g.get(entry.dish, 0.0) * entry.scale
-        return Serving(f"{times}{dish.name}", (f"{grams:,.0f} g",), "out of the pot you cooked")
+        words = (f"{grams:,.0f} g",)
+        name, source = f"{times}{dish.name}", "out of the pot you cooked"
+        return Serving(name, words, source, letter, portion)
     portions = drawn.portions if drawn else ()
-    parts = [_part_words(one, entry.scale, wishes.portions) for one in portions]
+    parts = [_part_words(one, entry.scale, written.wishes.portions) for one in portions]
     pots = [found.available.pots[key].name for key in dish.own_g if key in found.available.pots]
     source = f"with {' and '.join(pots)} out of the pot" if pots else ""
-    return Serving(dish.name if drawn else f"{times}{dish.name}", tuple(parts), source)
+    name = dish.name if drawn else f"{times}{dish.name}"
+    return Serving(name, tuple(parts), source, letter, portion)
 
 
 def _evening(week: Week, day: int) -> CookingEvening:
     """A cooking evening by the clock."""
     start = evening_row(week, day).start_at
     cooked, _ = cooked_on(week, day)
-    date = day_text(day_of(week, day))
+    plain, date = plain_on(week, day), day_text(day_of(week, day))
+    names = (*(one.batch.title for one in cooked), *(pot.name for pot in plain))
     keeping = tuple(
         f"{kept.dish}: {kept.words()}; eat by {short_day_text(day_of(week, kept.last_day))}"
-        for kept in kept_on(cooked, plain_on(week, day))
+        for kept in kept_on(cooked, plain)
     )
     try:
         evening = evening_value(week, day, proven=True)
     except DieteticsError as error:
-        return CookingEvening(evening_name(day), date, "", (), (str(error),), keeping)
+        return CookingEvening(evening_name(day), date, "", (), (str(error),), keeping, dishes=names)
     length = evening.timetable.length
     by_clock = clock_lines(evening.timetable)
     lines = tuple(
@@ -252,6 +275,7 @@ def _evening(week: Week, day: int) -> CookingEvening:
         lines,
         keeping,
         tuple(line.minute for line in by_clock),
+        names,
     )
 
 

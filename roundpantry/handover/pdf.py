@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import io
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
 from importlib import import_module
 from typing import Any
 
@@ -11,18 +11,26 @@ from dietetics.handover.booklet import (
     REMARK_LINES,
     REMARKS,
     Booklet,
+    BowlCard,
     CookingEvening,
     DayOfWeek,
     DishToMake,
-    Serving,
+    GlanceCell,
+    PicturePart,
     at_a_glance,
+    in_columns,
 )
 from roundpantry.counter.pdf_text import BOLD, FONT, letters_there, pdf_text
+from roundpantry.handover.booklet_page import rows_of_card
+from roundpantry.handover.pdf_drawing import bowl_drawing
 
 LARGE, USUAL = 14.0, 10.5  # points
 MARGIN_MM = 16
-CODE_MM = 34
-MEAL_NAME_PERCENT = 13  # of the width of a table with a column a person
+CODE_MM, GLANCE_MM, CARD_MM = 30, 17, 44
+# of the width of a table
+MEAL_NAME_PERCENT, ONE_AMOUNT_PERCENT, AMOUNTS_PERCENT = 10, 27, 40
+SHOP_COLUMNS, SHOP_LETTERS = 3, 36  # letters of a line of a column
+LINES_USUAL, LINES_LARGE = 52, 34  # of a column of a page
 LINES_EACH = 2  # ruled lines under each question of the remarks
 BOX = "[  ]"
 
@@ -49,9 +57,13 @@ class _Paper:
         plain = sheets.ParagraphStyle
         self.text = plain("t", fontName=FONT, fontSize=size, leading=size * 1.32)
         self.small = plain("s", parent=self.text, fontSize=size - 1.5, leading=size * 1.2)
+        self.caption = plain("c", parent=self.text, fontSize=size - 2.5, leading=size - 0.5)
+        self.letter = plain("l", parent=self.text, fontName=BOLD)
         self.item = plain("i", parent=self.text, leftIndent=12, bulletIndent=2)
         heads = {"fontName": BOLD, "parent": self.text, "spaceAfter": 3}
         self.head = plain("h", fontSize=size + 4, leading=size * 1.6, spaceBefore=8, **heads)
+        self.section = plain("n", parent=self.small, fontName=BOLD, spaceBefore=5)
+        self.shop_lines = LINES_LARGE if large else LINES_USUAL
         self.title = plain("T", fontSize=size + 12, leading=size * 2.4, **heads)
 
     def written(self, booklet: Booklet, letter: bool) -> bytes:
@@ -71,69 +83,167 @@ class _Paper:
         return out.getvalue()
 
     def _story(self, booklet: Booklet) -> Iterable[Any]:
-        yield self._p(booklet.week, self.title)
-        yield self._p(
-            f"For {booklet.client}. With {booklet.practitioner}. Version {booklet.version}."
-        )
-        yield self._p(booklet.aim)
-        if booklet.note:
-            yield self._p(booklet.note)
-        yield from self._list("Do not eat", booklet.avoid)
-        yield from self._list("What to watch, and whom to ask", booklet.watch)
-        yield from self._list("Supplements we agreed", booklet.supplements)
-        yield from self._list("Changed since the last version", booklet.changed)
-        yield from self._code()
-        yield self._glance(booklet)
+        yield from self._first_page(booklet)
         yield self.flow.PageBreak()
-        yield self._p("Your week, day by day", self.title)
-        for day in booklet.days:
-            together = self._table_of_day(booklet, day) if booklet.household else self._day(day)
-            yield self.flow.KeepTogether(list(together))
-        if booklet.shopping:
-            yield self.flow.PageBreak()
-            yield self._p("Shopping", self.title)
-            for section in booklet.shopping:
-                yield from self._list(
-                    section.name, [f"{BOX} {words}" for _, words in section.lines]
-                )
-            yield from self._list("Check", booklet.check)
+        yield self._p("Bowls and meals", self.title)
+        for card in booklet.cards:
+            yield self.flow.KeepTogether(list(self._card(card)))
+        for day in () if booklet.cards else booklet.days:
+            yield self.flow.KeepTogether(list(self._day(day)))
         for evening in booklet.evenings:
             yield self.flow.PageBreak()
             yield from self._evening(evening)
         if booklet.dishes:
-            yield self.flow.PageBreak()
-            yield self._p("How to cook each dish", self.title)
+            yield self._p("Recipes", self.title)
             for dish in booklet.dishes:
                 yield self.flow.KeepTogether(list(self._dish(dish)))
-        yield self.flow.KeepTogether(list(self._remarks()))
+        if booklet.shopping:
+            yield self.flow.PageBreak()
+            yield self._p("Shopping", self.title)
+            yield from self._shopping(booklet)
+        yield self.flow.KeepTogether([*self._watch(booklet), *self._remarks()])
+
+    def _first_page(self, booklet: Booklet) -> Iterable[Any]:
+        """Whose week it is, what must not be eaten, the week at a glance, what is cooked when."""
+        yield self._p(booklet.week, self.title)
+        yield self._p(
+            f"For {booklet.client}. With {booklet.practitioner}. Version {booklet.version}. "
+            f"{booklet.aim}"
+        )
+        if booklet.note:
+            yield self._p(booklet.note)
+        yield from self._list("Do not eat", booklet.avoid)
+        yield self.flow.Spacer(1, 8)
+        yield self._glance(booklet)
+        yield self.flow.Spacer(1, 6)
+        for evening in booklet.evenings:
+            times = f", {evening.times}" if evening.times else ""
+            before = f" The evening before: {'; '.join(evening.before)}." if evening.before else ""
+            when = f"Cook, {evening.weekday} {evening.date}{times}"
+            yield self._p(f"{when}: {', '.join(evening.dishes)}.{before}", self.small)
+        if booklet.supplements:
+            said = "; ".join(booklet.supplements)
+            yield self._p(f"Supplements we agreed: {said}.", self.small)
+        yield from self._list("Changed since the last version", booklet.changed)
 
     def _glance(self, booklet: Booklet) -> Any:
-        """The week as a table, on one page."""
-        cells = [[self._p(words, self.small) for words in row] for row in at_a_glance(booklet)]
-        line = ("LINEBELOW", (0, 0), (-1, -1), 0.4, "grey")
-        table = self.flow.Table(cells, style=[line, ("VALIGN", (0, 0), (-1, -1), "TOP")])
-        return self.flow.KeepTogether([self._p("The week at a glance", self.head), table])
+        """The week on one page: a row a meal, a column a day; a bowl is drawn where it is eaten
+        first.
+        """
+        pictures = {card.letter: card.picture for card in booklet.cards}
+        head = ["", *(f"{day.name[:3]} {day.date} {day.kind}".strip() for day in booklet.days)]
+        rows = [[self._p(words, self.caption) for words in head]]
+        for meal, cells in at_a_glance(booklet):
+            row: list[Any] = [self._p(meal, self.caption)]
+            row += [self._cell(cell, pictures) for cell in cells]
+            rows.append(row)
+        if any(day.figures for day in booklet.days):
+            figures = ["Day in all", *("; ".join(day.figures) for day in booklet.days)]
+            rows.append([self._p(words, self.caption) for words in figures])
+        first = MEAL_NAME_PERCENT
+        each = (100 - first) / max(len(booklet.days), 1)
+        widths = [f"{first}%", *[f"{each}%"] * len(booklet.days)]
+        return self.flow.Table(rows, style=self._ruled(2), colWidths=widths, repeatRows=1)
 
-    def _code(self) -> Iterable[Any]:
-        """The link as a code for a phone."""
-        if self.address:
-            picture = io.BytesIO()
-            import_module("segno").make(self.address).save(picture, kind="png", scale=6, border=2)
-            picture.seek(0)
-            side = CODE_MM * self.units.mm
-            yield self.flow.KeepTogether(
-                [
-                    self._p("On your phone", self.head),
-                    self.flow.Image(picture, width=side, height=side, hAlign="LEFT"),
-                ]
-            )
+    def _cell(self, cell: GlanceCell, pictures: Mapping[str, tuple[PicturePart, ...]]) -> list[Any]:
+        if not cell.servings:
+            return [
+                self._p("no meal, as agreed" if cell.is_none else "nothing planned", self.caption)
+            ]
+        found: list[Any] = []
+        for one in cell.servings:
+            is_first = one.letter in cell.first
+            if is_first and pictures.get(one.letter):
+                found.append(bowl_drawing(pictures[one.letter], GLANCE_MM * self.units.mm))
+            mark = " ".join(filter(None, (one.letter, one.portion)))
+            if mark:
+                found.append(self._p(mark, self.letter))
+            if is_first or not one.letter:
+                words = f"{one.name} ({one.source})" if one.source and not one.letter else one.name
+                found.append(self._p(words, self.caption))
+        return found
+
+    def _card(self, card: BowlCard) -> Iterable[Any]:
+        """A bowl: its drawing beside its parts, then how it is put together."""
+        yield self._p(f"{card.letter}  {card.name}", self.head)
+        rows = [["", "", *card.columns, ""]]
+        for row in rows_of_card(card):
+            amounts = [f"{measure} ({g})" if g else measure for measure, g in row.amounts]
+            rows.append([f"{row.number}", row.part.name, *amounts, row.part.source])
+        if any(card.figures):
+            rows.append(["", "gives", *card.figures, ""])
+        cells = [[self._p(words, self.small) for words in row] for row in rows]
+        amounts_share = ONE_AMOUNT_PERCENT if len(card.columns) == 1 else AMOUNTS_PERCENT
+        each = f"{amounts_share / max(len(card.columns), 1)}%"
+        widths = ["5%", "29%", *[each] * len(card.columns), f"{66 - amounts_share}%"]
+        table = self.flow.Table(cells, style=self._ruled(1), colWidths=widths)
+        side = CARD_MM * self.units.mm
+        picture = bowl_drawing(card.picture, side, numbered=True)
+        beside = [("VALIGN", (0, 0), (-1, -1), "TOP"), ("LEFTPADDING", (0, 0), (-1, -1), 0)]
+        steps = [
+            self._p(f"{number}. {step}", self.small) for number, step in enumerate(card.steps, 1)
+        ]
+        rest = " ".join(filter(None, (*card.swaps, card.keeps, card.travels)))
+        told = [table, self.flow.Spacer(1, 4), *steps, self._p(rest, self.caption)]
+        yield self.flow.Table([[picture, told]], style=beside, colWidths=[side + 6, "*"])
+
+    def _day(self, day: DayOfWeek) -> Iterable[Any]:
+        """A day in words, for a booklet that was made before there were cards."""
+        yield self._p(f"{day.name} {day.date}", self.head)
+        for meal in day.meals:
+            for one in meal.servings:
+                words = ": ".join(filter(None, (one.name, ", ".join(one.parts))))
+                yield self._p(f"{meal.name}: {words}{f' ({one.source})' if one.source else ''}.")
+
+    def _ruled(self, padding: float) -> list[Any]:
+        """A table with a line under each row."""
+        whole = ((0, 0), (-1, -1))
+        sides = ("LEFTPADDING", "RIGHTPADDING", "TOPPADDING", "BOTTOMPADDING")
+        return [
+            ("LINEBELOW", *whole, 0.4, "grey"),
+            ("VALIGN", *whole, "TOP"),
+            *((side, *whole, padding) for side in sides),
+        ]
+
+    def _columns(self, story: Iterable[Any], count: int) -> Any:
+        """A story set in columns of about equal height."""
+        return self.flow.BalancedColumns(list(story), nCols=count, innerPadding=8)
+
+    def _shopping(self, booklet: Booklet) -> Iterable[Any]:
+        """The list in three columns, sections in the order of the shop; a section goes on in the
+        next column where it has no room, under its name again.
+        """
+        for page in in_columns(booklet.shopping, SHOP_COLUMNS, self.shop_lines, SHOP_LETTERS):
+            columns = [[self._shop_line(*line) for line in column] for column in page]
+            style = [("VALIGN", (0, 0), (-1, -1), "TOP"), ("LEFTPADDING", (0, 0), (-1, -1), 0)]
+            yield self.flow.Table([columns], style=style, colWidths=["33%"] * SHOP_COLUMNS)
+        yield from self._list("Check", booklet.check)
+
+    def _shop_line(self, words: str, is_name: bool) -> Any:
+        return self._p(words, self.section) if is_name else self._p(f"{BOX} {words}", self.small)
+
+    def _watch(self, booklet: Booklet) -> Iterable[Any]:
+        """What to mind and whom to ask; the link as a code for a phone stands beside it."""
+        head = self._p("What to watch, and whom to ask", self.head)
+        told = [head, *(self._p(words, self.item, "-") for words in booklet.watch)]
+        if not self.address:
+            yield from told
+            return
+        picture = io.BytesIO()
+        import_module("segno").make(self.address).save(picture, kind="png", scale=6, border=2)
+        picture.seek(0)
+        side = CODE_MM * self.units.mm
+        code = self.flow.Image(picture, width=side, height=side, hAlign="LEFT")
+        style = [("VALIGN", (0, 0), (-1, -1), "TOP"), ("LEFTPADDING", (0, 0), (-1, -1), 0)]
+        beside = [self._p("On your phone", self.head), code]
+        yield self.flow.Table([[told, beside]], style=style, colWidths=["*", side + 12])
 
     def _remarks(self) -> Iterable[Any]:
         """Room to write, for the next talk."""
         yield self._p(REMARKS, self.head)
         for words in REMARK_LINES:
             yield self._p(words)
-            rule = self.flow.HRFlowable(width="100%", thickness=0.4, color="grey", spaceBefore=16)
+            rule = self.flow.HRFlowable(width="100%", thickness=0.4, color="grey", spaceBefore=13)
             yield from [rule] * LINES_EACH
 
     def _p(self, words: str, style: Any = None, bullet: str | None = None) -> Any:
@@ -145,65 +255,31 @@ class _Paper:
             yield self.flow.KeepTogether([self._p(head, self.head), rows[0]])
             yield from rows[1:]
 
-    def _day(self, day: DayOfWeek) -> Iterable[Any]:
-        kind = f" ({day.kind})" if day.kind else ""
-        yield self._p(f"{day.name} {day.date}{kind}", self.head)
-        for meal in day.meals:
-            if meal.is_none or not meal.servings:
-                why = "no meal, as agreed" if meal.is_none else "nothing planned"
-                yield self._p(f"{meal.name}: {why}.")
-                continue
-            for serving in meal.servings:
-                yield self._p(f"{meal.name}: {_served(serving)}")
-            if meal.figures:
-                yield self._p(f"{meal.name} gives {meal.figures}.", self.small)
-        if day.figures:
-            yield self._p(f"{day.name} in all: {', '.join(day.figures)}.", self.small)
-
-    def _table_of_day(self, booklet: Booklet, day: DayOfWeek) -> Iterable[Any]:
-        """A day with a column a person."""
-        kind = f" ({day.kind})" if day.kind else ""
-        yield self._p(f"{day.name} {day.date}{kind}", self.head)
-        rows = [[self._p(words, self.small) for words in ("", booklet.client, *booklet.household)]]
-        for meal in day.meals:
-            why = "No meal, as agreed." if meal.is_none else "Nothing planned."
-            mine = [_served(one) for one in meal.servings] or [why]
-            mine += [f"Gives {meal.figures}."] if meal.figures else []
-            others = [[_served(s) for s in one.servings] or ["–"] for one in meal.others]
-            cells = [[self._p(words, self.small) for words in one] for one in (mine, *others)]
-            rows.append([self._p(meal.name, self.small), *cells])
-        style = [
-            ("LINEBELOW", (0, 0), (-1, -1), 0.4, "grey"),
-            ("VALIGN", (0, 0), (-1, -1), "TOP"),
-        ]
-        each = (100 - MEAL_NAME_PERCENT) / (1 + len(booklet.household))
-        widths = [f"{MEAL_NAME_PERCENT}%", *[f"{each}%"] * (1 + len(booklet.household))]
-        yield self.flow.Table(rows, style=style, colWidths=widths)
-        if day.figures:
-            yield self._p(f"{day.name} in all: {', '.join(day.figures)}.", self.small)
-
     def _evening(self, evening: CookingEvening) -> Iterable[Any]:
         yield self._p(f"Cooking: {evening.name} {evening.date}", self.title)
         if evening.times:
             yield self._p(f"From {evening.times}.")
         yield from self._list("The evening before", evening.before)
-        yield from self._list("By the clock", [f"{BOX} {line}" for line in evening.lines])
+        if evening.lines:
+            yield self._columns((self._p(f"{BOX} {line}", self.small) for line in evening.lines), 2)
         yield from self._list("Keeping", evening.keeping)
 
     def _dish(self, dish: DishToMake) -> Iterable[Any]:
+        """A recipe: what goes in on the left, the steps on the right. What is only boiled is one
+        paragraph.
+        """
+        if len(dish.ingredients) == 1:
+            words = ". ".join((dish.ingredients[0], *dish.steps))
+            yield self._p(f"{dish.name} ({dish.how_much}): {words}. {dish.keeps}", self.small)
+            return
         yield self._p(f"{dish.name} ({dish.how_much})", self.head)
-        for words in dish.ingredients:
-            yield self._p(words, self.item, "-")
-        for number, step in enumerate(dish.steps, start=1):
-            yield self._p(f"{number}. {step}")
-        yield self._p(dish.keeps, self.small)
-
-
-def _served(serving: Serving) -> str:
-    """A dish, what goes in, and where it comes from."""
-    parts = f": {', '.join(serving.parts)}" if serving.parts else ""
-    source = f" ({serving.source})" if serving.source else ""
-    return f"{serving.name}{parts}{source}."
+        steps = [self._p(f"{number}. {step}") for number, step in enumerate(dish.steps, 1)]
+        cells = [
+            [self._p(words, self.small) for words in dish.ingredients],
+            [*steps, self._p(dish.keeps, self.small)],
+        ]
+        style = [("VALIGN", (0, 0), (-1, -1), "TOP"), ("LEFTPADDING", (0, 0), (-1, -1), 0)]
+        yield self.flow.Table([cells], style=style, colWidths=["42%", "58%"])
 
 
 def _numbered(canvas: Any, document: Any) -> None:

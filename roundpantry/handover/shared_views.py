@@ -74,6 +74,7 @@ def _shown(request: Request, link: ShareLink, token: str, problem: str = "") -> 
     meals = {one.place: one.text for one in answers if one.kind == Answered.MEAL}
     bought = {one.place for one in answers if one.kind == Answered.BOUGHT}
     cooked = {one.place for one in answers if one.kind == Answered.COOKED}
+    cards = {card.letter: card for card in booklet.cards}
     days: list[dict[str, Any]] = [
         {
             "day": day,
@@ -83,6 +84,7 @@ def _shown(request: Request, link: ShareLink, token: str, problem: str = "") -> 
                     "place": f"{d}-{m}",
                     "answered": meals.get(f"{d}-{m}", ""),
                     "how": meals.get(f"{d}-{m}", "").partition(": ")[0],
+                    "cards": [cards[s.letter] for s in meal.servings if s.letter in cards],
                 }
                 for m, meal in enumerate(day.meals)
             ],

@@ -9,7 +9,7 @@ from django.shortcuts import redirect, render
 from django.views.decorators.http import require_POST, require_safe
 
 from dietetics.errors import DieteticsError
-from dietetics.handover.booklet import REMARK_LINES, REMARKS, Booklet, at_a_glance
+from dietetics.handover.booklet import REMARK_LINES, REMARKS, Booklet
 from dietetics.targets.needs_table import hides_numbers
 from roundpantry.counter import clock
 from roundpantry.counter.dates import day_text
@@ -18,6 +18,7 @@ from roundpantry.counter.long_work import few_at_once
 from roundpantry.counter.requests import Request
 from roundpantry.handover import services
 from roundpantry.handover.booklet_made import booklet_of
+from roundpantry.handover.booklet_page import page_of
 from roundpantry.handover.everything import everything_of
 from roundpantry.handover.forms import ALLOWED_WORDS, BookletForm, LinkForm, MessageForm
 from roundpantry.handover.links import is_open, link_days, token_of
@@ -263,7 +264,7 @@ def booklet_page(request: Request, pk: int) -> HttpResponse:
         {
             "week": week,
             "booklet": booklet,
-            "glance": at_a_glance(booklet),
+            "page": page_of(booklet),
             "remarks": REMARKS,
             "remark_lines": REMARK_LINES,
         },

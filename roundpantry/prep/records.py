@@ -11,10 +11,12 @@ from dietetics.dishes.bowls import BATCH_DENSITY_G_PER_ML
 from dietetics.prep.dish_tasks import CookedLine, DishToCook
 from dietetics.prep.evening import Evening, evening_of
 from dietetics.prep.keeping import Kept as KeptBatch
-from dietetics.prep.keeping import in_use_by_order, kept_of
+from dietetics.prep.keeping import in_use_by_order, kept_by_meal, kept_of
 from dietetics.prep.kitchen import Kitchen, kitchen_of_words
 from dietetics.prep.plain_pots import Eaten, PlainPot, plain_pots
 from dietetics.shopping.as_bought import as_bought
+from dietetics.week.batch_supply import uses_until_next
+from dietetics.week.day_totals import uses_of
 from dietetics.week.plan import Cooking, Plan
 from roundpantry.batches.models import Batch
 from roundpantry.batches.records import batch_value, batches_of
@@ -34,10 +36,27 @@ _EVENINGS: Kept[tuple[Any, ...], Evening] = Kept(100)
 
 @dataclass(frozen=True)
 class CookedBatch:
-    """A batch and how it is cooked on an evening."""
+    """A batch, how it is cooked on an evening, and what each meal takes of it, in grams."""
 
     batch: Batch
     cooking: Cooking
+    meals_g: tuple[float, ...] = ()
+
+    @property
+    def kept(self) -> KeptBatch:
+        """How it is kept: a container for each meal."""
+        value = batch_value(self.batch)
+        in_servings = kept_of(
+            self.batch.title,
+            self.cooking.pots,
+            value.servings,
+            value.weight_g,
+            BATCH_DENSITY_G_PER_ML,
+            self.cooking.day,
+            self.batch.keeps_days,
+            self.cooking.frozen,
+        )
+        return kept_by_meal(in_servings, self.meals_g, BATCH_DENSITY_G_PER_ML)
 
 
 def evenings_of(plan: Plan) -> list[int]:
@@ -53,7 +72,9 @@ def evening_row(week: Week, day: int) -> CookingEvening:
 
 def cooked_on(week: Week, day: int) -> tuple[list[CookedBatch], int]:
     """The batches of an evening, and how many of them no longer exist."""
-    cookings = [one for one in plan_value(week).cookings if one.day == day]
+    plan = plan_value(week)
+    cookings = [one for one in plan.cookings if one.day == day]
+    uses = uses_of(plan, available_dishes(week.client, plan).dishes) if cookings else {}
     wanted = {row_number(one.batch.removeprefix("batch-")) for one in cookings}
     mine = batches_of(week.client.practitioner).filter(pk__in=wanted)
     rows = {batch.pk: batch for batch in mine}
@@ -61,7 +82,9 @@ def cooked_on(week: Week, day: int) -> tuple[list[CookedBatch], int]:
     for one in cookings:
         batch = rows.get(row_number(one.batch.removeprefix("batch-")))
         if batch is not None:
-            found.append(CookedBatch(batch, one))
+            evenings = [other.day for other in plan.cookings if other.batch == one.batch]
+            taken = uses_until_next(uses.get(one.batch, ()), evenings, one.day, len(plan.meals) - 1)
+            found.append(CookedBatch(batch, one, tuple(use.grams for use in taken)))
     return found, len(cookings) - len(found)
 
 
@@ -98,7 +121,7 @@ def _dish(one: CookedBatch, said: dict[str, dict[str, float | str]]) -> DishToCo
         tuple(lines),
         tuple(step for step in batch.steps.splitlines() if step.strip()),
         batch.method,
-        max(1, round((batch.servings or 1) * pots)),
+        one.kept.count,
         said,
     )
 
@@ -128,21 +151,7 @@ def evening_value(week: Week, day: int, proven: bool) -> Evening:
 def kept_on(cooked: Sequence[CookedBatch], plain: Sequence[PlainPot]) -> list[KeptBatch]:
     """How what is cooked on an evening is kept, what is eaten first, first."""
     found = [pot.kept(BATCH_DENSITY_G_PER_ML) for pot in plain]
-    for one in cooked:
-        value = batch_value(one.batch)
-        found.append(
-            kept_of(
-                one.batch.title,
-                one.cooking.pots,
-                value.servings,
-                value.weight_g,
-                BATCH_DENSITY_G_PER_ML,
-                one.cooking.day,
-                one.batch.keeps_days,
-                one.cooking.frozen,
-            )
-        )
-    return in_use_by_order(found)
+    return in_use_by_order([*found, *(one.kept for one in cooked)])
 
 
 def used_on(week: Week, day: int) -> dict[str, float]:

@@ -14,7 +14,7 @@ from django.contrib.auth import get_user_model
 from django.urls import reverse
 from pypdf import PdfReader
 
-from dietetics.handover.booklet import Wishes, at_a_glance
+from dietetics.handover.booklet import Wishes
 from dietetics.handover.true_size import outlines
 from dietetics.nutrients import nutrient
 from roundpantry.clients.models import Client
@@ -48,6 +48,12 @@ def text_of(content: bytes) -> str:
     return flat("\n".join(page.extract_text() for page in pages))
 
 
+def _words_of(name: str) -> list[str]:
+    """The words of a food's name, in the singular too: "cherry tomatoes" is bought as tomatoes."""
+    words = [word for word in name.lower().split() if len(word) > 2]
+    return [*words, *(word.removesuffix("s") for word in words)]
+
+
 class OnPaper(ReadsWords):
     @classmethod
     def setUpTestData(cls) -> None:
@@ -68,9 +74,11 @@ class OnPaper(ReadsWords):
                     self.assertIn(f"{allergy.replace('-', ' ')} (allergy)", said)
                 # what do I eat on Wednesday noon, and how much of it?
                 noon = booklet.days[2].meals[1 if len(found.plan.meals) > 2 else 0]
+                cards = {card.letter: card for card in booklet.cards}
                 for serving in noon.servings:
-                    for part in (serving.name, *serving.parts):
-                        self.assertIn(flat(part), said)
+                    self.assertIn(flat(serving.name), said)
+                    for part in cards[serving.letter].parts:
+                        self.assertIn(flat(f"{part.name} {part.measures[0]}"), said)
                 self.says_the_week(found, said)
                 # what do I buy, and what do I do on Sunday?
                 for section in booklet.shopping:
@@ -105,15 +113,40 @@ class OnPaper(ReadsWords):
         self.assertIn("1¼ cups", said)
         self.assertNotIn("11/4", said)
 
-    def test_the_week_stands_at_a_glance_on_the_first_pages(self) -> None:
+    def test_the_week_stands_on_the_first_page_with_each_bowl_drawn_once(self) -> None:
         week = Client.objects.get(name="Maren Okafor").weeks.first()
         booklet = booklet_of(week)
-        rows = at_a_glance(booklet)
-        self.assertEqual(len(rows), 8)
+        letters = {s.letter for day in booklet.days for meal in day.meals for s in meal.servings}
+        self.assertEqual({card.letter for card in booklet.cards}, letters)
+        first = flat(PdfReader(io.BytesIO(booklet_pdf(booklet))).pages[0].extract_text())
         wednesday = week.start + timedelta(days=2)
-        self.assertEqual(rows[3][0], f"Wednesday {wednesday.day} {wednesday:%b}")
-        self.assertEqual(rows[3][2], ", ".join(s.name for s in booklet.days[2].meals[1].servings))
-        self.assertIn("The week at a glance", text_of(booklet_pdf(booklet)))
+        self.assertIn(f"Wed {wednesday.day} {wednesday:%b}", first)
+        for card in booklet.cards:
+            self.assertIn(card.name, first)
+        self.assertIn(f"Cook, {booklet.evenings[0].weekday}", first)
+
+    def test_every_portion_comes_from_a_pot_a_stove_a_shop_or_a_board(self) -> None:
+        """Each part of each meal of six weeks is traced: what comes from a container is cooked on
+        an evening, all else is on the shopping list or made of what is.
+        """
+        for client in Client.objects.filter(
+            practitioner=self.petra, weeks__isnull=False
+        ).distinct():
+            found = snapshot_of(client.weeks.first())
+            booklet = booklet_of(found.week)
+            cooked = {name for evening in booklet.evenings for name in evening.dishes}
+            bought = " ".join(words for s in booklet.shopping for _, words in s.lines).lower()
+            for card in booklet.cards:
+                self.assertTrue(0 < len(card.steps) <= 5, card.name)
+                for part in card.parts:
+                    plain = part.name.partition(",")[0]
+                    with self.subTest(client.name, card=card.name, part=part.name):
+                        if part.source == "from its container":
+                            names = {name.partition(",")[0] for name in cooked}
+                            self.assertTrue(plain in names, cooked)
+                        else:
+                            self.assertRegex(part.source, "^(on the day|fresh|as bought|thaw)")
+                            self.assertTrue(any(w in bought for w in _words_of(plain)), plain)
 
     def test_figures_are_as_many_as_the_practitioner_chooses(self) -> None:
         week = Client.objects.get(name="Maren Okafor").weeks.first()
@@ -151,13 +184,17 @@ class OnPaper(ReadsWords):
         self.assertEqual(booklet.household, ("Tobias Lindqvist",))
         names = {meal.name for meal in alone.days[2].meals}
         for meal in booklet.days[2].meals:
-            served = [one.servings for one in meal.others]
-            same = [m.servings for m in alone.days[2].meals if m.name == meal.name]
-            self.assertEqual(served, same if meal.name in names else [()])
+            served = [[s.name for s in one.servings] for one in meal.others]
+            same = [
+                [s.name for s in m.servings] for m in alone.days[2].meals if m.name == meal.name
+            ]
+            self.assertEqual(served, same if meal.name in names else [[]])
         said = text_of(booklet_pdf(booklet))
-        noon = next(m for m in alone.days[2].meals if m.name == "Lunch")
-        for part in noon.servings[0].parts:
-            self.assertIn(flat(part), said)
+        columns = {column for card in booklet.cards for column in card.columns}
+        for name in ("Maren Okafor", "Tobias Lindqvist"):
+            self.assertTrue(any(column.startswith(f"{name}: ") for column in columns))
+        for card in alone.cards:
+            self.assertIn(card.name, said)
         self.assertGreater(len(booklet.shopping[0].lines), 0)
 
     def test_letter_and_large_type(self) -> None:
