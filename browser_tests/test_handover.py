@@ -53,11 +53,18 @@ class OnThePhone(Linked):
 
     def test_answers_reach_the_practitioner_and_the_page_is_clean(self) -> None:
         self.axe()
-        form = self.page.locator("form.answer").first
+        day = self.page.locator("details[data-day][open]")
+        expect(day).to_have_count(1)  # today's where the week holds it, else the first
+        day.get_by_text("How to make").first.tap()
+        expect(day.locator("ol.steps").first).to_be_visible()
+        form = day.locator("form.answer:has(select)").first
+        place = form.get_attribute("id")
         form.locator("select").select_option("partly")
         form.get_by_placeholder("what was different").fill("half of it")
         form.get_by_role("button", name="Save").tap()
-        expect(self.page.locator("#meal-0-0")).to_contain_text("You said: partly: half of it")
+        expect(self.page.locator(f"#{place}")).to_contain_text("You said: partly: half of it")
+        day.get_by_role("button", name="Eaten as planned").first.tap()  # of the next meal
+        expect(day.get_by_text("You said: as planned")).to_have_count(1)
         self.page.get_by_label("kg, or lb").fill("7")
         self.page.get_by_role("button", name="Send").first.tap()
         expect(self.page.get_by_role("alert")).to_contain_text("7 kg cannot be right")

@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from contextlib import suppress
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import timedelta
 
 from dietetics.amounts.weighing import amount_text
@@ -112,7 +112,7 @@ def _booklet(week: Week, wishes: Wishes) -> Booklet:
         tuple(line.strip() for line in client.supplements.splitlines() if line.strip()),
         tuple(_day(found, d, written, others) for d in range(len(found.plan.days))),
         tuple(_evening(week, day) for day in evenings),
-        tuple(dish for day in evenings for dish in _dishes(week, day)),
+        _together(dish for day in evenings for dish in _dishes(week, day)),
         tuple(sections),
         shopping.unknown,
         tuple(_changed(week)),
@@ -295,6 +295,14 @@ def _dishes(week: Week, day: int) -> list[DishToMake]:
         )
         for card, days in cards
     ]
+
+
+def _together(dishes: Iterable[DishToMake]) -> tuple[DishToMake, ...]:
+    """The recipes, each once: one that is cooked alike on two evenings names both."""
+    found: dict[DishToMake, list[str]] = {}
+    for dish in dishes:
+        found.setdefault(replace(dish, how_much=""), []).append(dish.how_much)
+    return tuple(replace(dish, how_much="; ".join(when)) for dish, when in found.items())
 
 
 def _changed(week: Week) -> list[str]:

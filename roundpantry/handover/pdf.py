@@ -31,7 +31,7 @@ CODE_MM, GLANCE_MM, CARD_MM = 30, 17, 44
 MEAL_NAME_PERCENT, ONE_AMOUNT_PERCENT, AMOUNTS_PERCENT = 10, 27, 40
 SHOP_COLUMNS, SHOP_LETTERS = 3, 36  # letters of a line of a column
 LINES_USUAL, LINES_LARGE = 52, 34  # of a column of a page
-LINES_EACH = 2  # ruled lines under each question of the remarks
+LINES_EACH = 4  # ruled lines under each question of the remarks
 BOX = "[  ]"
 
 
@@ -93,10 +93,9 @@ class _Paper:
         for evening in booklet.evenings:
             yield self.flow.PageBreak()
             yield from self._evening(evening)
-        if booklet.dishes:
-            yield self._p("Recipes", self.title)
-            for dish in booklet.dishes:
-                yield self.flow.KeepTogether(list(self._dish(dish)))
+        for number, dish in enumerate(booklet.dishes):
+            head = [] if number else [self._p("Recipes", self.title)]
+            yield self.flow.KeepTogether([*head, *self._dish(dish)])
         if booklet.shopping:
             yield self.flow.PageBreak()
             yield self._p("Shopping", self.title)
@@ -239,12 +238,16 @@ class _Paper:
         yield self.flow.Table([[told, beside]], style=style, colWidths=["*", side + 12])
 
     def _remarks(self) -> Iterable[Any]:
-        """Room to write, for the next talk."""
+        """Room to write, for the next talk: a column a question."""
         yield self._p(REMARKS, self.head)
-        for words in REMARK_LINES:
-            yield self._p(words)
-            rule = self.flow.HRFlowable(width="100%", thickness=0.4, color="grey", spaceBefore=13)
-            yield from [rule] * LINES_EACH
+        rule = {"width": "96%", "thickness": 0.4, "color": "grey", "spaceBefore": 15}
+        cells = [
+            [self._p(words), *(self.flow.HRFlowable(**rule) for _ in range(LINES_EACH))]
+            for words in REMARK_LINES
+        ]
+        style = [("VALIGN", (0, 0), (-1, -1), "TOP"), ("LEFTPADDING", (0, 0), (-1, -1), 0)]
+        each = f"{100 / len(cells)}%"
+        yield self.flow.Table([cells], style=style, colWidths=[each] * len(cells))
 
     def _p(self, words: str, style: Any = None, bullet: str | None = None) -> Any:
         return self.flow.Paragraph(pdf_text(words), style or self.text, bulletText=bullet)

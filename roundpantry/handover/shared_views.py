@@ -5,6 +5,7 @@ answer under /s/, whatever its status, by `config.middleware.SameHeaders`.
 
 from __future__ import annotations
 
+from datetime import timedelta
 from typing import Any
 
 from django.contrib.auth.decorators import login_not_required
@@ -20,6 +21,7 @@ from roundpantry.counter.addresses import client_address
 from roundpantry.counter.dates import dates_written
 from roundpantry.counter.requests import Request
 from roundpantry.handover import services
+from roundpantry.handover.booklet_page import page_of
 from roundpantry.handover.calendar_of_link import booklet_calendar
 from roundpantry.handover.forms import AnswerForm
 from roundpantry.handover.links import guesses_too_often, link_of, note_wrong, today_of
@@ -74,10 +76,16 @@ def _shown(request: Request, link: ShareLink, token: str, problem: str = "") -> 
     meals = {one.place: one.text for one in answers if one.kind == Answered.MEAL}
     bought = {one.place for one in answers if one.kind == Answered.BOUGHT}
     cooked = {one.place for one in answers if one.kind == Answered.COOKED}
-    cards = {card.letter: card for card in booklet.cards}
+    cards = {one.card.letter: one for one in page_of(booklet).cards}
+    today = today_of(link)
+    dates = [link.week.start + timedelta(days=d) for d in range(len(booklet.days))]
+    opened = today if today in dates else dates[0] if dates else today
     days: list[dict[str, Any]] = [
         {
             "day": day,
+            "iso": dates[d].isoformat(),
+            "is_open": dates[d] == opened,
+            "is_today": dates[d] == today,
             "meals": [
                 {
                     "meal": meal,
@@ -101,7 +109,7 @@ def _shown(request: Request, link: ShareLink, token: str, problem: str = "") -> 
         "token": token,
         "problem": problem,
         "typed": _typed(request) if problem else {},
-        "today": today_of(link).isoformat(),
+        "today": today.isoformat(),
         "ratings": _ratings(booklet, answers),
         "remarks": [one.text for one in answers if one.kind == Answered.REMARK],
         "ends_on": link.ends_on,

@@ -20,7 +20,7 @@ from dietetics.nutrients import nutrient
 from roundpantry.clients.models import Client
 from roundpantry.counter import clock
 from roundpantry.demo.tests.practice import load_practice
-from roundpantry.demo.tests.support import ReadsWords
+from roundpantry.demo.tests.support import ReadsWords, words_of
 from roundpantry.handover import services
 from roundpantry.handover.booklet_made import booklet_of
 from roundpantry.handover.links import MOST_WRONG, link_of, new_nonce, token_of
@@ -234,6 +234,25 @@ class ByLink(Linked):
         for words in ("rail", "Log out", "/clients/", "kg tall"):
             self.assertNotContains(page, words)
         self.assertNotIn("Okafor", self.address)
+
+    def test_it_opens_on_today_and_on_the_first_day_where_the_week_is_another(self) -> None:
+        start = self.link.week.start
+        for days, opened in ((2, 2), (0, 0), (6, 6), (-1, 0), (7, 0)):
+            noon = clock.at(start + timedelta(days=days))
+            with clock.set_to(noon):
+                if self.link.ends_on < noon.date():
+                    continue
+                said = words_of(self.phone.get(self.address))
+            iso = (start + timedelta(days=opened)).isoformat()
+            self.assertIn(f'data-day="{iso}" open>', said, days)
+            self.assertEqual(said.count('" open>'), 1)
+            self.assertEqual("Today, " in said, 0 <= days < 7)
+
+    def test_what_must_not_be_eaten_stands_before_the_days_and_what_to_watch_after(self) -> None:
+        said = words_of(self.phone.get(self.address))
+        self.assertLess(said.index("peanut (allergy)"), said.index("Your week, day by day"))
+        self.assertGreater(said.index("whom to ask"), said.index("Your week, day by day"))
+        self.assertIn("How to make", said)
 
     def test_nobody_on_the_way_keeps_it_or_is_told_of_it(self) -> None:
         page = self.phone.get(self.address)

@@ -193,10 +193,21 @@ function cooking(event) {
   showTimes();
 }
 
+/* The page was kept on another day and is read without a network: the phone knows which day it is. */
+function openToday() {
+  if (navigator.onLine) return;
+  const now = new Date();
+  const two = (number) => String(number).padStart(2, "0");
+  const today = `${now.getFullYear()}-${two(now.getMonth() + 1)}-${two(now.getDate())}`;
+  const days = [...document.querySelectorAll("details[data-day]")];
+  if (days.some((one) => one.dataset.day === today)) days.forEach((one) => (one.open = one.dataset.day === today));
+}
+
 document.addEventListener("submit", submitted);
 document.addEventListener("click", cooking);
 setInterval(showTimes, MINUTE / 4);
 showTimes();
+openToday();
 window.addEventListener("online", sendWhatWaits);
 sendWhatWaits();
 if ("serviceWorker" in navigator) {
