@@ -127,12 +127,12 @@ class FirstHour(BrowserTestCase):
     def test_starters_are_taken_once_and_removed_again(self) -> None:
         self.press("Add the starter pantry")
         expect(self.page.get_by_text("The starter pantry is ready.")).to_be_visible()
-        self.assertEqual((Batch.objects.count(), Pattern.objects.count()), (24, 39))
+        self.assertEqual((Batch.objects.count(), Pattern.objects.count()), (24, 46))
         self.go("/batches/")
         self.page.on("dialog", lambda dialog: dialog.accept())
         self.press("Remove starters")
         expect(
-            self.page.get_by_text("Removed 24 starter batches and 39 starter patterns.")
+            self.page.get_by_text("Removed 24 starter batches and 46 starter patterns.")
         ).to_be_visible()
         self.assertEqual(
             (Batch.objects.count(), Pattern.objects.count(), Client.objects.count()), (0, 0, 0)

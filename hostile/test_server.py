@@ -157,7 +157,7 @@ class AtOnce(SimpleTestCase):
             0
         ]
         pages = self.at_once(
-            lambda one, _: one.post(f"/weeks/{week}/search/", htmx=True, seconds="3"), 10
+            lambda one, _: one.post(f"/weeks/{week}/search/", htmx=True, seconds="8"), 10
         )
         searches = {found[0] for _, _, text in pages if (found := re.search(r"search-\d+", text))}
         self.assertEqual(({status for status, _, _ in pages}, len(searches)), ({200}, 1))

@@ -6,15 +6,19 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
 
+from dietetics.nutrients import DENSITY
 from dietetics.targets.windows import Window
 
-LITTLE_PROTEIN, ENOUGH_FAT = "little protein", "enough fat"
-PURPOSES = (LITTLE_PROTEIN, ENOUGH_FAT)
+LITTLE_PROTEIN, ENOUGH_FAT, MUCH_ENERGY = "little protein", "enough fat", "much energy"
+PURPOSES = (LITTLE_PROTEIN, ENOUGH_FAT, MUCH_ENERGY)
 PROTEIN_KCAL_PER_G, FAT_KCAL_PER_G = 4.0, 9.0  # Atwater
 # Shares of the energy. KDOQI 2020, 3.0.1: 0.55 to 0.60 g/kg of protein at 25 to 35 kcal/kg are 6 to
 # 10 %. IOM 2005: fat from 4 to 18 years is 25 to 35 %, for adults from 20 %. Half a percent of room
 # for rounding.
 MOST_PROTEIN, LEAST_FAT = 0.105, 0.245
+# Above, dishes of the usual density (1.0 to 1.1 kcal/g) come to more than two and a half kilograms
+# a day (our judgement).
+MUCH_KCAL = 2_700.0
 
 
 def purposes_of(windows: Iterable[Window]) -> frozenset[str]:
@@ -30,6 +34,9 @@ def purposes_of(windows: Iterable[Window]) -> frozenset[str]:
         found.add(LITTLE_PROTEIN)
     if fat and fat.low and fat.low * FAT_KCAL_PER_G >= LEAST_FAT * energy:
         found.add(ENOUGH_FAT)
+    density = by_key.get(DENSITY)
+    if energy >= MUCH_KCAL or (density is not None and density.low is not None):
+        found.add(MUCH_ENERGY)
     return frozenset(found)
 
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import unittest
 
-from dietetics.targets.purposes import ENOUGH_FAT, LITTLE_PROTEIN, purposes_of
+from dietetics.targets.purposes import ENOUGH_FAT, LITTLE_PROTEIN, MUCH_ENERGY, purposes_of
 from dietetics.targets.windows import Window
 
 
@@ -37,6 +37,14 @@ class Purposes(unittest.TestCase):
     def test_nothing_is_told_without_energy(self) -> None:
         self.assertEqual(purposes_of([Window("protein_g", None, 50), Window("fat_g", 60)]), set())
         self.assertEqual(purposes_of([]), frozenset())
+
+    def test_much_energy_and_a_floor_of_density_want_dense_dishes(self) -> None:
+        """2.7 kg of food at 1 kcal/g; who eats little at a time has a floor of density."""
+        for low, high, found in ((2600, 2790, set()), (2620, 2800, {MUCH_ENERGY})):
+            self.assertEqual(purposes_of([Window("energy_kcal", low, high)]), found)
+        energy = Window("energy_kcal", 1500, 1650)
+        self.assertEqual(purposes_of([energy, Window("kcal_per_g", 1.2)]), {MUCH_ENERGY})
+        self.assertEqual(purposes_of([energy, Window("kcal_per_g", None, 1.2)]), set())
 
     def test_energy_with_one_side_open_counts_as_that_side(self) -> None:
         windows = [Window("energy_kcal", 2000), Window("protein_g", None, 50)]

@@ -89,6 +89,10 @@ def _copy_of_empty_tables(place: Path) -> bool:
             return False
         with closing(sqlite3.connect(place)) as copied:
             tests.backup(copied)
+            copied.execute(
+                "DELETE FROM sqlite_sequence"
+            )  # numbers begin at 1, as in a new database
+            copied.commit()
     return True
 
 
