@@ -12,7 +12,7 @@ SWAPPED = frozenset({"leafy-green", "fruit", "legume", "grain", "nut", "seed"})
 SALAD_LEAVES = frozenset({"romaine", "spinach", "arugula", "lettuce", "watercress", "kale"})
 NEAR_KCAL, NEAR_PROTEIN_G = 0.25, 0.35  # shares of the food's own, per 100 g (our judgement)
 LEAST_KCAL, LEAST_PROTEIN_G = 10.0, 1.0  # so much is near in any case
-MOST_SWAPS, MOST_LINES = 2, 3
+MOST_SWAPS, MOST_LINES = 2, 2
 
 
 def near_foods(food: Food, shelf: Iterable[Food], allowed: Callable[[Food], bool]) -> list[Food]:

@@ -7,9 +7,10 @@ from contextlib import suppress
 from dataclasses import dataclass, replace
 from datetime import timedelta
 
+from dietetics.amounts.units import Household
 from dietetics.amounts.weighing import amount_text
 from dietetics.cautions.client_words import told_to_client
-from dietetics.dishes.bowls import Portion, portion_words
+from dietetics.dishes.bowls import Portion, measure_words, portion_words
 from dietetics.dishes.cooking import KEEPS_DAYS
 from dietetics.errors import DieteticsError
 from dietetics.handover.booklet import (
@@ -48,6 +49,7 @@ from roundpantry.prep.records import (
     kept_on,
     plain_on,
 )
+from roundpantry.shelf.records import scales_of
 from roundpantry.shopping.records import list_of_weeks, trip_of, weeks_bought_for
 from roundpantry.targets.records import client_cautions_of
 from roundpantry.weeks.models import Week
@@ -67,9 +69,10 @@ KIND_WORDS = {"home": "", "travel": "on the road", "off": "off the plan"}
 
 @dataclass(frozen=True)
 class Written:
-    """How a booklet is written, and its cards by dish."""
+    """How a booklet is written, the cups it measures with, and its cards by dish."""
 
     wishes: Wishes
+    household: Household
     cards: Mapping[str, BowlCard]
 
 
@@ -98,7 +101,10 @@ def _booklet(week: Week, wishes: Wishes) -> Booklet:
         )
         for name, lines in by_section(shopping)
     ]
-    evenings, written = evenings_of(found.plan), Written(wishes, cards)
+    evenings, written = (
+        evenings_of(found.plan),
+        Written(wishes, scales_of(client.practitioner).household, cards),
+    )
     return Booklet(
         client.name,
         name_of(client.practitioner),
@@ -174,11 +180,13 @@ def _measured(words: str) -> str:
     return f"{head} {rest}" if comma and len(head.split()) == MEASURE_WORDS else words
 
 
-def _part_words(portion: Portion, scale: float, portions: str) -> str:
+def _part_words(portion: Portion, scale: float, written: Written) -> str:
     """A part in the measures the client owns, or in grams."""
-    if portions == "metric":
-        name = portion.item.label.partition(",")[0].strip()
+    name = portion.item.label.partition(",")[0].strip()
+    if written.wishes.portions == "metric":
         return f"{portion.item.grams * scale:,.0f} g {name}"
+    if portion.unit == "serving":
+        return f"{measure_words(portion, scale, written.household)} {name}"
     return _measured(portion_words(portion, scale))
 
 
@@ -240,7 +248,7 @@ def _serving(found: WeekSnapshot, entry: Entry, written: Written) -> Serving:
         name, source = f"{times}{dish.name}", "out of the pot you cooked"
         return Serving(name, words, source, letter, portion)
     portions = drawn.portions if drawn else ()
-    parts = [_part_words(one, entry.scale, written.wishes.portions) for one in portions]
+    parts = [_part_words(one, entry.scale, written) for one in portions]
     pots = [found.available.pots[key].name for key in dish.own_g if key in found.available.pots]
     source = f"with {' and '.join(pots)} out of the pot" if pots else ""
     name = dish.name if drawn else f"{times}{dish.name}"
