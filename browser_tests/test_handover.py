@@ -62,7 +62,10 @@ class OnThePhone(Linked):
         form.locator("select").select_option("partly")
         form.get_by_placeholder("what was different").fill("half of it")
         form.get_by_role("button", name="Save").tap()
-        expect(self.page.locator(f"#{place}")).to_contain_text("You said: partly: half of it")
+        expect(day.get_by_text("You said: partly: half of it")).to_be_visible()
+        expect(self.page.locator(f"#{place}").locator("select")).to_have_value("partly")
+        day.get_by_role("button", name="Take back: You said: partly").tap()
+        expect(day.get_by_text("You said")).to_have_count(0)
         day.get_by_role("button", name="Eaten as planned").first.tap()  # of the next meal
         expect(day.get_by_text("You said: as planned")).to_have_count(1)
         self.page.get_by_label("kg, or lb").fill("7")

@@ -69,6 +69,7 @@ class DieteticsError(ValueError):
         "booklet-unreadable": "This booklet cannot be read: {problem}.",
         "answer-not-allowed": "Your practitioner has not asked for this here.",
         "answer-too-often": "More than {most} remarks in a day: not saved. It stays in its field.",
+        "answer-past": "This was sent more than a day ago, or is gone: write a remark instead.",
         "answer-unknown": "Not understood. Known: {known}.",
         "answer-place-unknown": "This is not in the booklet as it is now. Load the page again.",
         "trajectory-none": "There is no weigh-in yet.",

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import secrets
 from datetime import date, timedelta
+from zoneinfo import ZoneInfo
 
 from django.core.signing import BadSignature, Signer
 
@@ -35,6 +36,12 @@ def token_of(link: ShareLink) -> str:
 def today_of(link: ShareLink) -> date:
     """What day it is for the practice that gave a link; nobody is logged in who has a time zone."""
     return clock.today(preferences_of(link.week.client.practitioner).time_zone)
+
+
+def zone_of(link: ShareLink) -> ZoneInfo | None:
+    """The time zone of the practice that gave a link; None where it has the program's."""
+    zone = preferences_of(link.week.client.practitioner).time_zone
+    return ZoneInfo(zone) if zone else None
 
 
 def is_open(link: ShareLink, today: date) -> bool:

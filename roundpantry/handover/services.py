@@ -31,6 +31,9 @@ LEAST_KG, MOST_KG = 20.0, 350.0
 ON_THE_LINK = " on the link"  # what the client sent; what was typed for them stays
 RATINGS = (1, 2, 3, 4, 5)
 MEAL_WORDS = ("as planned", "partly", "swapped", "skipped")
+TAKE_BACK = "take back"  # what was sent, instead of how it went
+TAKEN_BACK = timedelta(days=1)  # so long after it was sent
+TAKES_BACK = (Answered.MEAL, Answered.REMARK, Answered.WEIGHT)
 
 
 @one_change
@@ -137,6 +140,25 @@ def answer_meal(link: ShareLink, place: str, how: str, text: str) -> None:
         place=place,
         defaults={"text": words[:MOST_REMARK], "is_read": False},
     )
+
+
+@one_change
+def take_back(link: ShareLink, kind: str, place: str) -> None:
+    """Take back what was sent on the link within a day: a meal, a remark, a weight with the
+    measurement it made. Raises DieteticsError `answer-past`.
+    """
+    row = link.answers.filter(kind=kind, place=place, at__gte=clock.now() - TAKEN_BACK).first()
+    if row is None or kind not in TAKES_BACK:
+        raise DieteticsError("answer-past")
+    if kind == Answered.WEIGHT:
+        Measurement.objects.filter(
+            client=link.week.client,
+            kind="weight",
+            day=date.fromisoformat(place),
+            reported_by=Measurement.CLIENT,
+            typed__endswith=ON_THE_LINK,
+        ).delete()
+    row.delete()
 
 
 @one_change

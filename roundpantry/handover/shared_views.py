@@ -11,12 +11,14 @@ from typing import Any
 from django.contrib.auth.decorators import login_not_required
 from django.http import HttpResponse
 from django.shortcuts import redirect, render
+from django.utils import timezone
 from django.views.decorators.csrf import csrf_exempt
 from django.views.decorators.http import require_POST, require_safe
 
 from dietetics.errors import DieteticsError
 from dietetics.handover.booklet import Booklet
 from dietetics.targets.measurements import read_weight_kg
+from roundpantry.counter import clock
 from roundpantry.counter.addresses import client_address
 from roundpantry.counter.dates import dates_written
 from roundpantry.counter.requests import Request
@@ -24,7 +26,7 @@ from roundpantry.handover import services
 from roundpantry.handover.booklet_page import page_of
 from roundpantry.handover.calendar_of_link import booklet_calendar
 from roundpantry.handover.forms import AnswerForm
-from roundpantry.handover.links import guesses_too_often, link_of, note_wrong, today_of
+from roundpantry.handover.links import guesses_too_often, link_of, note_wrong, today_of, zone_of
 from roundpantry.handover.models import Answered, ShareLink
 from roundpantry.handover.records import booklet_made_at, stored_booklet
 
@@ -73,7 +75,8 @@ def _shown(request: Request, link: ShareLink, token: str, problem: str = "") -> 
     if booklet is None:
         return _nothing(request)
     answers = list(link.answers.all())
-    meals = {one.place: one.text for one in answers if one.kind == Answered.MEAL}
+    since = clock.now() - services.TAKEN_BACK
+    meals = {one.place: one for one in answers if one.kind == Answered.MEAL}
     bought = {one.place for one in answers if one.kind == Answered.BOUGHT}
     cooked = {one.place for one in answers if one.kind == Answered.COOKED}
     cards = {one.card.letter: one for one in page_of(booklet).cards}
@@ -90,8 +93,8 @@ def _shown(request: Request, link: ShareLink, token: str, problem: str = "") -> 
                 {
                     "meal": meal,
                     "place": f"{d}-{m}",
-                    "answered": meals.get(f"{d}-{m}", ""),
-                    "how": meals.get(f"{d}-{m}", "").partition(": ")[0],
+                    "answered": meals.get(f"{d}-{m}"),
+                    "how": meals[f"{d}-{m}"].text.partition(": ")[0] if f"{d}-{m}" in meals else "",
                     "cards": [cards[s.letter] for s in meal.servings if s.letter in cards],
                 }
                 for m, meal in enumerate(day.meals)
@@ -111,11 +114,14 @@ def _shown(request: Request, link: ShareLink, token: str, problem: str = "") -> 
         "typed": _typed(request) if problem else {},
         "today": today.isoformat(),
         "ratings": _ratings(booklet, answers),
-        "remarks": [one.text for one in answers if one.kind == Answered.REMARK],
+        "remarks": [one for one in answers if one.kind == Answered.REMARK],
+        "weights": [one for one in answers if one.kind == Answered.WEIGHT and one.at >= since],
+        "since": since,
+        "take_back": services.TAKE_BACK,
         "ends_on": link.ends_on,
     }
     status = 422 if problem else 200
-    with dates_written(booklet.dates):
+    with dates_written(booklet.dates), timezone.override(zone_of(link)):
         response = render(request, "handover/shared.html", context, status=status)
     response[MADE] = made_at
     return response
@@ -191,8 +197,10 @@ def answer(request: Request, token: str) -> HttpResponse:
 
 
 def _taken(link: ShareLink, given: dict[str, Any]) -> None:
-    """Keep one answer. Raises DieteticsError."""
-    if given["kind"] == Answered.MEAL:
+    """Keep one answer, or take one back. Raises DieteticsError."""
+    if given["how"] == services.TAKE_BACK:
+        services.take_back(link, given["kind"], given["place"])
+    elif given["kind"] == Answered.MEAL:
         services.answer_meal(link, given["place"], given["how"], given["text"])
     elif given["kind"] == Answered.BOUGHT:
         services.answer_bought(link, given["place"], given["how"] == "yes")

@@ -328,6 +328,29 @@ class ByLink(Linked):
         self.assertEqual([one.text for one in Answered.objects.all()], ["skipped"])
         self.assertEqual(Week.objects.get(pk=self.week.pk).plan, plan)
 
+    def test_what_was_sent_is_shown_with_its_time_and_taken_back_within_a_day(self) -> None:
+        self.send("meal", place="2-1", how="partly", text="half of it")
+        self.send("remark", text="too much rice")
+        self.send("weight", kg="71.5")
+        self.assertContains(self.phone.get(self.address), "You said: partly: half of it")
+        self.assertContains(self.phone.get(self.address), "Take it back", count=3)
+        for kind in ("meal", "remark", "weight"):
+            place = Answered.objects.get(kind=kind).place
+            self.assertEqual(self.send(kind, place=place, how="take back").status_code, 302)
+            self.assertFalse(Answered.objects.filter(kind=kind).exists())
+        self.assertFalse(self.rower.measurements.filter(value=71.5).exists())
+        self.assertNotContains(self.phone.get(self.address), "Take it back")
+
+    def test_what_was_sent_long_ago_or_never_is_not_taken_back(self) -> None:
+        self.send("meal", place="2-1", how="skipped")
+        self.assertEqual(self.send("meal", place="2-0", how="take back").status_code, 422)
+        with clock.set_to(clock.now() + timedelta(hours=25)):
+            late = self.send("meal", place="2-1", how="take back")
+            page = self.phone.get(self.address)
+        self.assertContains(late, "more than a day ago", status_code=422)
+        self.assertNotContains(page, "Take it back")
+        self.assertEqual(Answered.objects.get().text, "skipped")
+
     def test_remarks_are_kept_once_shown_as_text_and_bounded(self) -> None:
         self.send("remark", text="<script>alert(1)</script>")
         self.send("remark", text="<script>alert(1)</script>")
