@@ -5,7 +5,7 @@ from __future__ import annotations
 from django import forms
 
 from dietetics.dishes.cooking import METHODS
-from roundpantry.counter.forms import NumberField, WholeField
+from roundpantry.counter.forms import DayField, NumberField, WholeField
 
 MOST_DAYS_KEPT, MOST_SHARES = 365, 1000
 
@@ -87,7 +87,7 @@ class NewLineForm(forms.Form):
 class CookingForm(forms.Form):
     """One cooking for the log."""
 
-    day = forms.DateField()
+    day = DayField()
     measured = forms.CharField(max_length=100)
     taste = forms.IntegerField(required=False, min_value=1, max_value=5)
     notes = forms.CharField(required=False, max_length=1000)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from datetime import date
 from typing import Any
 
 from django import forms
@@ -26,6 +27,20 @@ class NumberField(forms.FloatField):
         text = str(value or "").strip()
         read = decimal(text)
         return super().to_python(text if read is None else read)
+
+
+class DayField(forms.DateField):
+    """A day of somebody's life: further off, a year is typed wrong."""
+
+    FIRST, LAST = date(1900, 1, 1), date(2199, 12, 31)
+
+    def validate(self, value: date | None) -> None:
+        """Refuse a day before 1900 or after 2199."""
+        super().validate(value)
+        if value is not None and not self.FIRST <= value <= self.LAST:
+            raise forms.ValidationError(
+                f"The year {value.year} cannot be right. Write it like 2026-11-20."
+            )
 
 
 class WholeField(forms.Field):

@@ -6,7 +6,7 @@ from django import forms
 
 from dietetics.follow.eaten import HOWS
 from roundpantry.clients.models import Measurement
-from roundpantry.counter.forms import WholeField
+from roundpantry.counter.forms import DayField, WholeField
 from roundpantry.follow.models import Visit
 
 MOST_LINE, MOST_FILE = 300, 1_000_000  # a remark holds as much as a line
@@ -34,7 +34,7 @@ class FileForm(forms.Form):
 class DiaryForm(forms.Form):
     """How a meal of a day went."""
 
-    day = forms.DateField(error_messages=DAY_ERRORS)
+    day = DayField(error_messages=DAY_ERRORS)
     meal = forms.CharField(max_length=40)
     how = forms.ChoiceField(choices=[(one, one) for one in HOWS])
     text = forms.CharField(max_length=400, required=False)
@@ -43,7 +43,7 @@ class DiaryForm(forms.Form):
 class ExtraForm(forms.Form):
     """Something eaten beside the plan."""
 
-    day = forms.DateField(error_messages=DAY_ERRORS)
+    day = DayField(error_messages=DAY_ERRORS)
     text = forms.CharField(
         max_length=400, error_messages={"required": "Write what was eaten, like 30 g almonds."}
     )
@@ -52,7 +52,7 @@ class ExtraForm(forms.Form):
 class EntryForm(forms.Form):
     """Which entry of the diary is taken out."""
 
-    day = forms.DateField(error_messages=DAY_ERRORS)
+    day = DayField(error_messages=DAY_ERRORS)
     meal = forms.CharField(max_length=40)
 
 

@@ -12,7 +12,7 @@ from dietetics.targets.deficit_holds import hold_reasons
 from dietetics.targets.proposal import Proposal
 from dietetics.targets.renewal import TYPED_KEYS
 from dietetics.targets.windows import IMPORTANCE_WORDS, Window
-from roundpantry.counter.forms import NumberField
+from roundpantry.counter.forms import DayField, NumberField
 from roundpantry.targets.models import TargetSet
 from roundpantry.targets.services import MealRow, overridden
 
@@ -47,7 +47,7 @@ class TargetsForm(forms.Form):
     clinician = forms.CharField(
         required=False, max_length=80, label="Clinician who set these targets"
     )
-    clinician_on = forms.DateField(
+    clinician_on = DayField(
         required=False, label="when", widget=forms.DateInput(attrs={"type": "date"})
     )
 

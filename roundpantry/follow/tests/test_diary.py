@@ -52,6 +52,15 @@ class Diary(Followed):
         page = self.client.get(self.at("diary"), {"week": self.week.pk})
         self.assertContains(page, "20 of 21 meals as planned, 1 skipped")
 
+    def test_a_year_typed_wrong_is_told(self) -> None:
+        for day in ("0001-01-01", "9999-12-31", "0202-11-20"):
+            self.monday = day
+            answer = self.write(self.names[0], "skipped")
+            self.assertIn("cannot be right", answer.content.decode(), day)
+            sent = {"day": day, "meal": self.names[0]}
+            self.assertLess(self.client.post(self.at("remove-entry"), sent).status_code, 500)
+        self.assertFalse(DiaryEntry.objects.exists())
+
     def test_days_that_have_not_been_are_not_eaten(self) -> None:
         week = weeks_between(self.amina, self.today, self.today)[-1]
         write_diary(self.amina, week.start, self.names[0], "as planned", "")
