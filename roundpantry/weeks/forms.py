@@ -10,7 +10,7 @@ from django.http import QueryDict
 
 from dietetics.errors import DieteticsError
 from dietetics.week.question import LIKING_WORDS, MOST_BATCHES_AN_EVENING, MOST_EVENINGS
-from roundpantry.counter.forms import DayField, NumberField, WholeField, problem_of
+from roundpantry.counter.forms import NumberField, WholeField, problem_of
 from roundpantry.weeks.cell_changes import SentChange
 
 MOST_FREE = 3
@@ -63,7 +63,7 @@ class CutField(forms.CharField):
 class NewWeekForm(forms.Form):
     """The day a new week starts, and the week it is to be like."""
 
-    start = DayField(
+    start = forms.DateField(
         error_messages={
             "required": "Enter the day the week starts, like 2026-11-23.",
             "invalid": "The start is not a date. Write it like 2026-11-23.",
