@@ -118,6 +118,11 @@ class MealOfAnother:
     name: str
     servings: tuple[Serving, ...] = ()
 
+    def words(self) -> str:
+        """In a word: "Tobias: G ¾", by the letters of the cards; "" for an empty meal."""
+        told = [" ".join(filter(None, (s.letter or s.name, s.portion))) for s in self.servings]
+        return f"{self.name}: {', '.join(told)}" if told else ""
+
 
 @dataclass(frozen=True)
 class MealOfDay:
@@ -266,12 +271,13 @@ def without_figures(booklet: Booklet) -> Booklet:
 @dataclass(frozen=True)
 class GlanceCell:
     """What is eaten at a meal, for the page of the whole week: letter, portion and name of each
-    dish, and which of them are seen there for the first time.
+    dish, which of them are seen there for the first time, and what others of the household eat.
     """
 
     servings: tuple[Serving, ...]
     first: frozenset[str] = frozenset()
     is_none: bool = False
+    others: tuple[MealOfAnother, ...] = ()
 
 
 def at_a_glance(booklet: Booklet) -> list[tuple[str, tuple[GlanceCell, ...]]]:
@@ -283,12 +289,12 @@ def at_a_glance(booklet: Booklet) -> list[tuple[str, tuple[GlanceCell, ...]]]:
     for d, day in enumerate(booklet.days):
         for m, meal in enumerate(day.meals):
             letters = [one.letter for one in meal.servings if one.letter]
-            cells[d, m] = GlanceCell(meal.servings, frozenset(letters) - seen, meal.is_none)
+            first = frozenset(letters) - seen
+            cells[d, m] = GlanceCell(meal.servings, first, meal.is_none, meal.others)
             seen.update(letters)
     names = [meal.name for meal in booklet.days[0].meals] if booklet.days else []
-    return [
-        (name, tuple(cells[d, m] for d in range(len(booklet.days)))) for m, name in enumerate(names)
-    ]
+    days, nothing = range(len(booklet.days)), GlanceCell(())
+    return [(name, tuple(cells.get((d, m), nothing) for d in days)) for m, name in enumerate(names)]
 
 
 def in_columns(

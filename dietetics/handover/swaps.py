@@ -4,8 +4,10 @@ about as much energy and protein, and that nothing keeps from the client.
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable
+from collections.abc import Callable, Iterable, Sequence
 
+from dietetics.cautions.exclusions import Terms, exclusions
+from dietetics.cautions.facts import ClientFacts
 from dietetics.composition.foods import Food
 
 SWAPPED = frozenset({"leafy-green", "fruit", "legume", "grain", "nut", "seed"})
@@ -13,6 +15,14 @@ SALAD_LEAVES = frozenset({"romaine", "spinach", "arugula", "lettuce", "watercres
 NEAR_KCAL, NEAR_PROTEIN_G = 0.25, 0.35  # shares of the food's own, per 100 g (our judgement)
 LEAST_KCAL, LEAST_PROTEIN_G = 10.0, 1.0  # so much is near in any case
 MOST_SWAPS, MOST_LINES = 2, 2
+
+
+def may_stand_in(clients: Sequence[ClientFacts], food: Food) -> bool:
+    """True for a food that nothing keeps from anybody who eats the bowl. Nothing stands in for
+    anything where one of them has a condition or takes a medicine: what is near in energy may be
+    far in potassium or vitamin K (our judgement).
+    """
+    return not any(client.conditions or exclusions(food, Terms(client)) for client in clients)
 
 
 def near_foods(food: Food, shelf: Iterable[Food], allowed: Callable[[Food], bool]) -> list[Food]:

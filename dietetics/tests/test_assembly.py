@@ -7,6 +7,7 @@ import unittest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from dietetics.cautions.facts import ClientFacts
 from dietetics.composition.foods import load_shelf
 from dietetics.handover.assembly import (
     MOST_STEPS,
@@ -18,7 +19,7 @@ from dietetics.handover.assembly import (
     state_of,
     steps_of,
 )
-from dietetics.handover.swaps import near_foods
+from dietetics.handover.swaps import may_stand_in, near_foods
 
 SHELF = load_shelf()
 
@@ -164,6 +165,14 @@ class Swaps(unittest.TestCase):
         first = near_foods(SHELF.food("walnuts"), SHELF, lambda food: True)
         self.assertTrue(first)
         self.assertEqual(near_foods(SHELF.food("walnuts"), SHELF, lambda food: False), [])
+
+    def test_nothing_stands_in_where_one_at_the_table_may_not_eat_it_or_is_ill(self) -> None:
+        well, allergic = ClientFacts(), ClientFacts(allergies=("tree-nuts",))
+        ill = ClientFacts(conditions=frozenset({"ckd-3"}))
+        almonds = SHELF.food("almonds")
+        self.assertTrue(may_stand_in((well,), almonds))
+        self.assertFalse(may_stand_in((well, allergic), almonds))
+        self.assertFalse(may_stand_in((well, ill), SHELF.food("spinach-raw")))
 
     def test_salad_is_swapped_for_salad_and_sauces_for_nothing(self) -> None:
         for food in near_foods(SHELF.food("romaine-raw"), SHELF, lambda food: True):

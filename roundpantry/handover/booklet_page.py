@@ -35,6 +35,7 @@ class DrawnCell:
 
     servings: tuple[DrawnServing, ...]
     is_none: bool
+    others: tuple[str, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -74,6 +75,7 @@ def page_of(booklet: Booklet) -> BookletPage:
                 DrawnCell(
                     tuple(_serving(one, cell.first, pictures) for one in cell.servings),
                     cell.is_none,
+                    tuple(filter(None, (one.words() for one in cell.others))),
                 )
                 for cell in cells
             ),

@@ -10,14 +10,13 @@ from functools import partial
 
 from dietetics.amounts.units import Household
 from dietetics.amounts.weighing import amount_text
-from dietetics.cautions.exclusions import Terms, exclusions
 from dietetics.cautions.facts import ClientFacts
 from dietetics.composition.foods import Food, load_shelf
 from dietetics.composition.sums import FoodContent
 from dietetics.dishes.bowls import VEGETABLE_GROUPS, Bowl, Portion, measure_words
 from dietetics.handover.assembly import Part, is_cold, raw_g, source_of, state_of, steps_of
 from dietetics.handover.booklet import BowlCard, CardPart, Wishes
-from dietetics.handover.swaps import MOST_LINES, near_foods
+from dietetics.handover.swaps import MOST_LINES, may_stand_in, near_foods
 from dietetics.nutrients import nutrient
 from dietetics.prep.plain_pots import PlainPot
 from dietetics.targets.needs_table import hides_numbers
@@ -59,7 +58,7 @@ class CardMaker:
 
     wishes: Wishes
     household: Household
-    client: ClientFacts
+    clients: tuple[ClientFacts, ...]
     shelf: Sequence[Food]
     cold: frozenset[str]
     plain: Mapping[int, Sequence[PlainPot]]
@@ -107,7 +106,7 @@ def _maker_of(weeks: Sequence[WeekSnapshot], wishes: Wishes) -> CardMaker:
     return CardMaker(
         wishes,
         scales_of(first.client.practitioner).household,
-        client_facts_of(first.client),
+        tuple(client_facts_of(found.week.client) for found in weeks),
         [*load_shelf()],
         frozenset(row.title for row in rows),
         {
@@ -126,7 +125,7 @@ def _card(maker: CardMaker, meals: Sequence[Eaten]) -> BowlCard:
     columns = _columns(meals, maker.alone)
     parts = [_part(maker, portion, meals) for portion in bowl.portions]
     rows = tuple(
-        _row(maker, portion, part, [*columns.values()])
+        _row(maker, portion, part, [*columns.values()], _always_kept(maker, part, meals))
         for portion, part in zip(bowl.portions, parts, strict=True)
     )
     is_small = meals[0].found.plan.meals[meals[0].meal].lower() in SMALL_MEALS
@@ -185,6 +184,12 @@ def _part(maker: CardMaker, portion: Portion, meals: Sequence[Eaten]) -> Part:
     return Part(name, portion.group, portion.item.grams, food, name if kept else "")
 
 
+def _always_kept(maker: CardMaker, part: Part, meals: Sequence[Eaten]) -> bool:
+    """True where a part is a dish, or was cooked before each of the meals."""
+    food = part.food
+    return food is None or all(_is_kept(maker.plain[m.person], food, m) for m in meals)
+
+
 def _is_kept(pots: Sequence[PlainPot], food: Food, one: Eaten) -> bool:
     """True where the food was cooked on an evening before that meal."""
     last = len(one.found.plan.meals) - 1
@@ -196,7 +201,9 @@ def _is_kept(pots: Sequence[PlainPot], food: Food, one: Eaten) -> bool:
     )
 
 
-def _row(maker: CardMaker, portion: Portion, part: Part, scales: Sequence[float]) -> CardPart:
+def _row(
+    maker: CardMaker, portion: Portion, part: Part, scales: Sequence[float], always_kept: bool
+) -> CardPart:
     state = state_of(part.food) if part.food is not None else ""
     name = portion.item.label.partition(",")[0].strip() if part.food is not None else part.name
     metric = maker.wishes.portions == "metric"
@@ -205,6 +212,9 @@ def _row(maker: CardMaker, portion: Portion, part: Part, scales: Sequence[float]
         measure_words(portion, scale, maker.household) for scale in scales
     ]  # fmt: skip
     source, raw = source_of(part), raw_g(part)
+    if part.container and not always_kept:
+        fresh = source_of(replace(part, container=""))
+        source = f"{source}; where none is cooked yet, {fresh}"
     if raw is not None and maker.with_grams and len(scales) == 1:
         source = f"{source}, from {raw * scales[0]:,.0f} g before cooking"
     with_grams = maker.with_grams and not metric and portion.unit not in ("g", "ml")
@@ -218,7 +228,7 @@ def _row(maker: CardMaker, portion: Portion, part: Part, scales: Sequence[float]
 
 def _swaps(maker: CardMaker, bowl: Bowl) -> Iterator[str]:
     """ "Instead of kale: chard or spinach", for the parts that weigh most."""
-    allowed: Callable[[Food], bool] = partial(_may_eat, maker.client)
+    allowed: Callable[[Food], bool] = partial(may_stand_in, maker.clients)
     foods = [
         (portion.item.grams, portion.item.content.food)
         for portion in bowl.portions
@@ -230,10 +240,6 @@ def _swaps(maker: CardMaker, bowl: Bowl) -> Iterator[str]:
         if near and said < MOST_LINES:
             said += 1
             yield f"Instead of {_short(food)}, as much {' or '.join(map(_short, near))}."
-
-
-def _may_eat(client: ClientFacts, food: Food) -> bool:
-    return not exclusions(food, Terms(client))
 
 
 def _short(food: Food) -> str:

@@ -145,11 +145,10 @@ class _Paper:
         return self.flow.Table(rows, style=self._ruled(2), colWidths=widths, repeatRows=1)
 
     def _cell(self, cell: GlanceCell, pictures: Mapping[str, tuple[PicturePart, ...]]) -> list[Any]:
-        if not cell.servings:
-            return [
-                self._p("no meal, as agreed" if cell.is_none else "nothing planned", self.caption)
-            ]
         found: list[Any] = []
+        if not cell.servings:
+            why = "no meal, as agreed" if cell.is_none else "nothing planned"
+            found.append(self._p(why, self.caption))
         for one in cell.servings:
             is_first = one.letter in cell.first
             if is_first and pictures.get(one.letter):
@@ -160,7 +159,8 @@ class _Paper:
             if is_first or not one.letter:
                 words = f"{one.name} ({one.source})" if one.source and not one.letter else one.name
                 found.append(self._p(words, self.caption))
-        return found
+        others = filter(None, (one.words() for one in cell.others))
+        return [*found, *(self._p(words, self.caption) for words in others)]
 
     def _card(self, card: BowlCard) -> Iterable[Any]:
         """A bowl: its drawing beside its parts, then how it is put together."""
