@@ -27,7 +27,7 @@ from django.db import connection
 from django.test import Client as Browser
 from django.test.utils import CaptureQueriesContext, setup_test_environment
 
-from bench import evenings, load, logins
+from bench import evenings, growth, load, logins
 from bench.weeks import measured
 from dietetics.amounts.grammar import forget_amounts
 from dietetics.amounts.line_reader import LineReader
@@ -368,5 +368,6 @@ if __name__ == "__main__":
     web()
     measured(yardstick)
     evenings.measured()
+    growth.measured()
     load.measured()
     logins.measured()

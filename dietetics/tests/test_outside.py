@@ -4,8 +4,6 @@ spreadsheet would run.
 
 from __future__ import annotations
 
-import contextlib
-import time
 import unittest
 from collections.abc import Callable, Sequence
 
@@ -22,6 +20,7 @@ from dietetics.labels.ingredients import read_ingredients
 from dietetics.labels.label_reader import read_label
 from dietetics.targets.supplements import read_supplements
 from dietetics.tests.samples import again, sample
+from dietetics.tests.work_counted import times_the_work
 from dietetics.untrusted_input import (
     MOST_DEPTH,
     MOST_DIGITS,
@@ -41,41 +40,22 @@ PIECES = (
     "no ", "mg ", "made ", "kann ", "not suitable for ", "free ", "free from ", "E ", "vitamin ",
     "calcium ", "of which ", "per 100 g ", "&lt;", "\\", "{",
 )  # fmt: skip
-SMALL, TIMES = 400, 10
-# ten times the size: ten times the steps where they are linear, a hundred where they are squared
-MOST_RATIO = 40.0
-WORTH_ASKING_S = 0.02  # what takes less at the large size is no danger, and its ratio is noise
-
-
-def ratio_of(read: Callable[[str], object], piece: str) -> float:
-    """How much longer ten times as much of a piece takes, at the best of two."""
-
-    def best(size: int) -> float:
-        text, found = (piece * size)[:size], []
-        for _ in range(2):
-            began = time.process_time()
-            with contextlib.suppress(DieteticsError):
-                read(text)
-            found.append(time.process_time() - began)
-            if found[-1] < WORTH_ASKING_S:
-                break
-        return min(found)
-
-    large = best(SMALL * TIMES)
-    return 0.0 if large < WORTH_ASKING_S else large / max(best(SMALL), 1e-5)
+SMALL, TIMES = 200, 8
+# eight times the size: eight times the lines walked where they are linear, 64 where they are squared
+MOST_RATIO = 20.0
 
 
 class SizeInSteps(unittest.TestCase):
-    """No text makes a reader walk over it again and again. Sizes are compared with each other, not
-    with a clock.
+    """No text makes a reader walk over it again and again. Sizes are compared with each other by the
+    lines of Python that are walked through, not by a clock.
     """
 
     def squared(self, read: Callable[[str], object], pieces: Sequence[str] = PIECES) -> list[str]:
-        """The pieces of which ten times as many take far more than ten times as long."""
+        """The pieces of which eight times as many take far more than eight times the work."""
         return [
             f"{piece!r}: {ratio:.0f}"
             for piece in pieces
-            if (ratio := ratio_of(read, piece)) > MOST_RATIO
+            if (ratio := times_the_work(read, piece, SMALL, TIMES)) > MOST_RATIO
         ]
 
     def test_a_file_of_a_recipe(self) -> None:

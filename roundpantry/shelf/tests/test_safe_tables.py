@@ -6,7 +6,6 @@ from __future__ import annotations
 
 import csv
 import io
-import time
 from dataclasses import replace
 from unittest import mock
 from zipfile import ZIP_DEFLATED, ZipFile
@@ -147,11 +146,9 @@ class SafeTables(WithDemo):
             with ZipFile(out, "w", ZIP_DEFLATED) as book:
                 book.writestr(name, content)
             with self.subTest(name), mock.patch("openpyxl.load_workbook") as opened:
-                before = time.process_time()
                 with self.assertRaisesMessage(UnreadableWorkbookError, words):
                     workbook_rows(out.getvalue(), 10, 10)
                 self.assertFalse(opened.called)
-                self.assertLess(time.process_time() - before, 1.0)  # of processor, not of a clock
 
     def test_the_largest_table_that_may_be_uploaded_is_no_such_workbook(self) -> None:
         made = workbook_bytes("s", [[f"text {n} {m}" for m in range(50)] for n in range(2000)])
