@@ -50,9 +50,9 @@ def wrong(case: Case, reader: LineReader) -> str:
     if len(wanted) != len(foods):
         return f"{case.text}: {len(foods)} readings instead of {len(wanted)}"
     for (keys, grams), reading in zip(wanted, foods, strict=True):
-        problem = _wrong_reading(reading, keys.split("/"), float(grams))
-        if problem:
-            return f"{case.text}: {problem}"
+        several = [_wrong_reading(reading, keys.split("/"), float(one)) for one in grams.split("/")]
+        if all(several):
+            return f"{case.text}: {several[0]}"
     return ""
 
 
@@ -84,6 +84,12 @@ def _wrong_reading(reading: LineReading, keys: list[str], grams: float) -> str:
     )
 
 
+def sure_of(case: Case, reader: LineReader) -> bool:
+    """True where all readings of a line are marked sure."""
+    read = [r for r in reader.read(case.text) if not r.heading]
+    return bool(read) and all(r.matched and r.confidence == "high" for r in read)
+
+
 def score(reader: LineReader) -> tuple[int, int, list[str], int, list[str]]:
     """Lines right, lines, what is wrong; lines all of whose readings are marked sure, and which of
     those are wrong.
@@ -95,8 +101,7 @@ def score(reader: LineReader) -> tuple[int, int, list[str], int, list[str]]:
         right += not problem
         if problem:
             problems.append(problem)
-        read = [r for r in reader.read(case.text) if not r.heading]
-        if read and all(r.matched and r.confidence == "high" for r in read):
+        if sure_of(case, reader):
             sure += 1
             if problem:
                 sure_wrong.append(problem)
