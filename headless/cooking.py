@@ -14,12 +14,12 @@ from dietetics.composition.foods import load_shelf
 from dietetics.dishes.cooking import METHODS
 from dietetics.errors import DieteticsError
 from dietetics.json_shapes import shaped
-from dietetics.prep.dish_tasks import CookedLine, DishToCook
 from dietetics.prep.evening import Evening, clock_lines, evening_of
 from dietetics.prep.kitchen import Kitchen
 from dietetics.prep.planning import timetable
 from dietetics.prep.tasks import Minutes, Task
 from dietetics.prep.timetable import Timetable, asked_of
+from dietetics.prep.to_cook import CookedLine, DishToCook
 from dietetics.shopping.as_bought import Span
 from dietetics.shopping.list_words import buy_words, over_words
 from dietetics.shopping.shopping_list import (
@@ -231,6 +231,7 @@ def _evening_json(found: Evening) -> dict[str, Any]:
     return {
         **_table_json(found.timetable),
         "evening_before": [task.text for task in found.before],
+        "clearing_minutes": found.clearing_min,
         "words": list(found.words),
         "cautions": {dish: list(words) for dish, words in found.cautions.items() if words},
         "remarks": {dish: list(words) for dish, words in found.remarks.items() if words},

@@ -5,18 +5,24 @@ and the evening by the clock.
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
-from dietetics.prep.dish_tasks import DishToCook, tasks_of_dish
+from dietetics.prep.dish_tasks import SHALLOW, tasks_of_dish
 from dietetics.prep.joining import joined, sharing_heat
 from dietetics.prep.kitchen import Kitchen
+from dietetics.prep.pace import at_pace
 from dietetics.prep.planning import quick_timetable, timetable
 from dietetics.prep.stand_ins import with_what_is_there
-from dietetics.prep.tasks import BURNER, OVEN, Minutes, Task
+from dietetics.prep.tasks import BLENDER, BURNER, OVEN, Minutes, Task
 from dietetics.prep.timetable import PREHEAT_MIN, Timetable, asked_of
+from dietetics.prep.to_cook import DishToCook
 
 # From hot to 21 °C within 2 hours and to 5 °C within 4 more: FDA Food Code 3-501.14 (from memory).
 COLD_WITHIN_MIN = 120
+# What is left to wash and put away when all is shared out, beyond what was washed while pots stood:
+# common practice, from memory.
+CLEARING_MIN, CLEARING_PER_DISH = 3, 2
+RINSE_BLENDER_MIN = 2.0  # between two dishes: common practice
 PACK_MIN = 5.0  # to pack a day's meals for the road: common practice
 
 
@@ -25,7 +31,8 @@ class Evening:
     """What is cooked on one evening.
 
     `before` are the tasks of the evening before it, `words` what was decided for the cook (shared
-    heats, things done another way), `cautions` by dish, `remarks` about what no recipe said.
+    heats, things done another way), `cautions` by dish, `remarks` about what no recipe said, `pace`
+    how many times the usual minutes of hands it is planned with.
     """
 
     dishes: tuple[DishToCook, ...]
@@ -34,12 +41,32 @@ class Evening:
     words: tuple[str, ...]
     cautions: Mapping[str, tuple[str, ...]]
     remarks: Mapping[str, tuple[str, ...]]
+    pace: float = 1.0
 
     def done_at(self, dish: str) -> int:
         """The minute at which a dish is shared out."""
         starts = self.timetable.starts
         mine = [t for t in self.timetable.asked.tasks if dish in t.dishes]
         return max((starts[t.key] + t.minutes for t in mine), default=0)
+
+    @property
+    def clearing_min(self) -> int:
+        """Minutes of washing up and clearing after the last container, not in the timetable."""
+        return CLEARING_MIN + CLEARING_PER_DISH * len(self.dishes) if self.dishes else 0
+
+    @property
+    def said_cautions(self) -> list[str]:
+        """The cautions for the cook, each once, with the dishes that they are for where it is not
+        all that are hot.
+        """
+        dishes: dict[str, list[str]] = {}
+        for dish, cautions in self.cautions.items():
+            for words in cautions:
+                dishes.setdefault(words, []).append(dish)
+        return [
+            words if words == SHALLOW else f"{', '.join(names)}: {words}"
+            for words, names in dishes.items()
+        ]
 
     def is_hot(self, dish: str) -> bool:
         """True for a dish that comes off the stove or out of the oven."""
@@ -52,9 +79,11 @@ def evening_of(
     kitchen: Kitchen | None = None,
     proven: bool = True,
     packing: Sequence[str] = (),
+    pace: float = 1.0,
 ) -> Evening:
     """The evening on which these dishes are cooked, and on which `packing` is done when they are.
-    `proven` asks the solver; without it a good timetable comes at once.
+    `proven` asks the solver; without it a good timetable comes at once. `pace` is how many times
+    the usual minutes this cook's hands take.
 
     Raises DieteticsError as `asked_of` does.
     """
@@ -67,7 +96,8 @@ def evening_of(
         cautions[dish.name] = found.cautions
         remarks[dish.name] = found.remarks
     tasks += _packed(packing, tasks)
-    tasks, words = with_what_is_there(joined(tasks), kitchen)
+    tasks = at_pace(_blender_rinsed(joined(tasks)), pace)
+    tasks, words = with_what_is_there(tasks, kitchen)
     tasks, heats = sharing_heat(tasks)
     asked = asked_of(tasks, kitchen)
     solve = timetable if proven else quick_timetable
@@ -78,7 +108,20 @@ def evening_of(
         (*words, *heats),
         cautions,
         remarks,
+        pace,
     )
+
+
+def _blender_rinsed(tasks: Sequence[Task]) -> list[Task]:
+    """The tasks, with the blender rinsed after each where several dishes use it."""
+    dishes = {task.dish for task in tasks if task.device == BLENDER}
+    rinse = Minutes.guess(RINSE_BLENDER_MIN)
+    return [
+        replace(task, text=f"{task.text}; rinse the blender", hands=task.hands.plus(rinse))
+        if task.device == BLENDER and len(dishes) > 1
+        else task
+        for task in tasks
+    ]
 
 
 def _packed(packing: Sequence[str], tasks: Sequence[Task]) -> list[Task]:
@@ -113,7 +156,9 @@ class ClockLine:
 
 
 def clock_lines(found: Timetable) -> list[ClockLine]:
-    """The evening by the clock: what begins, what is ready, and what the oven is set to."""
+    """The evening by the clock: what begins, what is ready on the stove where nothing is done with
+    it at once, and what the oven is set to.
+    """
     lines = [line for task in found.asked.tasks for line in _lines_of(found, task)]
     lines += _oven_lines(found)
     order = {"oven": 0, "end": 1, "start": 2}
@@ -125,9 +170,13 @@ def _lines_of(found: Timetable, task: Task) -> list[ClockLine]:
     took = f"{task.hands_min} min" if task.hands_min else ""
     if task.wait_min:
         took += f"{', then ' if took else ''}{task.wait_min} min alone"
-    where = f", {task.device}" if task.device == OVEN else ""
+    where = f", oven at {task.celsius:.0f} °C" if task.device == OVEN and task.celsius else ""
     lines = [ClockLine(start, f"{task.text} ({took}{where})", task.dish, task.key, "start")]
-    if task.wait_min and task.device in (OVEN, BURNER):
+    goes_on = task.device == BURNER and any(
+        task.key in one.after and found.starts[one.key] == start + task.minutes
+        for one in found.asked.tasks
+    )
+    if task.wait_min and task.device in (OVEN, BURNER) and not goes_on:
         verb = "Out of the oven" if task.device == OVEN else "Ready on the stove"
         end = start + task.minutes
         lines.append(ClockLine(end, f"{verb}: {task.dish} ({task.verb})", "", task.key, "end"))

@@ -8,10 +8,19 @@ from collections.abc import Mapping, Sequence
 from dataclasses import replace
 
 from dietetics.composition.foods import Shelf, load_shelf
-from dietetics.prep.step_reading import verb_named
+from dietetics.prep.clauses import verb_named
+from dietetics.prep.heating import WATER_FOR_DRY, minutes_to_boil
+from dietetics.prep.line_tasks import BOIL_HARD, hard_boil_wait, hard_boil_words, is_boiled_hard
 from dietetics.prep.tasks import OVEN, Minutes, Task
 
-SHARED_VERBS = ("soak", "rinse", "grate", "chop")
+SHARED_VERBS = ("soak", "rinse", "drain", "grate", "chop")
+ONE_POT_VERBS = (
+    BOIL_HARD,
+    "boil",
+    "simmer",
+    "cook",
+)  # of a grain or bean that is alone in its water
+AWAY = "; pour the soaking water away"
 HEAT_APART = 15.0  # °C to each side within which dishes share an oven: common practice
 # Ten degrees more shorten a time by about a tenth: common practice, for what is roasted; what has
 # to rise is not moved.
@@ -19,7 +28,9 @@ SHARE_A_DEGREE = 0.01
 
 
 def joined(tasks: Sequence[Task], shelf: Shelf | None = None) -> list[Task]:
-    """The tasks, with a food that several dishes cut, rinse or soak done once for all of them."""
+    """The tasks, with a food that several dishes cut, rinse, soak or cook by itself done once for
+    all of them.
+    """
     found = list(tasks)
     for verb in SHARED_VERBS:
         by_food: dict[str, list[Task]] = {}
@@ -30,7 +41,7 @@ def joined(tasks: Sequence[Task], shelf: Shelf | None = None) -> list[Task]:
             if len({task.dish for task in users}) > 1:
                 keys = {task.key for task in users}
                 found = _done_once(found, verb, food, keys, shelf or load_shelf())
-    return found
+    return _in_one_pot(found, shelf or load_shelf())
 
 
 def _done_once(tasks: list[Task], verb: str, food: str, keys: set[str], shelf: Shelf) -> list[Task]:
@@ -44,11 +55,12 @@ def _done_once(tasks: list[Task], verb: str, food: str, keys: set[str], shelf: S
     shared = Task(
         f"{verb}-{food}",
         " and ".join(dishes),
-        f"{verb.capitalize()} {name} for {' and '.join(dishes)} ({grams:,.0f} g)",
+        f"{verb.capitalize()} {name} for {' and '.join(dishes)} ({grams:,.0f} g)"
+        + (AWAY if verb == "drain" else ""),
         verb,
         Minutes.guess(minutes),
         users[0].wait,
-        after=(),
+        after=tuple(dict.fromkeys(key for task in users for key in task.after)),
         night=users[0].night,
         guessed=users[0].guessed,
         dishes=dishes,
@@ -66,6 +78,69 @@ def _done_once(tasks: list[Task], verb: str, food: str, keys: set[str], shelf: S
             continue
         kept.append(_only(task, rest, shelf))
     return [_waiting_for(task, shared.key, keys, gone) for task in kept]
+
+
+def _in_one_pot(tasks: list[Task], shelf: Shelf) -> list[Task]:
+    """The tasks, with one pot of a grain or bean for the dishes that cook it alone in water:
+    brought to the boil together, kidney beans boiled hard, then for as long as the longest asks.
+    """
+    by_food: dict[str, dict[str, list[Task]]] = {}
+    for task in tasks:
+        if task.verb in ONE_POT_VERBS and len(task.parts) == 1:
+            by_food.setdefault(task.parts[0][0], {}).setdefault(task.dish, []).append(task)
+    for food, chains in by_food.items():
+        if len(chains) > 1 and all(map(_can_share, chains.values())):
+            tasks = _one_pot(tasks, food, chains, shelf)
+    return tasks
+
+
+def _can_share(chain: Sequence[Task]) -> bool:
+    """True for what is cooked at once, or brought to the boil first; a recipe that boils it for a
+    time of its own keeps its own pot.
+    """
+    first = chain[0]
+    is_begun_alike = first.verb == BOIL_HARD or "wait" in first.guessed
+    return len(chain) == 1 or (len(chain) == 2 and is_begun_alike)
+
+
+def _one_pot(
+    tasks: list[Task], food: str, chains: Mapping[str, Sequence[Task]], shelf: Shelf
+) -> list[Task]:
+    """One pot in place of these, each dish's own tasks in their order."""
+    grams = {dish: chain[-1].parts[0][1] for dish, chain in chains.items()}
+    total = sum(grams.values())
+    shares = ", ".join(f"{g:,.0f} g for {dish}" for dish, g in grams.items())
+    name = shelf.foods[food].name.partition(",")[0].lower()
+    last = [chain[-1] for chain in chains.values()]
+    first = [chain[0] for chain in chains.values() if len(chain) > 1]
+    begun = tuple(dict.fromkeys(key for chain in chains.values() for key in chain[0].after))
+    is_hard = is_boiled_hard(shelf.foods[food])
+    to_boil = replace(
+        (first or last)[0],
+        key=f"boil-{food}",
+        dish=" and ".join(grams),
+        text=f"{hard_boil_words(name)}, one pot of {total:,.0f} g ({shares})"
+        if is_hard
+        else f"Bring {total:,.0f} g {name} to the boil in fresh water, one pot ({shares})",
+        verb=BOIL_HARD if is_hard else "boil",
+        wait=hard_boil_wait(total) if is_hard else minutes_to_boil(total * (1 + WATER_FOR_DRY)),
+        after=begun,
+        dishes=tuple(grams),
+        parts=((food, total),),
+    )
+    longest = max(last, key=lambda task: task.wait.likely)
+    cooked = replace(
+        longest,
+        key=f"{longest.verb}-{food}",
+        dish=to_boil.dish,
+        text=f"Simmer the {name} for {longest.wait.words()}; share the pot by what went in",
+        after=(to_boil.key,),
+        dishes=to_boil.dishes,
+        parts=to_boil.parts,
+    )
+    gone = {task.key: (to_boil.key,) for task in first} | {task.key: (cooked.key,) for task in last}
+    rest = [task for task in tasks if task.key not in gone]
+    return [*(_waiting_for(task, cooked.key, set(gone), gone) for task in rest), to_boil, cooked]
 
 
 def _only(task: Task, rest: tuple[tuple[str, float], ...], shelf: Shelf) -> Task:

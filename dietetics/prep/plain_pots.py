@@ -11,8 +11,9 @@ from dietetics.composition.foods import Food
 from dietetics.composition.sums import FoodContent, Item
 from dietetics.dishes.batches import Batch
 from dietetics.dishes.cooking import KEEPS_DAYS
-from dietetics.prep.dish_tasks import CookedLine, DishToCook, usual_minutes
 from dietetics.prep.keeping import Kept, kept_of
+from dietetics.prep.line_tasks import usual_minutes
+from dietetics.prep.to_cook import CookedLine, DishToCook
 from dietetics.shopping.as_bought import Span, as_bought
 
 # What is soft in less (noodles, couscous, oats) is cooked on the day: common practice.
@@ -63,6 +64,13 @@ class PlainPot:
             self.portions,
             is_plain=True,
         )
+
+    def is_there(self, day: int, meal: int, last_meal: int) -> bool:
+        """True at a meal between the evening it was cooked (its day's last meal) and the last day
+        it is eaten.
+        """
+        is_cooked = self.evening < 0 or (self.evening, last_meal) <= (day, meal)
+        return is_cooked and day <= self.last_day
 
     def value(self) -> Batch:
         """As a cooked batch, with its figures."""

@@ -25,8 +25,9 @@ class Run:
     """An evening under way.
 
     `tasks` as they were planned, `starts` the plan now. `waiting` gives for each task whose hands
-    are done the minute at which its wait is over; `done` the minute each was finished, `skipped`
-    what was left out.
+    are done the minute at which its wait is over; `done` the minute each was finished, `hands_at`
+    the minute the hands of each were done, `skipped` what was left out. `pace` is how many times
+    the usual minutes of hands it was planned with.
     """
 
     tasks: tuple[Task, ...]
@@ -35,6 +36,8 @@ class Run:
     waiting: Mapping[str, int] = field(default_factory=dict)
     done: Mapping[str, int] = field(default_factory=dict)
     skipped: frozenset[str] = frozenset()
+    hands_at: Mapping[str, int] = field(default_factory=dict)
+    pace: float = 1.0
 
     def task(self, key: str) -> Task:
         """A task by its key. Raises DieteticsError `prep-no-task`."""
@@ -73,9 +76,9 @@ class Run:
         return max([*ends, *self.waiting.values(), *self.done.values(), 0])
 
 
-def run_of(found: Timetable) -> Run:
-    """A run that begins with a timetable."""
-    return Run(found.asked.tasks, found.asked.kitchen, dict(found.starts))
+def run_of(found: Timetable, pace: float = 1.0) -> Run:
+    """A run that begins with a timetable, planned at a cook's pace."""
+    return Run(found.asked.tasks, found.asked.kitchen, dict(found.starts), pace=pace)
 
 
 def hands_done(run: Run, key: str, now: int) -> Run:
@@ -87,6 +90,7 @@ def hands_done(run: Run, key: str, now: int) -> Run:
         return run
     if not run.is_ready(task):
         raise DieteticsError("prep-not-yet", text=task.text)
+    run = replace(run, hands_at={**run.hands_at, key: now})
     if task.wait_min:
         return replace(run, waiting={**run.waiting, key: now + task.wait_min})
     return replace(run, done={**run.done, key: now})

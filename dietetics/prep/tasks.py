@@ -58,11 +58,11 @@ class Task:
     """One thing to do. `hands` come first, `wait` passes alone after them.
 
     `device` is held from the start to the end of the wait; an oven from the end of the hands, a
-    blender while the hands are at it. `within` says how many minutes after the last of `after` it
-    has to start at the latest. `night` marks the evening before, `guessed` names what nobody wrote:
-    "hands", "wait", "celsius", "after". `asked_celsius` and `asked_wait` are the recipe's where
-    sharing an oven moved them. `dishes` are those it is done for, `parts` the foods with grams it
-    is about, where that is known.
+    blender while the hands are at it. `within` says how many minutes after the last of `after`, or
+    after the task `behind`, it has to start at the latest. `night` marks the evening before,
+    `guessed` names what nobody wrote: "hands", "wait", "celsius", "after". `asked_celsius` and
+    `asked_wait` are the recipe's where sharing an oven moved them. `dishes` are those it is done
+    for, `parts` the foods with grams it is about, where that is known.
     """
 
     key: str
@@ -76,6 +76,7 @@ class Task:
     trays: int = 1
     after: tuple[str, ...] = ()
     within: int | None = None
+    behind: str = ""
     night: bool = False
     guessed: frozenset[str] = frozenset()
     asked_celsius: float | None = None

@@ -110,7 +110,12 @@ class _Model:
                 ends.append(end)
             if task.within is not None and ends:
                 last = self.program.new_int_var(0, 10**6, f"{task.key} ready")
-                self.program.add_max_equality(last, ends)
+                counted = [
+                    end
+                    for key, end in zip(task.after, ends, strict=True)
+                    if task.behind in (key, "") or task.behind not in task.after
+                ]
+                self.program.add_max_equality(last, counted)
                 self.program.add(at <= last + task.within)
 
     def _span(self, task: Task, name: str, of_hands: bool) -> Any:

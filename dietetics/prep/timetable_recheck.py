@@ -30,13 +30,14 @@ def broken_rules(found: Timetable) -> list[str]:
             continue
         if start < asked.now:
             broken.append(f"“{task.text}” starts in the past")
-        ends = []
+        ends = {}
         for key in task.after:
             other = next(t for t in asked.tasks if t.key == key)
-            ends.append(starts[key] + round(other.hands.likely) + round(other.wait.likely))
-        if ends and start < max(ends):
+            ends[key] = starts[key] + round(other.hands.likely) + round(other.wait.likely)
+        if ends and start < max(ends.values()):
             broken.append(f"“{task.text}” starts before what it needs is done")
-        too_late = task.within is not None and ends and start > max(ends) + task.within
+        behind = ends.get(task.behind, max(ends.values(), default=0))
+        too_late = task.within is not None and ends and start > behind + task.within
         if too_late and task.key not in found.late:
             broken.append(f"“{task.text}” comes too late and that is not said")
     return broken + _crowded(found) + _ovens(found)

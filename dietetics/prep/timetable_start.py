@@ -11,7 +11,7 @@ from dietetics.prep.tasks import OVEN, Task
 from dietetics.prep.timetable import OVEN_CHANGE_MIN, Asked, heads, least_length, tails
 
 # tried, and tried where the solver follows; the first few by rule, the others shaken
-ORDERS, FEW_ORDERS = 96, 24
+ORDERS, FEW_ORDERS = 48, 24
 Placed = tuple[dict[str, int], dict[str, int], list[str]]  # starts, ovens, what came too late
 Rank = Callable[[Task], tuple[float, ...]]
 
@@ -130,7 +130,8 @@ def _in_order_of(asked: Asked, rank: Rank) -> Placed:
         start = max([asked.earliest(task), *ends])
         while not room.fits(task, start):
             start += 1
-        if task.within is not None and ends and start > max(ends) + task.within:
+        behind = dict(zip(task.after, ends, strict=True)).get(task.behind, max(ends, default=0))
+        if task.within is not None and ends and start > behind + task.within:
             late.append(task.key)
         starts[task.key] = start
         ovens[task.key] = room.take(task, start)

@@ -5,12 +5,13 @@ from __future__ import annotations
 from unittest import TestCase
 
 from dietetics.composition.foods import load_shelf
-from dietetics.prep.dish_tasks import CookedLine, DishToCook, tasks_of_dish
+from dietetics.prep.dish_tasks import tasks_of_dish
 from dietetics.prep.evening import clock_lines, evening_of
 from dietetics.prep.joining import joined
 from dietetics.prep.kitchen import Kitchen
 from dietetics.prep.plain_pots import Eaten, plain_pots
 from dietetics.prep.timetable_recheck import broken_rules
+from dietetics.prep.to_cook import CookedLine, DishToCook
 
 
 def line(text, key, grams):
@@ -66,7 +67,7 @@ class OneDish(TestCase):
     def test_hot_food_is_shared_out_soon_and_shallow(self):
         portion = by_verb(tasks_of_dish(ROOTS))["portion"]
         self.assertIn("4 containers", portion.text)
-        self.assertIn("shallow", portion.text)
+        self.assertIn("shallow", tasks_of_dish(ROOTS).cautions[-1])
         self.assertEqual(portion.within, 45)
 
     def test_dry_beans_are_soaked_the_evening_before_though_nobody_wrote_it(self):
@@ -111,6 +112,31 @@ class OneDish(TestCase):
         self.assertEqual(by_verb(tasks_of_dish(other))["roast"].wait_min, 40)
 
 
+class LeftForTheDay(TestCase):
+    STEPS = ("Simmer the lentils for 25 minutes.", "Slice the avocado just before serving.")
+    LINES = (
+        line("200 g red lentils", "red-lentils-dry", 200),
+        line("1 avocado, sliced", "avocado", 150),
+    )
+
+    def test_what_is_done_before_serving_is_no_work_of_the_evening(self):
+        found = tasks_of_dish(DishToCook("d", "Dal", self.LINES, self.STEPS))
+        self.assertEqual(found.on_day, ("Slice the avocado just before serving",))
+        self.assertEqual([t.verb for t in found.tasks], ["rinse", "simmer", "portion"])
+        self.assertIn("On the day: Slice the avocado", found.tasks[-1].text)
+
+    def test_what_needs_heat_or_stands_is_done_on_the_evening(self):
+        for step in ("Fry the onion just before serving.", "Chill for an hour before serving."):
+            found = tasks_of_dish(DishToCook("d", "D", self.LINES, (self.STEPS[0], step)))
+            self.assertEqual(found.on_day, (), step)
+
+    def test_morning_work_that_leads_to_heat_is_done_on_the_evening(self):
+        steps = ("In the morning, drain the lentils.", "Simmer the lentils for 20 minutes.")
+        found = tasks_of_dish(DishToCook("d", "D", self.LINES[:1], steps))
+        self.assertEqual(found.on_day, ())
+        self.assertIn("drain", [t.verb for t in found.tasks])
+
+
 class PlainPots(TestCase):
     def test_what_bowls_hold_cooked_is_cooked_on_the_last_evening_before(self):
         food = load_shelf().food
@@ -130,7 +156,13 @@ class PlainPots(TestCase):
         self.assertEqual((first.portions, first.cooked_g, first.last_day), (2, 390, 2))
         self.assertAlmostEqual(first.uncooked_g, 390 / 2.7, delta=1)
         verbs = [task.verb for task in tasks_of_dish(first.dish()).tasks]
-        self.assertEqual(verbs, ["rinse", "simmer", "portion"])
+        self.assertEqual(verbs, ["rinse", "boil", "simmer", "portion"])
+
+    def test_a_pot_is_there_from_its_evenings_last_meal_to_the_last_day_it_is_eaten(self):
+        rice = Eaten(3, 1, load_shelf().food("brown-rice-cooked"), 200)
+        pot = plain_pots([rice], [1], 2)[1][0]
+        there = [(d, m) for d in range(5) for m in range(3) if pot.is_there(d, m, 2)]
+        self.assertEqual(there, [(1, 2), (2, 0), (2, 1), (2, 2), (3, 0), (3, 1), (3, 2)])
 
     def test_a_spoon_is_no_pot_and_raw_food_is_not_cooked(self):
         food = load_shelf().food
@@ -148,7 +180,105 @@ class PlainPots(TestCase):
         beans = Eaten(1, 1, load_shelf().food("black-beans-cooked"), 170)
         found = tasks_of_dish(plain_pots([beans], [0], 2)[0][0].dish())
         self.assertEqual([task.verb for task in found.tasks if task.night], ["soak"])
+        self.assertIn("Soak 74 g black beans overnight", found.tasks[0].text)
+        self.assertIn("pour the soaking water away", found.tasks[1].text)
+        self.assertEqual(found.tasks[2].after, (found.tasks[1].key,))
         self.assertIn("Discard the soaking water", found.cautions[0])
+
+    def test_kidney_beans_are_boiled_hard_before_they_simmer(self):
+        beans = Eaten(1, 1, load_shelf().food("kidney-beans-cooked"), 170)
+        found = tasks_of_dish(plain_pots([beans], [0], 2)[0][0].dish())
+        self.assertEqual(
+            [task.verb for task in found.tasks],
+            ["soak", "drain", "boil hard", "simmer", "portion"],
+        )
+        drain, hard, simmer = found.tasks[1:4]
+        self.assertIn("boil hard for at least 10 minutes", found.cautions[0])
+        self.assertIn("hard in fresh water for at least 10 minutes (30 by US FDA", hard.text)
+        self.assertGreaterEqual(hard.wait.low, 10)
+        self.assertEqual(hard.after, (drain.key,))
+        self.assertEqual(simmer.after, (hard.key,))
+
+    def test_a_recipe_that_boils_them_hard_is_not_told_twice(self):
+        beans = (line("200 g dry kidney beans", "kidney-beans-dry", 200),)
+        for steps, times in (
+            (("Boil the beans for 10 minutes.", "Simmer for 40 minutes."), 0),
+            (("Cook the beans in a pressure cooker for 12 minutes.",), 0),
+            (("Simmer the beans for 60 minutes.",), 1),
+            (("Boil the beans for 3 minutes.", "Simmer for 40 minutes."), 1),
+        ):
+            found = tasks_of_dish(DishToCook("k", "K", beans, steps)).tasks
+            self.assertEqual(sum("boil" in t.key for t in found), times, steps)
+
+    def test_kidney_beans_that_a_recipe_soaks_itself_are_boiled_hard_too(self):
+        beans = (line("200 g dry kidney beans", "kidney-beans-dry", 200),)
+        chili = (*beans, line("1 onion", "onion-raw", 110))
+        hard = "hard in fresh water for at least 10 minutes"
+        for lines, steps, is_added in (
+            (beans, ("Soak the beans overnight.", "Drain.", "Simmer for 60 minutes."), True),
+            (beans, ("Soak overnight.", "Drain.", "Cook on low for 6 hours."), True),
+            (beans, ("Soak overnight.", "Boil hard for 10 minutes.", "Simmer."), False),
+            (chili, ("Soak the beans overnight.", "Boil the onion for 15 minutes.",
+                     "Simmer the beans for 60 minutes."), True),
+            (beans, ("Soak overnight.", "Cook in the pressure cooker for 12 minutes."), False),
+            (beans, ("Boil hard for 10 minutes.", "Simmer for 40 minutes."), False),
+        ):  # fmt: skip
+            tasks = tasks_of_dish(DishToCook("k", "K", lines, steps)).tasks
+            said = [t for t in tasks if hard in t.text]
+            self.assertEqual(len(said), is_added, steps)
+            if is_added:
+                self.assertIn("first; ", said[0].text)
+                self.assertNotIn("onion", said[0].text)
+
+    def test_one_pot_of_kidney_beans_is_still_boiled_hard(self):
+        beans = (line("200 g dry kidney beans", "kidney-beans-dry", 200),)
+        chili = DishToCook("chili", "Chili", beans, ("Simmer the beans for 60 minutes.",))
+        eaten = Eaten(1, 1, load_shelf().food("kidney-beans-cooked"), 340)
+        plain = plain_pots([eaten], [0], 2)[0][0].dish()
+        found = evening_of([chili, plain]).timetable
+        verbs = [t.verb for t in found.in_order if t.verb != "portion"]
+        self.assertEqual(verbs, ["drain", "boil hard", "simmer"])
+        drain, hard, simmer = found.in_order[:3]
+        self.assertIn("pour the soaking water away", drain.text)
+        self.assertIn("hard in fresh water for at least 10 minutes (30 by US FDA", hard.text)
+        self.assertIn("200 g for Chili", hard.text)
+        self.assertGreaterEqual(hard.wait.low, 10)
+        self.assertEqual((hard.after, simmer.after), ((drain.key,), (hard.key,)))
+
+    def test_two_recipes_that_boil_them_hard_themselves_lose_nothing(self):
+        beans = (line("200 g dry kidney beans", "kidney-beans-dry", 200),)
+        own = ("Boil the beans for 10 minutes.", "Simmer the beans for 40 minutes.")
+        soaked = ("Soak the beans overnight.", "Simmer the beans for 60 minutes.")
+        for one, other in ((own, own), (soaked, soaked), (own, soaked)):
+            dishes = [DishToCook(k, k, beans, steps) for k, steps in (("A", one), ("B", other))]
+            tasks = evening_of(dishes).timetable.asked.tasks
+            for dish in ("A", "B"):
+                mine = [t.text.lower() for t in tasks if dish in t.dishes]
+                self.assertTrue(any("10 minutes" in text for text in mine), (one, other, mine))
+
+    def test_one_pot_of_rice_for_a_bowl_and_a_recipe(self):
+        salad = DishToCook(
+            "salad",
+            "Rice salad",
+            (line("200 g brown rice", "brown-rice-dry", 200), line("1 leek", "leek-raw", 150)),
+            ("Simmer the rice for 40 minutes.", "Slice the leek.", "Mix everything."),
+        )
+        eaten = Eaten(1, 1, load_shelf().food("brown-rice-cooked"), 540)
+        plain = plain_pots([eaten], [0], 2)[0][0].dish()
+        found = evening_of([salad, plain]).timetable
+        pots = [t for t in found.asked.tasks if t.verb in ("boil", "simmer")]
+        self.assertEqual([t.verb for t in pots], ["boil", "simmer"])
+        self.assertEqual(set(pots[-1].dishes), {"Rice salad", "Brown rice, plain"})
+        self.assertEqual(pots[-1].parts, (("brown-rice-dry", 400.0),))
+        self.assertIn("Bring 400 g brown rice to the boil", pots[0].text)  # all of it is put in
+        self.assertEqual(pots[-1].after, (pots[0].key,))
+        mix, fill = (
+            next(t for t in found.asked.tasks if words in t.text)
+            for words in ("Mix everything", "Fill Brown rice")
+        )
+        self.assertIn(pots[-1].key, mix.after)
+        self.assertIn(pots[-1].key, fill.after)
+        self.assertEqual(broken_rules(found), [])
 
 
 class Cautions(TestCase):
@@ -169,12 +299,42 @@ class Cautions(TestCase):
         self.assertEqual(roast.trays, 2)
 
     def test_the_clock_says_what_is_ready_and_where(self):
-        said = [one.text for one in clock_lines(evening_of([ROOTS, CHILI]).timetable)]
+        found = evening_of([ROOTS, CHILI]).timetable
+        said = {one.text: one.minute for one in clock_lines(found)}
         self.assertIn("Out of the oven: Roots (roast)", said)
-        self.assertIn("Ready on the stove: Chili (simmer)", said)
+        simmer = next(t for t in found.asked.tasks if t.verb == "simmer")
+        fill = next(t for t in found.asked.tasks if t.text.startswith("Fill Chili"))
+        ready = found.starts[simmer.key] + simmer.minutes
+        # what goes on at once needs no line of its own
+        is_said = said.get("Ready on the stove: Chili (simmer)") == ready
+        self.assertEqual(is_said, found.starts[fill.key] > ready)
 
 
 class TheEvening(TestCase):
+    def test_the_blender_is_rinsed_where_two_dishes_use_it(self):
+        dip = DishToCook(
+            "dip", "Dip", (line("200 g tofu", "tofu-firm", 200),), ("Blend the tofu.",)
+        )
+        alone = evening_of([SOUP]).timetable.asked.tasks
+        both = evening_of([SOUP, dip]).timetable.asked.tasks
+        blended = {t.dish: t for t in both if t.verb == "blend"}
+        (once,) = (t for t in alone if t.verb == "blend")
+        self.assertNotIn("rinse the blender", once.text)
+        self.assertTrue(all("rinse the blender" in t.text for t in blended.values()))
+        self.assertEqual(blended["Soup"].hands.likely, once.hands.likely + 2)
+
+    def test_washing_up_is_said_apart(self):
+        self.assertEqual(evening_of([SOUP]).clearing_min, 5)
+        self.assertEqual(evening_of([SOUP, CHILI]).clearing_min, 7)
+        self.assertEqual(evening_of([]).clearing_min, 0)
+
+    def test_a_caution_is_said_once_for_all_its_dishes(self):
+        rice = (line("1 cup brown rice", "brown-rice-dry", 185),)
+        said = evening_of([DishToCook(k, k, rice) for k in ("A", "B")]).said_cautions
+        self.assertEqual(len(said), 2)
+        self.assertTrue(said[1].startswith("Hot food goes into shallow containers"), said)
+        self.assertTrue(said[0].startswith("A, B: Cool rice at once"), said)
+
     def test_the_onions_of_two_dishes_are_chopped_once(self):
         tasks = joined([*tasks_of_dish(CHILI).tasks, *tasks_of_dish(SOUP).tasks])
         chops = [task for task in tasks if task.verb == "chop"]
@@ -186,7 +346,8 @@ class TheEvening(TestCase):
         # The beans were soaked: chop 3 (1 + 1.54), soften 8, add 1, simmer 1 + 60, fill 3.5 → 4
         found = evening_of([CHILI])
         self.assertEqual([task.verb for task in found.before], ["soak"])
-        self.assertEqual(found.timetable.length, 2 + 8 + 1 + 61 + 4)
+        drained = 1  # of the soaked beans, before the onion
+        self.assertEqual(found.timetable.length, drained + 2 + 8 + 1 + 61 + 4)
         self.assertEqual(broken_rules(found.timetable), [])
 
     def test_roots_share_the_oven_and_it_is_hot_in_time(self):

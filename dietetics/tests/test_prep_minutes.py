@@ -10,11 +10,12 @@ from pathlib import Path
 from dietetics.amounts.line_reader import LineReader
 from dietetics.composition.foods import load_shelf
 from dietetics.prep.cutting import cutting_min
-from dietetics.prep.dish_tasks import CookedLine, DishToCook, tasks_of_dish
+from dietetics.prep.dish_tasks import tasks_of_dish
 from dietetics.prep.evening import evening_of
 from dietetics.prep.heating import minutes_to_boil, minutes_to_pressure
 from dietetics.prep.kitchen import Kitchen
 from dietetics.prep.tasks import BURNER, PRESSURE
+from dietetics.prep.to_cook import CookedLine, DishToCook
 
 INPUTS = Path(__file__).parent / "inputs"
 READER = LineReader(load_shelf())

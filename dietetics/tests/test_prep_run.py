@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from unittest import TestCase
 
 from hypothesis import given, settings
@@ -10,6 +11,7 @@ from hypothesis import strategies as st
 from dietetics.errors import DieteticsError
 from dietetics.prep.keeping import kept_of
 from dietetics.prep.kitchen import Kitchen
+from dietetics.prep.pace import at_pace, pace_of, usual_pace
 from dietetics.prep.planning import quick_timetable
 from dietetics.prep.run import (
     hands_done,
@@ -31,6 +33,57 @@ def evening():
         task("blend", 4, 0, "blender", ("boil",)),
     ]
     return run_of(quick_timetable(asked_of(tasks, Kitchen())))
+
+
+def chops(*pressed: int, pace: float = 1.0):
+    """Five things to cut, 6 minutes each, finished at these minutes."""
+    tasks = [task(f"cut{n}", 6) for n in range(5)]
+    run = run_of(quick_timetable(asked_of(tasks, Kitchen())), pace)
+    for n, minute in enumerate(pressed):
+        run = hands_done(run, f"cut{n}", minute)
+    return run
+
+
+class Pace(TestCase):
+    def test_hands_that_take_half_as_long_again(self):
+        # from the first press on: 4 x 6 planned, 4 x 9 taken
+        self.assertEqual(pace_of(chops(9, 18, 27, 36, 45)), 36 / 24)
+
+    def test_it_counts_from_the_pace_that_was_planned_with(self):
+        self.assertEqual(pace_of(chops(9, 18, 27, 36, 45, pace=1.2)), 1.2 * 1.5)
+
+    def test_a_break_is_no_work(self):
+        self.assertEqual(pace_of(chops(6, 12, 18, 24, 90)), 18 / 18)
+
+    def test_little_work_says_nothing(self):
+        self.assertIsNone(pace_of(chops(6, 12, 18)))
+        self.assertIsNone(pace_of(evening()))
+
+    def test_what_had_to_wait_says_nothing(self):
+        tasks = [
+            task("cut", 6),
+            task("boil", 1, 30, "burner"),
+            *(task(f"cut{n}", 10) for n in range(2)),
+            task("mash", 8, after=("boil",)),
+        ]
+        run = run_of(quick_timetable(asked_of(tasks, Kitchen())))
+        for key, minute in (("boil", 1), ("cut", 7), ("cut0", 17), ("cut1", 27)):
+            run = hands_done(run, key, minute)
+        run = hands_done(wait_over(run, "boil", 31), "mash", 60)
+        self.assertEqual(pace_of(run), 1.0)  # without the 33 minutes until it was mashed
+
+    def test_it_is_no_wilder_than_half_or_twice(self):
+        self.assertEqual(pace_of(chops(0, 0, 0, 0, 0)), 0.5)
+        self.assertEqual(pace_of(chops(20, 40, 60, 80, 100)), 2.0)
+
+    def test_two_evenings_are_needed_and_the_latest_five_count(self):
+        self.assertIsNone(usual_pace([1.5]))
+        self.assertEqual(usual_pace([1.0, 2.0]), 1.5)
+        self.assertEqual(usual_pace([1.0, 1.1, 1.2, 1.3, 1.4, 9.0, 9.0]), 1.2)
+
+    def test_only_guessed_hands_are_stretched(self):
+        guessed = replace(task("a", 10), guessed=frozenset({"hands"}))
+        self.assertEqual([t.hands_min for t in at_pace([guessed, task("b", 10)], 1.3)], [13, 10])
 
 
 class ARun(TestCase):

@@ -17,13 +17,13 @@ from dietetics.composition.sums import FoodContent, Item
 from dietetics.dishes.adapting import Substitution, changed_items, checked_fitting
 from dietetics.errors import BrokenAnswerError
 from dietetics.targets.windows import Window
-from dietetics.week import menu_search
-from dietetics.week.answer import Answer, answer_of
-from dietetics.week.improving import first_week
-from dietetics.week.question import BatchFacts, Choice, Offer, Rules, SlotMeal
-from dietetics.week.question import Question as WeekQuestion
-from dietetics.week.recheck import broken_rules as broken_week
-from dietetics.week.recheck import checked_week
+from dietetics.week.question.answer import Answer, answer_of
+from dietetics.week.question.question import BatchFacts, Choice, Offer, Rules, SlotMeal
+from dietetics.week.question.question import Question as WeekQuestion
+from dietetics.week.question.recheck import broken_rules as broken_week
+from dietetics.week.question.recheck import checked_week
+from dietetics.week.search import menu_search
+from dietetics.week.search.improving import first_week
 
 SHELF = load_shelf()
 RICE: Food = replace(
@@ -275,7 +275,7 @@ class BadWeeks(unittest.TestCase):
         with (
             mock.patch.object(menu_search.MenuSearch, "answer", return_value=bad),
             self.assertRaises(BrokenAnswerError),
-            self.assertLogs("dietetics.week.recheck", "ERROR"),
+            self.assertLogs("dietetics.week.question.recheck", "ERROR"),
         ):
             first_week(question)
 
@@ -283,7 +283,7 @@ class BadWeeks(unittest.TestCase):
         good = first_week(week())
         with (
             self.assertRaises(BrokenAnswerError),
-            self.assertLogs("dietetics.week.recheck", "ERROR"),
+            self.assertLogs("dietetics.week.question.recheck", "ERROR"),
         ):
             checked_week(replace(good, points=good.points + 1))
 

@@ -10,6 +10,7 @@ from dietetics.prep.dish_tasks import tasks_of_dish
 from dietetics.prep.doubt import length_range
 from dietetics.prep.evening import COLD_WITHIN_MIN, Evening, clock_lines
 from dietetics.prep.lanes import lanes_of
+from dietetics.prep.pace import USUAL_PACE
 from dietetics.prep.plain_pots import PlainPot
 from dietetics.prep.tasks import Task
 from dietetics.prep.timetable import Proof, Timetable
@@ -78,6 +79,7 @@ def evening_page(week: Week, day: int, proven: bool) -> dict[str, Any]:
         "start_at": row.start_at,
         "ends_at": clock(row.start_at, table.length),
         "length": length_words(table.length),
+        "clearing": evening.clearing_min,
         "doubt": _doubt_words(table),
         "proof": proof_words(table, proven),
         "asks_proof": not proven and table.proof is not Proof.SHORTEST,
@@ -88,8 +90,13 @@ def evening_page(week: Week, day: int, proven: bool) -> dict[str, Any]:
         "lines": _lines(evening, row.start_at, numbers),
         "before": [task.text for task in evening.before],
         "before_name": evening_name(day - 1) if day >= 0 else "the evening before that",
-        "words": [*evening.words, *_late_words(table), *_gone_words(gone)],
-        "cautions": [(dish, words) for dish, words in evening.cautions.items() if words],
+        "words": [
+            *_pace_words(evening.pace),
+            *evening.words,
+            *_late_words(table),
+            *_gone_words(gone),
+        ],
+        "cautions": evening.said_cautions,
         "remarks": [(dish, words) for dish, words in evening.remarks.items() if words],
         "keeping": _keeping(week, day, evening, row.start_at, cooked),
         "tasks": [_task_row(task) for task in table.asked.tasks],
@@ -117,6 +124,7 @@ def dish_card(one: CookedBatch) -> dict[str, Any]:
         "title": one.batch.title,
         "pots": "" if pots == 1 else f"{amount_text(pots)} × the recipe",
         "lines": lines,
+        "written": [line.text for line in one.batch.lines.all() if not line.heading],
         "steps": [step for step in one.batch.steps.splitlines() if step.strip()],
     }
 
@@ -130,6 +138,7 @@ def plain_card(pot: PlainPot) -> dict[str, Any]:
         "title": pot.name,
         "pots": "",
         "lines": [(_grams(pot.uncooked_g), words)],
+        "written": [what],
         "steps": steps,
     }
 
@@ -164,6 +173,13 @@ def proof_words(table: Timetable, proven: bool) -> str:
     gap = f"at most {table.gap:.0%} longer than need be"
     more = "" if proven else "; looking for a shorter one"
     return f"{gap[0].upper()}{gap[1:]} ({length_words(table.least)}: {table.why_least}){more}."
+
+
+def _pace_words(pace: float) -> list[str]:
+    """That the minutes are this cook's, where they are."""
+    if pace == USUAL_PACE:
+        return []
+    return [f"The minutes of hands are {pace:.1f} × the usual: so long the last evenings took."]
 
 
 def _lines(evening: Evening, start_at: time, numbers: dict[str, int]) -> list[dict[str, Any]]:

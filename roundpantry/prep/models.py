@@ -46,7 +46,8 @@ class TaskCorrection(models.Model):
 
 class CookingEvening(models.Model):
     """An evening of a week on which batches are cooked. `day` is 0 for the week's first, -1 for the
-    evening before it; `run` is the run under way as plain data, with its revision.
+    evening before it; `run` is the run under way as plain data, with its revision; `pace` is how
+    many times as long as usual the hands took, when all was done.
     """
 
     week = models.ForeignKey(Week, on_delete=models.CASCADE, related_name="evenings")
@@ -56,6 +57,7 @@ class CookingEvening(models.Model):
     began_at = models.DateTimeField(null=True, blank=True)
     revision = models.PositiveIntegerField(default=0)
     said = models.CharField(max_length=200, blank=True)
+    pace = models.FloatField(null=True, blank=True)
 
     class Meta:
         ordering = ("day",)

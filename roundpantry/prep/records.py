@@ -3,17 +3,18 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import date, timedelta
 from typing import Any
 
 from dietetics.dishes.bowls import BATCH_DENSITY_G_PER_ML
-from dietetics.prep.dish_tasks import CookedLine, DishToCook
 from dietetics.prep.evening import Evening, evening_of
 from dietetics.prep.keeping import Kept as KeptBatch
 from dietetics.prep.keeping import in_use_by_order, kept_by_meal, kept_of
 from dietetics.prep.kitchen import Kitchen, kitchen_of_words
+from dietetics.prep.pace import USUAL_PACE, usual_pace
 from dietetics.prep.plain_pots import Eaten, PlainPot, plain_pots
+from dietetics.prep.to_cook import CookedLine, DishToCook
 from dietetics.shopping.as_bought import as_bought
 from dietetics.week.batch_supply import uses_until_next
 from dietetics.week.day_totals import uses_of
@@ -104,11 +105,18 @@ def dishes_to_cook(cooked: Sequence[CookedBatch]) -> list[DishToCook]:
         given = {name: getattr(row, name) for name in ("hands", "wait", "celsius")}
         numbers = {name: value for name, value in given.items() if value is not None}
         said.setdefault(row.batch_id, {})[row.task_key] = {**numbers, "text": row.text}
-    return [_dish(one, said.get(one.batch.pk, {})) for one in cooked]
+    return [
+        replace(
+            dish_of(one.batch, one.cooking.pots),
+            containers=one.kept.count,
+            corrections=said.get(one.batch.pk, {}),
+        )
+        for one in cooked
+    ]
 
 
-def _dish(one: CookedBatch, said: dict[str, dict[str, float | str]]) -> DishToCook:
-    batch, pots = one.batch, one.cooking.pots
+def dish_of(batch: Batch, pots: float = 1.0) -> DishToCook:
+    """A batch as a dish of the core, its lines times the pots."""
     lines = []
     for line in batch.lines.all():
         if line.heading:
@@ -121,8 +129,6 @@ def _dish(one: CookedBatch, said: dict[str, dict[str, float | str]]) -> DishToCo
         tuple(lines),
         tuple(step for step in batch.steps.splitlines() if step.strip()),
         batch.method,
-        one.kept.count,
-        said,
     )
 
 
@@ -144,8 +150,15 @@ def evening_value(week: Week, day: int, proven: bool) -> Evening:
     dishes = [*dishes_to_cook(cooked), *(pot.dish() for pot in plain_on(week, day))]
     kitchen, _ = kitchen_of(week.client)
     packing = ready_on(week, day)
-    state = (proven, repr(kitchen), repr(dishes), tuple(packing))
-    return _EVENINGS.of(state, lambda: evening_of(dishes, kitchen, proven, packing))
+    pace = pace_of_client(week.client) or USUAL_PACE
+    state = (proven, repr(kitchen), repr(dishes), tuple(packing), pace)
+    return _EVENINGS.of(state, lambda: evening_of(dishes, kitchen, proven, packing, pace))
+
+
+def pace_of_client(client: Client) -> float | None:
+    """How many times as long as usual a client's hands take, from the evenings they ticked."""
+    rows = CookingEvening.objects.filter(week__client=client, pace__isnull=False)
+    return usual_pace([row.pace for row in rows.order_by("-week__start", "-day") if row.pace])
 
 
 def kept_on(cooked: Sequence[CookedBatch], plain: Sequence[PlainPot]) -> list[KeptBatch]:

@@ -7,13 +7,14 @@ from datetime import datetime, time, timedelta
 
 from dietetics.errors import DieteticsError
 from dietetics.prep import run as core
+from dietetics.prep.pace import USUAL_PACE, pace_of
 from dietetics.prep.run_json import run_json, run_of_json
 from dietetics.prep.timetable import Timetable
 from roundpantry.batches.models import Batch
 from roundpantry.clients.models import Client
 from roundpantry.counter.state_changes import one_change
 from roundpantry.prep.models import ClientKitchen, CookingEvening, TaskCorrection
-from roundpantry.prep.records import used_on
+from roundpantry.prep.records import pace_of_client, used_on
 from roundpantry.shopping.services import take_from_home
 from roundpantry.weeks.models import Week
 
@@ -52,7 +53,8 @@ def start_run(week: Week, day: int, found: Timetable, now: datetime) -> CookingE
     """Begin to cook; an evening that runs goes on."""
     evening, _ = CookingEvening.objects.get_or_create(week=week, day=day)
     if evening.run is None:
-        evening.run = run_json(core.run_of(found))
+        pace = pace_of_client(week.client) or USUAL_PACE
+        evening.run = run_json(core.run_of(found, pace))
         evening.began_at = now
         evening.said = ""
         evening.revision += 1
@@ -81,7 +83,8 @@ def press(evening: CookingEvening, what: str, key: str, now: datetime) -> None:
     evening.run = run_json(after)
     evening.said = f"The evening ends {moved}." if moved else ""
     evening.revision += 1
-    evening.save(update_fields=["run", "said", "revision"])
+    evening.pace = pace_of(after) if after.is_over else evening.pace
+    evening.save(update_fields=["run", "said", "revision", "pace"])
     if after.is_over and not before.is_over:
         take_from_home(evening.week.client, used_on(evening.week, evening.day))
 

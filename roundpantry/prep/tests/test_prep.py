@@ -9,6 +9,7 @@ import icalendar
 from django.urls import reverse
 from django.utils import timezone
 
+from dietetics.prep.tasks import Task
 from dietetics.week.plan import Cooking, Entry, cook, plan_json, put
 from roundpantry.batches.models import Batch
 from roundpantry.batches.services import remove_batch
@@ -98,6 +99,17 @@ class Planning(Prep):
         self.assertContains(refused, 'value="a while"', status_code=422)
         self.post("task", key, hands="", wait="", celsius="")
         self.assertFalse(TaskCorrection.objects.exists())
+
+    def test_the_pace_of_the_last_evenings_is_planned_with_and_said(self) -> None:
+        hands = sum(t.hands_min for t in self.tasks())
+        CookingEvening.objects.create(week=self.week, day=0, pace=1.5)
+        self.assertEqual(sum(t.hands_min for t in self.tasks()), hands)  # one says nothing yet
+        CookingEvening.objects.create(week=self.week, day=1, pace=1.5)
+        self.assertGreater(sum(t.hands_min for t in self.tasks()), 1.2 * hands)
+        self.assertContains(self.page(), "The minutes of hands are 1.5 × the usual")
+
+    def tasks(self) -> tuple[Task, ...]:
+        return evening_value(self.week, 2, proven=False).timetable.asked.tasks
 
     def test_a_step_written_anew_is_not_held_to_what_was_said_of_the_old_one(self) -> None:
         self.post("task", f"batch-{self.roots.pk}-s4-1", hands="3", wait="60", celsius="200")
