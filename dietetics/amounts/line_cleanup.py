@@ -26,6 +26,49 @@ _HEDGE = re.compile(
     r"(?:add|use|take|plus)(?= (?:a|an|one|two|half|\d|[½¼¾⅓⅔])))\s+",
     re.IGNORECASE,
 )
+# Said before an amount and no part of it: "okay so then we'll throw in", "you want".
+_SPOKEN_WORDS = (
+    "then|so|and|okay|ok|now|next|well|right|alright|also|plus|i|i'm|i'll|i've|we|we're|we'll|"
+    "we've|you|you'll|you're|let's|let us|going|gonna|want|need|do|use|using|used|add|adding|put|"
+    "putting|throw|throwing|toss|go|goes|in|with|take|get|grab|got|have|like|just|maybe|perhaps|"
+    "about|around|roughly|that's|it's|there's|here|is|are|to|some|say|will|would|another"
+)
+_SPOKEN = re.compile(
+    rf"^(?:(?:{_SPOKEN_WORDS})[, ]+){{1,12}}"
+    rf"(?=[\d½⅓⅔¼¾⅛]|(?:an?|the|half|{ONE_OF_WHOLE})\s)",
+    re.IGNORECASE,
+)
+_SPOKEN_WIDELY = re.compile(r"\b(?:like|maybe|perhaps|about|around|roughly|say)\b", re.IGNORECASE)
+_WHOLE_ONE = re.compile(r"^(an?|one|two|three) whole (?!(?:wheat|grain|meal)\b)", re.IGNORECASE)
+# Spoons and packages of French and German kitchens, as their speakers write them in English.
+_SPOON_WORDS = (
+    (re.compile(r"\b(?:c\.|cuill[eè]res?|cs?)\s?(?:à|a)\s?(?:soupe|s\.?)(?=\s|$)", re.IGNORECASE),
+     "tbsp"),
+    (re.compile(r"\b(?:c\.|cuill[eè]res?|cs?)\s?(?:à|a)\s?(?:caf[eé]|c\.?)(?=\s|$)", re.IGNORECASE),
+     "tsp"),
+    (re.compile(r"(?<=\d )(?:gousses?|zehen?)\b(?: d['’e])?\s?", re.IGNORECASE), "cloves "),
+    (re.compile(r"(?<=\d )(?:bottes?|bund)\b(?: (?:de |d['’]))?", re.IGNORECASE), "bunch "),
+    (re.compile(r"(?<=\d )(?:pinc[eé]es?|prisen?)\b(?: (?:de |d['’]))?", re.IGNORECASE), "pinch "),
+    (re.compile(r"(?<=\d )(?:dosen?|bo[iî]tes?)\b(?: (?:de |d['’]))?", re.IGNORECASE), "can "),
+    (re.compile(r"(?<=\d )(?:scheiben?|tranches?)\b(?: (?:de |d['’]))?", re.IGNORECASE), "slices "),
+    (re.compile(r"(?<=\d )(?:brins?)\b(?: (?:de |d['’]))?", re.IGNORECASE), "sprigs "),
+    (re.compile(r"(?<=\d )(?:poign[eé]es?)\b(?: (?:de |d['’]))?", re.IGNORECASE), "handful "),
+)  # fmt: skip
+# "Two large celery ribs": the measure stands behind the food.
+_STALKS_BEHIND = re.compile(
+    r"\b(celery|rhubarb|lemon ?grass|chard|fennel) (?:ribs?|sticks?|stalks?)\b", re.IGNORECASE
+)
+_GRATING = re.compile(r"\bgratings?\b|\bshavings?\b", re.IGNORECASE)
+_CM = re.compile(r"\b(\d{1,2}(?:[.,]\d)?)[ -]?cm[ -](?:piece|knob|chunk|length)s?\b", re.IGNORECASE)
+_CM_PER_INCH = 2.54
+# "Cumin, coriander and turmeric, 1 tsp each": the amount of all stands behind them.
+_EACH_BEHIND = re.compile(
+    r"^(?P<names>[^\d½⅓⅔¼¾⅛()]{3,120}?)[,:]?\s+"
+    r"(?P<amount>(?:about )?(?:[\d½⅓⅔¼¾⅛][\d/.½⅓⅔¼¾⅛ ]{0,12}|an?\s|half an?\s)[a-z.]{0,14})\s+"
+    r"(?:of )?each\.?$",
+    re.IGNORECASE,
+)
+_JOINED = re.compile(r",|\band\b|&")
 _WIDENING = re.compile(
     r"^(?:maybe|perhaps|like|say|roughly|around|approximately|approx|up to)\b", re.IGNORECASE
 )
@@ -91,6 +134,7 @@ _AMOUNT_ALONE = re.compile(
     r"(?:ml|cl|dl|l|litres?|liters?|cups?|pints?|oz|fl oz)\.?",
     re.IGNORECASE,
 )
+_FIRST_AMOUNT = re.compile(r"(?:about\s+)?(?:[\d½⅓⅔¼¾⅛]|an?\s|one\s|two\s|half\s)", re.IGNORECASE)
 _PLUS = re.compile(r"(?:\+|\bplus\b)\s*" + _AMOUNT_AHEAD, re.IGNORECASE)
 # "1 tsp cumin and 1 tsp coriander": the second food has an amount of its own, in figures.
 _AND = re.compile(
@@ -120,7 +164,8 @@ _HEADING_WORDS = re.compile(
     r"mix|dough|"
     r"glaze|crumble|vegetables|to assemble|assembly|optional|extras|optional "
     r"extras|garnishes|other|dry ingredients|"
-    r"wet ingredients|main ingredients)$",
+    r"wet ingredients|main ingredients|ingredients|method|directions|instructions|preparation|"
+    r"steps)$",
     re.IGNORECASE,
 )
 _META = re.compile(
@@ -187,12 +232,24 @@ def plain_line(text: str) -> str:
     """
     body = _BULLET.sub("", text.strip())
     about = False
+    if (spoken := _SPOKEN.match(body)) is not None:
+        about = _SPOKEN_WIDELY.search(spoken.group()) is not None
+        body = body[spoken.end() :]
     while (found := _HEDGE.match(body)) is not None and found.end() < len(body):
         about = about or _WIDENING.match(found.group()) is not None
         body = body[found.end() :]
     if _OR_SO.search(body):
         about, body = True, _OR_SO.sub("", body)
     body = _NICE.sub(r"\1 ", body)
+    for written, unit in _SPOON_WORDS:
+        body = written.sub(unit, body)
+    body = _WHOLE_ONE.sub(r"\1 ", body)
+    body = _STALKS_BEHIND.sub(r"stalks \1", body)
+    body = _GRATING.sub("pinch", body)
+    body = _CM.sub(lambda m: f"{float(m[1].replace(',', '.')) / _CM_PER_INCH:.1f} inch", body)
+    each = _EACH_BEHIND.match(body)
+    if each is not None and _JOINED.search(each["names"]):
+        body = f"{each['amount']} each {each['names']}"
     body = _UNIT_AND_PART.sub(
         lambda m: f"{_in_figures(m['count'])} {_PARTS[m['part'].lower()]} {m['unit']}",
         body,
@@ -226,6 +283,10 @@ def parts_of_line(body: str) -> list[str]:
                 at = plus.end()
         found.append(piece[at:])
     pieces = [piece.strip(" ,") for piece in found if piece.strip(" ,")]
+    is_more = len(pieces) == 2 and not _THINNED.search(body)
+    if is_more and not _names_a_food(pieces[1]) and _FIRST_AMOUNT.match(pieces[1]):
+        first, more = pieces  # "1/2 cup flour, + 1 tsp": more of the same
+        return [f"{more} plus {first}" if _FIRST_AMOUNT.match(first) else f"{more} {first}"]
     # "made up to 500 ml": with water, where nothing else is said
     return [
         f"{piece} water" if n and _AMOUNT_ALONE.fullmatch(piece) else piece

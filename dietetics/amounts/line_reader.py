@@ -67,9 +67,11 @@ _LIQUID_FOODS = {
 SALT_G, A_LITTLE_SALT_G = (0.1, 1.5), (0.4, 3.0)  # to a quarter teaspoon, and to half of one
 SPICE_G, A_LITTLE_SPICE_G = (0.1, 1.2), (0.3, 3.0)
 A_LITTLE_FRESH_G = (2.0, 15.0)  # of herbs, garlic, ginger, chilli
+GARNISH_G = (1.0, 8.0)  # of fresh herbs without a word
 AROMATICS = frozenset(
     {"garlic", "ginger", "red-chili", "green-chili", "turmeric-root-raw", "lemongrass"}
 )
+PACKED = 1.5  # of a loose cup of leaves: common practice
 WATER, WATER_G = "water", (0.0, 30.0, 120.0)  # "water, as needed"; common practice
 KIND_WORDS = (COLOUR_WORDS | CHANGING_WORDS | STATE_WORDS.keys() | {"green", "fresh"}) - {
     "raw",
@@ -125,7 +127,8 @@ class LineReading:
     `confidence`: high, fair, low, or ask (two possible meanings are possible). `reason` is set when
     nothing could be read; then grams are None and `choices` holds the nearest rows with what would
     differ. `honoured` are the words that chose the row, `neutral` those that were heard and changed
-    nothing. `heading` lines hold no ingredient.
+    nothing. `heading` lines hold no ingredient; `is_unmeasured_seasoning` is salt or a spice
+    without an amount.
     """
 
     text: str
@@ -143,6 +146,7 @@ class LineReading:
     choices: tuple[Alternative, ...] = ()
     honoured: tuple[str, ...] = ()
     neutral: tuple[str, ...] = ()
+    is_unmeasured_seasoning: bool = False
 
     @property
     def matched(self) -> bool:
@@ -172,6 +176,7 @@ class _Parts:
     notes: str
     stated: tuple[Term, bool] | None
     stated_unit: str = ""
+    stated_drained: bool = False
     brackets: tuple[str, ...] = ()
     each: bool = False
     some: bool = False
@@ -264,7 +269,7 @@ class LineReader:
 
     def _read_one(self, written: str, parts: _Parts, body: str) -> LineReading:
         own = self._remembered_for(parts)
-        match = self._match(parts, own)
+        match = self._fresh(self._match(parts, own), parts)
         if isinstance(match, Match) and not match.clashes:
             return self._weigh(written, parts, match, own)
         what = (parts.phrase or parts.notes or body).strip()
@@ -290,6 +295,16 @@ class LineReader:
             neutral=match.neutral,
             not_understood=match.clashes,
         )
+
+    def _fresh(self, match: Match | NoMatch, parts: _Parts) -> Match | NoMatch:
+        """ "3 sprigs thyme": what is counted in sprigs, leaves and bunches is not dried."""
+        unit = parts.amount.terms[0].unit if parts.amount else None
+        if not isinstance(match, Match) or unit is None or unit.key not in ("sprig", "bunch"):
+            return match
+        fresh = self.shelf.foods.get(match.food.key.removesuffix("-dried") + "-fresh")
+        if match.food.group != "herb-spice" or match.food.state == "raw" or fresh is None:
+            return match
+        return replace(match, food=fresh, remarks=(*match.remarks, "sprigs are of the fresh herb"))
 
     def _weighed_choices(self, choices: Sequence[Choice], parts: _Parts) -> tuple[Alternative, ...]:
         found = []
@@ -357,6 +372,8 @@ class LineReader:
             found = self._either(found, self._match_words(second, parts))
         for inside in parts.brackets:
             found = self._with_bracket(found, inside, parts)
+        for told in (parts.notes, *parts.brackets):
+            found = self._or_else(found, told, parts)
         if isinstance(found, Match) and any(
             _leaves_open(text) for text in (parts.notes, *parts.brackets)
         ):
@@ -370,7 +387,7 @@ class LineReader:
         unit = parts.amount.terms[0].unit if parts.amount else None
         return match_food(
             phrase,
-            " , ".join(filter(None, (parts.notes, *parts.brackets))),
+            " , ".join(told for told in (parts.notes, *parts.brackets) if _is_of_it(told)),
             spoon=parts.amount is None or unit is not None and unit.key in _SPOONS,
             container=unit.key if unit is not None and unit.key in ("can", "jar") else "",
             index=self.names.denying(denials_of(parts.denied)),
@@ -397,6 +414,19 @@ class LineReader:
         return replace(
             first, alternatives=others, sure=first.sure and second.food.family == first.food.family
         )
+
+    def _or_else(self, found: Match | NoMatch, told: str, parts: _Parts) -> Match | NoMatch:
+        """ "Water (or broth)", "pineapple, diced (or canned)": the other is offered, and the line
+        asks.
+        """
+        if not told.startswith("or ") or not isinstance(found, Match) or found.clashes:
+            return found
+        for phrase in (told[3:], f"{told[3:]} {parts.phrase}"):
+            other = self._match_words(phrase, replace(parts, notes="", brackets=()))
+            read = isinstance(other, Match) and not other.clashes and not other.not_understood
+            if isinstance(other, Match) and read and other.food.key != found.food.key:
+                return replace(found, alternatives=(other.food, *found.alternatives), sure=False)
+        return found
 
     def _with_bracket(self, found: Match | NoMatch, inside: str, parts: _Parts) -> Match | NoMatch:
         """Another name in brackets: "hing (asafoetida)" is read by it, "rice (cauliflower)"
@@ -478,7 +508,13 @@ class LineReader:
                 "(common practice)"
             )
             return replace(
-                base, grams=least, grams_low=least, grams_high=most, confidence="low", how=how
+                base,
+                grams=least,
+                grams_low=least,
+                grams_high=most,
+                confidence="low",
+                how=how,
+                is_unmeasured_seasoning=True,
             )
         if parts.some:
             low, likely, high = SOME_G.get(food.group, SOME_OTHER_G)
@@ -517,10 +553,19 @@ class LineReader:
 
     def _stated_or_measured(self, amount: Amount, parts: _Parts, food: Food, cut: str) -> Weight:
         if parts.stated is None:
-            weight = self.scales.weigh(amount, food, cut)
+            weight = _packed(self.scales.weigh(amount, food, cut), amount, parts, food)
             return _without_stems(weight, amount, parts, food)
         stated, each = parts.stated
         term = amount.terms[0]
+        if parts.stated_drained and term.unit is not None and term.unit.kind == "container":
+            weight = self.scales.weigh_term(stated, food)  # what is left when it is drained
+            count = term.quantity
+            low, likely, high = (float(q) for q in (count.low, count.likely, count.high))
+            how = f"{weight.how} drained, as written in brackets"
+            return checked(
+                Weight(weight.low * low, weight.grams * likely, weight.high * high, how, "stated"),
+                "the bracket",
+            )
         per_unit = (
             each
             or bool(parts.stated_unit)
@@ -616,9 +661,24 @@ def _seasoning_g(food: Food, is_some: bool) -> tuple[float, float] | None:
     fresh = food.family in AROMATICS or food.group == "herb-spice" and food.state == "raw"
     if fresh and is_some:
         return A_LITTLE_FRESH_G
+    if food.group == "herb-spice" and fresh:
+        return GARNISH_G
     if food.group == "herb-spice":
         return A_LITTLE_SPICE_G if is_some and not fresh else SPICE_G
     return None
+
+
+def _packed(weight: Weight, amount: Amount, parts: _Parts, food: Food) -> Weight:
+    """Leaves packed into a cup or a spoon weigh up to twice what they weigh loose."""
+    unit = amount.terms[0].unit
+    said = re.search(
+        r"(?<!loosely )(?<!lightly )\bpacked\b(?! in\b)", f"{parts.phrase} {parts.notes}"
+    )
+    leaves = food.group == "leafy-green" or food.group == "herb-spice" and food.state == "raw"
+    if not said or not leaves or unit is None or unit.kind != "volume":
+        return weight
+    how = f"{weight.how}, packed: up to twice as much (common practice)"
+    return Weight(weight.low, weight.grams * PACKED, weight.high * 2, how, weight.mark)
 
 
 def _without_stems(weight: Weight, amount: Amount, parts: _Parts, food: Food) -> Weight:
@@ -647,6 +707,11 @@ def _net_weight_with_liquid(amount: Amount, parts: _Parts, food: Food) -> bool:
     drained = re.search(r"\bdrained\b", f"{parts.phrase} {parts.notes}", re.IGNORECASE)
     in_jar = term.unit is not None and term.unit.key == "jar" and food.state == "canned-drained"
     return bool(contained and drained and ("in-oil" in food.tags or in_jar))
+
+
+def _is_of_it(told: str) -> bool:
+    """True for words behind a food that tell of it; not for "(or canned)", another than it."""
+    return bool(told) and not told.startswith("or ")
 
 
 def _leaves_open(text: str) -> bool:
@@ -765,7 +830,7 @@ def _worded(amount: Amount | None, rest: Sequence[Token]) -> _Parts:
     notes: list[str] = []
     brackets: list[str] = []
     stated: tuple[Term, bool] | None = None
-    stated_unit = ""
+    stated_unit, drained = "", False
     target, position = phrase, 0
     while position < len(rest):
         token = rest[position]
@@ -775,6 +840,7 @@ def _worded(amount: Amount | None, rest: Sequence[Token]) -> _Parts:
             weight = read_stated_weight(inside) if stated is None else None
             if weight is not None:
                 stated = weight
+                drained = any(t.lower == "drained" for t in inside)
                 stated_unit = next(
                     (
                         WORDS[t.lower].key
@@ -796,7 +862,9 @@ def _worded(amount: Amount | None, rest: Sequence[Token]) -> _Parts:
         position += 1
     if not phrase:
         phrase, notes = notes, []
-    return _Parts(amount, _joined(phrase), _joined(notes), stated, stated_unit, tuple(brackets))
+    return _Parts(
+        amount, _joined(phrase), _joined(notes), stated, stated_unit, drained, tuple(brackets)
+    )
 
 
 def _joined(words: Sequence[str]) -> str:
@@ -812,10 +880,12 @@ def _trailing_amount(tokens: list[Token]) -> tuple[Amount | None, list[Token]]:
         if tokens[start].value is None:
             continue
         found = read_amount(tokens[start:])
-        if found is None or found.terms[0].unit is None:
+        if found is None:
             continue
         to_the_end = found.taken == len(tokens) - start
         parted = tokens[start - 1].text in (":", "-", ",", ")", "–")
+        if found.terms[0].unit is None and not (to_the_end and parted):
+            continue
         if to_the_end or parted:
             before = tokens[:start]
             while before and before[-1].text in (":", "-", ",", "–"):

@@ -61,6 +61,9 @@ def plain(text: str) -> str:
     return "".join(ch for ch in decomposed if not unicodedata.combining(ch)).lower()
 
 
+_INVISIBLE = re.compile("[\u200b-\u200f\u2060\ufeff\u00ad]")
+
+
 def clean(text: str) -> str:
     """One spelling of dashes, multiplication signs and vulgar fractions; the words stay as
     written.
@@ -74,7 +77,7 @@ def clean(text: str) -> str:
     joined = "".join(out)
     joined = re.sub(r"(\d)-(\d+/\d+)", r"\1 \2", joined)
     joined = re.sub(r"(\d)\s*x\s*(?=\d)", r"\1 x ", joined, flags=re.IGNORECASE)
-    return re.sub(r"[ \t]+", " ", joined).strip()
+    return re.sub(r"[ \t]+", " ", _INVISIBLE.sub("", joined)).strip()
 
 
 def _fraction_of_digits(text: str) -> Fraction:

@@ -94,7 +94,8 @@ NEUTRAL_WORDS = frozenset(
         portion serving use used instead either not too also as well from with without vacuum packed
         sealed steam microwavable quick easy favourite favorite please maybe like some little bit
         lovely beautiful stem stems core cores stone pith sub part parts filtered tap mineral still
-        lump lumps knob thumb length slice dice cube rasher cover frying greasing brushing purpose
+        but caps podded d lump lumps knob thumb length slice dice cube rasher cover frying greasing
+        brushing purpose
         everyday bought such other similar equivalent available possible
         """
     )
@@ -240,7 +241,8 @@ CLAIMS: tuple[tuple[str, str], ...] = (
      r"their )?juices?", "in-juice"),
     (r"(?:packed |canned |tinned )in (?:\w+ )?water|(?<=s )in (?:spring ?)?water(?! overnight)",
     "in-water"),
-    (r"with (?:its |their |the )?liquid|liquid and all|not drained|do not drain", "undrained"),
+    (r"with (?:its |their |the )?liquid|liquid and all|not drained|(?:do not|don'?t) drain(?:ed)?|"
+     r"without draining", "undrained"),
     (r"whole[- ]?(?:grain|wheat|meal)|wholegrains?|wholemeal|100 ?% wheat", "wholegrain"),
     (r"with (?:its |their |the )?(?:leaves|tops?|greens?|skins?|stalks?|stems?)(?: on| attached)?",
     "neutral"),
@@ -270,6 +272,9 @@ CLAIMS: tuple[tuple[str, str], ...] = (
      r"(?:serving|garnish|topping|sprinkling|decoration)|to (?:serve|garnish|finish)|"
      r"roots? (?:washed|attached)|on the vine|any (?:kind|type|colour|color)|or so|if needed|"
      r"if (?:you|using)[\w ]*|thumb[- ]sized?|vitamin[- ]?[a-z]?\d* enriched(?!)", "neutral"),
+    (r"for (?:the )?(?:pasta |cooking |boiling )?(?:water|pan|pot|tin|tray|kids|children|family)|"
+     r"for (?:soaking|boiling|cooking|roasting|greasing|blanching|rolling|dusting|kneading|thinning"
+     r"|steaming|brushing)", "neutral"),
     (r"ready[- ]cooked|pre[- ]?cooked|fully cooked", "cooked"),
     (r"part[- ]baked|par[- ]?boiled", "parboiled"),
     (r"dry[- ]roasted", "dry-roasted"),

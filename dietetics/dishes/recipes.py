@@ -21,6 +21,7 @@ from dietetics.composition.foods import load_shelf
 from dietetics.composition.sums import FoodContent, Item, asked
 from dietetics.dishes.batches import Batch, BatchContent
 from dietetics.dishes.dish_as_food import POURING_G_PER_ML
+from dietetics.dishes.seasoning import seasoned
 from dietetics.dishes.stated_yield import (
     TELLING,
     StatedYield,
@@ -396,7 +397,7 @@ def read_recipe(
     return Recipe(
         page.title or "Untitled",
         page.makes,
-        tuple(page.lines),
+        seasoned(page.lines),
         tuple(page.steps),
         tuple(page.asides),
         dishes or {},

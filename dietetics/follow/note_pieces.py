@@ -31,6 +31,7 @@ FEET = re.compile(
 SHORT = {
     "k": r"(?:\bK\b\+?|(?<!\d\s)(?<!\d)\bk\b(?=\s*\d)|(?<!\d)\bk\b(?=\s*\d\.\d))",
     "na": r"(?:\bNa\b|\bna\b(?=\s*\d))",
+    "w": r"\b[Ww]\b(?=\s*:?\s*\d{2,3}(?![\d/]))",
 }
 PULSE = re.compile(r"(?<![\w.])[Pp]\s*:?\s*(?=\d{2,3}(?![\d./]))")
 
@@ -62,9 +63,10 @@ BESIDE = frozenset(
     "drank", "dressed", "each", "evening", "fasting", "first", "four", "from", "gp", "h", "had",
     "has", "he", "her", "his", "home", "hospital", "in", "is", "jeans", "lab", "laboratory", "last",
     "left", "level", "lunch", "me", "measured", "mine", "morning", "my", "naked", "navel", "new",
-    "night", "noon", "now", "of", "on", "own", "patient", "per", "plasma", "pt", "reg", "regular",
-    "reported", "reports", "result", "right", "said", "says", "scale", "serum", "she", "shoes",
-    "sitting", "slept", "stable", "standing", "states", "steady", "still", "tall", "the", "this",
+    "night", "noon", "now", "of", "on", "our", "own", "patient", "per", "plasma", "pt", "reg",
+    "regular", "reported", "reports", "result", "right", "said", "says", "scale", "scales", "serum",
+    "she", "shoes", "sitting", "slept", "stable", "standing", "states", "steady", "still", "tall",
+    "the", "this",
     "three", "to", "today", "toilet", "two", "value", "w", "was", "wearing", "week", "weeks",
     "with", "without", "x"}
 )  # fmt: skip

@@ -11,7 +11,7 @@ from __future__ import annotations
 
 import re
 from collections.abc import Collection, Iterator, Mapping, Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from datetime import date, time
 
 from dietetics.errors import DieteticsError
@@ -126,6 +126,16 @@ class QuickEntry:
     refused: tuple[RefusedPiece, ...] = ()
 
 
+@dataclass(frozen=True)
+class _Piece:
+    """A piece of a line without its day and time, and whole; whether it may be a value."""
+
+    text: str
+    whole: str
+    day: date | None = None
+    is_value: bool = False
+
+
 @dataclass
 class _Reading:
     """What is gathered while a line is read."""
@@ -160,28 +170,31 @@ def read_line(text: str, today: date, last: Mapping[str, float] | None = None) -
     reading = _Reading(today, last or {})
     reading.alone = sum(bool(re.search(r"\d", piece)) for piece in pieces) == 1
     dated = list(_dated(pieces, reading))
-    if not any(is_value and re.search(r"\d", piece) for piece, _, is_value in dated):
-        dated = [_remark_of_its_day(piece, day, reading) for piece, day, _ in dated]
-    days = {day for _, day, _ in dated if day is not None}
-    for piece, day, is_value in dated:
+    if not any(one.is_value and re.search(r"\d", one.text) for one in dated):
+        dated = [_remark_of_its_day(one, reading) for one in dated]
+    days = {one.day for one in dated if one.day is not None}
+    for one in dated:
         # one day in a line holds for the whole of it; of several, each from where it stands
-        reading.day = next(iter(days)) if len(days) == 1 else day or reading.day
-        if not is_value:
-            _remark(reading, piece)
-        elif piece:
-            _tried(reading, piece)
+        reading.day = next(iter(days)) if len(days) == 1 else one.day or reading.day
+        if not one.is_value:
+            _remark(reading, one.text)
+        elif one.text:
+            _tried(reading, one.text)
     return _as_read(reading)
 
 
-def _remark_of_its_day(
-    piece: str, day: date | None, reading: _Reading
-) -> tuple[str, date | None, bool]:
-    """In a line without a value a remark is of the day it names: "no appetite yesterday"."""
+def _remark_of_its_day(piece: _Piece, reading: _Reading) -> _Piece:
+    """In a line without a value a remark is of the day it names: "no appetite yesterday". A time of
+    day stays in it: "ate at 7 pm".
+    """
     try:
-        rest, named = _without_when(piece, reading)
+        rest, named = take_day(piece.whole, reading.today)
     except DieteticsError:
-        return piece, day, False
-    return rest, day or named, False
+        return replace(piece, text=piece.whole, is_value=False)
+    if named is None or named > reading.today:
+        return replace(piece, text=piece.whole, is_value=False)
+    text = " ".join(rest.split()).strip(" :.")
+    return replace(piece, text=text, day=piece.day or named, is_value=False)
 
 
 def _as_read(reading: _Reading) -> QuickEntry:
@@ -209,27 +222,27 @@ def _tried(reading: _Reading, piece: str) -> None:
         reading.refused.append((piece, error))
 
 
-def _dated(pieces: Sequence[str], reading: _Reading) -> Iterator[tuple[str, date | None, bool]]:
+def _dated(pieces: Sequence[str], reading: _Reading) -> Iterator[_Piece]:
     """Each value's piece without its day, with the day; and whole, what is no value."""
     elsewhere = False
     for piece in pieces:
         elsewhere = is_of_somebody_else(piece, elsewhere)
         told, compared = without_comparison(piece)
         if elsewhere or is_told(told):
-            yield piece, None, False
+            yield _Piece(piece, piece)
             continue
         try:
-            parts = [_without_when(part, reading) for part in values_apart(told)]
+            parts = [(part, *_without_when(part, reading)) for part in values_apart(told)]
         except DieteticsError as error:  # of what day is not clear: nothing of the piece is kept
             if error.code == "measured-future" and not _names_a_value(told, reading.today):
-                yield piece, None, False  # "next visit 12 Dec"
+                yield _Piece(piece, piece)  # "next visit 12 Dec"
             else:
                 reading.refused.append((piece, error))
             continue
-        for part, day in parts:
-            yield part, day, True
+        for whole, part, day in parts:
+            yield _Piece(part, whole, day, True)
         if compared:
-            yield compared, None, False
+            yield _Piece(compared, compared)
 
 
 def _names_a_value(piece: str, today: date) -> bool:
@@ -346,7 +359,8 @@ def _of_kind(
     else:
         taken = _add(reading, found, value, unit, typed, bounds)
     said = [word for word in f"{before} {left}".split() if word.strip("()").lower() not in aliases]
-    _remark(reading, " ".join(said))
+    if said != ["of"]:  # "8 cups of water"
+        _remark(reading, " ".join(said))
     return taken
 
 

@@ -27,7 +27,7 @@ _DAYS = tuple(
         r"(?P<day>\d{1,2})\.(?P<numeric>\d{1,2})\.(?P<year>\d{4})",
         r"(?:(?<=^)|(?<=on\s))(?P<first>[0-3]?\d)/(?P<second>[0-3]?\d)(?:/(?P<year>\d{4}))?(?!/)",
         r"(?P<day>\d{1,2})\.(?P<numeric>\d{1,2})\.(?=\s|$)",
-        r"(?P<said>today|yesterday|tomorrow|the day before yesterday)",
+        r"(?P<said>(?:the )?day before yesterday|today|yesterday|tomorrow)",
         rf"(?P<ago>\d{{1,3}}|a|{ONE_OF_WHOLE})\s+(?P<span>days?|weeks?)\s+ago",
         r"(?P<past>last\s+(?:week|night))",
         rf"(?:last\s+|this\s+)?(?P<weekday>{'|'.join((*WEEKDAYS, *SHORT_WEEKDAYS))})",

@@ -36,9 +36,9 @@ from dietetics.targets.schools import PlateRule, SchoolMeal, school
 from dietetics.targets.supplements import read_supplements
 from dietetics.targets.windows import Window, judge
 from dietetics.tests.balance_support import pantry, parts
-from dietetics.week.answer import Answer as WeekAnswer
 from dietetics.week.day_totals import Dish
-from dietetics.week.question_building import offer_of
+from dietetics.week.question.answer import Answer as WeekAnswer
+from dietetics.week.question.question_building import offer_of
 
 SHELF = load_shelf()
 

@@ -5,7 +5,8 @@ from __future__ import annotations
 import unittest
 
 from dietetics.composition.foods import load_shelf
-from dietetics.week.kinds import kinds_of_week, plant_kinds_of, wanted_on
+from dietetics.week.kinds import plant_kinds_of, wanted_on
+from dietetics.week.words.kinds_eaten import kinds_of_week
 
 SHELF = load_shelf()
 

@@ -33,6 +33,31 @@ class AMethodWithoutAHeading(unittest.TestCase):
         )
 
 
+class SeasoningWithoutAnAmount(unittest.TestCase):
+    """Salt to taste is a share of the dish: 1 % of 1,240 g are 12.4 g, of 100 g a quarter spoon."""
+
+    def read(self, text: str) -> dict[str, tuple[float, float]]:
+        found = read_recipe(text, READER)
+        return {
+            one.food.key: (one.grams, one.grams_high)
+            for one in found.lines
+            if one.food and one.grams is not None and one.grams_high is not None
+        }
+
+    def test_the_range_grows_with_the_dish_and_the_least_counts(self) -> None:
+        pot = self.read(
+            "Stew\n500 g tomatoes\n500 g potatoes\n240 g cooked chickpeas\nsalt, pepper"
+        )
+        self.assertEqual(pot["salt-table"], (0.1, 12.4))
+        self.assertEqual(pot["black-pepper"], (0.1, 2.5))
+        plate = self.read("Salad\n100 g tomatoes\nsalt")
+        self.assertEqual(plate["salt-table"], (0.1, 1.5))
+
+    def test_a_written_amount_stays(self) -> None:
+        pot = self.read("Stew\n1 kg tomatoes\n1 tsp salt")
+        self.assertLess(pot["salt-table"][1], 7)
+
+
 class SharedRecipes(unittest.TestCase):
     """Four recipes with the food and grams of each line worked out by hand beforehand (grams,
     allowed share).
