@@ -11,9 +11,9 @@ from collections.abc import Callable, Sequence
 
 from dietetics.targets.windows import Window
 from dietetics.week.day_prices import Ask
-from dietetics.week.improving import first_week, improve, settle
-from dietetics.week.question import BatchFacts, Offer, Question, Rules, SlotMeal
-from dietetics.week.recheck import broken_rules
+from dietetics.week.question.question import BatchFacts, Offer, Question, Rules, SlotMeal
+from dietetics.week.question.recheck import broken_rules
+from dietetics.week.search.improving import first_week, improve, settle
 
 THREE = (
     SlotMeal("Breakfast", 0.25, 0.25, False),

@@ -65,7 +65,7 @@ class BesideTheWeek(BrowserTestCase):
         )
         self.explained()
         # some ten weeks are planned, each for one change of the rules
-        with SHORT_SEARCHES, mock.patch("dietetics.week.explanation.MOST_SPARE", 0):
+        with SHORT_SEARCHES, mock.patch("dietetics.week.words.explanation.MOST_SPARE", 0):
             self.page.get_by_role("button", name="Ways to improve it").click()
             title = self.page.locator("#drawer-title")
             expect(title).to_have_text("Ways to a better week", timeout=4 * PATIENCE_MS)

@@ -14,10 +14,10 @@ from dietetics.cautions.facts import Eaten
 from dietetics.composition.foods import load_shelf
 from dietetics.errors import DieteticsError
 from dietetics.json_shapes import shaped
-from dietetics.week.improving import first_week, improve, settle
-from dietetics.week.question_building import NOT_OFFERED
-from dietetics.week.question_json import question_of_json
-from dietetics.week.week_files import answer_json
+from dietetics.week.question.question_building import NOT_OFFERED
+from dietetics.week.question.question_json import question_of_json
+from dietetics.week.search.improving import first_week, improve, settle
+from dietetics.week.words.week_files import answer_json
 from headless.clients import ClientJson, client_facts
 from headless.verdicts import verdict_json
 

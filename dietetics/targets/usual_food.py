@@ -27,6 +27,8 @@ POOR_APPETITE_SHARE = 0.85  # of what little is eaten anyway: the very old, chil
 AFTER_SURGERY_MEAL_G = 250.0
 EATS_LIKE_GROWN_YEARS = 15.0
 VERY_OLD_YEARS = 80.0  # from here on most eat little
+# Before that who needs little energy eats little food too; younger people eat it for its bulk.
+OLDER_YEARS, OLDER_G_PER_KCAL = 65.0, 1.25
 MOST_FIBRE_G, MOST_FIBRE_FOR_LITTLE_EATEN_G = 70.0, 45.0  # a day, asked above; by age for children
 # Who needs much energy eats more of everything: twice what is advised for the energy, and no more.
 FIBRE_G_PER_1000_KCAL, MOST_FIBRE_FOR_MUCH_EATEN_G = 28.0, 85.0
@@ -53,6 +55,10 @@ def usual_food(person: Person) -> UsualFood:
     1500.0
     """
     meal, day = next((m, d) for until, m, d in BY_AGE if person.age_years < until)
+    energy = energy_of(person).target
+    if energy and OLDER_YEARS <= person.age_years < VERY_OLD_YEARS:
+        share = min(1.0, OLDER_G_PER_KCAL * energy / day)
+        meal, day = round(share * meal, -1), round(share * day, -1)
     if person.activity == "very-active" and 15 <= person.age_years < 80:
         meal, day = TRAINING_MEAL_G, TRAINING_DAY_G
     if person.appetite == "poor":

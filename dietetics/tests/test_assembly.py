@@ -19,6 +19,7 @@ from dietetics.handover.assembly import (
     state_of,
     steps_of,
 )
+from dietetics.handover.carrying import is_sweet, keeps_words, travel_words
 from dietetics.handover.swaps import may_stand_in, near_foods
 
 SHELF = load_shelf()
@@ -34,6 +35,31 @@ def part(key: str, grams: float = 100.0, container: str = "") -> Part:
 def dish(name: str, group: str = "legume") -> Part:
     """A part that is a portion of a dish out of its container."""
     return Part(name, group, 250.0, None, name, is_cold(name))
+
+
+class OnTheDay(unittest.TestCase):
+    def test_what_a_recipe_leaves_for_the_day_is_a_step_of_the_card(self) -> None:
+        slaw = Part("slaw", "vegetable", 200.0, None, "Slaw", True, ("Scatter the seeds over.",))
+        steps = steps_of([slaw, part("tofu-firm")])
+        self.assertIn("slaw: Scatter the seeds over.", steps)
+        self.assertLessEqual(len(steps), MOST_STEPS)
+
+
+class Carried(unittest.TestCase):
+    def test_what_turns_brown_is_cut_when_it_is_eaten(self) -> None:
+        self.assertIn("Cut the avocado", keeps_words([part("avocado"), part("tofu-firm")]))
+        self.assertNotIn("Cut", keeps_words([part("tofu-firm"), part("kale-raw")]))
+        self.assertEqual(keeps_words([part("apple-raw")]), "")
+
+    def test_a_breakfast_with_vegetables_is_not_sweet(self) -> None:
+        oats, kale = part("rolled-oats-dry"), part("kale-raw")
+        self.assertTrue(is_sweet([oats], "Breakfast"))
+        self.assertFalse(is_sweet([oats, kale], "Breakfast"))
+        self.assertFalse(is_sweet([oats], "Lunch"))
+
+    def test_it_travels_or_stays(self) -> None:
+        self.assertIn("box", travel_words(True))
+        self.assertIn("home", travel_words(False))
 
 
 class Fresh(unittest.TestCase):
@@ -146,8 +172,8 @@ class Steps(unittest.TestCase):
     @given(st.lists(st.sampled_from(sorted(SHELF.foods)), min_size=1, max_size=12, unique=True))
     def test_any_bowl_has_few_steps_and_names_every_part(self, keys: list[str]) -> None:
         parts = [part(key) for key in keys]
-        for is_sweet in (False, True):
-            said = steps_of(parts, is_sweet)
+        for sweet in (False, True):
+            said = steps_of(parts, sweet)
             self.assertLessEqual(1, len(said))
             self.assertLessEqual(len(said), MOST_STEPS)
             for one in parts:

@@ -8,11 +8,11 @@ from dataclasses import replace
 from dietetics.tests.test_priorities import asked, eaten, lunch
 from dietetics.tests.test_week_solver import small
 from dietetics.week.day_prices import Ask
-from dietetics.week.improving import first_week
 from dietetics.week.plan import Cell, Entry
-from dietetics.week.question import BatchFacts, Offer, Question
-from dietetics.week.question_building import dish_and_sides, stays
-from dietetics.week.recheck import broken_rules, checked_week
+from dietetics.week.question.question import BatchFacts, Offer, Question
+from dietetics.week.question.question_building import dish_and_sides, stays
+from dietetics.week.question.recheck import broken_rules, checked_week
+from dietetics.week.search.improving import first_week
 
 STEW, SALAD, TEA = Entry("bowl-1", "Stew"), Entry("batch-2", "Salad"), Entry("drink:tea", "Tea")
 BREAD = Entry("food:bread", "Bread")

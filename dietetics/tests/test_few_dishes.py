@@ -12,12 +12,12 @@ from collections.abc import Mapping
 from dataclasses import replace
 
 from dietetics.targets.windows import Window
-from dietetics.week.answer import Answer
-from dietetics.week.empty_meals import too_few_mains
-from dietetics.week.improving import first_week
-from dietetics.week.question import BatchFacts, Offer, Question, Rules, SlotMeal
-from dietetics.week.recheck import broken_rules
-from dietetics.week.usual_limits import with_usual_limits
+from dietetics.week.question.answer import Answer
+from dietetics.week.question.empty_meals import too_few_mains
+from dietetics.week.question.question import BatchFacts, Offer, Question, Rules, SlotMeal
+from dietetics.week.question.recheck import broken_rules
+from dietetics.week.question.usual_limits import with_usual_limits
+from dietetics.week.search.improving import first_week
 
 FOUR_MEALS = (
     SlotMeal("Breakfast", 0.25, 0.25, main=False),

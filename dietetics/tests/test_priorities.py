@@ -8,18 +8,18 @@ from unittest import mock
 
 from dietetics.targets.windows import Window
 from dietetics.tests.test_week_solver import small
-from dietetics.week import settling
 from dietetics.week.day_prices import Ask
-from dietetics.week.improving import first_week, improve
-from dietetics.week.priorities import (
+from dietetics.week.question.priorities import (
     Misses,
     misses_of,
     misses_of_meal,
     standing_of,
 )
-from dietetics.week.question import BatchFacts, Choice, Offer, Question, Rules, SlotMeal
-from dietetics.week.recheck import broken_rules
-from dietetics.week.settling import settle
+from dietetics.week.question.question import BatchFacts, Choice, Offer, Question, Rules, SlotMeal
+from dietetics.week.question.recheck import broken_rules
+from dietetics.week.search import settling
+from dietetics.week.search.improving import first_week, improve
+from dietetics.week.search.settling import settle
 
 LUNCH = (SlotMeal("Lunch", 1.0, 1.0),)
 ENERGY = Window("energy_kcal", 500, 600, "must")

@@ -7,6 +7,7 @@ import unittest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from dietetics.targets.energy import energy_of
 from dietetics.targets.person import Person
 from dietetics.targets.schools import FIBRE, WEIGHT, schools
 from dietetics.targets.usual_food import day_asks, usual_food
@@ -61,6 +62,15 @@ class Usual(unittest.TestCase):
         for sex in ("female", "male"):
             fibre = usual_food(Person(sex, age, height, weight)).fibre_g
             self.assertTrue(70 <= fibre <= 85)
+
+    def test_who_is_older_and_needs_little_energy_eats_little_food(self) -> None:
+        small = Person("female", 72, 156, 50)  # some 1,700 kcal: 2.1 kg at 1.25 g/kcal
+        usual = usual_food(small)
+        self.assertAlmostEqual(usual.day_g, 1.25 * (energy_of(small).target or 0), delta=6)
+        self.assertAlmostEqual(usual.meal_g / usual.day_g, 900 / 2600, delta=0.01)
+        tall = usual_food(Person("male", 70, 182, 92))
+        young = usual_food(Person("female", 40, 156, 50))
+        self.assertEqual((tall.day_g, young.day_g), (2600, 2600))
 
     def test_who_eats_little_has_less(self) -> None:
         self.assertEqual(usual_food(Person("female", 85, 155, 48)).fibre_g, 45)

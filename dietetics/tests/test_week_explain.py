@@ -15,15 +15,13 @@ from dietetics.composition.foods import load_shelf
 from dietetics.composition.sums import FoodContent, Item, compose
 from dietetics.targets.schools import school, schools
 from dietetics.targets.windows import Window
-from dietetics.week.answer import Answer, answer_of
 from dietetics.week.batch_supply import WeekBatch
-from dietetics.week.cooking_evenings import cheapest
 from dietetics.week.day_totals import Dish
-from dietetics.week.explanation import WayOut, binding, missed, others, ways_out
-from dietetics.week.improving import first_week, improve
 from dietetics.week.plan import Entry, cook, empty_plan, lock, put, skip, spend
-from dietetics.week.question import BatchFacts, Offer, Question, Rules, SlotMeal
-from dietetics.week.question_building import (
+from dietetics.week.question.answer import Answer, answer_of
+from dietetics.week.question.cooking_evenings import cheapest
+from dietetics.week.question.question import BatchFacts, Offer, Question, Rules, SlotMeal
+from dietetics.week.question.question_building import (
     against_words,
     fixed_offer,
     kept_from,
@@ -32,9 +30,11 @@ from dietetics.week.question_building import (
     planned_windows,
     week_question,
 )
-from dietetics.week.recheck import points_of
-from dietetics.week.settling import settle
-from dietetics.week.week_words import day_sums
+from dietetics.week.question.recheck import points_of
+from dietetics.week.search.improving import first_week, improve
+from dietetics.week.search.settling import settle
+from dietetics.week.words.explanation import WayOut, binding, missed, others, ways_out
+from dietetics.week.words.week_words import day_sums
 
 SHELF = load_shelf()
 LUNCH = (SlotMeal("Lunch", 1.0, 1.0),)
@@ -140,7 +140,7 @@ class Explained(unittest.TestCase):
         def found(changed: Question) -> Answer:
             return empty if changed is asked else first_week(changed)
 
-        with mock.patch("dietetics.week.explanation.first_week", found):
+        with mock.patch("dietetics.week.words.explanation.first_week", found):
             ways = {way.value: way for way in ways_out(empty, spare)}
         self.assertEqual(list(ways), ["", "middling", "energy_kcal"])
         self.assertEqual(ways[""].kind, "again")

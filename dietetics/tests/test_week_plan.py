@@ -39,8 +39,8 @@ from dietetics.week.plan import (
     spend,
     swap_days,
 )
-from dietetics.week.question import SlotMeal
-from dietetics.week.question_building import (
+from dietetics.week.question.question import SlotMeal
+from dietetics.week.question.question_building import (
     assumed_serving,
     main_meals,
     meals_suited,
@@ -48,7 +48,7 @@ from dietetics.week.question_building import (
     stock_of,
     travels_cold,
 )
-from dietetics.week.week_files import plan_csv, plan_of_csv
+from dietetics.week.words.week_files import plan_csv, plan_of_csv
 
 SHELF = load_shelf()
 MEALS = ("Breakfast", "Lunch", "Dinner")

@@ -14,13 +14,13 @@ from hypothesis import strategies as st
 from dietetics.errors import DieteticsError
 from dietetics.targets.windows import Window
 from dietetics.tests.week_oracle import best_of_all
-from dietetics.week.answer import Answer, answer_of
-from dietetics.week.cooking_evenings import cheapest, cookings_of
 from dietetics.week.day_prices import Ask
-from dietetics.week.improving import first_week, improve
-from dietetics.week.question import BatchFacts, Offer, Question, Rules, SlotMeal
-from dietetics.week.recheck import broken_rules, points_of
-from dietetics.week.settling import settle
+from dietetics.week.question.answer import Answer, answer_of
+from dietetics.week.question.cooking_evenings import cheapest, cookings_of
+from dietetics.week.question.question import BatchFacts, Offer, Question, Rules, SlotMeal
+from dietetics.week.question.recheck import broken_rules, points_of
+from dietetics.week.search.improving import first_week, improve
+from dietetics.week.search.settling import settle
 
 MEALS = (SlotMeal("Lunch", 0.45, 0.45), SlotMeal("Dinner", 0.55, 0.55))
 

@@ -5,9 +5,9 @@ from __future__ import annotations
 import unittest
 
 from dietetics.targets.windows import Window
-from dietetics.week.answer import Answer, answer_of
-from dietetics.week.question import BatchFacts, Offer, Question, Rules, SlotMeal
-from dietetics.week.week_words import topics, what_changed
+from dietetics.week.question.answer import Answer, answer_of
+from dietetics.week.question.question import BatchFacts, Offer, Question, Rules, SlotMeal
+from dietetics.week.words.week_words import topics, what_changed
 
 LUNCH = (SlotMeal("Lunch", 1.0, 1.0),)
 

@@ -20,18 +20,18 @@ import numpy as np
 from dietetics.targets.windows import Window
 from dietetics.tests.test_week_solver import MEALS, small
 from dietetics.tests.week_oracle import best_of_all
-from dietetics.week.day_menus import menus_of
 from dietetics.week.day_prices import Ask
-from dietetics.week.explanation import missed
-from dietetics.week.improving import first_week, improve
-from dietetics.week.master_program import Relaxed
-from dietetics.week.menu_node import NodeWork
-from dietetics.week.menu_search import Effort, MenuSearch, improve_by_menus
-from dietetics.week.priorities import miss_lines, misses_of, misses_of_day
-from dietetics.week.question import Choice, Offer, Question, Rules, SlotMeal
-from dietetics.week.recheck import broken_rules, points_of
-from dietetics.week.settling import settle
-from dietetics.week.week_rows import rows_across_days
+from dietetics.week.question.priorities import miss_lines, misses_of, misses_of_day
+from dietetics.week.question.question import Choice, Offer, Question, Rules, SlotMeal
+from dietetics.week.question.recheck import broken_rules, points_of
+from dietetics.week.search.day_menus import menus_of
+from dietetics.week.search.improving import first_week, improve
+from dietetics.week.search.master_program import Relaxed
+from dietetics.week.search.menu_node import NodeWork
+from dietetics.week.search.menu_search import Effort, MenuSearch, improve_by_menus
+from dietetics.week.search.settling import settle
+from dietetics.week.search.week_rows import rows_across_days
+from dietetics.week.words.explanation import missed
 
 CLOSE = 0.05  # points: the search calls a week the best within a ten-thousandth of its cost
 
@@ -75,7 +75,7 @@ class FirstWeeks(unittest.TestCase):
         code = (
             "from dietetics.tests.test_week_solver import small\n"
             "from dietetics.tests.test_whole_days import with_kinds\n"
-            "from dietetics.week.week_rows import rows_across_days\n"
+            "from dietetics.week.search.week_rows import rows_across_days\n"
             "program = rows_across_days(with_kinds(3, small(3, days=4, dishes=8))).program\n"
             "print(program.indices, program.values, program.row_lower)"
         )

@@ -12,7 +12,7 @@ from dataclasses import dataclass
 from functools import cache
 from itertools import product
 
-from dietetics.week.question import BatchFacts, Offer, Question
+from dietetics.week.question.question import BatchFacts, Offer, Question
 
 PER_CENT = {"must": 6.0, "should": 2.0, "watch": 0.2}
 ASKED = {"must": 80.0, "should": 30.0, "watch": 6.0}

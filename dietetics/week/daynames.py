@@ -6,7 +6,7 @@ on Monday, some practitioners' on Sunday), so it is set for the length of a requ
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 from contextvars import ContextVar
 from typing import overload
 
@@ -55,3 +55,18 @@ def evening_before() -> str:
 def working_days() -> list[int]:
     """The days of the week, counted from 0, that are Monday to Friday."""
     return [day for day in range(len(WEEKDAYS)) if _weekday(day) < WORKING_DAYS]
+
+
+def days_said(days: Iterable[int]) -> str:
+    """Days as they are said: "every day", "Mon to Thu", "Mon, Wed".
+
+    >>> days_said([0, 1, 2]), days_said([0, 2]), days_said(range(7))
+    ('Mon to Wed', 'Mon, Wed', 'every day')
+    """
+    first = sorted(set(days))
+    if len(first) == len(DAY_NAMES):
+        return "every day"
+    names = [DAY_NAMES[day][:3] for day in first]
+    if len(first) > 2 and first[-1] - first[0] == len(first) - 1:
+        return f"{names[0]} to {names[-1]}"
+    return ", ".join(names)

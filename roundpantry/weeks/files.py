@@ -15,7 +15,7 @@ from dietetics.dishes.recipe_files import decoded
 from dietetics.errors import DieteticsError
 from dietetics.untrusted_input import bounded_json
 from dietetics.week.plan import Plan, plan_json, plan_of
-from dietetics.week.week_files import (
+from dietetics.week.words.week_files import (
     COLUMNS,
     MOST_ROWS,
     plan_csv,

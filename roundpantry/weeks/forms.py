@@ -9,7 +9,7 @@ from django import forms
 from django.http import QueryDict
 
 from dietetics.errors import DieteticsError
-from dietetics.week.question import LIKING_WORDS, MOST_BATCHES_AN_EVENING, MOST_EVENINGS
+from dietetics.week.question.question import LIKING_WORDS, MOST_BATCHES_AN_EVENING, MOST_EVENINGS
 from roundpantry.counter.forms import NumberField, WholeField, problem_of
 from roundpantry.weeks.cell_changes import SentChange
 

@@ -10,14 +10,12 @@ from typing import Any
 
 from dietetics.errors import DieteticsError
 from dietetics.targets.conditions import nutrients_minded
-from dietetics.week.answer import Answer, answer_of, same_week
 from dietetics.week.day_totals import Dish
 from dietetics.week.daynames import DAY_NAMES
-from dietetics.week.explanation import Spare
-from dietetics.week.improving import first_week
 from dietetics.week.plan import FREE, Cell, Cooking, Day, Entry, Plan
-from dietetics.week.priorities import gives_up
-from dietetics.week.question import (
+from dietetics.week.question.answer import Answer, answer_of, same_week
+from dietetics.week.question.priorities import gives_up
+from dietetics.week.question.question import (
     LIKING_WORDS,
     MOST_BATCHES_AN_EVENING,
     MOST_EVENINGS,
@@ -25,8 +23,9 @@ from dietetics.week.question import (
     Offer,
     Question,
     Slot,
+    Spare,
 )
-from dietetics.week.question_building import (
+from dietetics.week.question.question_building import (
     dish_and_sides,
     kept_from,
     liked_under,
@@ -36,9 +35,10 @@ from dietetics.week.question_building import (
     usual_different,
     week_question,
 )
-from dietetics.week.recheck import broken_rules
-from dietetics.week.usual_limits import with_usual_limits
-from dietetics.week.week_words import what_changed
+from dietetics.week.question.recheck import broken_rules
+from dietetics.week.question.usual_limits import with_usual_limits
+from dietetics.week.search.improving import first_week
+from dietetics.week.words.week_words import what_changed
 from roundpantry.counter.typed_numbers import whole
 from roundpantry.weeks import services
 from roundpantry.weeks.models import DishChoice, Week

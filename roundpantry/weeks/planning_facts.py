@@ -15,8 +15,8 @@ from dietetics.cautions.facts import ClientFacts
 from dietetics.errors import DieteticsError
 from dietetics.week.kinds import BITTER_GREENS, MOST_BITTER, USUAL_KINDS
 from dietetics.week.plan import Plan
-from dietetics.week.question import Rules, SlotMeal
-from dietetics.week.question_building import USUAL_DIFFERENT, main_meals
+from dietetics.week.question.question import Rules, SlotMeal
+from dietetics.week.question.question_building import USUAL_DIFFERENT, main_meals
 from roundpantry.clients.records import client_facts_of
 from roundpantry.weeks.models import DishChoice, Week
 from roundpantry.weeks.records import (

@@ -24,7 +24,7 @@ from dietetics.week.batch_supply import WeekBatch
 from dietetics.week.day_totals import Dish
 from dietetics.week.daynames import DAY_NAMES, WEEKDAYS
 from dietetics.week.plan import DRINK, FREE, Cell, Plan, plan_of
-from dietetics.week.question_building import assumed_serving, meals_suited, travels_cold
+from dietetics.week.question.question_building import assumed_serving, meals_suited, travels_cold
 from roundpantry.batches.models import Batch
 from roundpantry.batches.records import batches_of
 from roundpantry.bowls.models import BowlPart

@@ -19,11 +19,11 @@ from typing import Any
 
 from django.conf import settings
 
-from dietetics.week.answer import PROVEN, Answer
 from dietetics.week.daynames import start_days_on
-from dietetics.week.explanation import WayOut, ways_out
-from dietetics.week.improving import first_week, improve, settle
 from dietetics.week.plan import Plan, plan_json, plan_of
+from dietetics.week.question.answer import PROVEN, Answer
+from dietetics.week.search.improving import first_week, improve, settle
+from dietetics.week.words.explanation import WayOut, ways_out
 from roundpantry.counter import clock
 from roundpantry.weeks import services
 from roundpantry.weeks.models import Search, Week

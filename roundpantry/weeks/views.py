@@ -13,7 +13,7 @@ from django.views.decorators.http import require_http_methods, require_POST, req
 from dietetics.composition.search import index_of
 from dietetics.errors import DieteticsError
 from dietetics.week.daynames import WEEKDAYS, start_days_on
-from dietetics.week.question import LIKING_WORDS
+from dietetics.week.question.question import LIKING_WORDS
 from roundpantry.clients.context import take_up
 from roundpantry.clients.models import Client
 from roundpantry.clients.records import clients_of

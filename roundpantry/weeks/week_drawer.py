@@ -13,17 +13,17 @@ from django.utils.text import get_text_list
 from dietetics.amounts.weighing import amount_text
 from dietetics.errors import DieteticsError
 from dietetics.nutrients import nutrient
-from dietetics.week.answer import PROVEN, Answer
 from dietetics.week.batch_supply import servings_text
 from dietetics.week.day_totals import Dish
 from dietetics.week.daynames import DAY_NAMES, evening_before
-from dietetics.week.empty_meals import meals_with_few, too_few_mains
-from dietetics.week.explanation import Missed, binding, missed, others
-from dietetics.week.kinds import kinds_of_week
 from dietetics.week.plan import DRINK, FREE
-from dietetics.week.question import LIKING_WORDS, Offer, Question
-from dietetics.week.question_building import against_words, liked_under
-from dietetics.week.week_words import topics
+from dietetics.week.question.answer import PROVEN, Answer
+from dietetics.week.question.empty_meals import meals_with_few, too_few_mains
+from dietetics.week.question.question import LIKING_WORDS, Offer, Question
+from dietetics.week.question.question_building import against_words, liked_under
+from dietetics.week.words.explanation import Missed, binding, missed, others
+from dietetics.week.words.kinds_eaten import kinds_of_week
+from dietetics.week.words.week_words import topics
 from roundpantry.bowls.patterns import patterns_for, patterns_of, usual_meal
 from roundpantry.clients.models import Client
 from roundpantry.clients.records import client_facts_of

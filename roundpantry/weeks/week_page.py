@@ -23,7 +23,7 @@ from dietetics.week.day_totals import (
     spread,
 )
 from dietetics.week.daynames import DAY_NAMES, evening_before
-from dietetics.week.question_building import main_meals
+from dietetics.week.question.question_building import main_meals
 from roundpantry.bowls.drawing import draw
 from roundpantry.counter.kept import Newest
 from roundpantry.counter.levels import drawn_level, levels_html

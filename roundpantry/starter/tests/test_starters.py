@@ -16,9 +16,9 @@ from dietetics.dishes.allergens import batch_allergens
 from dietetics.targets.purposes import ENOUGH_FAT, LITTLE_PROTEIN, MUCH_ENERGY, PURPOSES
 from dietetics.targets.schools import WEIGHT, schools
 from dietetics.tests.samples import LONG, sample
-from dietetics.week.priorities import standing_of
-from dietetics.week.recheck import broken_rules
-from dietetics.week.week_words import missed_days
+from dietetics.week.question.priorities import standing_of
+from dietetics.week.question.recheck import broken_rules
+from dietetics.week.words.week_words import missed_days
 from roundpantry.batches.models import Batch, BatchLine
 from roundpantry.batches.records import batch_value, batches_of
 from roundpantry.bowls.models import Bowl, Pattern

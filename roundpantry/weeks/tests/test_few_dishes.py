@@ -8,7 +8,7 @@ from datetime import date
 
 from django.urls import reverse
 
-from dietetics.week.recheck import broken_rules
+from dietetics.week.question.recheck import broken_rules
 from roundpantry.batches.models import Batch
 from roundpantry.bowls.models import Pattern
 from roundpantry.bowls.patterns import keep_pattern

@@ -10,15 +10,15 @@ from unittest import mock
 from django.urls import reverse
 
 from dietetics.targets.windows import Window
-from dietetics.week import settling
-from dietetics.week.answer import Answer
 from dietetics.week.day_totals import day_sum
 from dietetics.week.daynames import DAY_NAMES
-from dietetics.week.explanation import ways_out
-from dietetics.week.improving import settle
 from dietetics.week.plan import Entry, add, put
-from dietetics.week.question import Question
-from dietetics.week.week_words import day_sums
+from dietetics.week.question.answer import Answer
+from dietetics.week.question.question import Question
+from dietetics.week.search import settling
+from dietetics.week.search.improving import settle
+from dietetics.week.words.explanation import ways_out
+from dietetics.week.words.week_words import day_sums
 from roundpantry.demo.tests.support import WithDemo
 from roundpantry.weeks import services
 from roundpantry.weeks.cell_changes import SentChange
@@ -28,7 +28,7 @@ from roundpantry.weeks.planning_facts import gather
 from roundpantry.weeks.records import plan_value
 from roundpantry.weeks.search_queue import run_search
 
-FIRST = "dietetics.week.explanation.first_week"
+FIRST = "dietetics.week.words.explanation.first_week"
 
 
 def settled_week(question: Question) -> Answer:

@@ -15,12 +15,12 @@ import openpyxl
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.urls import reverse
 
-from dietetics.week.answer import Answer, answer_of
-from dietetics.week.improving import settle
 from dietetics.week.plan import Entry, clear, cook, plan_json, plan_of, put
-from dietetics.week.priorities import misses_of
-from dietetics.week.question import Question
-from dietetics.week.settling import Settled
+from dietetics.week.question.answer import Answer, answer_of
+from dietetics.week.question.priorities import misses_of
+from dietetics.week.question.question import Question
+from dietetics.week.search.improving import settle
+from dietetics.week.search.settling import Settled
 from roundpantry.clients.models import Acknowledgement, Client
 from roundpantry.demo.tests.practice import load_practice
 from roundpantry.demo.tests.support import ReadsWords
@@ -487,7 +487,7 @@ class BySolver(Weeks):
         for few in (True, False):
             Search.objects.all().delete()
             with (
-                mock.patch("dietetics.week.settling.MOST_WAYS", 6_000_000 if few else 50),
+                mock.patch("dietetics.week.search.settling.MOST_WAYS", 6_000_000 if few else 50),
                 mock.patch.object(search_queue, "improve", looked),
             ):
                 search_queue.start_search(self.week, 1)

@@ -18,7 +18,7 @@ from dietetics.nutrients import BY_KEY
 from dietetics.targets.schools import FIBRE, WEIGHT
 from dietetics.targets.windows import Window
 from dietetics.week.day_prices import Ask
-from dietetics.week.question import (
+from dietetics.week.question.question import (
     MOST_EVENINGS,
     BatchFacts,
     Offer,

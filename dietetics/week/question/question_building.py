@@ -18,10 +18,17 @@ from dietetics.targets.windows import Window
 from dietetics.week.batch_supply import FROZEN_DAYS, WeekBatch
 from dietetics.week.day_prices import Ask
 from dietetics.week.day_totals import Dish, asked_of, cell_sum
-from dietetics.week.explanation import Spare
 from dietetics.week.kinds import plant_kinds_of, wanted_on
 from dietetics.week.plan import DRINK, Cell, Entry, Plan
-from dietetics.week.question import BatchFacts, Offer, Question, Rules, Slot, SlotMeal
+from dietetics.week.question.question import (
+    BatchFacts,
+    Offer,
+    Question,
+    Rules,
+    Slot,
+    SlotMeal,
+    Spare,
+)
 
 SMALL_MEALS = ("breakfast", "snack", "juice", "supper snack")
 MAIN_PERCENT = 20

@@ -12,9 +12,9 @@ from dataclasses import dataclass
 from importlib import import_module
 from typing import Any
 
-from dietetics.week.day_menus import DayMenus
-from dietetics.week.priorities import BITS
-from dietetics.week.week_rows import Model
+from dietetics.week.question.priorities import BITS
+from dietetics.week.search.day_menus import DayMenus
+from dietetics.week.search.week_rows import Model
 
 SEED = 7
 FINE = 10**9  # shares of a pot are counted in whole billionths

@@ -14,11 +14,12 @@ import numpy as np
 from numpy.typing import NDArray
 
 from dietetics.balance.solver import INFINITY
-from dietetics.week.answer import Answer, answer_of, extra_pots
-from dietetics.week.cooking_evenings import LEAST
-from dietetics.week.day_menus import DayMenus, Floats, Listed, Ranks, menus_of
-from dietetics.week.priorities import BITS, Misses, misses_of, misses_of_meal, standing_of
-from dietetics.week.priority_program import (
+from dietetics.week.question.answer import Answer, answer_of, extra_pots
+from dietetics.week.question.cooking_evenings import LEAST
+from dietetics.week.question.priorities import BITS, Misses, misses_of, misses_of_meal, standing_of
+from dietetics.week.question.question import Choice, Question, Slot
+from dietetics.week.search.day_menus import DayMenus, Floats, Listed, Ranks, menus_of
+from dietetics.week.search.priority_program import (
     A_POINT,
     ALL_ROWS,
     EXTRAS,
@@ -30,8 +31,7 @@ from dietetics.week.priority_program import (
     lacking_of,
     lacks_of,
 )
-from dietetics.week.question import Choice, Question, Slot
-from dietetics.week.week_rows import Model, rows_across_days
+from dietetics.week.search.week_rows import Model, rows_across_days
 
 Places = NDArray[np.intp]
 MOST_WAYS, MOST_WAYS_OF_ANY_MEAL = 3_000_000, 1_500_000  # of one day

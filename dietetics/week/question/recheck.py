@@ -10,11 +10,11 @@ import logging
 from dataclasses import dataclass
 
 from dietetics.errors import BrokenAnswerError
-from dietetics.week.answer import Answer
 from dietetics.week.day_prices import ASK, PER_CENT
 from dietetics.week.daynames import DAY_NAMES
 from dietetics.week.plant_kinds import KIND, TOO_OFTEN
-from dietetics.week.question import (
+from dietetics.week.question.answer import Answer
+from dietetics.week.question.question import (
     EMPTY,
     EXTRA_POT,
     FIRE,

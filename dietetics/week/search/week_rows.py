@@ -14,9 +14,9 @@ from itertools import combinations
 from typing import Any
 
 from dietetics.balance.solver import Program
-from dietetics.week.cooking_evenings import LEAST
 from dietetics.week.plant_kinds import KIND, TOO_OFTEN
-from dietetics.week.question import (
+from dietetics.week.question.cooking_evenings import LEAST
+from dietetics.week.question.question import (
     EXTRA_POT,
     FIRE,
     HALF,

@@ -14,7 +14,7 @@ from dataclasses import dataclass
 from functools import lru_cache
 from itertools import product
 
-from dietetics.week.question import (
+from dietetics.week.question.question import (
     EXTRA_POT,
     FIRE,
     HALF,

@@ -6,8 +6,8 @@ from __future__ import annotations
 
 import math
 
-from dietetics.week.master_program import Relaxed
-from dietetics.week.menu_node import Decision, NodeWork
+from dietetics.week.search.master_program import Relaxed
+from dietetics.week.search.menu_node import Decision, NodeWork
 
 WHOLE = 1e-6  # a variable so near to a whole number is whole
 TRIALS, TRIAL_STEPS, TRIED = 4, 60, 1  # variables tried; steps of a trial; trials that are enough

@@ -11,11 +11,11 @@ from dataclasses import dataclass, replace
 from dietetics.nutrients import DENSITY, in_text, nutrient
 from dietetics.targets.schools import FIBRE, WEIGHT
 from dietetics.targets.windows import Window
-from dietetics.week.answer import Answer, extra_pots, slots_of_dishes
 from dietetics.week.daynames import DAY_NAMES
 from dietetics.week.plant_kinds import KIND, TOO_OFTEN
-from dietetics.week.priorities import NEAR, misses_of_meal, standing_of
-from dietetics.week.question import (
+from dietetics.week.question.answer import Answer, extra_pots, slots_of_dishes
+from dietetics.week.question.priorities import NEAR, misses_of_meal, standing_of
+from dietetics.week.question.question import (
     EMPTY,
     EXTRA_POT,
     FIRE,

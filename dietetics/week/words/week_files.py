@@ -12,13 +12,13 @@ from typing import Any
 from dietetics.errors import DieteticsError
 from dietetics.targets.windows import Window
 from dietetics.untrusted_input import harmless_cell, plain_text, written_cell
-from dietetics.week.answer import Answer
 from dietetics.week.day_totals import Dish
 from dietetics.week.daynames import DAY_NAMES
-from dietetics.week.explanation import binding, missed
 from dietetics.week.plan import Cell, Day, Entry, Plan, as_stored, cook, empty_plan
-from dietetics.week.recheck import broken_rules
-from dietetics.week.week_words import day_sums
+from dietetics.week.question.answer import Answer
+from dietetics.week.question.recheck import broken_rules
+from dietetics.week.words.explanation import binding, missed
+from dietetics.week.words.week_words import day_sums
 
 FORMAT = "round-pantry-week/1"
 COLUMNS = (

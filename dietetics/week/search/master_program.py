@@ -15,8 +15,8 @@ import numpy as np
 from numpy.typing import NDArray
 
 from dietetics.balance.solver import INFINITY, fresh_solver
-from dietetics.week.day_menus import DayMenus, Floats, Whole
-from dietetics.week.week_rows import Model
+from dietetics.week.search.day_menus import DayMenus, Floats, Whole
+from dietetics.week.search.week_rows import Model
 
 Column = tuple[int, tuple[int, ...]]  # the day of a menu, and the variables of its cells
 STAND_IN = 50_000.0  # points: what stands in for a menu, or a use, that no column gives

@@ -7,8 +7,8 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
 
-from dietetics.week.cooking_evenings import cookings_of
-from dietetics.week.question import (
+from dietetics.week.question.cooking_evenings import cookings_of
+from dietetics.week.question.question import (
     EXTRA_POT,
     VARIETY,
     Choice,

@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from dietetics.week.answer import Answer
-from dietetics.week.question import Offer, Question, Slot
+from dietetics.week.question.answer import Answer
+from dietetics.week.question.question import Offer, Question, Slot
 
 MOST_NAMED = 3
 APART_WORDS = {1: "at most once a day", 2: "not on two days running"}

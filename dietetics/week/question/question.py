@@ -145,6 +145,10 @@ def place_among(options: Sequence[Choice], wanted: Choice) -> int:
     return next((n for n, found in enumerate(same) if found), -1)
 
 
+# A dish that is not offered, and the batches it takes from.
+Spare = tuple[Offer, tuple[BatchFacts, ...]]
+
+
 @dataclass(frozen=True)
 class Question:
     """Everything a week is chosen from. `locks` holds cells that stay as they are: (dish key or "",

@@ -8,7 +8,7 @@ import math
 from collections.abc import Mapping, Sequence
 from dataclasses import replace
 
-from dietetics.week.question import Offer, Question, Slot
+from dietetics.week.question.question import Offer, Question, Slot
 
 USUAL_USES = 4  # in a week: few favourites, repeated; common practice
 TWICE_A_DAY = 0  # days apart

@@ -11,11 +11,11 @@ from typing import TYPE_CHECKING
 import numpy as np
 from numpy.typing import NDArray
 
-from dietetics.week.day_menus import DayMenus, Floats, Whole
-from dietetics.week.master_program import Relaxed, reduced_costs, signed
+from dietetics.week.search.day_menus import DayMenus, Floats, Whole
+from dietetics.week.search.master_program import Relaxed, reduced_costs, signed
 
 if TYPE_CHECKING:
-    from dietetics.week.menu_search import MenuSearch
+    from dietetics.week.search.menu_search import MenuSearch
 
 Marks = NDArray[np.bool_]
 CLOSE = 1e-4  # of the points, or of a point: a week so near to its bound is the best

@@ -17,7 +17,7 @@ from itertools import product
 import numpy as np
 from numpy.typing import NDArray
 
-from dietetics.week.priorities import (
+from dietetics.week.question.priorities import (
     BITS,
     MOST_MISSED,
     MOST_OF_A_DAY,
@@ -29,8 +29,8 @@ from dietetics.week.priorities import (
     miss_lines,
     misses_of_meal,
 )
-from dietetics.week.question import Question, Slot
-from dietetics.week.week_rows import Model
+from dietetics.week.question.question import Question, Slot
+from dietetics.week.search.week_rows import Model
 
 Floats = NDArray[np.float64]
 Whole = NDArray[np.int32]

@@ -16,17 +16,17 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from dietetics.week.answer import Answer, answer_of
-from dietetics.week.day_menus import DayMenus, Floats
 from dietetics.week.day_prices import cost_of_day
-from dietetics.week.improving import Told
-from dietetics.week.master_program import Master, Relaxed
-from dietetics.week.menu_branching import Gains, ways_on
-from dietetics.week.menu_node import CLOSE, NodeWork, OpenNode, lowest
-from dietetics.week.priorities import miss_lines, misses_of_day
-from dietetics.week.question import Choice, Slot, place_among
-from dietetics.week.recheck import broken_rules, checked_week
-from dietetics.week.settling import Settled
+from dietetics.week.question.answer import Answer, answer_of
+from dietetics.week.question.priorities import miss_lines, misses_of_day
+from dietetics.week.question.question import Choice, Slot, place_among
+from dietetics.week.question.recheck import broken_rules, checked_week
+from dietetics.week.search.day_menus import DayMenus, Floats
+from dietetics.week.search.improving import Told
+from dietetics.week.search.master_program import Master, Relaxed
+from dietetics.week.search.menu_branching import Gains, ways_on
+from dietetics.week.search.menu_node import CLOSE, NodeWork, OpenNode, lowest
+from dietetics.week.search.settling import Settled
 
 MOST_BETWEEN = 40  # nodes between two ways straight down
 NEAR = 10_000  # menus of a day that are priced before all are

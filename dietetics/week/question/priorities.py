@@ -19,9 +19,9 @@ from dietetics.nutrients import DENSITY
 from dietetics.targets import usual_food
 from dietetics.targets.schools import FIBRE, WEIGHT
 from dietetics.targets.windows import AT_THE_LIMIT, Window
-from dietetics.week.answer import Answer, extra_pots
 from dietetics.week.day_prices import Ask, line_of
-from dietetics.week.question import Choice, Question, Slot
+from dietetics.week.question.answer import Answer, extra_pots
+from dietetics.week.question.question import Choice, Question, Slot
 
 # In per cent of a line: what is no miss, as for the levels of a day.
 NEAR, NEAR_USUAL = 100 * AT_THE_LIMIT, 100 * usual_food.NEAR

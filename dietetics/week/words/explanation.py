@@ -9,12 +9,11 @@ from dataclasses import dataclass, replace
 
 from dietetics.nutrients import nutrient
 from dietetics.targets.windows import Window
-from dietetics.week.answer import Answer, answer_of, same_week
 from dietetics.week.daynames import DAY_NAMES
-from dietetics.week.empty_meals import empty_because
-from dietetics.week.improving import first_week
-from dietetics.week.priorities import NEAR, Standing, standing_of
-from dietetics.week.question import (
+from dietetics.week.question.answer import Answer, answer_of, same_week
+from dietetics.week.question.empty_meals import empty_because
+from dietetics.week.question.priorities import NEAR, Standing, standing_of
+from dietetics.week.question.question import (
     EMPTY,
     MOST_EVENINGS,
     BatchFacts,
@@ -22,17 +21,16 @@ from dietetics.week.question import (
     Offer,
     Question,
     Slot,
+    Spare,
 )
-from dietetics.week.recheck import broken_rules
-from dietetics.week.week_words import amount_of, day_sums, what_changed
+from dietetics.week.question.recheck import broken_rules
+from dietetics.week.search.improving import first_week
+from dietetics.week.words.week_words import amount_of, day_sums, what_changed
 
 MOST_SPARE = 4
 WORTH = 1.0  # points: less is no reason worth naming
 # points, a third of a batch to cook: less is no reason to change what is asked, or to plan again
 WORTH_A_CHANGE = 5.0
-Spare = tuple[
-    Offer, tuple[BatchFacts, ...]
-]  # a dish that is not offered, and the pots it takes from
 
 
 @dataclass(frozen=True)
