@@ -7,7 +7,7 @@ import re
 from collections.abc import Callable
 from datetime import timedelta
 
-from playwright.sync_api import Error, Route, expect
+from playwright.sync_api import Error, Locator, Route, expect
 
 from browser_tests.support import BrowserTestCase
 from roundpantry.clients.models import Client
@@ -41,6 +41,10 @@ class Linked(BrowserTestCase):
         self.page.context.clear_cookies()
         self.go(f"/s/{token_of(self.link)}/")
 
+    def place(self, name: str) -> None:
+        """Go to one of the five places of the page."""
+        self.page.locator(".places").get_by_text(name, exact=True).tap()
+
 
 class OnThePhone(Linked):
     """With scripts, as phones are."""
@@ -68,6 +72,8 @@ class OnThePhone(Linked):
         expect(day.get_by_text("You said")).to_have_count(0)
         day.get_by_role("button", name="Eaten as planned").first.tap()  # of the next meal
         expect(day.get_by_text("You said: as planned")).to_have_count(1)
+        self.place("Ask")
+        self.axe()
         self.page.get_by_label("kg, or lb").fill("7")
         self.page.get_by_role("button", name="Send").first.tap()
         expect(self.page.get_by_role("alert")).to_contain_text("7 kg cannot be right")
@@ -82,7 +88,8 @@ class OnThePhone(Linked):
         self.ready_for_offline()
         self.page.context.set_offline(True)
         self.page.reload()
-        expect(self.page.locator("#days")).to_be_visible()
+        expect(self.page.locator("#today")).to_be_visible()
+        self.place("Shop")
         self.page.locator(".tick").first.tap()
         expect(self.page.locator("#link-state")).to_contain_text("kept here, and sent")
         self.assertEqual(Answered.objects.count(), 0)
@@ -98,6 +105,7 @@ class OnThePhone(Linked):
         first = self.page.locator("#cooked-0-0")
         planned = self.page.locator("#cooked-0-1 .at").inner_text()
         self.page.context.set_offline(True)
+        self.place("Cook")
         self.page.locator("section.cooking .start-now").first.tap()
         expect(first).to_have_class(re.compile("cook-now"))
         minute = int(self.page.locator("#cooked-0-1").get_attribute("data-minute"))
@@ -118,8 +126,9 @@ class OnThePhone(Linked):
 
     def written(self, text: str) -> None:
         """A remark typed, and sent."""
+        self.place("Ask")
         self.page.locator("#remark-text").fill(text)
-        self.page.locator("#answer button", has_text="Send").last.tap()
+        self.page.locator("#ask button", has_text="Send").last.tap()
 
     def test_what_stands_between_answers_in_its_place_and_no_word_is_lost(self) -> None:
         proxies = {
@@ -136,7 +145,7 @@ class OnThePhone(Linked):
                 self.written(words)
                 expect(self.page.locator("#link-state")).to_contain_text("kept here, and sent")
                 expect(self.page.locator("#remark-text")).to_have_value(words)
-                expect(self.page.locator("#days")).to_be_visible()
+                expect(self.page.locator("#ask")).to_be_visible()
                 self.assertFalse(Answered.objects.filter(text=words).exists())
                 self.page.unroute("**/answer/")
                 self.page.evaluate("window.dispatchEvent(new Event('online'))")
@@ -158,16 +167,19 @@ class OnThePhone(Linked):
         self.complaints = [c for c in self.complaints if "ERR_CONNECTION_RESET" not in c]
 
     def test_what_is_half_written_stays_when_something_else_is_sent(self) -> None:
+        self.place("Ask")
         self.page.locator("#remark-text").fill("not finished yet")
+        self.place("Shop")
         self.page.locator(".tick").first.tap()
         self.until(Answered.objects.exists, "the tick was sent")
         expect(self.page.locator(".tick").first).to_have_attribute("aria-pressed", "true")
         expect(self.page.locator("#remark-text")).to_have_value("not finished yet")
 
     def test_a_link_that_is_over_leaves_the_words_to_be_copied(self) -> None:
+        self.place("Ask")
         self.page.locator("#remark-text").fill("my last words")
         services.withdraw_link(self.link)
-        self.page.locator("#answer button", has_text="Send").last.tap()
+        self.page.locator("#ask button", has_text="Send").last.tap()
         expect(self.page.locator("#link-state")).to_contain_text("opens nothing any more")
         expect(self.page.locator("#remark-text")).to_have_value("my last words")
         self.complaints = [c for c in self.complaints if "404" not in c]
@@ -183,12 +195,12 @@ class OnThePhone(Linked):
             with contextlib.suppress(Error):  # a calendar is taken down, not shown
                 self.page.goto(address + path)
             if status == 502:  # what is kept serves better
-                expect(self.page.locator("#days")).to_be_visible()
+                expect(self.page.locator("#today")).to_be_visible()
             if status:
                 self.page.context.unroute(address)
         self.page.context.set_offline(True)
         self.page.goto(address)
-        expect(self.page.locator("#days")).to_be_visible()
+        expect(self.page.locator("#today")).to_be_visible()
         self.page.context.set_offline(False)
         self.complaints = [
             c for c in self.complaints if "status of" not in c and "DISCONNECTED" not in c
@@ -204,15 +216,99 @@ class OnThePhone(Linked):
         self.complaints = [c for c in self.complaints if "404" not in c]
 
 
+class TenTasks(Linked):
+    """What a client does with the link, and how many presses each takes (typing is none)."""
+
+    def setUp(self) -> None:
+        super().setUp()
+        self.presses = 0
+
+    def press(self, where: Locator) -> None:
+        where.tap()
+        self.presses += 1
+
+    def go_to(self, name: str) -> None:
+        self.press(self.page.locator(".places").get_by_text(name, exact=True))
+
+    def took(self, task: str, most: int) -> None:
+        self.assertLessEqual(self.presses, most, task)
+        self.presses = 0
+
+    def test_ten_tasks(self) -> None:
+        page = self.page
+        day = page.locator("#day-now")
+        expect(day.get_by_text("Dinner").first).to_be_visible()
+        self.took("find dinner", 0)
+        lunch = day.locator("#planned-0-1")
+        if not lunch.count():  # the week holds today
+            lunch = day.locator("form[id^=planned-]").nth(1)
+        self.press(lunch.get_by_role("button"))
+        expect(day.get_by_text("You said: as planned")).to_have_count(1)
+        self.took("tick lunch", 1)
+        form = day.locator("form[id^=meal-]").last
+        form.locator("select").select_option("partly")
+        form.get_by_placeholder("what was different").fill("no rice")
+        self.press(form.get_by_role("button", name="Save"))
+        expect(day.get_by_text("You said: partly: no rice")).to_be_visible()
+        self.took("say what differed", 2)
+        self.press(day.get_by_role("button", name="Take back: You said: partly"))
+        expect(day.get_by_text("You said: partly")).to_have_count(0)
+        self.took("take an answer back", 1)
+        self.go_to("Ask")
+        page.get_by_label("kg, or lb").fill("71.5")
+        self.press(page.get_by_role("button", name="Send").first)
+        expect(page.locator("#ask").get_by_text("71.5 kg")).to_be_visible()
+        self.took("weigh", 2)
+        page.locator("#remark-text").fill("May I leave out the seeds?")
+        self.press(page.locator("#ask button", has_text="Send").last)
+        expect(page.locator("#ask")).to_contain_text("You wrote: May I leave out the seeds?")
+        self.took("ask", 1)
+        self.go_to("Shop")
+        for n in range(3):
+            self.press(page.locator("#shop .tick").nth(n))
+            expect(page.locator("#shop .tick").nth(n)).to_have_attribute("aria-pressed", "true")
+        self.took("shop three things", 4)
+        self.go_to("Cook")
+        self.press(page.locator("section.cooking .start-now").first)
+        for n in range(2):
+            self.press(page.locator(f"#cooked-0-{n} .tick"))
+        self.took("cook two steps by the clock", 4)
+        self.go_to("Week")
+        self.press(page.locator("#other-days summary").first)
+        expect(page.locator("#other-days").get_by_text("Dinner").first).to_be_visible()
+        self.took("look at another day", 2)
+        self.go_to("Today")
+        self.press(page.get_by_role("button", name="The whole day as planned"))
+        expect(page.get_by_role("button", name="The whole day as planned")).to_have_count(0)
+        self.took("the whole day as planned", 2)
+        self.settle()
+
+    def test_no_place_is_longer_than_four_screens(self) -> None:
+        for name in ("Today", "Week", "Shop", "Cook", "Ask"):
+            self.place(name)
+            self.axe()
+            height = self.page.evaluate("document.documentElement.scrollHeight")
+            self.assertLessEqual(height, 4 * self.viewport["height"], name)
+            self.assertEqual(self.page.evaluate("document.documentElement.scrollWidth"), 390, name)
+
+
 class WithoutScripts(Linked):
     """The same link where scripts do not run: a form is a form."""
 
     context_options = {"has_touch": True, "java_script_enabled": False}
 
+    def test_the_places_are_parts_of_one_page(self) -> None:
+        expect(self.page.locator("#today")).to_be_visible()
+        expect(self.page.locator("#shop")).to_be_hidden()
+        self.place("Shop")
+        expect(self.page.locator("#shop")).to_be_visible()
+        expect(self.page.locator("#today")).to_be_hidden()
+
     def test_answers_are_taken_and_a_wrong_one_stays_in_its_field(self) -> None:
+        self.place("Ask")
         self.page.locator("#remark-text").fill("without scripts")
-        self.page.locator("#answer button", has_text="Send").last.tap()
-        expect(self.page.locator("#answer")).to_contain_text("You wrote: without scripts")
+        self.page.locator("#ask button", has_text="Send").last.tap()
+        expect(self.page.locator("#ask")).to_contain_text("You wrote: without scripts")
         self.page.get_by_label("kg, or lb").fill("7")
         self.page.get_by_role("button", name="Send").first.tap()
         expect(self.page.get_by_role("alert")).to_contain_text("7 kg cannot be right")

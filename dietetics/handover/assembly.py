@@ -58,7 +58,8 @@ FIRST = {
 @dataclass(frozen=True)
 class Part:
     """One part of a bowl. `container` is the dish that was cooked before and holds it ("" where it
-    is made on the day), `cold` says that such a dish is eaten cold; `food` is None for a dish.
+    is made on the day), `cold` says that such a dish is eaten cold, `on_day` what its recipe leaves
+    for the day of eating; `food` is None for a dish.
     """
 
     name: str
@@ -67,6 +68,7 @@ class Part:
     food: Food | None = None
     container: str = ""
     cold: bool = False
+    on_day: tuple[str, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -178,6 +180,7 @@ def steps_of(parts: Sequence[Part], is_sweet: bool = False) -> tuple[str, ...]:
     found = [*_heating(heated), *_warming(warmed), *_cutting([*base, *inside[1]])]
     found += _into_the_bowl(base, bread, *inside)
     found += _last(poured, scattered, bool(base or spooned))
+    found += [f"{part.name}: {words.rstrip('.')}." for part in parts for words in part.on_day]
     found += _beside([] if is_sweet else fruit, drunk)
     while len(found) > MOST_STEPS:  # the last are the shortest
         found[-2:] = [" ".join(found[-2:])]

@@ -162,9 +162,31 @@ class DishToMake:
 
 
 @dataclass(frozen=True)
+class LaneBar:
+    """What is done in a lane from a minute to another, for a dish by its place among the evening's
+    (-1 for none); `alone` where nobody stands beside it.
+    """
+
+    start: int
+    end: int
+    dish: int = -1
+    alone: bool = False
+
+
+@dataclass(frozen=True)
+class CookingLane:
+    """A pair of hands or a device over an evening."""
+
+    name: str
+    bars: tuple[LaneBar, ...]
+
+
+@dataclass(frozen=True)
 class CookingEvening:
     """An evening by the clock, and what is begun before it. `minutes` says of each line how long
-    after the start it is, `dishes` what is cooked.
+    after the start it is, `dishes` what is cooked, `cautions` what the cook has to know, `clearing`
+    how long washing up takes when all is shared out; `lanes` are the picture of its `length` in
+    minutes.
     """
 
     name: str
@@ -175,6 +197,10 @@ class CookingEvening:
     keeping: tuple[str, ...]
     minutes: tuple[int, ...] = ()
     dishes: tuple[str, ...] = ()
+    cautions: tuple[str, ...] = ()
+    clearing: str = ""
+    lanes: tuple[CookingLane, ...] = ()
+    length: int = 0
 
     @property
     def weekday(self) -> str:
@@ -228,6 +254,10 @@ class Booklet:
     def has_meal(self, place: str) -> bool:
         """A meal at which something is eaten stands at a place such as "2-1": day, meal, from 0."""
         return place in self._places()
+
+    def meal_places(self, day: int) -> list[str]:
+        """The places of the meals of a day at which something is eaten."""
+        return [place for place in self._places() if place.startswith(f"{day}-")]
 
     def has_step(self, place: str) -> bool:
         """A line of a cooking evening stands at a place such as "0-4": evening, line, from 0."""

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Mapping, Sequence
 from contextlib import suppress
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from datetime import timedelta
 
 from dietetics.amounts.units import Household
@@ -18,8 +18,10 @@ from dietetics.handover.booklet import (
     Booklet,
     BowlCard,
     CookingEvening,
+    CookingLane,
     DayOfWeek,
     DishToMake,
+    LaneBar,
     MealOfAnother,
     MealOfDay,
     Serving,
@@ -28,6 +30,8 @@ from dietetics.handover.booklet import (
 )
 from dietetics.nutrients import Display, nutrient, shown_in
 from dietetics.prep.evening import clock_lines
+from dietetics.prep.lanes import lanes_of
+from dietetics.prep.timetable import Timetable
 from dietetics.shopping.list_words import bought_name, buy_words, by_section
 from dietetics.targets.needs_table import hides_numbers
 from dietetics.targets.person import GOALS
@@ -272,7 +276,8 @@ def _evening(week: Week, day: int) -> CookingEvening:
     length = evening.timetable.length
     by_clock = clock_lines(evening.timetable)
     lines = tuple(
-        f"{clock(start, line.minute)}  {line.text}{f' · {line.dish}' if line.dish else ''}"
+        f"{clock(start, line.minute)}  {line.text}"
+        + (f" · {line.dish}" if line.dish and line.dish not in line.text else "")
         for line in by_clock
     )
     return CookingEvening(
@@ -284,20 +289,66 @@ def _evening(week: Week, day: int) -> CookingEvening:
         keeping,
         tuple(line.minute for line in by_clock),
         names,
+        tuple(evening.said_cautions),
+        f"Washing up afterwards: about {evening.clearing_min} min.",
+        _lanes(evening.timetable, names),
+        length,
     )
 
 
-def _dishes(week: Week, day: int) -> list[DishToMake]:
+def _lanes(table: Timetable, dishes: Sequence[str]) -> tuple[CookingLane, ...]:
+    """The lanes of an evening, bars by the places of its dishes."""
+    return tuple(
+        CookingLane(
+            lane.name,
+            tuple(
+                LaneBar(bar.start, bar.end, _place(bar.task.dishes, dishes), bar.alone)
+                for bar in lane.bars
+            ),
+        )
+        for lane in lanes_of(table)
+    )
+
+
+def _place(of: Sequence[str], dishes: Sequence[str]) -> int:
+    """The place of the first dish that is among the evening's, -1 where none is."""
+    return next((dishes.index(name) for name in of if name in dishes), -1)
+
+
+@dataclass(frozen=True)
+class _Cooked:
+    """A dish of an evening: when and how much of it, what goes in with grams, its lines as they are
+    written for one recipe, the steps, how long it keeps.
+    """
+
+    name: str
+    when: str
+    lines: tuple[tuple[str, str], ...]
+    written: tuple[str, ...]
+    steps: tuple[str, ...]
+    keeps: str
+
+    def is_same_recipe(self, other: _Cooked) -> bool:
+        """True for the same dish on another evening, in whatever amounts."""
+        mine, theirs = (
+            (self.name, self.written, self.keeps),
+            (other.name, other.written, other.keeps),
+        )
+        return mine == theirs and (self.steps == other.steps or len(self.written) > 1)
+
+
+def _dishes(week: Week, day: int) -> list[_Cooked]:
     """The dishes of an evening, each with what goes in as it is cooked now."""
     cooked, _ = cooked_on(week, day)
     cards = [(dish_card(one), one.batch.keeps_days) for one in cooked]
     cards += [(plain_card(pot), KEEPS_DAYS) for pot in plain_on(week, day)]
     name = evening_name(day)
     return [
-        DishToMake(
+        _Cooked(
             card["title"],
             _when(name, str(card["pots"])),
-            tuple(f"{grams}  {text}".strip() for grams, text in card["lines"]),
+            tuple(card["lines"]),
+            tuple(card["written"]),
             tuple(card["steps"]),
             f"Keeps {days} days in the fridge.",
         )
@@ -305,12 +356,34 @@ def _dishes(week: Week, day: int) -> list[DishToMake]:
     ]
 
 
-def _together(dishes: Iterable[DishToMake]) -> tuple[DishToMake, ...]:
-    """The recipes, each once: one that is cooked alike on two evenings names both."""
-    found: dict[DishToMake, list[str]] = {}
+def _together(dishes: Iterable[_Cooked]) -> tuple[DishToMake, ...]:
+    """The recipes, each once: one that is cooked on two evenings names both, with an amount for
+    each.
+    """
+    found: list[list[_Cooked]] = []
     for dish in dishes:
-        found.setdefault(replace(dish, how_much=""), []).append(dish.how_much)
-    return tuple(replace(dish, how_much="; ".join(when)) for dish, when in found.items())
+        same = next((one for one in found if one[0].is_same_recipe(dish)), None)
+        if same is None:
+            found.append([dish])
+        else:
+            same.append(dish)
+    return tuple(_dish_to_make(one) for one in found)
+
+
+def _dish_to_make(cooked: Sequence[_Cooked]) -> DishToMake:
+    """A recipe for each time it is cooked: "Sunday / Wednesday", "120 g / 160 g  rolled oats"."""
+    first = cooked[0]
+    if len({one.lines for one in cooked}) == 1:
+        lines = [f"{grams}  {text}".strip() for grams, text in first.lines]
+    else:
+        amounts = zip(*([grams for grams, _ in one.lines] for one in cooked), strict=True)
+        lines = [
+            f"{' / '.join(grams)}  {text}".strip(" /")
+            for grams, text in zip(amounts, first.written, strict=True)
+        ]
+    return DishToMake(
+        first.name, " / ".join(one.when for one in cooked), tuple(lines), first.steps, first.keeps
+    )
 
 
 def _changed(week: Week) -> list[str]:

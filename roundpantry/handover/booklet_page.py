@@ -7,8 +7,16 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass
 
-from dietetics.handover.booklet import Booklet, BowlCard, CardPart, Serving, at_a_glance
+from dietetics.handover.booklet import (
+    Booklet,
+    BowlCard,
+    CardPart,
+    CookingEvening,
+    Serving,
+    at_a_glance,
+)
 from roundpantry.bowls.drawing import badge_at, sector_path
+from roundpantry.handover.lane_drawing import LanePicture, lane_picture
 
 
 @dataclass(frozen=True)
@@ -57,12 +65,21 @@ class DrawnCard:
 
 
 @dataclass(frozen=True)
+class DrawnEvening:
+    """A cooking evening with the picture of its lanes, where one was kept."""
+
+    evening: CookingEvening
+    picture: LanePicture | None
+
+
+@dataclass(frozen=True)
 class BookletPage:
-    """All of it: the rows of the week (meal, cells) and the cards."""
+    """All of it: the rows of the week (meal, cells), the cards and the cooking evenings."""
 
     booklet: Booklet
     glance: tuple[tuple[str, tuple[DrawnCell, ...]], ...]
     cards: tuple[DrawnCard, ...]
+    evenings: tuple[DrawnEvening, ...]
 
 
 def page_of(booklet: Booklet) -> BookletPage:
@@ -85,7 +102,8 @@ def page_of(booklet: Booklet) -> BookletPage:
     cards = tuple(
         DrawnCard(card, pictures[card.letter], rows_of_card(card)) for card in booklet.cards
     )
-    return BookletPage(booklet, glance, cards)
+    evenings = tuple(DrawnEvening(one, lane_picture(one)) for one in booklet.evenings)
+    return BookletPage(booklet, glance, cards, evenings)
 
 
 def rows_of_card(card: BowlCard) -> tuple[CardRow, ...]:

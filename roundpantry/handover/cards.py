@@ -13,30 +13,26 @@ from dietetics.amounts.weighing import amount_text
 from dietetics.cautions.facts import ClientFacts
 from dietetics.composition.foods import Food, load_shelf
 from dietetics.composition.sums import FoodContent
-from dietetics.dishes.bowls import VEGETABLE_GROUPS, Bowl, Portion, measure_words
+from dietetics.dishes.bowls import Bowl, Portion, measure_words
 from dietetics.handover.assembly import Part, is_cold, raw_g, source_of, state_of, steps_of
 from dietetics.handover.booklet import BowlCard, CardPart, Wishes
+from dietetics.handover.carrying import is_sweet, keeps_words, travel_words
 from dietetics.handover.swaps import MOST_LINES, may_stand_in, near_foods
 from dietetics.nutrients import nutrient
+from dietetics.prep.dish_tasks import tasks_of_dish
 from dietetics.prep.plain_pots import PlainPot
 from dietetics.targets.needs_table import hides_numbers
-from dietetics.week.daynames import DAY_NAMES
+from dietetics.week.daynames import days_said
 from dietetics.week.plan import Entry
-from dietetics.week.question_building import SMALL_MEALS
 from roundpantry.batches.records import batches_of
 from roundpantry.bowls.drawing import group_shown, picture_of
 from roundpantry.clients.records import client_facts_of
-from roundpantry.prep.records import evenings_of, plain_on
+from roundpantry.prep.records import dish_of, evenings_of, plain_on
 from roundpantry.shelf.records import scales_of
 from roundpantry.weeks.week_snapshot import WeekSnapshot
 
 CARD_KEYS = ("energy_kcal", "protein_g")
-DAYS_A_WEEK = 7
 COLD = "raw"  # a batch that nothing heats is eaten cold
-KEEPS = "Put together it keeps a day in the fridge."
-CUT_LATE = frozenset({"avocado", "banana-raw", "apple-raw", "pear-raw"})
-TRAVELS = "Travels in a box, kept cool; the sauce goes into a small jar."
-STAYS = "Best eaten at home, or warm out of a flask."
 
 
 @dataclass(frozen=True)
@@ -53,7 +49,8 @@ class Eaten:
 @dataclass(frozen=True)
 class CardMaker:
     """What all cards of a booklet share: how the client wants it written, what they may eat, which
-    batches are eaten cold, and what is cooked plain, by person and evening.
+    batches are eaten cold, what a batch leaves for the day of eating, and what is cooked plain, by
+    person and evening.
     """
 
     wishes: Wishes
@@ -61,6 +58,7 @@ class CardMaker:
     clients: tuple[ClientFacts, ...]
     shelf: Sequence[Food]
     cold: frozenset[str]
+    on_day: Mapping[str, tuple[str, ...]]
     plain: Mapping[int, Sequence[PlainPot]]
     with_grams: bool
     alone: bool
@@ -102,13 +100,14 @@ def _maker_of(weeks: Sequence[WeekSnapshot], wishes: Wishes) -> CardMaker:
     first = weeks[0].week
     keys = {key for found in weeks for key in found.available.pots}
     numbers = [int(key.removeprefix("batch-")) for key in keys]
-    rows = batches_of(first.client.practitioner).filter(pk__in=numbers, method=COLD)
+    rows = batches_of(first.client.practitioner).filter(pk__in=numbers).prefetch_related("lines")
     return CardMaker(
         wishes,
         scales_of(first.client.practitioner).household,
         tuple(client_facts_of(found.week.client) for found in weeks),
         [*load_shelf()],
-        frozenset(row.title for row in rows),
+        frozenset(row.title for row in rows if row.method == COLD),
+        {row.title: tasks_of_dish(dish_of(row)).on_day for row in rows},
         {
             n: [pot for day in evenings_of(found.plan) for pot in plain_on(found.week, day)]
             for n, found in enumerate(weeks)
@@ -128,19 +127,16 @@ def _card(maker: CardMaker, meals: Sequence[Eaten]) -> BowlCard:
         _row(maker, portion, part, [*columns.values()], _always_kept(maker, part, meals))
         for portion, part in zip(bowl.portions, parts, strict=True)
     )
-    is_small = meals[0].found.plan.meals[meals[0].meal].lower() in SMALL_MEALS
-    is_sweet = is_small and not VEGETABLE_GROUPS & {part.group for part in parts}
-    late = [part.name for part in parts if part.food is not None and part.food.key in CUT_LATE]
-    keeps = f"{KEEPS} Cut the {late[0]} when you eat." if late else KEEPS
+    sweet = is_sweet(parts, meals[0].found.plan.meals[meals[0].meal])
     return BowlCard(
         "",
         bowl.name,
         tuple(columns),
         rows,
-        steps_of(parts, is_sweet),
+        steps_of(parts, sweet),
         tuple(_swaps(maker, bowl)),
-        keeps if len(parts) > 1 else "",
-        TRAVELS if dish.travels else STAYS,
+        keeps_words(parts),
+        travel_words(dish.travels),
         tuple(_figures(maker, bowl, scale) for scale in columns.values()),
         picture_of(bowl),
     )
@@ -154,21 +150,10 @@ def _columns(meals: Sequence[Eaten], alone: bool) -> dict[str, float]:
         days.setdefault((who, one.entry.scale), []).append(one.day)
     found = {}
     for (who, scale), when in days.items():
-        named = _days(when)
+        named = days_said(when)
         portion = "" if scale == 1 else f" ({amount_text(scale)})"
         found[f"{who}: {named}{portion}" if who else f"{named}{portion}"] = scale
     return found
-
-
-def _days(days: Sequence[int]) -> str:
-    """Days as they are said: "every day", "Mon to Thu", "Mon, Wed"."""
-    first = sorted(set(days))
-    if len(first) == DAYS_A_WEEK:
-        return "every day"
-    names = [DAY_NAMES[day][:3] for day in first]
-    if len(first) > 2 and first[-1] - first[0] == len(first) - 1:
-        return f"{names[0]} to {names[-1]}"
-    return ", ".join(names)
 
 
 def _part(maker: CardMaker, portion: Portion, meals: Sequence[Eaten]) -> Part:
@@ -177,7 +162,8 @@ def _part(maker: CardMaker, portion: Portion, meals: Sequence[Eaten]) -> Part:
     if not isinstance(content, FoodContent):
         label, grams = portion.item.label, portion.item.grams
         cold = label in maker.cold or is_cold(label)
-        return Part(name, group_shown(portion), grams, None, label, cold)
+        left = maker.on_day.get(label, ())
+        return Part(name, group_shown(portion), grams, None, label, cold, left)
     food = content.food
     kept = any(_is_kept(maker.plain[one.person], food, one) for one in meals)
     name = name[:1].lower() + name[1:]
@@ -193,12 +179,7 @@ def _always_kept(maker: CardMaker, part: Part, meals: Sequence[Eaten]) -> bool:
 def _is_kept(pots: Sequence[PlainPot], food: Food, one: Eaten) -> bool:
     """True where the food was cooked on an evening before that meal."""
     last = len(one.found.plan.meals) - 1
-    return any(
-        pot.food.key == food.key
-        and ((pot.evening, last) <= (one.day, one.meal) or pot.evening < 0)
-        and one.day <= pot.last_day
-        for pot in pots
-    )
+    return any(pot.food.key == food.key and pot.is_there(one.day, one.meal, last) for pot in pots)
 
 
 def _row(

@@ -21,7 +21,8 @@ ALLOWED_WORDS = {
     "rating": "rate a dish",
     "weight": "enter a weight",
 }
-KINDS = ("meal", "bought", "cooked", "remark", "rating", "weight")
+DAY = "day"  # every meal of a day that is not answered yet, as planned
+KINDS = ("meal", DAY, "bought", "cooked", "remark", "rating", "weight")
 
 
 class BookletForm(forms.Form):

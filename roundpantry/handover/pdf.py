@@ -22,6 +22,7 @@ from dietetics.handover.booklet import (
 )
 from roundpantry.counter.pdf_text import BOLD, FONT, letters_there, pdf_text
 from roundpantry.handover.booklet_page import rows_of_card
+from roundpantry.handover.lane_drawing import lane_picture, lane_shapes
 from roundpantry.handover.pdf_drawing import bowl_drawing
 
 LARGE, USUAL = 14.0, 10.5  # points
@@ -29,6 +30,9 @@ MARGIN_MM = 16
 CODE_MM, GLANCE_MM, CARD_MM = 30, 17, 44
 # of the width of a table
 MEAL_NAME_PERCENT, ONE_AMOUNT_PERCENT, AMOUNTS_PERCENT = 10, 27, 40
+# Rows of small print that an evening's page has room for, and letters of one of them: an evening
+# that would not fit with its picture has the list alone.
+ROWS_OF_EVENING, ROW_LETTERS, ROW_HEIGHT = 46, 50, 11.0
 SHOP_COLUMNS, SHOP_LETTERS = 3, 36  # letters of a line of a column
 LINES_USUAL, LINES_LARGE = 52, 34  # of a column of a page
 LINES_EACH = 4  # ruled lines under each question of the remarks
@@ -261,11 +265,17 @@ class _Paper:
     def _evening(self, evening: CookingEvening) -> Iterable[Any]:
         yield self._p(f"Cooking: {evening.name} {evening.date}", self.title)
         if evening.times:
-            yield self._p(f"From {evening.times}.")
+            yield self._p(f"From {evening.times}. {evening.clearing}".strip())
+        yield from self._list("Take care", evening.cautions)
         yield from self._list("The evening before", evening.before)
+        picture = lane_picture(evening)
+        if picture is not None and _has_room(evening, picture.height):
+            yield lane_shapes(picture, self.small.fontName)
         if evening.lines:
             yield self._columns((self._p(f"{BOX} {line}", self.small) for line in evening.lines), 2)
-        yield from self._list("Keeping", evening.keeping)
+        if evening.keeping:
+            yield self._p("Keeping", self.head)
+            yield self._columns((self._p(one, self.small) for one in evening.keeping), 2)
 
     def _dish(self, dish: DishToMake) -> Iterable[Any]:
         """A recipe: what goes in on the left, the steps on the right. What is only boiled is one
@@ -289,3 +299,10 @@ def _numbered(canvas: Any, document: Any) -> None:
     """The number of the page at its foot."""
     canvas.setFont(FONT, 9)
     canvas.drawCentredString(document.pagesize[0] / 2, 22, f"{canvas.getPageNumber()}")
+
+
+def _has_room(evening: CookingEvening, height: float) -> bool:
+    """True where an evening's list, set in two columns, leaves room for a picture of a height."""
+    rows = sum(1 + len(words) // ROW_LETTERS for words in (*evening.lines, *evening.keeping))
+    above = 2 * len(evening.cautions) + len(evening.before)
+    return rows / 2 + above + height / ROW_HEIGHT <= ROWS_OF_EVENING

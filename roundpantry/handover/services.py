@@ -143,6 +143,21 @@ def answer_meal(link: ShareLink, place: str, how: str, text: str) -> None:
 
 
 @one_change
+def answer_day(link: ShareLink, day: str) -> None:
+    """Every meal of a day that nothing was said of went as planned. Raises DieteticsError."""
+    allowed = _answered(link, "meals")
+    try:
+        number = (date.fromisoformat(day) - link.week.start).days
+    except ValueError:
+        number = -1
+    said = set(link.answers.filter(kind=Answered.MEAL).values_list("place", flat=True))
+    places = allowed.meal_places(number)
+    _known(bool(places))
+    for place in (one for one in places if one not in said):
+        Answered.objects.create(link=link, kind=Answered.MEAL, place=place, text=MEAL_WORDS[0])
+
+
+@one_change
 def take_back(link: ShareLink, kind: str, place: str) -> None:
     """Take back what was sent on the link within a day: a meal, a remark, a weight with the
     measurement it made. Raises DieteticsError `answer-past`.

@@ -25,13 +25,15 @@ from roundpantry.counter.requests import Request
 from roundpantry.handover import services
 from roundpantry.handover.booklet_page import page_of
 from roundpantry.handover.calendar_of_link import booklet_calendar
-from roundpantry.handover.forms import AnswerForm
+from roundpantry.handover.forms import DAY, AnswerForm
 from roundpantry.handover.links import guesses_too_often, link_of, note_wrong, today_of, zone_of
 from roundpantry.handover.models import Answered, ShareLink
 from roundpantry.handover.records import booklet_made_at, stored_booklet
 
 MADE = "X-Booklet"  # when the booklet was made: the phone keeps it from that; or that there is none
 NO_BOOKLET = "none"
+# The place of the page in which an answer is given; a meal's is where its day stands.
+PLACES = {Answered.BOUGHT: "shop", Answered.COOKED: "cook", Answered.MEAL: "today", DAY: "today"}
 
 
 def _opened(request: Request, token: str) -> tuple[ShareLink | None, HttpResponse | None]:
@@ -83,11 +85,15 @@ def _shown(request: Request, link: ShareLink, token: str, problem: str = "") -> 
     today = today_of(link)
     dates = [link.week.start + timedelta(days=d) for d in range(len(booklet.days))]
     opened = today if today in dates else dates[0] if dates else today
+    typed = _typed(request) if problem else {}
+    # a meal of another day that was refused is shown where it was typed
+    typed_day = typed["place"].partition("-")[0] if typed.get("kind") == Answered.MEAL else ""
     days: list[dict[str, Any]] = [
         {
             "day": day,
             "iso": dates[d].isoformat(),
-            "is_open": dates[d] == opened,
+            "is_now": dates[d] == opened,
+            "is_open": dates[d] == opened or str(d) == typed_day,
             "is_today": dates[d] == today,
             "meals": [
                 {
@@ -102,16 +108,23 @@ def _shown(request: Request, link: ShareLink, token: str, problem: str = "") -> 
         }
         for d, day in enumerate(booklet.days)
     ]
+    day_now = next((row for row in days if row["is_now"]), None)
+    is_elsewhere = any(row["is_open"] and not row["is_now"] for row in days)
+    left = [one for one in day_now["meals"] if _is_left(one)] if day_now is not None else []
     context = {
         "booklet": booklet,
-        "days": days,
+        "day_now": day_now,
+        "other_days": [row for row in days if row is not day_now],
+        "next_meal": left[0] if left and day_now and day_now["is_today"] else None,
+        "is_open_day": bool(left),
         "bought": bought,
         "evenings": _evenings(booklet, cooked),
         "allows": link.allows,
         "hows": services.MEAL_WORDS,
         "token": token,
         "problem": problem,
-        "typed": _typed(request) if problem else {},
+        "typed": typed,
+        "shown": "week" if is_elsewhere else PLACES.get(typed["kind"], "ask") if typed else "",
         "today": today.isoformat(),
         "ratings": _ratings(booklet, answers),
         "remarks": [one for one in answers if one.kind == Answered.REMARK],
@@ -127,9 +140,14 @@ def _shown(request: Request, link: ShareLink, token: str, problem: str = "") -> 
     return response
 
 
+def _is_left(row: dict[str, Any]) -> bool:
+    """True for a meal that is planned and not answered yet."""
+    return bool(row["meal"].servings) and row["answered"] is None
+
+
 def _evenings(booklet: Booklet, cooked: set[str]) -> list[dict[str, Any]]:
     """The cooking evenings with their lines: clock, minutes after the start, words, ticked."""
-    found = []
+    found: list[dict[str, Any]] = []
     for e, evening in enumerate(booklet.evenings):
         minutes = evening.minutes or (None,) * len(evening.lines)
         rows = []
@@ -139,7 +157,9 @@ def _evenings(booklet: Booklet, cooked: set[str]) -> list[dict[str, Any]]:
             done = place in cooked
             row = {"at": at, "words": words, "minute": minute, "place": place, "done": done}
             rows.append(row)
-        found.append({"evening": evening, "rows": rows, "number": e})
+        is_over = all(row["done"] for row in rows)
+        is_open = not is_over and not any(one["is_open"] for one in found)
+        found.append({"evening": evening, "rows": rows, "number": e, "is_open": is_open})
     return found
 
 
@@ -193,7 +213,10 @@ def answer(request: Request, token: str) -> HttpResponse:
         _taken(link, given)
     except DieteticsError as error:
         return _shown(request, link, token, str(error))
-    return redirect(f"/s/{token}/#{given['kind']}-{given['place']}")
+    has_own_place = given["kind"] in (Answered.MEAL, Answered.BOUGHT, Answered.COOKED)
+    place = PLACES.get(given["kind"], "ask")
+    anchor = f"{given['kind']}-{given['place']}" if has_own_place else place
+    return redirect(f"/s/{token}/#{anchor}")
 
 
 def _taken(link: ShareLink, given: dict[str, Any]) -> None:
@@ -202,6 +225,8 @@ def _taken(link: ShareLink, given: dict[str, Any]) -> None:
         services.take_back(link, given["kind"], given["place"])
     elif given["kind"] == Answered.MEAL:
         services.answer_meal(link, given["place"], given["how"], given["text"])
+    elif given["kind"] == DAY:
+        services.answer_day(link, given["place"])
     elif given["kind"] == Answered.BOUGHT:
         services.answer_bought(link, given["place"], given["how"] == "yes")
     elif given["kind"] == Answered.COOKED:

@@ -17,8 +17,9 @@ from django.test import TestCase
 from django.urls import reverse
 
 from dietetics.time_limits import mind_the_clock
-from dietetics.week.answer import Answer
-from dietetics.week.explanation import Spare, ToldOfWays, WayOut, ways_out
+from dietetics.week.question.answer import Answer
+from dietetics.week.question.question import Spare
+from dietetics.week.words.explanation import ToldOfWays, WayOut, ways_out
 from roundpantry.bowls.models import Bowl, BowlPart
 from roundpantry.counter import clock
 from roundpantry.demo.tests.practice import load_practice
@@ -32,15 +33,15 @@ def first_way(answer: Answer, spare: Sequence[Spare], told: ToldOfWays) -> list[
 
 
 HASTY = {  # searches made short, where what is asked is whether they answer
-    "dietetics.week.settling.WORK": 0.02,
-    "dietetics.week.settling.LIGHT_WORK": 0.01,
-    "dietetics.week.settling.WORK_FOR_POINTS": 0.01,
-    "dietetics.week.improving.STEPS": 1,
+    "dietetics.week.search.settling.WORK": 0.02,
+    "dietetics.week.search.settling.LIGHT_WORK": 0.01,
+    "dietetics.week.search.settling.WORK_FOR_POINTS": 0.01,
+    "dietetics.week.search.improving.STEPS": 1,
     "roundpantry.weeks.search_queue.improve": lambda settled, *_: settled.week,
     "roundpantry.weeks.search_queue.ways_out": first_way,
 }
 SHORT_SEARCHES = mock.patch.multiple(  # for tests of what a good week holds, not of the best
-    "dietetics.week.settling", WORK=0.4, LIGHT_WORK=0.4, WORK_FOR_POINTS=0.02
+    "dietetics.week.search.settling", WORK=0.4, LIGHT_WORK=0.4, WORK_FOR_POINTS=0.02
 )
 HTMX = {"headers": {"HX-Request": "true"}}
 

@@ -6,7 +6,9 @@ from __future__ import annotations
 
 import io
 import json
+import re
 import zipfile
+from dataclasses import replace
 from datetime import UTC, datetime, timedelta
 
 import icalendar
@@ -14,7 +16,7 @@ from django.contrib.auth import get_user_model
 from django.urls import reverse
 from pypdf import PdfReader
 
-from dietetics.handover.booklet import Wishes
+from dietetics.handover.booklet import CookingEvening, CookingLane, LaneBar, Wishes
 from dietetics.handover.true_size import outlines
 from dietetics.nutrients import nutrient
 from roundpantry.clients.models import Client
@@ -23,6 +25,7 @@ from roundpantry.demo.tests.practice import load_practice
 from roundpantry.demo.tests.support import ReadsWords, words_of
 from roundpantry.handover import services
 from roundpantry.handover.booklet_made import booklet_of
+from roundpantry.handover.lane_drawing import lane_picture
 from roundpantry.handover.links import MOST_WRONG, link_of, new_nonce, token_of
 from roundpantry.handover.models import Answered, OutboxMessage, ShareLink
 from roundpantry.handover.pdf import booklet_pdf
@@ -215,6 +218,63 @@ class OnPaper(ReadsWords):
         self.assertIn("no longer exists", text_of(booklet_pdf(booklet_of(week))))
 
 
+class RecipesOnce(ReadsWords):
+    def test_a_recipe_of_two_evenings_stands_once_with_an_amount_for_each(self) -> None:
+        load_practice()
+        week = handed_over(Client.objects.get(name="Maren Okafor").weeks.first())
+        booklet = stored_booklet(week)
+        assert booklet is not None
+        (porridge,) = (one for one in booklet.dishes if one.name.startswith("Harbour porridge"))
+        self.assertEqual(
+            porridge.how_much, "Sunday before, 1½ × the recipe / Wednesday, 2 × the recipe"
+        )
+        # 80 g of oats in the recipe
+        self.assertEqual(porridge.ingredients[0], "120 g / 160 g  1 cup rolled oats (80g)")
+        plain = [one.name for one in booklet.dishes if one.name.endswith(", plain")]
+        self.assertEqual(plain.count("Brown rice, plain"), 2)  # its steps name the grams
+
+
+class EveningPicture(ReadsWords):
+    """The lanes of an evening, on the page and in the PDF."""
+
+    def evening(self) -> CookingEvening:
+        bars = (LaneBar(0, 10, 0), LaneBar(10, 30, 1, True))
+        lanes = (CookingLane("Hands", bars[:1]), CookingLane("Burner", bars[1:]))
+        return CookingEvening(
+            "Sunday", "1 Mar", "17:30 to 18:00", (), ("17:30  cut",), (), (0,), ("A", "B"),
+            lanes=lanes, length=30,
+        )  # fmt: skip
+
+    def test_boxes_are_as_wide_as_their_minutes(self) -> None:
+        found = lane_picture(self.evening())
+        assert found is not None
+        hands, burner = found.boxes[:2]
+        self.assertAlmostEqual(burner.width / hands.width, 2.0)
+        self.assertAlmostEqual(burner.x, hands.x + hands.width)
+        self.assertAlmostEqual(burner.x + burner.width, found.width)
+        self.assertLess(burner.height, hands.height)  # nobody stands beside it
+        self.assertNotEqual(burner.tone, hands.tone)
+        texts = [one.text for one in found.words]
+        self.assertEqual(texts, ["Hands", "Burner", "17:30", "17:40", "17:50", "A", "B"])
+
+    def test_an_evening_kept_before_has_none(self) -> None:
+        self.assertIsNone(lane_picture(replace(self.evening(), lanes=())))
+
+    def test_it_stands_on_the_page_to_print(self) -> None:
+        load_practice()
+        petra = get_user_model().objects.get(username="petra")
+        self.client.force_login(petra)
+        week = handed_over(Client.objects.get(name="Maren Okafor").weeks.first())
+        page = words_of(self.client.get(reverse("handover:booklet", args=[week.pk])))
+        booklet = stored_booklet(week)
+        assert booklet is not None
+        self.assertEqual(page.count('class="evening-lanes"'), len(booklet.evenings))
+        for evening in booklet.evenings:
+            ends = [bar.end for lane in evening.lanes for bar in lane.bars]
+            self.assertEqual(max(ends), evening.length)
+            self.assertTrue(all(evening.cautions))
+
+
 class TrueSize(ReadsWords):
     def test_the_card_is_drawn_in_millimetres(self) -> None:
         # half a ball of r cm holds 2/3 π r³ mL: 7.816 cm for a litre, 3.837 cm for half a US cup
@@ -230,7 +290,7 @@ class TrueSize(ReadsWords):
 class ByLink(Linked):
     def test_it_opens_without_a_login_and_shows_the_booklet_alone(self) -> None:
         page = self.phone.get(self.address)
-        self.assertContains(page, "Your week, day by day")
+        self.assertContains(page, "The other days")
         self.assertContains(page, "peanut (allergy)")
         for words in ("rail", "Log out", "/clients/", "kg tall"):
             self.assertNotContains(page, words)
@@ -246,13 +306,35 @@ class ByLink(Linked):
                 said = words_of(self.phone.get(self.address))
             iso = (start + timedelta(days=opened)).isoformat()
             self.assertIn(f'data-day="{iso}" open>', said, days)
-            self.assertEqual(said.count('" open>'), 1)
+            self.assertEqual(len(re.findall(r'data-day="[^"]*" open>', said)), 1)
             self.assertEqual("Today, " in said, 0 <= days < 7)
+
+    def test_the_whole_day_as_planned_leaves_what_was_answered(self) -> None:
+        start = self.link.week.start
+        self.send("meal", place="0-1", how="partly", text="half")
+        self.send("day", place=start.isoformat(), how="as planned")
+        said = {one.place: one.text for one in self.link.answers.all()}
+        self.assertEqual(said["0-1"], "partly: half")
+        self.assertEqual(said["0-0"], "as planned")
+        self.assertTrue(all(place.startswith("0-") for place in said))
+        for day in ("2020-01-01", "yesterday", ""):
+            refused = self.send("day", place=day, how="as planned")
+            self.assertContains(refused, 'data-place="today"', status_code=422)
+        self.assertEqual(self.link.answers.count(), len(said))
+
+    def test_a_refused_meal_of_another_day_is_shown_where_it_was_typed(self) -> None:
+        with clock.set_to(clock.at(self.link.week.start)):
+            refused = self.send("meal", place="3-1", how="devoured", text="half of it")
+        self.assertContains(refused, 'data-place="week"', status_code=422)
+        iso = (self.link.week.start + timedelta(days=3)).isoformat()
+        said = words_of(refused)
+        self.assertIn(f'data-day="{iso}" open>', said)
+        self.assertIn('value="half of it"', said)
 
     def test_what_must_not_be_eaten_stands_before_the_days_and_what_to_watch_after(self) -> None:
         said = words_of(self.phone.get(self.address))
-        self.assertLess(said.index("peanut (allergy)"), said.index("Your week, day by day"))
-        self.assertGreater(said.index("whom to ask"), said.index("Your week, day by day"))
+        self.assertLess(said.index("peanut (allergy)"), said.index("The other days"))
+        self.assertGreater(said.index("whom to ask"), said.index("The other days"))
         self.assertIn("How to make", said)
 
     def test_nobody_on_the_way_keeps_it_or_is_told_of_it(self) -> None:

@@ -140,6 +140,7 @@ function show(page, fields) {
     if (field) field.value = value;
   }
   document.querySelectorAll("details").forEach((one, n) => (one.open = open[n] ?? one.open));
+  showPlace();
   window.scrollTo(0, at);
   showTimes();
 }
@@ -193,6 +194,22 @@ function cooking(event) {
   showTimes();
 }
 
+/* One of five places is shown: the one that holds what the address names. */
+function showPlace() {
+  const id = decodeURIComponent(location.hash.slice(1));
+  const named = id ? document.getElementById(id) : null;
+  const place = named?.closest(".place")?.id || document.body.dataset.place || "today";
+  document.body.dataset.place = place;
+  for (const link of document.querySelectorAll(".places a")) {
+    if (link.hash === `#${place}`) link.setAttribute("aria-current", "true");
+    else link.removeAttribute("aria-current");
+  }
+}
+function wentTo() {
+  if (/^#(today|week|shop|cook|ask)$/.test(location.hash)) window.scrollTo(0, 0);
+  showPlace();
+}
+
 /* The page was kept on another day and is read without a network: the phone knows which day it is. */
 function openToday() {
   if (navigator.onLine) return;
@@ -200,14 +217,25 @@ function openToday() {
   const two = (number) => String(number).padStart(2, "0");
   const today = `${now.getFullYear()}-${two(now.getMonth() + 1)}-${two(now.getDate())}`;
   const days = [...document.querySelectorAll("details[data-day]")];
-  if (days.some((one) => one.dataset.day === today)) days.forEach((one) => (one.open = one.dataset.day === today));
+  const dayOfNow = days.find((one) => one.dataset.day === today);
+  const shown = document.getElementById("day-now");
+  if (!dayOfNow || shown.contains(dayOfNow)) return;
+  const others = document.getElementById("other-days");
+  const before = shown.firstElementChild;
+  others.append(before);
+  shown.append(dayOfNow);
+  const byDay = (one, other) => one.dataset.day.localeCompare(other.dataset.day);
+  [...others.children].sort(byDay).forEach((one) => others.append(one));
+  days.forEach((one) => (one.open = one === dayOfNow));
 }
 
 document.addEventListener("submit", submitted);
 document.addEventListener("click", cooking);
 setInterval(showTimes, MINUTE / 4);
+window.addEventListener("hashchange", wentTo);
 showTimes();
 openToday();
+showPlace();
 window.addEventListener("online", sendWhatWaits);
 sendWhatWaits();
 if ("serviceWorker" in navigator) {
