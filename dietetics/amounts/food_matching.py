@@ -99,6 +99,12 @@ LOOSE_NAMES: Mapping[tuple[str, ...], tuple[str, str]] = {
     ),
     ("noodle",): ("pasta-dry", "Which noodles is not said: wheat, rice and konjac differ much"),
 }
+# Names that nearly always mean one kind: read as it, said so, and called fairly sure.
+USUAL_KIND: Mapping[tuple[str, ...], tuple[str, str]] = {
+    ("tofu",): ("tofu-firm", "Taken as firm tofu: silken has half the protein"),
+}
+# Nobody presses, crumbles or bakes silken tofu.
+_SAID_OF_FIRM = frozenset({"firm", "pressed", "press", "crumbled", "baked", "grilled", "fried"})
 # Cut at home: "3 tomatoes, diced" are no canned diced tomatoes.
 _CUTS = (CUT_WORDS.keys() - {"ground"}) | set(
     "whole peeled crushed mashed halved quartered torn minced cubed cut pureed puree".split()  # noqa: SIM905
@@ -120,7 +126,8 @@ class Match:
 
     `clashes` is what forbids the reading; then `choices` holds the nearest rows. `honoured` are the
     words that chose the row, `neutral` those that changed nothing, `later` what is done after
-    measuring ("onions, roasted"). `corrected` where a word was misspelt.
+    measuring ("onions, roasted"). `corrected` where a word was misspelt, `assumed` where the kind
+    was not said.
     """
 
     food: Food
@@ -134,6 +141,7 @@ class Match:
     neutral: tuple[str, ...] = ()
     later: tuple[str, ...] = ()
     corrected: bool = False
+    assumed: bool = False
 
 
 @dataclass(frozen=True)
@@ -249,7 +257,8 @@ def _inverted(
 def _matched(
     head: Phrase, behind: Phrase, spoon: bool, container: str, index: NameIndex
 ) -> Match | NoMatch:
-    loose = LOOSE_NAMES.get(tuple(w for w in head.words if w not in NEUTRAL_WORDS))
+    bare = tuple(w for w in head.words if w not in NEUTRAL_WORDS)
+    loose = LOOSE_NAMES.get(bare)
     reading = Reading(head, behind, container, index)
     if loose is not None:
         food = index.shelf.foods.get(loose[0])
@@ -258,8 +267,10 @@ def _matched(
         if food is not None and fits and not reading.is_denied(food):
             return Match(food, remarks=(loose[1],), sure=False, neutral=head.words)
     accounts = reading.accounts()
-    if not accounts and Reading(head, behind, container, index.denying(())).accounts():
-        return NoMatch(ALL_DENIED)
+    if not accounts:
+        denied = Reading(head, behind, container, index.denying(())).accounts()
+        if denied:
+            return NoMatch(ALL_DENIED, _choices(denied))
     missing = name_not_held(head.words)
     if not accounts:
         return _no_match(head, missing, index)
@@ -278,7 +289,11 @@ def _matched(
         )
     if missing is not None and len(missing.words) > len(best.name.words) and not missing.animal:
         return NoMatch(missing.reason(), _choices(accounts))
-    return _match_of(best, accounts, reading, spoon)
+    found = _match_of(best, accounts, reading, spoon)
+    usual = USUAL_KIND.get(bare)
+    if usual is None or usual[0] != found.food.key or {*head.words, *behind.words} & _SAID_OF_FIRM:
+        return found
+    return replace(found, assumed=True, remarks=(*found.remarks, usual[1]))
 
 
 def _says(best: Account, missing: NotHeld) -> bool:

@@ -271,14 +271,14 @@ CONTAINER = Parser(_container_unit)
 
 @generate
 def packaged() -> Any:
-    """ "2 x 400 g tins", "1 (14 oz) block", "1 14-oz can", "a 400g tin", "1 tin (400 g)"."""
+    """ "2 x 400 g tins", "1 (14 oz) block", "1 14-oz can", "a 400g tin"; what stands in brackets
+    behind the container ("½ block (7 oz)") may be of all of them: `stated_weight` decides.
+    """
     count = yield quantity
     yield TIMES.optional()
     size = yield SIZE.optional(default="")
-    inner = yield (BRACKETED_CONTENT | content).optional()
+    inner = yield BRACKETED_CONTENT | content
     unit_word = yield CONTAINER
-    if inner is None:
-        inner = yield BRACKETED_CONTENT
     yield OF.optional()
     return Term(count, unit_word, size, (), inner)
 
@@ -506,6 +506,7 @@ def _stated() -> Any:
             "roughly",
             "total",
             "each",
+            "weight",
             "weighing",
             "weighs",
             "drained",

@@ -17,7 +17,9 @@ _BULLET = re.compile(
 )
 # Said before an amount and worth only a wider span.
 _HEDGE = re.compile(
-    r"^(?:optional(?:ly)?[:,]?|maybe|perhaps|like|say|just|so|then|also|roughly|around|"
+    r"^(?:optional(?:ly)?[:,]?|(?:for (?:the )?(?:serving|garnish|topping|dressing|sauce)|"
+    r"to (?:serve|garnish|finish)|garnish|toppings?)\s*:|maybe|perhaps|like|say|just|so|then|also|"
+    r"roughly|around|"
     r"approximately|approx\.?|up "
     r"to|"
     r"(?:and )?(?:i|we|you)(?:'ve|'ll|'d| have| will| would)? ?(?:usually |often |always "
@@ -135,6 +137,21 @@ _AMOUNT_ALONE = re.compile(
     re.IGNORECASE,
 )
 _FIRST_AMOUNT = re.compile(r"(?:about\s+)?(?:[\d½⅓⅔¼¾⅛]|an?\s|one\s|two\s|half\s)", re.IGNORECASE)
+# "Zest and juice of 1 lemon", "1 lemon, zested and juiced": both are used, each weighed by itself.
+_ZEST = r"zest(?:ed)?|rind|peel"
+_JUICE = r"juiced?"
+_ZEST_AND_JUICE = (
+    re.compile(
+        rf"^(?:the )?(?:(?:finely )?grated )?(?:(?:{_ZEST})(?: and |, | & |/)(?:the )?(?:{_JUICE})|"
+        rf"(?:{_JUICE})(?: and |, | & |/)(?:the )?(?:{_ZEST}))(?: (?:of|from))? (?P<fruit>\S.*)$",
+        re.IGNORECASE,
+    ),
+    re.compile(
+        rf"^(?P<fruit>[^,()]+?),? \(?(?:(?:{_ZEST})(?: and | & |, |/)(?:{_JUICE})|"
+        rf"(?:{_JUICE})(?: and | & |, |/)(?:{_ZEST}))\)?$",
+        re.IGNORECASE,
+    ),
+)
 _PLUS = re.compile(r"(?:\+|\bplus\b)\s*" + _AMOUNT_AHEAD, re.IGNORECASE)
 # "1 tsp cumin and 1 tsp coriander": the second food has an amount of its own, in figures.
 _AND = re.compile(
@@ -268,9 +285,12 @@ def plain_line(text: str) -> str:
 
 
 def parts_of_line(body: str) -> list[str]:
-    """The foods of a line that each have an amount: what is thinned with what, and "A + 2 tbsp
-    B".
+    """The foods of a line that each have an amount: what is thinned with what, "A + 2 tbsp B", and
+    a fruit's zest and juice.
     """
+    for pattern in _ZEST_AND_JUICE:
+        if (both := pattern.match(body)) is not None:
+            return [f"zest of {both['fruit']}", f"juice of {both['fruit']}"]
     found: list[str] = []
     for piece in _THINNED.split(body):
         at = 0

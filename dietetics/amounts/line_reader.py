@@ -19,7 +19,7 @@ from dietetics.amounts.food_matching import (
     match_food,
     match_name_in_brackets,
 )
-from dietetics.amounts.grammar import Amount, Term, read_amount, read_stated_weight
+from dietetics.amounts.grammar import Amount, read_amount
 from dietetics.amounts.line_cleanup import (
     is_aside,
     is_heading,
@@ -29,8 +29,9 @@ from dietetics.amounts.line_cleanup import (
     without_what_it_makes,
 )
 from dietetics.amounts.phrases import NameIndex
+from dietetics.amounts.stated_weight import Stated, read_stated, weight_as_stated
 from dietetics.amounts.tokens import Token, clean, tokenise
-from dietetics.amounts.units import UNITS, US_HOUSEHOLD, WORDS, Household
+from dietetics.amounts.units import US_HOUSEHOLD, WORDS, Household
 from dietetics.amounts.vocabulary import CHANGING_WORDS, COLOUR_WORDS, CUT_WORDS, STATE_WORDS
 from dietetics.amounts.weighing import Scales, Weight, checked
 from dietetics.composition.foods import Food, Shelf
@@ -105,6 +106,8 @@ _JUICE_ALONE = re.compile(
     r" of)?",
     re.IGNORECASE,
 )
+# "Cooked chickpeas, or a drained can of them".
+_OTHER_STATE = re.compile(r"\b(?:cans?|tins?|jars?|canned|tinned|frozen|dried|fresh|cooked)\b")
 _SYNONYM_IN_BRACKETS = re.compile(
     r"\b(?:or|about|in|with|for|from|see|plus|optional|not|if|each|soaked|chopped|peeled)\b",
     re.IGNORECASE,
@@ -174,9 +177,7 @@ class _Parts:
     amount: Amount | None
     phrase: str
     notes: str
-    stated: tuple[Term, bool] | None
-    stated_unit: str = ""
-    stated_drained: bool = False
+    stated: Stated | None
     brackets: tuple[str, ...] = ()
     each: bool = False
     some: bool = False
@@ -426,7 +427,7 @@ class LineReader:
             read = isinstance(other, Match) and not other.clashes and not other.not_understood
             if isinstance(other, Match) and read and other.food.key != found.food.key:
                 return replace(found, alternatives=(other.food, *found.alternatives), sure=False)
-        return found
+        return replace(found, sure=False) if _OTHER_STATE.search(told) else found
 
     def _with_bracket(self, found: Match | NoMatch, inside: str, parts: _Parts) -> Match | NoMatch:
         """Another name in brackets: "hing (asafoetida)" is read by it, "rice (cauliflower)"
@@ -555,33 +556,7 @@ class LineReader:
         if parts.stated is None:
             weight = _packed(self.scales.weigh(amount, food, cut), amount, parts, food)
             return _without_stems(weight, amount, parts, food)
-        stated, each = parts.stated
-        term = amount.terms[0]
-        if parts.stated_drained and term.unit is not None and term.unit.kind == "container":
-            weight = self.scales.weigh_term(stated, food)  # what is left when it is drained
-            count = term.quantity
-            low, likely, high = (float(q) for q in (count.low, count.likely, count.high))
-            how = f"{weight.how} drained, as written in brackets"
-            return checked(
-                Weight(weight.low * low, weight.grams * likely, weight.high * high, how, "stated"),
-                "the bracket",
-            )
-        per_unit = (
-            each
-            or bool(parts.stated_unit)
-            or (term.unit is not None and term.unit.kind == "container" and term.container is None)
-        )
-        if per_unit:
-            inner = replace(term, unit=term.unit or UNITS["piece"], container=stated)
-            return checked(self.scales.weigh_term(inner, food), "the bracket")
-        weight = self.scales.weigh_term(stated, food)
-        said = replace(weight, how=f"{weight.how} as written in brackets", mark="stated")
-        rough = (
-            said.spread(0.1)
-            if stated.quantity.rough or len(amount.terms) == 1 and term.unit is None
-            else said
-        )
-        return checked(rough, "the bracket")
+        return weight_as_stated(parts.stated, amount, food, self.scales, cut)
 
     def _finished(
         self, base: LineReading, parts: _Parts, match: Match, amount: Amount, weight: Weight
@@ -737,7 +712,7 @@ def _confidence(match: Match, weight: Weight, alternatives: Sequence[Alternative
     span = (weight.high - weight.low) / weight.grams if weight.grams else 1.0
     if span > 0.5:
         return "low"
-    doubtful = match.not_understood or match.corrected
+    doubtful = match.not_understood or match.corrected or match.assumed
     return "high" if span <= 0.2 and not doubtful else "fair"
 
 
@@ -829,26 +804,16 @@ def _worded(amount: Amount | None, rest: Sequence[Token]) -> _Parts:
     phrase: list[str] = []
     notes: list[str] = []
     brackets: list[str] = []
-    stated: tuple[Term, bool] | None = None
-    stated_unit, drained = "", False
+    stated: Stated | None = None
     target, position = phrase, 0
     while position < len(rest):
         token = rest[position]
         if token.text in "([":
             close = next((i for i in range(position, len(rest)) if rest[i].text in ")]"), len(rest))
             inside = rest[position + 1 : close]
-            weight = read_stated_weight(inside) if stated is None else None
+            weight = read_stated(inside) if stated is None else None
             if weight is not None:
                 stated = weight
-                drained = any(t.lower == "drained" for t in inside)
-                stated_unit = next(
-                    (
-                        WORDS[t.lower].key
-                        for t in inside
-                        if t.lower in WORDS and WORDS[t.lower].kind == "container"
-                    ),
-                    "",
-                )
             else:
                 brackets.append(" ".join(t.text for t in inside))
             position = close + 1
@@ -862,9 +827,7 @@ def _worded(amount: Amount | None, rest: Sequence[Token]) -> _Parts:
         position += 1
     if not phrase:
         phrase, notes = notes, []
-    return _Parts(
-        amount, _joined(phrase), _joined(notes), stated, stated_unit, drained, tuple(brackets)
-    )
+    return _Parts(amount, _joined(phrase), _joined(notes), stated, tuple(brackets))
 
 
 def _joined(words: Sequence[str]) -> str:

@@ -50,6 +50,21 @@ _THOUSAND_STEPS = re.compile(
 _COMPARED = re.compile(
     r"[(\[]\s*(?:was|last|prev(?:ious)?|from|before|[-+−±]\s?\d)[^)\]]*[)\]]", re.IGNORECASE
 )
+# "down to 71 kg from 72"
+_FROM = re.compile(rf"(?<=[\dgbs]) from {NUMBER}(?:\s?(?:kg|lbs?|cm))?\s*$", re.IGNORECASE)
+# "bloods 24/11: K 4.6, …": what comes, and its day, before a colon
+_HEADED = re.compile(
+    r"^\s*((?:fasting |her |his |new )?(?:bloods?|labs?|lab results|"
+    r"blood (?:tests?|works?|results?)|results?|lipids?|lipid (?:panel|profile)|vitals|obs|"
+    r"renal|kidney|thyroid|iron(?: studies)?|vitamins)\b[^:]{0,30}):(?=\s)",
+    re.IGNORECASE,
+)
+_ASIDE = re.compile(r"[(\[]([^()\[\]\d]{4,60})[)\]]")
+_TIMES_A_DAY = re.compile(
+    r"\b(bowels?(?: movements?)?|stools?|bms?)\b(\D{0,12}?)\b(once|twice|three times)\b",
+    re.IGNORECASE,
+)
+_TIMES_SAID = {"once": "1", "twice": "2", "three times": "3"}
 _OVER = re.compile(r"(?<=\d)\s+over\s+(?=\d)", re.IGNORECASE)
 _CUT = re.compile(r"[,;\n]|(?<=[a-z%])\.\s+(?=[A-Za-z])")
 _AND = re.compile(r"\s+and\s+", re.IGNORECASE)
@@ -58,7 +73,8 @@ _BETWEEN = re.compile(r"\bbetween\b", re.IGNORECASE)
 # Words that may stand beside a value and change nothing of it. With any other word the piece is a
 # remark: "goal weight 68 kg", "lost 2 kg" and "B12 50 µg daily" are no measurements.
 BESIDE = frozenset(
-    {"a", "about", "after", "again", "ago", "am", "approx", "arm", "at", "bare", "bed", "before",
+    {"a", "about", "back", "came", "comes", "he's", "she's",
+     "after", "again", "ago", "am", "approx", "arm", "at", "bare", "bed", "before",
     "blood", "breakfast", "ca", "client", "clinic", "clothed", "clothes", "day", "dinner", "down",
     "drank", "dressed", "each", "evening", "fasting", "first", "four", "from", "gp", "h", "had",
     "has", "he", "her", "his", "home", "hospital", "in", "is", "jeans", "lab", "laboratory", "last",
@@ -67,12 +83,15 @@ BESIDE = frozenset(
     "regular", "reported", "reports", "result", "right", "said", "says", "scale", "scales", "serum",
     "she", "shoes", "sitting", "slept", "stable", "standing", "states", "steady", "still", "tall",
     "the", "this",
-    "three", "to", "today", "toilet", "two", "value", "w", "was", "wearing", "week", "weeks",
+    "three", "to", "today", "toilet", "two", "up", "value", "w", "was", "wearing", "week", "weeks",
     "with", "without", "x"}
 )  # fmt: skip
 
 # --- what is not the client's own, measured and true now
-_DOWN_TO = re.compile(r"\bdown to\b", re.IGNORECASE)
+_DOWN_TO = re.compile(
+    r"\bdown to\b|^\s*(?:weight |now |is |(?:she|he)(?:'s| is) )?(?:now |back )?up to\b",
+    re.IGNORECASE,
+)
 _NOT_MEASURED = re.compile(
     r"\b(?:goals?|targets?|aim(?:s|ing)?|ideal(?:ly)?|want(?:s|ed)?|wish(?:es)?|hop(?:e|es|ed|ing)|"
     r"should|ought|must|needs? to|keep|limit|max(?:imum)?|minimum|less than|more than|over|"
@@ -112,6 +131,8 @@ def pieces_of(line: str) -> list[str]:
     plain = _THOUSANDS.sub(lambda m: "".join(filter(None, m.groups())), line)
     plain = _TIMES.sub(" x ", _DECIMAL_COMMA.sub(".", plain))
     plain = _THOUSAND_STEPS.sub(lambda m: f"{float(m[1] or m[2]) * 1000:.0f}", plain)
+    plain = _HEADED.sub(r"\1, ", plain)
+    plain = _TIMES_A_DAY.sub(lambda m: f"{m[1]}{m[2]}{_TIMES_SAID[m[3].lower()]}", plain)
     found: list[str] = []
     for piece in _CUT.split(plain):
         whole = _BETWEEN.search(piece) or not re.search(r"\d", piece)
@@ -120,11 +141,26 @@ def pieces_of(line: str) -> list[str]:
 
 
 def without_comparison(piece: str) -> tuple[str, str]:
-    """A piece without what its value is compared with in brackets, and that."""
-    found = _COMPARED.search(piece)
+    """A piece without what its value is compared with, in brackets or behind "from", and that."""
+    found = _COMPARED.search(piece) or _FROM.search(piece)
     if found is None or not re.search(r"\d", piece[: found.start()]):
         return piece, ""
     return f"{piece[: found.start()]} {piece[found.end() :]}".strip(), found[0]
+
+
+def without_aside(piece: str) -> tuple[str, str]:
+    """A piece without words in brackets behind its value that change nothing of it, and those:
+    "potassium 5.2 (repeat in a week)". A doubt, another person and a day stay where they are.
+    """
+    found = _ASIDE.search(piece)
+    if found is None or not re.search(r"\d", piece[: found.start()]):
+        return piece, ""
+    words = found[1].split()
+    says_more = is_told(found[1]) or _SOMEBODY_ELSE.search(found[1]) or _COMPARED.match(found[0])
+    plain = all(word.lower() in BESIDE for word in words)
+    if says_more or plain or len(words) < 2 or any(is_day_word(word) for word in words):
+        return piece, ""
+    return f"{piece[: found.start()]} {piece[found.end() :]}".strip(), found[1]
 
 
 def is_told(piece: str) -> bool:

@@ -26,6 +26,7 @@ from dietetics.follow.note_pieces import (
     is_told,
     pieces_of,
     values_apart,
+    without_aside,
     without_comparison,
 )
 from dietetics.follow.written_days import take_day, take_time
@@ -55,6 +56,13 @@ _PAIR = re.compile(r"(?<![\d/.])(?P<high>\d{2,3})/(?P<low>\d{2,3})(?P<more>[/\d]
 _PRESSURE_WORDS = re.compile(
     r"\b(?:bp|b\.p\.|blood pressure)(?!\w)|\d{2,3}\s*(?:/|over)\s*\d{2,3}|mm\s?hg", re.IGNORECASE
 )
+_METRES = re.compile(
+    r"^\s*(?P<metres>[012][.]\d{1,2})\s?m(?:etres?|eters?)?\s*(?:tall)?\s*$", re.IGNORECASE
+)
+_NOW = re.compile(
+    r"^\s*(?:today|now|this (?:week|morning|evening)|at the moment)\s*$", re.IGNORECASE
+)
+_OF_A_DAY = re.compile(r"\b(?:from|taken|dated)\s*$", re.IGNORECASE)  # "labs from Monday"
 _CONFIRMED = re.compile(r"\bsure\b", re.IGNORECASE)
 
 
@@ -228,6 +236,7 @@ def _dated(pieces: Sequence[str], reading: _Reading) -> Iterator[_Piece]:
     for piece in pieces:
         elsewhere = is_of_somebody_else(piece, elsewhere)
         told, compared = without_comparison(piece)
+        told, aside = without_aside(told)
         if elsewhere or is_told(told):
             yield _Piece(piece, piece)
             continue
@@ -241,8 +250,8 @@ def _dated(pieces: Sequence[str], reading: _Reading) -> Iterator[_Piece]:
             continue
         for whole, part, day in parts:
             yield _Piece(part, whole, day, True)
-        if compared:
-            yield _Piece(compared, compared)
+        for behind in filter(None, (compared, aside)):
+            yield _Piece(behind, behind)
 
 
 def _names_a_value(piece: str, today: date) -> bool:
@@ -256,7 +265,7 @@ def _without_when(piece: str, reading: _Reading) -> tuple[str, date | None]:
     if day is not None and day > reading.today:
         raise DieteticsError("measured-future", day=f"{day:%Y-%m-%d}")
     reading.at = at or reading.at
-    rest = rest if (day, at) != (None, None) else piece
+    rest = _OF_A_DAY.sub("", rest) if (day, at) != (None, None) else piece
     return " ".join(rest.split()).strip(" :."), day
 
 
@@ -274,6 +283,17 @@ def _read_piece(piece: str, reading: _Reading) -> None:
     if feet is not None and _all_beside(_without(piece, feet), {"height", "ht"}):
         cm = read_height_cm(feet[0].strip())
         _add(reading, kind("height"), cm, Unit("cm"), feet[0].strip(), (None, None))
+        return
+    metres = _METRES.match(piece)
+    if metres is not None:
+        _add(
+            reading,
+            kind("height"),
+            _figure(metres["metres"]) * 100,
+            Unit("cm"),
+            piece,
+            (None, None),
+        )
         return
     bounds = _RANGE.search(piece)
     typed = piece
@@ -441,7 +461,7 @@ def _score(
     """A score of 1 to 5, or of 10; a number of hours and the like is a remark."""
     of = re.match(r"(?:/|of|out of)\s*(5|10)\b", behind)
     left = behind[of.end() :] if of else behind
-    if (of is None and left) or not _all_beside(f"{before} {left}"):
+    if (of is None and left and not _NOW.match(left)) or not _all_beside(f"{before} {left}"):
         return False
     if of is not None and of[1] == "10":
         value = max(1.0, value * SCORES[0] / SCORES[1])

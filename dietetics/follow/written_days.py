@@ -25,12 +25,13 @@ _DAYS = tuple(
         rf"(?P<day>\d{{1,2}})(?:st|nd|rd|th)?\.?\s+(?:of\s+)?{_MONTH}(?:,?\s+(?P<year>\d{{4}}))?",
         rf"{_MONTH}\s+(?P<day>\d{{1,2}})(?:st|nd|rd|th)?(?:,?\s+(?P<year>\d{{4}}))?",
         r"(?P<day>\d{1,2})\.(?P<numeric>\d{1,2})\.(?P<year>\d{4})",
-        r"(?:(?<=^)|(?<=on\s))(?P<first>[0-3]?\d)/(?P<second>[0-3]?\d)(?:/(?P<year>\d{4}))?(?!/)",
+        r"(?:(?<=^)|(?<=\bon\s)|(?<=\bfrom\s)|(?<=\bof\s)|(?<=\blab\s)|(?<=\blabs\s)|(?<=\bbloods\s)|(?<=\btaken\s)"
+        r"|(?<=\bresults\s)|(?<=\bdated\s)|(?<=\btests\s))(?P<first>[0-3]?\d)/(?P<second>[0-3]?\d)(?:/(?P<year>\d{4}))?(?!/)",
         r"(?P<day>\d{1,2})\.(?P<numeric>\d{1,2})\.(?=\s|$)",
         r"(?P<said>(?:the )?day before yesterday|today|yesterday|tomorrow)",
         rf"(?P<ago>\d{{1,3}}|a|{ONE_OF_WHOLE})\s+(?P<span>days?|weeks?)\s+ago",
         r"(?P<past>last\s+(?:week|night))",
-        rf"(?:last\s+|this\s+)?(?P<weekday>{'|'.join((*WEEKDAYS, *SHORT_WEEKDAYS))})",
+        rf"(?:last\s+|this\s+)?(?P<weekday>{'|'.join((*WEEKDAYS, *SHORT_WEEKDAYS))})(?:['’]s)?",
         r"(?<=the\s)(?P<only>\d{1,2})(?:st|nd|rd|th)",
     )
 )
