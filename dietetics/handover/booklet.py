@@ -220,7 +220,8 @@ class ShopSection:
 class Booklet:
     """The whole of it. `avoid` names what must not be eaten, `watch` what to mind and whom to ask,
     `changed` what differs from the version before, `household` the others whose portions it holds,
-    `cards` each different bowl once.
+    `cards` each different bowl once; `practice`, how to `reach` it and the `next_visit` stand
+    beside whom to ask.
     """
 
     client: str
@@ -245,6 +246,15 @@ class Booklet:
     dates: str = "dmy"
     household: tuple[str, ...] = ()
     cards: tuple[BowlCard, ...] = ()
+    practice: str = ""
+    reach: str = ""
+    next_visit: str = ""
+
+    def whom_to_ask(self) -> str:
+        """Whom to ask, how to reach them, and when the next visit is, as far as it is known."""
+        who = ", ".join(filter(None, (self.practitioner, self.practice)))
+        reached = f"{who}: {self.reach}" if self.reach else who
+        return f"{reached}. Next visit: {self.next_visit}." if self.next_visit else f"{reached}."
 
     @property
     def wishes(self) -> Wishes:

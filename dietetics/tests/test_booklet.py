@@ -38,6 +38,20 @@ WEEK = Booklet(
 )  # fmt: skip
 
 
+class WhomToAsk(unittest.TestCase):
+    def test_as_far_as_it_is_known(self) -> None:
+        for more, words in (
+            ({}, "Petra."),
+            ({"practice": "Quay Practice"}, "Petra, Quay Practice."),
+            ({"reach": "555-0100"}, "Petra: 555-0100."),
+            (
+                {"practice": "Quay Practice", "reach": "555-0100", "next_visit": "9 Mar 2027"},
+                "Petra, Quay Practice: 555-0100. Next visit: 9 Mar 2027.",
+            ),
+        ):
+            self.assertEqual(replace(WEEK, **more).whom_to_ask(), words)
+
+
 class Glance(unittest.TestCase):
     def test_a_row_a_meal_and_a_cell_a_day_in_which_a_bowl_is_first_once(self) -> None:
         bowl, half = Serving("Tideline bowl", letter="A"), Serving("Tideline bowl", letter="A")

@@ -7,6 +7,7 @@ from datetime import date
 
 PRACTICE = "Harbour Row Nutrition Rooms"
 PRACTITIONERS = (("petra", "Petra", "Nwosu"), ("joon", "Joon", "Halvorsen"))
+PRACTICE, REACH = "Tideline Kitchen Practice", "555-0142, Monday to Thursday 9 to 16"  # made up
 PASSWORD = "tideline-bowl-2026"
 # Bowls that stand as they were typed: one to be balanced by hand or by key, and those that show
 # what can go wrong.

@@ -41,7 +41,7 @@ from roundpantry.clients.models import Client
 from roundpantry.counter.dates import dates_written, day_text, short_day_text
 from roundpantry.counter.requests import name_of
 from roundpantry.handover.cards import cards_of
-from roundpantry.handover.records import wishes_of
+from roundpantry.handover.records import reached_by, wishes_of
 from roundpantry.prep.drawing import clock
 from roundpantry.prep.evening_page import dish_card, evening_name, plain_card
 from roundpantry.prep.records import (
@@ -132,6 +132,7 @@ def _booklet(week: Week, wishes: Wishes) -> Booklet:
         wishes.dates,
         tuple(one.week.client.name for one in others),
         tuple(cards.values()),
+        *reached_by(client),
     )
 
 

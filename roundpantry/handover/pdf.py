@@ -228,7 +228,8 @@ class _Paper:
     def _watch(self, booklet: Booklet) -> Iterable[Any]:
         """What to mind and whom to ask; the link as a code for a phone stands beside it."""
         head = self._p("What to watch, and whom to ask", self.head)
-        told = [head, *(self._p(words, self.item, "-") for words in booklet.watch)]
+        watch = (self._p(words, self.item, "-") for words in booklet.watch)
+        told = [head, *watch, self._p(booklet.whom_to_ask())]
         if not self.address:
             yield from told
             return

@@ -18,6 +18,7 @@ from dietetics.handover.booklet import (
 from dietetics.targets.needs_table import hides_numbers
 from roundpantry.clients.models import Client
 from roundpantry.counter import clock
+from roundpantry.counter.dates import day_text
 from roundpantry.handover.models import (
     Answered,
     BookletWishes,
@@ -62,6 +63,16 @@ def closed_links_of(user: User) -> QuerySet[ShareLink]:
         closed_by_restore_at__isnull=False, withdrawn_at__isnull=True, ends_on__gte=clock.today()
     )
     return rows.select_related("week__client").order_by("-week__start", "week__client__name", "pk")
+
+
+def reached_by(client: Client) -> tuple[str, str, str]:
+    """The practice, how a client reaches it, and the day of their next visit; "" for each that
+    nobody wrote.
+    """
+    own = preferences_of(client.practitioner)
+    last = client.visits.order_by("-day", "-pk").first()
+    on = last.next_on if last is not None else None
+    return own.practice, own.reach, day_text(on) if on and on >= clock.today() else ""
 
 
 def wishes_of(client: Client) -> Wishes:

@@ -77,7 +77,9 @@ def zone_of_the_practice() -> str:
 
 
 class Preferences(models.Model):
-    """A practitioner's units. Figures are kept in kcal, g and US cups whatever is shown."""
+    """A practitioner's units, and how their clients reach them. Figures are kept in kcal, g and US
+    cups whatever is shown.
+    """
 
     practitioner = models.OneToOneField(
         settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="preferences"
@@ -117,6 +119,8 @@ class Preferences(models.Model):
     time_zone = models.CharField(max_length=40, default=zone_of_the_practice)
     numbers = models.CharField(max_length=5, default="point")
     week_starts = models.PositiveSmallIntegerField(default=0)
+    practice = models.CharField(max_length=80, blank=True)
+    reach = models.CharField(max_length=160, blank=True)
 
 
 class ImportDraft(models.Model):

@@ -48,6 +48,7 @@ from roundpantry.shelf.records import (
 MOST_FOUND = 40
 MOST_COMPARED = 4
 USUAL_DAY_MOST = 3000
+MAY_BE_EMPTY = ("practice", "reach")  # of the settings; what else is not sent stays as it is
 NEVER_EATEN_MOST = 1000  # characters that are looked up while they are typed
 
 
@@ -234,11 +235,15 @@ def preferences(request: Request) -> HttpResponse:
         "time_zone",
         "numbers",
         "week_starts",
+        "practice",
+        "reach",
     )
     form = PreferencesForm(posted(request), initial={name: getattr(row, name) for name in names})
     if request.method == "POST" and form.is_valid():
+        emptied = {name for name in MAY_BE_EMPTY if name in request.POST}
         row = services.set_preferences(
-            request.user, **{k: v for k, v in form.cleaned_data.items() if v != ""}
+            request.user,
+            **{k: v for k, v in form.cleaned_data.items() if v != "" or k in emptied},
         )
         request.session[SESSION_DISPLAY] = kept_in_session(row)
         messages.success(request, "Settings saved.")

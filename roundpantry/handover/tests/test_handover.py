@@ -21,6 +21,7 @@ from dietetics.handover.true_size import outlines
 from dietetics.nutrients import nutrient
 from roundpantry.clients.models import Client
 from roundpantry.counter import clock
+from roundpantry.counter.dates import day_text
 from roundpantry.demo.tests.practice import load_practice
 from roundpantry.demo.tests.support import ReadsWords, words_of
 from roundpantry.handover import services
@@ -32,6 +33,7 @@ from roundpantry.handover.pdf import booklet_pdf
 from roundpantry.handover.records import stored_booklet, wishes_of
 from roundpantry.handover.tests.support import Linked, handed_over
 from roundpantry.shelf.models import Preferences
+from roundpantry.shelf.services import set_preferences
 from roundpantry.shopping.services import buy_for
 from roundpantry.weeks.models import DishChoice, Week
 from roundpantry.weeks.planning import question_from
@@ -109,6 +111,19 @@ class OnPaper(ReadsWords):
         watched = " ".join(booklet_of(client.weeks.first()).watch)
         self.assertIn("You avoid raw onion, and it is in this week", watched)
         self.assertNotIn("Client avoids", watched)
+
+    def test_whom_to_ask_how_to_reach_them_and_when_we_meet_again(self) -> None:
+        client = Client.objects.get(practitioner=self.petra, name="Tobias Lindqvist")
+        set_preferences(self.petra, practice="Harbour Practice", reach="555-0100, mornings")
+        visit = {"talked": "", "agreed": "", "note": "", "minutes": None}
+        client.visits.create(day=clock.today(), next_on=clock.today() + timedelta(days=9), **visit)
+        on = day_text(clock.today() + timedelta(days=9))
+        said = text_of(booklet_pdf(booklet_of(client.weeks.first())))
+        who = "Petra Nwosu, Harbour Practice: 555-0100, mornings."
+        self.assertIn(flat(f"{who} Next visit: {on}."), said)
+        client.visits.update(next_on=clock.today() - timedelta(days=1))
+        self.assertIn(flat(who), text_of(booklet_pdf(booklet_of(client.weeks.first()))))
+        self.assertEqual(booklet_of(client.weeks.first()).next_visit, "")
 
     def test_one_and_a_quarter_cups_are_never_eleven_fourths(self) -> None:
         client = Client.objects.get(practitioner=self.petra, name="Tobias Lindqvist")

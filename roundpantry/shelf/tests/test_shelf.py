@@ -17,7 +17,14 @@ from roundpantry.demo.tests.support import HTMX, WithDemo, words_of
 from roundpantry.shelf.food_page import twin_lines
 from roundpantry.shelf.food_rows import find
 from roundpantry.shelf.food_upload import COLUMNS
-from roundpantry.shelf.models import Correction, FoodUse, ImportDraft, Label, LabelVersion
+from roundpantry.shelf.models import (
+    Correction,
+    FoodUse,
+    ImportDraft,
+    Label,
+    LabelVersion,
+    Preferences,
+)
 from roundpantry.shelf.records import food_of, version_food
 
 TYPED = {
@@ -195,6 +202,16 @@ class Units(WithDemo):
             "salt": "plain",
         }
         self.client.post(reverse("shelf:preferences"), {**usual, **changes})
+
+    def test_how_clients_reach_the_practice_is_kept_emptied_and_left_alone(self) -> None:
+        kept = Preferences.objects.filter(practitioner__username="petra")
+        self.choose(practice="Harbour Practice", reach="555-0100, mornings")
+        self.choose(dates="ymd")
+        self.assertEqual(
+            kept.values_list("practice", "reach").get(), ("Harbour Practice", "555-0100, mornings")
+        )
+        self.choose(practice="Harbour Practice", reach="")
+        self.assertEqual(kept.values_list("practice", "reach").get(), ("Harbour Practice", ""))
 
     def test_kilojoules_and_pounds_everywhere(self) -> None:
         snack = Bowl.objects.get(name="Slipway snack")

@@ -47,11 +47,13 @@ from roundpantry.demo.people import (
     FITTED,
     LEFT_AS_TYPED,
     PASSWORD,
+    PRACTICE,
     PRACTITIONERS,
+    REACH,
     SHARES,
     DemoClient,
 )
-from roundpantry.shelf.services import keep_label
+from roundpantry.shelf.services import keep_label, set_preferences
 from roundpantry.targets.services import set_targets
 from roundpantry.weeks.models import Week
 from roundpantry.weeks.services import hand_over, set_choice, week_start
@@ -87,6 +89,7 @@ class Command(BaseCommand):
                 )
                 for name, first, last in PRACTITIONERS
             }
+            set_preferences(people["petra"], practice=PRACTICE, reach=REACH)
             for person in people.values():
                 for text in LABELS:
                     keep_label(person, read_label(text).facts)
