@@ -119,11 +119,9 @@ def main() -> None:
     print(f"recipes: servings right in {servings} of {len(recipe_cases())}, everything in {good}")
 
 
-def fourth_labels() -> list[tuple[str, str]]:
-    """(what is printed, the text) of the labels of `labels_fourth.txt`; "ask" is one that must be
-    asked about.
-    """
-    text = (CORPUS / "labels_fourth.txt").read_text(encoding="utf-8")
+def labels_of(name: str) -> list[tuple[str, str]]:
+    """(what is printed, the text) of the labels of a file; "ask" is one that must be asked about."""
+    text = (CORPUS / name).read_text(encoding="utf-8")
     blocks = (block.partition("\n") for block in re.split(r"(?m)^#= ", text)[1:])
     return [(head.strip(), body.strip()) for head, _, body in blocks]
 

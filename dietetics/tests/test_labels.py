@@ -15,7 +15,7 @@ from dietetics.labels.checks import check_label
 from dietetics.labels.facts import PER_100G, LabelFacts, label_food
 from dietetics.labels.ingredients import read_ingredients
 from dietetics.labels.label_reader import read_label
-from dietetics.tests.corpus_labels import figures_apart, fourth_labels
+from dietetics.tests.corpus_labels import figures_apart, labels_of
 
 US = (
     "Tempeh, plain. Net 8 oz (227 g). Servings per package 2.5. Per serving (84 g): 160 kcal, "
@@ -361,7 +361,7 @@ class LinesInAnyOrder(unittest.TestCase):
     """
 
     def test_every_label_is_read_as_printed_or_asked(self) -> None:
-        found = [one for head, body in fourth_labels() for one in figures_apart(head, body)]
+        found = [one for head, body in labels_of("labels_fourth.txt") for one in figures_apart(head, body)]
         self.assertEqual(found, [])
 
     def test_the_order_of_lines_changes_no_figure(self) -> None:
