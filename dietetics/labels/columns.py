@@ -194,6 +194,8 @@ def figures_of(text: str, serving_g: float | None) -> Figures:
     if count <= 1 and OTHER in kinds:
         return Figures({}, "", PREPARED, placed)
     if count <= 1:
+        behind = [kind for kind in _columns(text[start:], count) if kind in (HUNDRED, PORTION)]
+        kinds = behind or kinds  # "per ½ carton: 276 kcal. Typical values per 100 g: …"
         basis = PORTION if kinds[:1] == [PORTION] or HUNDRED not in kinds else HUNDRED
         return Figures(_taken(table, 0), basis, used=placed)
     column, basis, question = _chosen(table, kinds, serving_g)

@@ -33,7 +33,7 @@ NUTRIENT_NAMES: tuple[tuple[str, str], ...] = (
                         r"|grasas? )?saturad[ao]s?|"
                         r"(?:acidi grassi )?saturi|verzadigd(?:e)?(?: vet(?:zuren)?)?)"),
     ("energy",
-    r"calories per serving|calories|calorías|energy|energie|énergie|brennwert|valor "
+    r"calories per serving|calories|calorías|(?<=\n)kcal(?=\s*[:=]?\s*\d)|energy|energie|énergie|brennwert|valor "
     r"energético|energía|energia|"
      "energetische waarde"),
     ("sugars_g",
@@ -117,7 +117,7 @@ SERVING_SIZE = re.compile(
     re.IGNORECASE,
 )
 PLAIN_SERVING = re.compile(
-    rf"(?:(?:serv(?:ing|\.)?\s*size|tamaño de (?:la )?porción)\s*:?|(?:per serving|per portion|"
+    rf"(?:(?:serv(?:ing|\.)?\s*size|(?<!\w)portion(?:\s*size)?|tamaño de (?:la )?porción)\s*:?|(?:per serving|per portion|"
     rf"{PER})\s*:?\s*(?:of\s+)?(?!\s*100\s*(?:g|"
     rf"ml)\b))\s*(\d+(?:[.,]\d+)?)"
     r"\s*(?:g|ml)\b",

@@ -361,7 +361,20 @@ class LinesInAnyOrder(unittest.TestCase):
     """
 
     def test_every_label_is_read_as_printed_or_asked(self) -> None:
-        found = [one for head, body in labels_of("labels_fourth.txt") for one in figures_apart(head, body)]
+        found = [
+            one
+            for head, body in labels_of("labels_fourth.txt")
+            for one in figures_apart(head, body)
+        ]
+        self.assertEqual(found, [])
+
+    def test_labels_of_eight_countries(self) -> None:
+        """First run: 19 of 21, 73 of 79 figures; one was read as a third of what it is, since its
+        half carton stood before the table per 100 g.
+        """
+        labels = labels_of("labels_fifth.txt")
+        self.assertEqual(len(labels), 21)
+        found = [one for head, body in labels for one in figures_apart(head, body)]
         self.assertEqual(found, [])
 
     def test_the_order_of_lines_changes_no_figure(self) -> None:
