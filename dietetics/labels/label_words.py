@@ -33,8 +33,8 @@ NUTRIENT_NAMES: tuple[tuple[str, str], ...] = (
                         r"|grasas? )?saturad[ao]s?|"
                         r"(?:acidi grassi )?saturi|verzadigd(?:e)?(?: vet(?:zuren)?)?)"),
     ("energy",
-    r"calories per serving|calories|calorías|(?<=\n)kcal(?=\s*[:=]?\s*\d)|energy|energie|énergie|brennwert|valor "
-    r"energético|energía|energia|"
+    r"calories per serving|calories|calorías|(?<=\n)kcal(?=\s*[:=]?\s*\d)|energy|energie|énergie|"
+    r"brennwert|valor energético|energía|energia|"
      "energetische waarde"),
     ("sugars_g",
     r"(?:of which |davon |dont |de los cuales |di cui |waarvan )?(?:total "
@@ -117,8 +117,8 @@ SERVING_SIZE = re.compile(
     re.IGNORECASE,
 )
 PLAIN_SERVING = re.compile(
-    rf"(?:(?:serv(?:ing|\.)?\s*size|(?<!\w)portion(?:\s*size)?|tamaño de (?:la )?porción)\s*:?|(?:per serving|per portion|"
-    rf"{PER})\s*:?\s*(?:of\s+)?(?!\s*100\s*(?:g|"
+    rf"(?:(?:serv(?:ing|\.)?\s*size|(?<!\w)portion(?:\s*size)?|tamaño de (?:la )?porción)\s*:?|"
+    rf"(?:per serving|per portion|{PER})\s*:?\s*(?:of\s+)?(?!\s*100\s*(?:g|"
     rf"ml)\b))\s*(\d+(?:[.,]\d+)?)"
     r"\s*(?:g|ml)\b",
     re.IGNORECASE,

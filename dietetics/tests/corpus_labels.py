@@ -120,7 +120,7 @@ def main() -> None:
 
 
 def labels_of(name: str) -> list[tuple[str, str]]:
-    """(what is printed, the text) of the labels of a file; "ask" is one that must be asked about."""
+    """(what is printed, the text) of a file of labels; "ask" is one that must be asked."""
     text = (CORPUS / name).read_text(encoding="utf-8")
     blocks = (block.partition("\n") for block in re.split(r"(?m)^#= ", text)[1:])
     return [(head.strip(), body.strip()) for head, _, body in blocks]
