@@ -70,7 +70,7 @@ SPICE_G, A_LITTLE_SPICE_G = (0.1, 1.2), (0.3, 3.0)
 A_LITTLE_FRESH_G = (2.0, 15.0)  # of herbs, garlic, ginger, chilli
 GARNISH_G = (1.0, 8.0)  # of fresh herbs without a word
 AROMATICS = frozenset(
-    {"garlic", "ginger", "red-chili", "green-chili", "turmeric-root-raw", "lemongrass"}
+    {"garlic", "ginger", "red-chili", "green-chili", "turmeric-root-raw", "lemongrass-raw"}
 )
 PACKED = 1.5  # of a loose cup of leaves: common practice
 WATER, WATER_G = "water", (0.0, 30.0, 120.0)  # "water, as needed"; common practice

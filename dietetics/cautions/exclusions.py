@@ -35,7 +35,7 @@ TYRAMINE_FAMILIES = frozenset(
     "tamari-low-sodium", "tempeh",
      "tempeh-cooked", "sauerkraut", "kimchi", "yeast-extract-spread", "broad-beans", "fava-dry"}
 )  # fmt: skip
-GRAPEFRUIT_FAMILIES = frozenset({"grapefruit-raw", "pomelo-raw"})
+GRAPEFRUIT_FAMILIES = frozenset({"grapefruit-raw"})
 GRAPEFRUIT_MEDICINES: Mapping[str, str] = {
     "statin": "A statin",
     "transplant": "Medicine after a transplant",

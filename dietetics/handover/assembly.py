@@ -22,8 +22,8 @@ STATE_WORDS = {
 }  # fmt: skip
 ROASTED_AS_SOLD = frozenset({"nut", "seed", "legume", "soy-food"})  # bought roasted
 DRESSING = frozenset({"nut-butter", "condiment", "oil", "sweetener"})
-POURED = frozenset({"lemon-juice", "lime-juice", "miso"})
-IN_THE_BOWL = frozenset({"avocado", "olives", "jackfruit", "plantain", "breadfruit"})  # no dessert
+POURED = frozenset({"lemon-juice", "lime-juice", "miso-white"})
+IN_THE_BOWL = frozenset({"avocado", "olives-green", "olives-black", "jackfruit", "plantain"})
 SCATTERED = frozenset({"nut", "seed", "dried-fruit", "herb-spice"})
 CUT = frozenset({"vegetable", "starchy-vegetable", "mushroom"})
 DRUNK = frozenset({"plant-milk"})
@@ -45,7 +45,7 @@ COLD_WORDS = (
 )
 BERRIES = ("berries", "grapes", "cherries", "cherry tomatoes", "currants")
 PEELED = ("banana", "orange", "mandarin", "clementine", "kiwi", "mango", "grapefruit")
-FLAKES = frozenset({"oats", "muesli", "granola", "puffed-millet", "puffed-rice"})
+FLAKES = frozenset({"oats", "gluten-free-oats", "muesli", "granola", "puffed-millet"})
 MOST_STEPS = 5
 WAYS = ("simmer", "roast", "boil", "steam", "fry", "soak")
 THROUGH = "until all of it is steaming hot"

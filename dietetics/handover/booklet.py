@@ -9,6 +9,7 @@ from __future__ import annotations
 import math
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
+from functools import cache
 from typing import Any
 
 import msgspec
@@ -361,6 +362,32 @@ def in_columns(
         columns[-1].append((words, False))
         filled, named = filled + needs, name
     return [columns[n : n + count] for n in range(0, len(columns), count)]
+
+
+def in_pages(heights: Sequence[float], room: float, taken: float = 0.0) -> tuple[int, ...]:
+    """How many of a row of things stand on each page, in their order: as few pages as can be, and
+    those filled as evenly as can be. `taken` is what of the first page is; what is higher than a
+    page has one of its own.
+    """
+    pages, left = 1, room - taken
+    for height in heights:
+        if height > left and left < room:
+            pages, left = pages + 1, room
+        left -= height
+
+    @cache
+    def evenly(start: int, over: int) -> tuple[float, tuple[int, ...]]:
+        """How full the fullest of `over` pages is from there on, and how many stand on each."""
+        rest, above = heights[start:], taken if start == 0 else 0.0
+        if over <= 1 or len(rest) <= 1:
+            return above + sum(rest), (len(rest),)
+        found = []
+        for count in range(1, len(rest)):
+            fullest, counts = evenly(start + count, over - 1)
+            found.append((max(above + sum(rest[:count]), fullest), (count, *counts)))
+        return min(found)
+
+    return evenly(0, pages)[1]
 
 
 def _lines(words: str, letters: int) -> int:

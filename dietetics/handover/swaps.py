@@ -11,7 +11,10 @@ from dietetics.cautions.facts import ClientFacts
 from dietetics.composition.foods import Food
 
 SWAPPED = frozenset({"leafy-green", "fruit", "legume", "grain", "nut", "seed"})
-SALAD_LEAVES = frozenset({"romaine", "spinach", "arugula", "lettuce", "watercress", "kale"})
+SALAD_LEAVES = frozenset(
+    {"romaine", "spinach", "arugula", "leaf-lettuce", "red-leaf-lettuce", "butterhead",
+     "little-gem", "watercress", "kale"}
+)  # fmt: skip
 NEAR_KCAL, NEAR_PROTEIN_G = 0.25, 0.35  # shares of the food's own, per 100 g (our judgement)
 LEAST_KCAL, LEAST_PROTEIN_G = 10.0, 1.0  # so much is near in any case
 MOST_SWAPS, MOST_LINES = 2, 2

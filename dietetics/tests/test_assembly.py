@@ -44,6 +44,13 @@ class OnTheDay(unittest.TestCase):
         self.assertIn("slaw: Scatter the seeds over.", steps)
         self.assertLessEqual(len(steps), MOST_STEPS)
 
+    def test_miso_is_of_the_sauce_and_olives_are_no_dessert(self) -> None:
+        keys = ("brown-rice-cooked", "kale-raw", "olives-black", "tahini", "miso-white")
+        steps = " ".join(steps_of([part(key) for key in keys]))
+        self.assertIn("Stir the tahini and the miso together", steps)
+        self.assertRegex(steps, r"Put the brown rice into the bowl and .*olives.* on top")
+        self.assertNotIn("after it", steps)
+
 
 class Carried(unittest.TestCase):
     def test_what_turns_brown_is_cut_when_it_is_eaten(self) -> None:

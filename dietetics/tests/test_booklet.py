@@ -5,6 +5,9 @@ from __future__ import annotations
 import unittest
 from dataclasses import replace
 
+from hypothesis import given
+from hypothesis import strategies as st
+
 from dietetics.errors import DieteticsError
 from dietetics.handover.booklet import (
     Booklet,
@@ -18,6 +21,7 @@ from dietetics.handover.booklet import (
     booklet_json,
     booklet_of_json,
     in_columns,
+    in_pages,
 )
 
 NOON = MealOfDay("Lunch", (Serving("Tideline bowl"), Serving("Pier bread")))
@@ -36,6 +40,36 @@ WEEK = Booklet(
     ),
     dishes=(), shopping=(ShopSection("Produce", (("kale-raw", "2 bunches"),)),),
 )  # fmt: skip
+
+
+class InPages(unittest.TestCase):
+    def test_as_few_as_can_be_and_evenly(self) -> None:
+        for heights, room, taken, counts in (
+            ((212, 227, 170, 248), 740, 30, (2, 2)),  # three and one by filling up
+            ((296, 177, 181, 197), 740, 30, (2, 2)),
+            ((100, 100, 100), 740, 30, (3,)),
+            ((900, 100), 740, 0, (1, 1)),
+            ((), 740, 0, (0,)),
+        ):
+            self.assertEqual(in_pages(heights, room, taken), counts, heights)
+
+    @given(st.lists(st.floats(20, 400), min_size=1, max_size=12), st.floats(0, 60))
+    def test_nothing_is_lost_and_no_page_is_overfull(
+        self, heights: list[float], taken: float
+    ) -> None:
+        counts = in_pages(heights, 740, taken)
+        self.assertEqual(sum(counts), len(heights))
+        at, pages = 0, 0
+        for number, count in enumerate(counts):
+            held = sum(heights[at : at + count]) + (0 if number else taken)
+            self.assertLessEqual(held, 740)
+            at, pages = at + count, pages + 1
+        filled, by_hand = taken, 1  # filled up one after the other
+        for height in heights:
+            by_hand, filled = (
+                (by_hand, filled + height) if filled + height <= 740 else (by_hand + 1, height)
+            )
+        self.assertEqual(pages, by_hand)
 
 
 class WhomToAsk(unittest.TestCase):

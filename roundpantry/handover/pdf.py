@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 import io
-from collections.abc import Iterable, Mapping
+import math
+from collections.abc import Iterable, Mapping, Sequence
 from importlib import import_module
 from typing import Any
 
@@ -19,6 +20,7 @@ from dietetics.handover.booklet import (
     PicturePart,
     at_a_glance,
     in_columns,
+    in_pages,
 )
 from roundpantry.counter.pdf_text import BOLD, FONT, letters_there, pdf_text
 from roundpantry.handover.booklet_page import rows_of_card
@@ -27,7 +29,7 @@ from roundpantry.handover.pdf_drawing import bowl_drawing
 
 LARGE, USUAL = 14.0, 10.5  # points
 MARGIN_MM = 16
-CODE_MM, GLANCE_MM, CARD_MM = 30, 17, 44
+CODE_MM, GLANCE_MM, CARD_MM = 30, 17, 38
 # of the width of a table
 MEAL_NAME_PERCENT, ONE_AMOUNT_PERCENT, AMOUNTS_PERCENT = 10, 27, 40
 # Rows of small print that an evening's page has room for, and letters of one of them: an evening
@@ -35,7 +37,12 @@ MEAL_NAME_PERCENT, ONE_AMOUNT_PERCENT, AMOUNTS_PERCENT = 10, 27, 40
 ROWS_OF_EVENING, ROW_LETTERS, ROW_HEIGHT = 46, 50, 11.0
 SHOP_COLUMNS, SHOP_LETTERS = 3, 36  # letters of a line of a column
 LINES_USUAL, LINES_LARGE = 52, 34  # of a column of a page
-LINES_EACH = 4  # ruled lines under each question of the remarks
+LINES_EACH = 3  # ruled lines under each question of the remarks
+KEEPING_HEAD, KEEPING_ROW = (
+    40.0,
+    36.0,
+)  # points that the heading takes, and a row of up to three lines
+PADDING, MOST_HEIGHT = 6.0, 10_000.0  # points of a page's frame, and more than any page has
 BOX = "[  ]"
 
 
@@ -45,22 +52,26 @@ def booklet_pdf(
     """The whole booklet, made of reportlab's own page layout, which is loaded here. `address` is
     the link that the cover shows as a code to be read by a phone.
     """
-    return _Paper(large, address).written(booklet, letter)
+    return _Paper(letter, large, address).written(booklet)
 
 
 class _Paper:
     """Styles of one size, and the pieces of a booklet in them."""
 
-    def __init__(self, large: bool, address: str) -> None:
+    def __init__(self, letter: bool, large: bool, address: str) -> None:
         self.address = address
         self.flow: Any = import_module("reportlab.platypus")
         sheets = import_module("reportlab.lib.styles")
         self.units = import_module("reportlab.lib.units")
         letters_there()
+        sizes = import_module("reportlab.lib.pagesizes")
+        self.page = sizes.letter if letter else sizes.A4
+        wide, high = (side - 2 * MARGIN_MM * self.units.mm for side in self.page)
+        self.width, self.room = wide - 2 * PADDING, high - 2 * PADDING
         size = LARGE if large else USUAL
         plain = sheets.ParagraphStyle
         self.text = plain("t", fontName=FONT, fontSize=size, leading=size * 1.32)
-        self.small = plain("s", parent=self.text, fontSize=size - 1.5, leading=size * 1.2)
+        self.small = plain("s", parent=self.text, fontSize=size - 1.5, leading=size * 1.1)
         self.caption = plain("c", parent=self.text, fontSize=size - 2.5, leading=size - 0.5)
         self.letter = plain("l", parent=self.text, fontName=BOLD)
         self.item = plain("i", parent=self.text, leftIndent=12, bulletIndent=2)
@@ -70,16 +81,15 @@ class _Paper:
         self.shop_lines = LINES_LARGE if large else LINES_USUAL
         self.title = plain("T", fontSize=size + 12, leading=size * 2.4, **heads)
 
-    def written(self, booklet: Booklet, letter: bool) -> bytes:
+    def written(self, booklet: Booklet) -> bytes:
         """The pages."""
-        sizes = import_module("reportlab.lib.pagesizes")
         out = io.BytesIO()
         margins = dict.fromkeys(
             ("leftMargin", "rightMargin", "topMargin", "bottomMargin"), MARGIN_MM * self.units.mm
         )
         self.flow.SimpleDocTemplate(
             out,
-            pagesize=sizes.letter if letter else sizes.A4,
+            pagesize=self.page,
             title=f"{booklet.week}, version {booklet.version}",
             author="Round Pantry",
             **margins,
@@ -90,8 +100,7 @@ class _Paper:
         yield from self._first_page(booklet)
         yield self.flow.PageBreak()
         yield self._p("Bowls and meals", self.title)
-        for card in booklet.cards:
-            yield self.flow.KeepTogether(list(self._card(card)))
+        yield from self._cards(booklet.cards)
         for day in () if booklet.cards else booklet.days:
             yield self.flow.KeepTogether(list(self._day(day)))
         for evening in booklet.evenings:
@@ -100,11 +109,27 @@ class _Paper:
         for number, dish in enumerate(booklet.dishes):
             head = [] if number else [self._p("Recipes", self.title)]
             yield self.flow.KeepTogether([*head, *self._dish(dish)])
+        last = [*self._watch(booklet), *self._remarks()]
+        yield self._where_it_fits(last)
         if booklet.shopping:
             yield self.flow.PageBreak()
             yield self._p("Shopping", self.title)
             yield from self._shopping(booklet)
-        yield self.flow.KeepTogether([*self._watch(booklet), *self._remarks()])
+        yield self._where_it_fits(last, at_last=True)
+
+    def _where_it_fits(self, story: list[Any], at_last: bool = False) -> Any:
+        """A place for a story that is taken once: by the first that has room for it on what is left
+        of its page, else by the last.
+        """
+        needs = _height(story, self.width)
+
+        def looked(place: Any, _: float, room: float) -> None:
+            if story and (at_last or needs <= room):
+                frame = place._doctemplateAttr("frame")
+                frame.add_generated_content(self.flow.KeepTogether(story[:]))
+                story.clear()
+
+        return import_module("reportlab.platypus.flowables").CallerMacro(wrapCallable=looked)
 
     def _first_page(self, booklet: Booklet) -> Iterable[Any]:
         """Whose week it is, what must not be eaten, the week at a glance, what is cooked when."""
@@ -166,17 +191,32 @@ class _Paper:
         others = filter(None, (one.words() for one in cell.others))
         return [*found, *(self._p(words, self.caption) for words in others)]
 
+    def _cards(self, cards: Sequence[BowlCard]) -> Iterable[Any]:
+        """The bowls, on as few pages as they need and evenly spread over those."""
+        stories = [list(self._card(card)) for card in cards]
+        heights = [_height(story, self.width) + self.head.spaceBefore for story in stories]
+        for number, count in enumerate(in_pages(heights, self.room, self.title.leading)):
+            if number:
+                yield self.flow.PageBreak()
+            for story in stories[:count]:
+                yield self.flow.KeepTogether(story)
+            stories = stories[count:]
+
     def _card(self, card: BowlCard) -> Iterable[Any]:
-        """A bowl: its drawing beside its parts, then how it is put together."""
-        yield self._p(f"{card.letter}  {card.name}", self.head)
-        rows = [["", "", *card.columns, ""]]
+        """A bowl: its drawing beside its parts, then how it is put together. What a table of one
+        portion would say in a row of its own stands in the name and in the last line.
+        """
+        is_one = len(card.columns) == 1
+        when = f", {card.columns[0]}" if is_one and card.columns[0] else ""
+        yield self._p(f"{card.letter}  {card.name}{when}", self.head)
+        rows = [] if is_one else [["", "", *card.columns, ""]]
         for row in rows_of_card(card):
             amounts = [f"{measure} ({g})" if g else measure for measure, g in row.amounts]
             rows.append([f"{row.number}", row.part.name, *amounts, row.part.source])
-        if any(card.figures):
+        if any(card.figures) and not is_one:
             rows.append(["", "gives", *card.figures, ""])
         cells = [[self._p(words, self.small) for words in row] for row in rows]
-        amounts_share = ONE_AMOUNT_PERCENT if len(card.columns) == 1 else AMOUNTS_PERCENT
+        amounts_share = ONE_AMOUNT_PERCENT if is_one else AMOUNTS_PERCENT
         each = f"{amounts_share / max(len(card.columns), 1)}%"
         widths = ["5%", "29%", *[each] * len(card.columns), f"{66 - amounts_share}%"]
         table = self.flow.Table(cells, style=self._ruled(1), colWidths=widths)
@@ -186,9 +226,14 @@ class _Paper:
         steps = [
             self._p(f"{number}. {step}", self.small) for number, step in enumerate(card.steps, 1)
         ]
-        rest = " ".join(filter(None, (*card.swaps, card.keeps, card.travels)))
-        told = [table, self.flow.Spacer(1, 4), *steps, self._p(rest, self.caption)]
-        yield self.flow.Table([[picture, told]], style=beside, colWidths=[side + 6, "*"])
+        gives = f"Gives {card.figures[0]}." if is_one and any(card.figures) else ""
+        rest = " ".join(filter(None, (gives, *card.swaps, card.keeps, card.travels)))
+        told, aside = [table, self.flow.Spacer(1, 4), *steps], self._p(rest, self.caption)
+        under = [picture, self.flow.Spacer(1, 4), aside]
+        beside_it = self.width - side - 6
+        has_room = _height(under, side) <= _height(told, beside_it)  # under the drawing
+        left, right = (under, told) if has_room else ([picture], [*told, aside])
+        yield self.flow.Table([[left, right]], style=beside, colWidths=[side + 6, "*"])
 
     def _day(self, day: DayOfWeek) -> Iterable[Any]:
         """A day in words, for a booklet that was made before there were cards."""
@@ -275,6 +320,8 @@ class _Paper:
         if evening.lines:
             yield self._columns((self._p(f"{BOX} {line}", self.small) for line in evening.lines), 2)
         if evening.keeping:
+            rows = math.ceil(len(evening.keeping) / 2)
+            yield self.flow.CondPageBreak(KEEPING_HEAD + rows * KEEPING_ROW)  # no heading alone
             yield self._p("Keeping", self.head)
             yield self._columns((self._p(one, self.small) for one in evening.keeping), 2)
 
@@ -294,6 +341,11 @@ class _Paper:
         ]
         style = [("VALIGN", (0, 0), (-1, -1), "TOP"), ("LEFTPADDING", (0, 0), (-1, -1), 0)]
         yield self.flow.Table([cells], style=style, colWidths=["42%", "58%"])
+
+
+def _height(story: Iterable[Any], width: float) -> float:
+    """How high flowables stand one above the other in a column of a width, in points."""
+    return sum(float(one.wrap(width, MOST_HEIGHT)[1]) for one in story)
 
 
 def _numbered(canvas: Any, document: Any) -> None:

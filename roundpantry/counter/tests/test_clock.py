@@ -56,7 +56,9 @@ class OfAPractice(WithDemo):
 
     def test_the_day_of_a_page_is_the_practitioners(self) -> None:
         with clock.set_to(datetime(2027, 3, 1, 11, 0, tzinfo=UTC)):
-            Preferences.objects.create(practitioner=self.petra, time_zone="Pacific/Kiritimati")
+            Preferences.objects.filter(practitioner=self.petra).update(
+                time_zone="Pacific/Kiritimati"
+            )
             self.client.force_login(self.petra)
             self.assertContains(
                 self.client.get(reverse("bowls:print", args=[self.bowl.pk])), "2 Mar 2027"

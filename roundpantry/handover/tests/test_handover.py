@@ -59,6 +59,26 @@ def _words_of(name: str) -> list[str]:
     return [*words, *(word.removesuffix("s") for word in words)]
 
 
+MOST_PAGES = 8  # of a week of six bowls and two evenings
+A4_HEIGHT, FOOT = 842.0, 40.0  # points; the number of the page stands below the second
+
+
+def filled_pages(paper: bytes) -> list[float]:
+    """How far down each page of an A4 booklet its last line stands, as a share of the page."""
+    found = []
+    for page in PdfReader(io.BytesIO(paper)).pages:
+        heights: list[float] = []
+
+        def seen(text: str, matrix: list[float], place: list[float], *_: object) -> None:
+            height = place[5] * matrix[3] + matrix[5]
+            if text.strip() and height > FOOT:
+                heights.append(height)  # noqa: B023
+
+        page.extract_text(visitor_text=seen)
+        found.append((A4_HEIGHT - min(heights)) / A4_HEIGHT)
+    return found
+
+
 class OnPaper(ReadsWords):
     @classmethod
     def setUpTestData(cls) -> None:
@@ -72,8 +92,12 @@ class OnPaper(ReadsWords):
             week = handed_over(client.weeks.first())
             found = snapshot_of(week)
             booklet = booklet_of(week)
-            said = text_of(booklet_pdf(booklet))
+            paper = booklet_pdf(booklet)
+            said = text_of(paper)
             with self.subTest(client.name):
+                filled = filled_pages(paper)
+                self.assertLessEqual(len(filled), MOST_PAGES)
+                self.assertGreater(min(filled[:-1]), 1 / 3, filled)
                 # what must I not eat?
                 for allergy in client.allergies:
                     self.assertIn(f"{allergy.replace('-', ' ')} (allergy)", said)
