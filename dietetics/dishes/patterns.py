@@ -28,13 +28,18 @@ class Role:
 
 @dataclass(frozen=True)
 class Drawn:
-    """A pattern drawn for a client: what fills each role, and what was passed over with the
-    reason.
+    """A pattern drawn for a client: what fills each role, what was passed over with the reason, and
+    the roles that nothing fills.
     """
 
     chosen: tuple[tuple[Role, Option], ...]
     passed: tuple[str, ...]
-    empty: tuple[str, ...]
+    empty_roles: tuple[Role, ...]
+
+    @property
+    def empty(self) -> tuple[str, ...]:
+        """The names of the roles that nothing fills."""
+        return tuple(role.name for role in self.empty_roles)
 
 
 def draw(
@@ -54,7 +59,7 @@ def draw(
                 break
             passed.append(f"{names(option.what)}: {reason}")
         else:
-            empty.append(role.name)
+            empty.append(role)
     return Drawn(tuple(chosen), tuple(passed), tuple(empty))
 
 

@@ -16,6 +16,7 @@ from dietetics.cautions.exclusions import Terms, keeps_out
 from dietetics.cautions.facts import ClientFacts
 from dietetics.composition.foods import Food
 from dietetics.dishes.bowls import main_group
+from dietetics.dishes.pattern_names import Called, called_food, fitting_name
 from dietetics.dishes.patterns import Drawn, Option, Role, draw, roles_json, roles_of
 from dietetics.errors import DieteticsError
 from dietetics.targets.proposal import SNACK_PERCENT
@@ -123,6 +124,13 @@ class Stock:
             return self.batches.get(int(what[len(BATCH) :]))
         return food_of(self.client.practitioner_id, what)
 
+    def called(self, what: str) -> Called:
+        """What an option is called in the name of a bowl."""
+        one = self.found(what)
+        if one is None:
+            return Called(what, ())
+        return Called(one.title, (one.title,)) if isinstance(one, Batch) else called_food(one)
+
     def against(self, what: str) -> str:
         """Why an option is not for the client; "" where nothing stands against it."""
         one = self.found(what)
@@ -140,21 +148,29 @@ def stock_of(client: Client) -> Stock:
     return Stock(client, client_facts_of(client), batches)
 
 
-def draw_pattern(pattern: Pattern, stock: Stock, meal: Meal | None) -> FromPattern:
-    """Make a bowl of a client from a pattern and balance it to their windows."""
+def drawn_for(pattern: Pattern, stock: Stock) -> tuple[Drawn, str]:
+    """What a pattern holds for a client, and what it is called then: a bowl is not named after a
+    food that gave way to another.
+    """
     practitioner = stock.client.practitioner_id
     drawn = draw(
         roles_of(pattern.roles),
         stock.against,
         lambda what: name_of(what, stock.batches, practitioner),
     )
-    bowl = services.add_bowl(stock.client, pattern.name, meal)
+    return drawn, fitting_name(pattern.name, drawn, stock.called)[:80]
+
+
+def draw_pattern(pattern: Pattern, stock: Stock, meal: Meal | None) -> FromPattern:
+    """Make a bowl of a client from a pattern and balance it to their windows."""
+    drawn, name = drawn_for(pattern, stock)
+    bowl = services.add_bowl(stock.client, name, meal)
     parts = [
         (one, option.amount)
         for _, option in drawn.chosen
         if (one := stock.found(option.what)) is not None
     ]
-    services.add_parts(bowl, parts, f"{pattern.name} drawn")
+    services.add_parts(bowl, parts, f"{name} drawn")
     answer = balance_bowl(again(bowl), even_impossible=True).answer if parts else None
     return FromPattern(bowl, drawn, answer)
 
@@ -188,11 +204,17 @@ def draw_all(practitioner: User, client: Client, meals: Sequence[Meal]) -> list[
     there = set(client.bowls.values_list("name", flat=True))
     stock = stock_of(client)
     suiting = [(one, usual_meal(one, meals)) for one in patterns_for(practitioner, meals)]
-    return [
-        draw_pattern(pattern, stock, meal)
-        for pattern, meal in suiting
-        if pattern.name not in there and (meal is not None or pattern.meal_kind != SNACK)
-    ]
+    names, found = {one.name for one, _ in suiting}, []
+    for pattern, meal in suiting:
+        name = drawn_for(pattern, stock)[1]
+        # what lost its food may be what another pattern is of itself
+        is_another = name != pattern.name and name in names
+        if is_another or there & {pattern.name, name}:
+            continue
+        if meal is not None or pattern.meal_kind != SNACK:
+            found.append(draw_pattern(pattern, stock, meal))
+            there.add(name)
+    return found
 
 
 def name_of(what: str, batches: dict[int, Batch], practitioner_pk: int) -> str:

@@ -22,7 +22,14 @@ from dietetics.week.words.week_words import missed_days
 from roundpantry.batches.models import Batch, BatchLine
 from roundpantry.batches.records import batch_value, batches_of
 from roundpantry.bowls.models import Bowl, Pattern
-from roundpantry.bowls.patterns import draw_all, draw_pattern, patterns_of, stock_of, usual_meal
+from roundpantry.bowls.patterns import (
+    draw_all,
+    draw_pattern,
+    drawn_for,
+    patterns_of,
+    stock_of,
+    usual_meal,
+)
 from roundpantry.clients.models import Client
 from roundpantry.clients.services import add_client
 from roundpantry.demo.tests.support import ReadsWords, words_of
@@ -165,6 +172,22 @@ class Starters(ReadsWords):
         self.assertEqual([(d, m) for d, m, cell in made.plan.places() if not cell.entries], [])
         self.assertEqual(standing_of(made.answer)[:3], ((0.0, 0), 0, 0))
         self.assertEqual(broken_rules(made.answer), [])
+
+    def test_no_bowl_is_named_after_what_its_client_is_allergic_to(self) -> None:
+        for allergy, words in (
+            ("soy", {"tofu", "tempeh", "edamame", "soy", "miso"}),
+            ("peanut", {"peanut", "peanuts"}),
+            ("tree-nuts", {"nuts", "walnuts", "cashews", "pecans", "almonds"}),
+            ("sesame", {"sesame", "tahini"}),
+        ):
+            client, _ = self.client_of("balanced-bowl", FACTS | {"allergies": [allergy]})
+            stock = stock_of(client)
+            for pattern in patterns_of(self.user):
+                drawn, name = drawn_for(pattern, stock)
+                held = {word for _, one in drawn.chosen for word in stock.called(one.what).names}
+                with self.subTest(allergy, pattern=pattern.name):
+                    self.assertFalse(words & set(name.lower().replace(",", "").split()), name)
+                    self.assertTrue(held)
 
     def test_dishes_made_for_some_are_drawn_for_nobody_else(self) -> None:
         client, meals = self.client_of("balanced-bowl")
