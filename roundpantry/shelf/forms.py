@@ -134,6 +134,13 @@ def _as_typed(value: Any) -> Any:
 class PreferencesForm(forms.Form):
     """Units, and how clients reach the practice."""
 
+    practice = forms.CharField(required=False, max_length=80, label="Name of the practice")
+    reach = forms.CharField(
+        required=False,
+        max_length=160,
+        label="How clients reach you",
+        help_text="Stands in booklets and on links, beside whom to ask: telephone, mail, hours.",
+    )
     energy = forms.ChoiceField(choices=[("kcal", "kcal"), ("kj", "kJ")], label="Energy")
     density = forms.ChoiceField(
         choices=[("g", "per gram"), ("lb", "per pound")], label="Energy density"
@@ -185,13 +192,6 @@ class PreferencesForm(forms.Form):
         coerce=int,
         label="Weeks start on",
         help_text="For new weeks. Weeks that exist keep their days.",
-    )
-    practice = forms.CharField(required=False, max_length=80, label="Name of the practice")
-    reach = forms.CharField(
-        required=False,
-        max_length=160,
-        label="How clients reach you",
-        help_text="Stands in booklets and on links, beside whom to ask: telephone, mail, hours.",
     )
 
 
