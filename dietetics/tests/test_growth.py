@@ -22,6 +22,8 @@ import dietetics
 from dietetics.amounts.line_reader import LineReader, name_index
 from dietetics.amounts.weighing import Scales
 from dietetics.composition.foods import load_shelf
+from dietetics.dishes.pattern_names import called_food
+from dietetics.dishes.patterns import Drawn, Option, Role
 from dietetics.dishes.recipes import read_recipe
 from dietetics.dishes.stated_yield import StatedYield
 from dietetics.tests.samples import again, sample
@@ -53,6 +55,7 @@ def arguments() -> dict[str, Any]:
     """What readers ask for beside their text."""
     shelf = load_shelf()
     reader = LineReader(shelf)
+    tofu, beans = (Option(what, "1 cup") for what in ("tofu-firm", "butter-beans-canned"))
     return {
         "reader": reader,
         "shelf": shelf,
@@ -68,6 +71,8 @@ def arguments() -> dict[str, Any]:
         "serving_g": None,
         "oven_celsius": None,
         "household": Scales(shelf).household,
+        "drawn": Drawn(((Role("protein", (tofu, beans)), beans),), (), ()),
+        "called": lambda what: called_food(shelf.food(what)),
     }
 
 
