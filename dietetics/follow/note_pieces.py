@@ -59,6 +59,12 @@ _HEADED = re.compile(
     r"renal|kidney|thyroid|iron(?: studies)?|vitamins)\b[^:]{0,30}):(?=\s)",
     re.IGNORECASE,
 )
+# "labs from March", "bloods last year": of which day is not said, so that no value is kept
+_SOME_TIME = re.compile(
+    r"^\D*\b(?:jan|feb|mar|apr|may|jun|jul|aug|sep|oct|nov|dec)[a-z]*\b\D*$"
+    r"|\b(?:months?|years?|spring|summer|autumn|fall|winter|visit|time|before|previous|old)\b",
+    re.IGNORECASE,
+)
 _ASIDE = re.compile(r"[(\[]([^()\[\]\d]{4,60})[)\]]")
 _TIMES_A_DAY = re.compile(
     r"\b(bowels?(?: movements?)?|stools?|bms?)\b(\D{0,12}?)\b(once|twice|three times)\b",
@@ -102,6 +108,7 @@ _NOT_MEASURED = re.compile(
     r"\b(?:not|no|never|nor|neither|\w+n't|without(?! (?:shoes?|clothes|food|breakfast|coat)))\b|"
     r"\b(?:down|up|lost|loses?|losing|loss|gain(?:s|ed|ing)?|dropp?(?:s|ed)?|increas(?:e[sd]?|ing)|"
     r"decreas(?:e[sd]?|ing)|rose|fell|lighter|heavier|less|more|minus|plus)\b|(?<![\w.])[+]\s?\d|"
+    r"\bfrom\s+\d[\d.]{0,6}\s*(?:kg|lbs?|cm)?\s+to\s+\d|"
     r"^\s*\d{1,2}\s*:\s|\blast (?!week|night|mon|tue|wed|thu|fri|sat|sun)|"
     r"\b(?:used to|last year|years? ago|months? ago|in (?:19|20)\d\d|pre-?pregnancy|"
     r"before (?:the )?pregnancy|heaviest|lightest|highest|lowest|ever|previous(?:ly)?|formerly|"
@@ -131,7 +138,9 @@ def pieces_of(line: str) -> list[str]:
     plain = _THOUSANDS.sub(lambda m: "".join(filter(None, m.groups())), line)
     plain = _TIMES.sub(" x ", _DECIMAL_COMMA.sub(".", plain))
     plain = _THOUSAND_STEPS.sub(lambda m: f"{float(m[1] or m[2]) * 1000:.0f}", plain)
-    plain = _HEADED.sub(r"\1, ", plain)
+    headed = _HEADED.match(plain)
+    if headed is not None and not _SOME_TIME.search(headed[1]):
+        plain = _HEADED.sub(r"\1, ", plain)
     plain = _TIMES_A_DAY.sub(lambda m: f"{m[1]}{m[2]}{_TIMES_SAID[m[3].lower()]}", plain)
     found: list[str] = []
     for piece in _CUT.split(plain):

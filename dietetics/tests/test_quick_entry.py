@@ -116,6 +116,15 @@ class Lines(unittest.TestCase):
             kept = [(one.kind.key, one.day.day) for one in found.values]
             self.assertEqual(kept, [("potassium", day), ("sodium", day)], text)
 
+    def test_what_comes_of_no_certain_day_is_not_kept_under_today(self) -> None:
+        for text in (
+            "labs from March: K 5.1",
+            "bloods last year: K 5.1",
+            "results from her last visit: K 5.1",
+            "weight from 72 kg to 71 kg",
+        ):
+            self.assertEqual(read_line(text, TODAY, LAST).values, (), text)
+
     def test_a_score_is_no_day(self) -> None:
         found = read_line("digestion 2/5, mood 4/5", TODAY, LAST)
         kept = [(one.kind.key, one.value, one.day) for one in found.values]

@@ -38,10 +38,7 @@ ROWS_OF_EVENING, ROW_LETTERS, ROW_HEIGHT = 46, 50, 11.0
 SHOP_COLUMNS, SHOP_LETTERS = 3, 36  # letters of a line of a column
 LINES_USUAL, LINES_LARGE = 52, 34  # of a column of a page
 LINES_EACH = 3  # ruled lines under each question of the remarks
-KEEPING_HEAD, KEEPING_ROW = (
-    40.0,
-    36.0,
-)  # points that the heading takes, and a row of up to three lines
+KEEPING_HEAD, KEEPING_ROW = 40.0, 36.0  # points of the heading, and of a row of three lines
 PADDING, MOST_HEIGHT = 6.0, 10_000.0  # points of a page's frame, and more than any page has
 BOX = "[  ]"
 
