@@ -44,7 +44,16 @@ _EVERY = re.compile(
 _IN_ITS_LAST = re.compile(  # "adding the peas for the last 2 minutes" of a time said elsewhere
     rf"\b(?:for|in|during) the (?:last|final) (?:{_NUMBER}|few|couple of)\s*(?:minutes?|mins?)\b"
 )
-OR_OVERNIGHT = re.compile(r"\bor (?:up to |even |leave (?:it )?)?overnight\b")
+OR_OVERNIGHT = re.compile(
+    r"\b(?:or (?:up to |even |better |ideally |preferably |leave (?:it )?)?|ideally |preferably |"
+    r"even better )overnight\b"
+)
+# "3 hours on high or 6 hours on low": the first is planned.
+_OR_ANOTHER_WAY = re.compile(
+    r"\bor (?:for )?(?:on |at )?(?:[\d./-]+ \w+ )?(?:on |at )?(?:a )?(?:low|high)\b[^.;,]*"
+)
+# "Bake for 15 more": minutes, where no unit stands.
+_MORE = re.compile(r"\bfor (?:another |a further )?(\d+(?:\s*(?:-|–|to)\s*\d+)?) ?more(?=$|[.,;)])")
 _MINUTES = {"h": 60.0, "d": 1440.0, "m": 1.0, "s": 1 / 60}
 
 
@@ -78,7 +87,8 @@ def read_step(text: str) -> Step:
     """
     plain = clean(readable(text)).lower()
     plain = _WORDED.sub(lambda match: str(WHOLE[match[1]]), plain)
-    plain = _IN_ITS_LAST.sub("", _EVERY.sub("", plain))
+    plain = _OR_ANOTHER_WAY.sub("", _IN_ITS_LAST.sub("", _EVERY.sub("", plain)))
+    plain = _MORE.sub(r"for \1 minutes", plain.replace("a minute or two", "1-2 minutes"))
     low = high = 0.0
     for match in _TIME.finditer(plain):
         per = _MINUTES[match["unit"][0]]

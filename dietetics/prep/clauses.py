@@ -33,12 +33,16 @@ NOTE = re.compile(
     r"alternatively|optional(?:ly)?\b|if you(?:'d| would)? (?:don't|do not|prefer|like|want|wish)|"
     r"if (?:preferred|desired|liked)|tips?:|notes?\b|"
     r"tip\b(?! (?:in|into|it|them|the|out|onto|over)\b)|"
-    r"(?:it |they |this |leftovers? )?(?:will )?"
-    r"(?:keeps?|stores?|freezes?) (?:well|in|for|up|until)\b|store\b|leftovers?\b|"
+    r"(?:it |they |this |these |leftovers? |(?:the|any) [a-zé -]{1,30}? )?"
+    r"(?:will |can |should |may )?"
+    r"(?:keeps?|stores?|freezes?|lasts?|be (?:kept|stored|frozen)) (?:well|in|for|up|until)\b|"
+    r"store\b|leftovers?\b|"
+    r"(?:it|they|this|these|the [a-zé -]{1,30}?) (?:will|should|may|might) "
+    r"(?!need\b|take\b|be ready\b)|"
     r"(?:it|this|they|these) (?:tastes?|is|are|gets?) (?:even |at (?:its|their) )?"
     r"(?:best|better)\b|"
     r"(?:let (?:it|them|the [a-z]+) )?thaw\b.*\bbefore (?:reheating|eating|serving)|"
-    r"freeze (?:(?:any |the )?(?:left|rest\b|extra)|(?:what|whatever|any(?:thing)?)\b))"
+    r"freeze (?:(?:any |the |your )?(?:left|rest\b|extra)|(?:what|whatever|any(?:thing)?)\b))"
 )
 # "Don't drain the beans, add them": what is denied ends at the comma.
 STARTS_DENIED = re.compile(rf"^{DENIED}")
@@ -46,7 +50,8 @@ AFTER_DENIED = re.compile(r",\s*(?:but |just |instead |simply )*")
 # "Once it has been in the freezer for 25 minutes, cut it": what was done before.
 SAID_BEFORE = re.compile(
     r"^(?:once|when|after|as soon as) (?:it|they|the [a-zé -]{1,30}) "
-    r"(?:has|have|is|are|had|was|were)\b[^,]*(?:,|$)"
+    r"(?:has|have|is|are|had|was|were)\b[^,]*(?:,|$)|"
+    r"^(?:once|when) (?:cool|cold|cooled|soft|done|hot|tender|ready)(?: enough[^,]*)?(?:,|$)"
 )
 NIGHT_BEFORE = re.compile(r"\b(?:night|evening|day) before\b")
 BRINGS_TO_BOIL = re.compile(r"\b(?:bring|return)\b.*\b(?:boil|simmer)\b")
@@ -55,12 +60,22 @@ STOPS = re.compile(r"[.;](?:\s|$)")
 THEN = re.compile(r",?\s+(?:and\s+)?then\s+")
 BEFORE_VERB = re.compile(r",\s*(?:and\s+)?|\s+and\s+")
 EVERYTHING = re.compile(
-    r"\beverything\b|\ball\b(?!-| (?:over|the way|a?round|night|day|purpose)\b)"
+    r"\beverything\b|\ball\b(?!-| (?:over|the way|the time|a?round|night|day|purpose)\b)"
+)
+# What stands in front of a verb and leaves it one: "let it rest", "leave to cool", "finely chop".
+LEAD_IN = re.compile(
+    r"^(?:(?:let|allow)\b(?: (?:it|them|everything|the [a-zé]+(?= (?:to )?[a-z]+)))?(?: to)?|"
+    r"leave(?: (?:it|them))? to|set (?:it |them )?aside to|to|gently|carefully|finely|roughly|"
+    r"coarsely|thinly|lightly|thoroughly|briefly|slowly|gradually|quickly|again|now|next|finally|"
+    r"first|just) "
+    r"(?:(?:gently|carefully|finely|roughly|coarsely|thinly|lightly|slowly) )*"
 )
 # Words that look like verbs and are none where they stand.
 NOUNS = re.compile(
     r"\b(?:(?:low|medium|high|gentle|the|over|off)[- ]+)+heat\b|"
-    r"\b(?:on|the|to|at|from) top\b|\bdry pan\b|\bto taste\b|\bthe rest\b"
+    r"\b(?:on|the|to|at|from) top\b|\bdry pan\b|\bto taste\b|\bthe rest\b|"
+    r"\b(?:a|single|one|even|the|each) layers?\b|\b(?:a|the|[a-z]+) glaze\b|\bto coat\b|"
+    r"\b(?:plastic|cling|food|bread|tortilla)[- ]?wraps?\b|\b(?:a|pastry) brush\b"
 )
 # "Stir the flour, salt and yeast": a food, unless it is said of what.
 NAMES_TOO = re.compile(
@@ -78,6 +93,28 @@ FILLED = re.compile(r"^(?:fill|pack)\b(?!.*\b(?:containers?|jars?|boxes|bags?|po
 FOR_HOURS_ON_LOW = re.compile(r"^cook\b.*\bon (?:low|high)\b.*\bhours?\b|^cook\b.*\bslow.cooker\b")
 # "Press the mixture into the tin" takes no weight and no wait.
 PRESSED_INTO = re.compile(r"^press\b.*\b(?:into|onto|in|to) (?:the|a|an|your) ")
+# "Divide the dough into 6 pieces" and "between two trays" share nothing out for the days.
+DIVIDED = re.compile(
+    r"^(?:divide|split)\b.*\b(?:dough|pieces|balls|patties|rounds|trays?|tins?|cases|sheets?|pans?|"
+    r"moulds?|molds?)\b"
+)
+BETWEEN_VESSELS = re.compile(r"\b(?:trays?|tins?|cases|sheets?|pans?|moulds?|molds?)\b")
+UNDER_A_WEIGHT = re.compile(
+    r"\b(?:heavy|weights?)\b.*\bon (?:top|it|them)\b|\bweigh (?:it|them) down\b"
+)
+UNDER_THE_GRILL = re.compile(
+    r"\bunder (?:a |an |the )(?:(?:hot|preheated|medium|high) )*(?:grill|broiler)\b"
+)
+INTO_THE_OVEN = re.compile(
+    r"^(?:put|place|return|slide|pop|move|transfer)\b.*\b(?:in|into|to) (?:the|a|your) "
+    r"(?:hot |preheated )?oven\b"
+)
+# What stands on no heat any more only waits.
+OFF_THE_HEAT = re.compile(r"^(?:let )?(?:it |them )?(?:steam|cook|stand|sit)\b.*\boff the heat\b")
+# "This should take about 20 minutes" is the time of what was said before.
+TAKES = re.compile(r"^(?:it|this|that|these|they)(?: will| should| usually)? takes?\b")
+SET_ASIDE = re.compile(r"\bset (?:it |them )?aside for\b")
+IN_A_MARINADE = re.compile(r"\bin the marinade\b")
 # "Refrigerate for up to 2 weeks": how it keeps. "Overnight or up to 2 days" is a wait.
 KEEPS_DAYS = re.compile(
     r"^(?!.*\b(?:overnight|at least|hours?|minutes?)\b)(?:cover(?:ed)? and |then )?"
@@ -92,6 +129,10 @@ IN_THE_LAST = re.compile(
 HALFWAY = re.compile(
     r"\b(?:half[- ]?way|mid-?way)(?: (?:through|point|into))?\b|\bat half[- ]time\b"
 )
+# "Swap the trays over after 20 minutes": some way through, near enough its middle.
+TURNED_AFTER = re.compile(
+    r"^(?:turn|flip|swap|rotate|shake|toss|stir)(?:ing)?\b[^.;]*\bafter (?:the first )?\d+ min"
+)
 AT_HALFWAY, FEW_MIN = -1.0, 3.0
 AFTER_WHICH = re.compile(
     r"(?:,|\band)\s*(?=[a-z]+ing\b[^,;]*(?:\b(?:last|final)\b[^,;]*\bmin|\b(?:half|mid)[- ]?way))"
@@ -101,6 +142,22 @@ ON_THE_DAY = re.compile(
     r"\b(?:just |right |immediately |shortly )?before (?:serving|eating|you (?:serve|eat))\b|"
     r"\bin the morning\b|\bto serve\b(?! with)|\bat the table\b|\bon the day\b|"
     r"\b(?:when|as) (?:you (?:are |'re )?)?(?:ready to )?(?:serv|eat)(?:e|ing)?\b"
+)
+
+
+# Verbs that are said in other words.
+SAID_OTHERWISE = (
+    ("spread", PRESSED_INTO),
+    ("spread", FILLED),
+    ("slow-cook", FOR_HOURS_ON_LOW),
+    ("marinate", re.compile(r"\bmarinate\b")),
+    ("marinate", IN_A_MARINADE),
+    ("chill", re.compile(r"^leave\b.*\b(?:fridge|refrigerator)\b")),
+    ("press", UNDER_A_WEIGHT),
+    ("grill", UNDER_THE_GRILL),
+    ("bake", INTO_THE_OVEN),
+    ("rest", OFF_THE_HEAT),
+    ("rest", SET_ASIDE),
 )
 
 
@@ -176,8 +233,15 @@ def _starts_with_verb(text: str) -> re.Match[str] | None:
     _, pattern = _verbs()
     if NAMES_TOO.match(text):
         return None
-    return pattern.match(
-        re.sub(r"^(?:let (?:it |them )?|to |gently |carefully |finely )+", "", text)
+    found = pattern.match(LEAD_IN.sub("", text))
+    return None if found and _is_participle(found[0]) else found
+
+
+def _is_participle(word: str) -> bool:
+    """True for "steamed", which is said of a food; "shred" and "knead" are something to do."""
+    forms, _ = _verbs()
+    return word.endswith("ed") and any(
+        word[: -len(end)] + put in forms for end, put in (("ed", ""), ("d", ""), ("ied", "y"))
     )
 
 
@@ -283,6 +347,9 @@ class _Reading:
             self.before.append(note)
         elif note:
             self._behind(note)
+        if self.found and TAKES.search(piece):
+            self.found[-1] = replace(self.found[-1], text=f"{self.found[-1].text}, {piece}")
+            return
         verb = _verb_or_time(piece)
         if verb is not None:
             self._add(sentence, piece, verb)
@@ -371,7 +438,7 @@ def _during(piece: str) -> float:
     """Minutes before the end of what is on the heat, `AT_HALFWAY` for its middle; 0 where it is not
     said.
     """
-    if HALFWAY.search(piece):
+    if HALFWAY.search(piece) or TURNED_AFTER.search(piece):
         return AT_HALFWAY
     last = IN_THE_LAST.search(piece)
     if last is None:
@@ -411,11 +478,10 @@ def _verb_of(piece: str) -> Verb | None:
         return None  # what is done there is said after it
     if BRINGS_TO_BOIL.match(piece):
         return by_form["boil"]
-    if PRESSED_INTO.search(piece) or FILLED.search(piece):
-        return by_form["spread"]
-    if FOR_HOURS_ON_LOW.search(piece):
-        return by_form["slow-cook"]
-    if re.match(r"^leave\b.*\b(?:fridge|refrigerator)\b", piece):
-        return by_form["chill"]
+    if DIVIDED.search(piece):
+        return by_form["spread" if BETWEEN_VESSELS.search(piece) else "shape"]
+    said = next((name for name, words in SAID_OTHERWISE if words.search(piece)), "")
+    if said:
+        return by_form[said]
     match = _starts_with_verb(piece) or pattern.search(NOUNS.sub("", piece))
     return by_form[match[0]] if match else None

@@ -10,6 +10,7 @@ from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, replace
 
 from dietetics.prep.clauses import Clause, is_aside, is_note, parts_of
+from dietetics.prep.component_words import TO_THE_BOIL_FIRST
 from dietetics.prep.food_words import Ingredient, head_of_line, words_for, words_of_line
 from dietetics.prep.line_tasks import (
     HARD_BOIL,
@@ -28,6 +29,7 @@ SHALLOW = "Hot food goes into shallow containers, not too full, lids off until i
 HOT_WITHIN = 45  # minutes that what was hot may stand before it is shared out to cool
 PORTION_MIN, PORTION_MORE = 2.0, 0.5  # minutes, and more for each container: common practice
 VEGETABLES = frozenset({"vegetable", "starchy-vegetable", "leafy-green", "mushroom", "fruit"})
+BOTTLED = frozenset({"oil", "salt", "water"})  # with what is in the food table's group of oils
 ON_DAY_MIN = 8.0  # minutes of hands that a meal leaves before it is eaten: our judgement
 NAMED_FROM_G = 30.0  # what there is less of is not named in a step of our own
 COOKS_BEANS = frozenset({"simmer", "boil", "cook", "slow-cook"})
@@ -181,14 +183,21 @@ def _ingredient(line: CookedLine) -> Ingredient:
     words, heads = words_of_line(line.text), head_of_line(line.text)
     food = line.food
     if food is None:
-        return Ingredient(words, line.grams, heads=heads)
+        return Ingredient(words, line.grams, heads=heads, is_bottled=bool(words & BOTTLED))
     names = words_for(food.name) | words_for(food.family)
     row = usual_of(food)
     simmers = Minutes(*(float(row[end]) for end in ("low", "likely", "high"))) if row else None
     is_vegetable = food.group in VEGETABLES and food.state == "raw"
     heads |= head_of_line(food.name)
     return Ingredient(
-        words | names, line.grams, is_vegetable, simmers, food.family, heads, food.key
+        words | names,
+        line.grams,
+        is_vegetable,
+        simmers,
+        food.family,
+        heads,
+        food.key,
+        food.group == "oil" or food.family in BOTTLED,
     )
 
 
@@ -307,7 +316,8 @@ def _cautions(dish: DishToCook) -> Iterable[str]:
 def corrected(task: Task, corrections: Mapping[str, Mapping[str, float | str]]) -> Task:
     """A task with what the cook said of it: "hands", "wait" and "celsius" in minutes and °C."""
     given = corrections.get(task.key)
-    if not given or given.get("text") not in (None, task.text):
+    written = task.text.partition(TO_THE_BOIL_FIRST)[0]
+    if not given or given.get("text") not in (None, task.text, written):
         return task  # said of a step that reads otherwise now
     found, guessed = task, set(task.guessed)
     if "hands" in given:

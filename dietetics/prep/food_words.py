@@ -49,7 +49,7 @@ class Ingredient:
     """What a recipe takes, by the words it may be called, with its grams as cooked now; `simmers`
     is how long a dry grain or bean usually does, `family` what kind of food it is, `heads` the
     words that name it by themselves: "rice" does brown rice, and not rice vinegar; `food` is its
-    key, where it is known.
+    key, where it is known; `is_bottled` what is poured or shaken out again and again: oil, salt.
     """
 
     words: frozenset[str]
@@ -59,6 +59,7 @@ class Ingredient:
     family: str = ""
     heads: frozenset[str] = frozenset()
     food: str = ""
+    is_bottled: bool = False
 
 
 def named_in(text: str, ingredients: Sequence[Ingredient]) -> list[Ingredient]:

@@ -14,6 +14,37 @@ from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, replace
 
 from dietetics.prep.clauses import BRINGS_TO_BOIL, EVERYTHING, HEATS_A_PAN, Clause
+from dietetics.prep.component_words import (
+    A_VESSEL,
+    AFTERWARDS,
+    COOKED_LIQUID,
+    CUT,
+    DRY_HEAT,
+    IN_THE_POT,
+    JOINS,
+    LEAVES_THE_PAN,
+    LIQUID,
+    LIQUIDS,
+    MADE_TO,
+    MIXED,
+    MIXING,
+    OF_ALL,
+    OF_WHAT_STANDS,
+    OVER_WHAT_STANDS,
+    PART_LEFT,
+    POT_OF_WATER,
+    PRONOUN,
+    SAME_VESSEL,
+    SIMMERED,
+    SUBORDINATE,
+    THE_REST,
+    TO_THE_BOIL_FIRST,
+    VEGETABLES,
+    WATER_OVER,
+    is_about_itself,
+    made_nouns,
+    takes_the_rest,
+)
 from dietetics.prep.food_words import Ingredient, named_in, words_for
 from dietetics.prep.heating import (
     PAN_OF_WATER_G,
@@ -25,49 +56,6 @@ from dietetics.prep.tasks import BURNER, OVEN, PRESSURE, Minutes, Task
 
 POT_WITHIN = 10  # minutes that a pot may stand between two steps on the heat
 AT_ONCE = 1  # minutes that what is turned may be out of the oven
-MIXING = frozenset({"mix", "spread", "shape", "blend", "whisk", "mash", "knead", "massage", "stir"})
-DRY_HEAT = frozenset({"sauté", "soften", "brown", "toast", "wilt", "steam-fry"})
-LEAVES_THE_PAN = re.compile(
-    r"\bset aside\b|\bremove\b|\btransfer\b|\b(?:take|tip) (?:it |them )?out\b"
-)
-POT_OF_WATER = re.compile(r"\b(?:pot|pan|saucepan) of (?:\w+ )?water\b")
-THE_REST = re.compile(r"\b(?:rest|remaining|other ingredients|ingredients|together)\b")
-# "Combine.", "Mix well." of nothing that is named.
-OF_ALL = frozenset({"mix", "blend"})
-PRONOUN = re.compile(r"\b(?:it|them|these|this)\b")
-# What brings its foods to something that stands there.
-JOINS = re.compile(
-    r"^(?:add(?:ing)?|return|fold|top|season|sprinkle|scatter|garnish|drizzle|thin|taste|deglaze|"
-    r"stir(?:ring)? (?:(?!together)[^.]*?\b)?(?:in|into|through)|"
-    r"(?:whisk|mix|blend|mash) in(?:to)?|"
-    r"(?:pour|put|tip|place|spoon|ladle|crack|toss) (?:[^.]*\b)?(?:in|into|over|on|onto|back)|"
-    r"[a-zé-]+ (?:with|in|into|through|over)\b)\b"
-)
-A_VESSEL = re.compile(
-    r"\b(?:in|into|on|onto|to|over) (?:a|an|another|your|two)\b"
-    r"(?! (?:while|minute|few|little|boil|simmer))"
-)
-SAME_VESSEL = re.compile(
-    r"\b(?:in|into|to) the (?:same )?(?:pan|pot|skillet|wok|saucepan|tray|oil)\b"
-)
-WATER_OVER = re.compile(r"^(?:pour|put) (?:\w+ )?(?:boiling |hot |cold |warm )+water over\b")
-# What a component may be called, by how it was made.
-LIQUID = re.compile(
-    r"\b(?:the|this|your) (?:\w+ )?"
-    r"(?:sauce|dressing|marinade|glaze|tempering|vinaigrette|drizzle|liquid|syrup|cream|brine|spices)\b"
-)
-MIXED = re.compile(
-    r"\b(?:the|this|your) (?:\w+ )?(?:mixture|mix|batter|dough|filling|paste|puree|purée)\b"
-)
-IN_THE_POT = re.compile(
-    r"\b(?:the|this|your) (?:\w+ )?(?:soup|stew|curry|chili|chilli|pot|pan|stock)\b"
-)
-CUT = re.compile(r"\b(?:cubes|slices|wedges|florets|pieces|strips|patties|burgers|balls|loaf)\b")
-VEGETABLES = re.compile(r"\b(?:vegetables|veg|veggies|greens|roots)\b")
-LIQUIDS = frozenset({"water", "stock", "broth", "bouillon", "milk", "tomato"})
-COOKED_LIQUID = frozenset({"warm", "sauté", "boil", "simmer"})
-# Work on what is cooked already: it does not say that a food is cooked then.
-AFTERWARDS = frozenset({"drain", "cool", "rest", "portion", "chill", "freeze", "season"})
 
 
 @dataclass(frozen=True)
@@ -82,6 +70,7 @@ class Component:
     verb: str = ""
     is_cooked: bool = False
     is_water: bool = False  # water or oil that is hot and waits for its food
+    names: frozenset[str] = frozenset()  # what it was called while it was made: "dough", "sauce"
 
     @property
     def is_mixed(self) -> bool:
@@ -159,7 +148,7 @@ class _Graph:
             self.last is not None and (_step_of(task), clause.sentence) == self.last_place
         )
         is_early = clause.verb.kind == "early"
-        if EVERYTHING.search(text) or (THE_REST.search(text) and not is_early):
+        if EVERYTHING.search(text) or (takes_the_rest(text, named) and not is_early):
             return list(self.open)
         called = self._called(clause, named)
         fresh = self._fresh(at, named)
@@ -169,14 +158,29 @@ class _Graph:
             if clause.verb.name in OF_ALL and not PRONOUN.search(text) and not same_sentence:
                 return list(self.open)
             return self._left_by_the_step_before(at, clause, task, same_sentence)
-        found = [c for c in self.open if c.foods & named or c in called]
-        if PRONOUN.search(text) and self.last is not None and not _about_itself(text):
+        found = [c for c in self.open if self._holds(c, named) or c in called]
+        if is_early and PART_LEFT.search(text):  # of what is in the pot already, nothing is cut
+            found = [c for c in found if not (c.is_cooked or c.is_mixed)]
+        if PRONOUN.search(text) and self.last is not None and not is_about_itself(text):
             found.append(self.last)
         if is_early or WATER_OVER.search(text):
             return self._unique(found)
+        if OVER_WHAT_STANDS.search(text) and self.last is not None:
+            return self._unique([*found, self.last])
+        if OF_WHAT_STANDS.search(text) and same_sentence and not A_VESSEL.search(text):
+            return self._unique([*found, *([self.last] if self.last else [])])
         if clause.verb.device or clause.verb.kind == "cook":
             return self._unique([*found, *self._shared_heat(at, clause, task, found, fresh)])
         return self._unique([*found, *self._mixed_with(at, clause, found, fresh, called)])
+
+    def _holds(self, component: Component, named: frozenset[int]) -> bool:
+        """True where a component holds what a step names. Oil, water and salt are taken from their
+        bottle again: they name only what is nothing else, such as oil in a hot pan.
+        """
+        bottled = frozenset(at for at, one in enumerate(self.ingredients) if one.is_bottled)
+        if component.foods <= bottled:
+            return bool(component.foods & named)
+        return bool(component.foods & (named - bottled))
 
     def _fresh(self, at: int, named: frozenset[int]) -> bool:
         """True where a step names only foods that no cooking and mixing has touched."""
@@ -188,6 +192,9 @@ class _Graph:
         text = clause.text
         found: list[Component] = []
         others = [c for c in self.open if not c.foods & named] or list(self.open)
+        by_name = [c for c in self.open if c.names & made_nouns(text)]
+        if by_name:
+            return by_name
         if LIQUID.search(text) or clause.verb.name == "marinate":
             found += [c for c in others if c.is_mixed or c.verb in COOKED_LIQUID][-1:]
         if MIXED.search(text):
@@ -245,7 +252,7 @@ class _Graph:
         if JOINS.search(text) and not A_VESSEL.search(text) and self.main is not None:
             return [self.main, *self._for_nobody(at)]
         if SAME_VESSEL.search(text):
-            return hot[-1:] or ([self.main] if self.main else [])
+            return hot[-1:] or ([self.main] if self.main and self.main.is_cooked else [])
         if task.device == BURNER:
             water = [c for c in hot if c.is_water]
             if water:
@@ -343,7 +350,10 @@ class _Graph:
         """The task done, and what it leaves in place of what it took up."""
         foods = named.union(*(c.foods for c in taken))
         if clause is not None:
-            task = self._alone_in_its_pot(_heated(task, self._grams_in_the_pot(foods)), foods)
+            task = _heated(task, self._grams_in_the_pot(foods))
+            if not any(c.device == BURNER or c.is_cooked for c in taken):
+                task = self._from_cold(task, foods)
+            task = self._alone_in_its_pot(task, foods)
         else:
             task = replace(task, after=tuple(key for c in taken for key in c.keys))
         self.done.append(task)
@@ -359,7 +369,7 @@ class _Graph:
             verb = task.verb
         else:
             verb = next(c.verb for c in reversed(taken) if c.is_mixed)
-        left = replace(left, verb=verb)
+        left = replace(left, verb=verb, names=_names_of(task, clause, taken))
         self.open = [c for c in self.open if c not in taken] + [left]
         self.started_from = list(taken)
         self.last = left
@@ -374,6 +384,19 @@ class _Graph:
         has_liquid = any(one.words & LIQUIDS for one in held)
         water = 0 if has_liquid else WATER_FOR_DRY
         return sum(one.grams * (1 + (water if one.simmers else 0)) for one in held)
+
+    def _from_cold(self, task: Task, foods: frozenset[int]) -> Task:
+        """A task with the time until it boils, where a pot of something goes on cold and its
+        recipe counts from the simmer.
+        """
+        held = [self.ingredients[at] for at in foods]
+        is_a_pot = any(one.simmers or one.words & LIQUIDS for one in held)
+        says_so = re.search(r"\bboiling\b|\bthe boil\b|\ba boil\b|\bhot\b", task.text.lower())
+        if task.device != BURNER or task.verb not in SIMMERED or not is_a_pot or says_so:
+            return task
+        first = minutes_to_boil(self._grams_in_the_pot(foods))
+        text = f"{task.text}{TO_THE_BOIL_FIRST} {first.likely:.0f} min"
+        return replace(task, wait=task.wait.plus(first), text=text)
 
     def _alone_in_its_pot(self, task: Task, foods: frozenset[int]) -> Task:
         """A task with its grain or bean as its part, where that cooks by itself in water: several
@@ -438,17 +461,20 @@ class _Graph:
 
 def _named(text: str, ingredients: Sequence[Ingredient]) -> frozenset[int]:
     """The ingredients that a text names, by their places; all of them where it says so."""
-    if EVERYTHING.search(text.lower()) or THE_REST.search(text.lower()):
+    plain = SUBORDINATE.split(text.lower())[0]
+    named = named_in(plain, ingredients)
+    if EVERYTHING.search(plain) or takes_the_rest(plain, named):
         return frozenset(range(len(ingredients)))
-    named = named_in(text, ingredients)
     return frozenset(at for at, one in enumerate(ingredients) if one in named)
 
 
-def _about_itself(text: str) -> bool:
-    """True where "it" is the food that the same clause has named: "massage the kale until it is
-    soft".
+def _names_of(task: Task, clause: Clause | None, taken: Sequence[Component]) -> frozenset[str]:
+    """What a component is called from here on: what its own words make of it ("to a dough", "for
+    the sauce"), else what it was called before.
     """
-    return bool(re.search(r"\b(?:until|so that|if|as|when|because) (?:it|they|them)\b", text))
+    text = clause.text if clause is not None else ""
+    made = frozenset(match[1] for match in MADE_TO.finditer(text))
+    return made or frozenset[str]().union(*(c.names for c in taken))
 
 
 def _is_water(clause: Clause, named: frozenset[int]) -> bool:

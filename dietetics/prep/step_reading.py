@@ -11,7 +11,15 @@ from collections.abc import Sequence
 from dataclasses import replace
 
 from dietetics.dishes.steps import OR_OVERNIGHT, read_step
-from dietetics.prep.clauses import BRINGS_TO_BOIL, EVERYTHING, HEATS_A_PAN, Clause, Verb, clauses_of
+from dietetics.prep.clauses import (
+    BRINGS_TO_BOIL,
+    EVERYTHING,
+    HEATS_A_PAN,
+    TURNED_AFTER,
+    Clause,
+    Verb,
+    clauses_of,
+)
 from dietetics.prep.cutting import cutting_min
 from dietetics.prep.food_words import Ingredient, named_in
 from dietetics.prep.tasks import BLENDER, BURNER, NIGHT_MINUTES, OVEN, PRESSURE, Minutes, Task
@@ -31,6 +39,7 @@ RELEASED = re.compile(
     r"\bnatural(?:ly)?\b[^.;,]*?\breleas|\brelease[^.;,]*?\bnatural|"
     r"\bpressure\b[^.;,]*?\b(?:by itself|on its own|naturally)\b"
 )
+TIME_OF_RELEASE = re.compile(r"\b\d+[ -]?min(?:ute)?s? (?:of )?natural")
 RELEASE = Minutes(10.0, 15.0, 25.0)
 HANDS_AT_MOST = 3.0  # minutes of a time after "cook for": so short is stood beside
 AT_LEAST = re.compile(r"\bat least\b|\bor up to\b|\bor (?:longer|more|overnight)\b|\bup to\b")
@@ -67,6 +76,8 @@ def task_of_clause(
         hands = Minutes.guess(1.0)
     wait, celsius = verb.wait, read.celsius
     written = None if read.minutes is None else _minutes_of(text, read.minutes)
+    if TURNED_AFTER.search(text):
+        written = None  # that is when, and not for how long
     if written is not None and PER_SIDE.search(text):
         written = written.times(2)
     night = (
@@ -121,7 +132,9 @@ def _minutes_of(text: str, minutes: tuple[float, float]) -> Minutes:
 def _is_released_untimed(text: str) -> bool:
     """True where the pressure falls by itself, and nobody says for how long."""
     released = RELEASED.search(text)
-    return released is not None and read_step(text[released.start() :]).minutes is None
+    if released is None or TIME_OF_RELEASE.search(text):
+        return False
+    return read_step(text[released.start() :]).minutes is None
 
 
 def _is_shorter(text: str, written: Minutes | None) -> bool:
@@ -194,8 +207,12 @@ def tasks_of_step(
     """
     found: list[tuple[Clause, Task]] = []
     oven_celsius = oven_heat_of([step]) or oven_celsius
+    about: Sequence[Ingredient] = ingredients  # what "it" is, and a verb without a food
     for n, clause in enumerate(clauses_of(step), start=1):
-        task = task_of_clause(clause, f"{key}-{n}", dish, ingredients, oven_celsius)
+        named = named_in(clause.text, ingredients)
+        about = about if not named else named if ingredients else about
+        of_these = about if clause.verb.kind == "early" and not named else ingredients
+        task = task_of_clause(clause, f"{key}-{n}", dish, of_these, oven_celsius)
         if task.device == OVEN and "celsius" not in task.guessed:
             oven_celsius = task.celsius
         if task.night:

@@ -97,8 +97,25 @@ class OneDish(TestCase):
         rice = (line("1 cup brown rice", "brown-rice-dry", 185),)
         named = DishToCook("r", "R", rice, ("Cook the rice according to the package.",))
         cook = by_verb(tasks_of_dish(named))["cook"]
-        self.assertEqual((cook.wait.low, cook.wait.high), (35, 45))
+        # 185 g with three times as much water, from 20 to 100 °C at 1.2 kW, before it simmers
+        to_boil = 4 * 0.185 * 4.186 * 80 / 1.2 / 60
+        self.assertAlmostEqual(cook.wait.likely, 40 + to_boil, delta=0.5)
+        self.assertIn("to the boil first, about 3 min", cook.text)
         self.assertIn("wait", cook.guessed)
+
+    def test_what_goes_into_boiling_water_boils_at_once(self):
+        rice = (line("1 cup brown rice", "brown-rice-dry", 185),)
+        steps = ("Cook the rice in boiling water for 30 minutes.",)
+        cook = by_verb(tasks_of_dish(DishToCook("r", "R", rice, steps)))["cook"]
+        self.assertEqual(cook.wait.likely, 30)
+
+    def test_a_correction_of_what_is_simmered_holds(self):
+        rice = (line("1 cup brown rice", "brown-rice-dry", 185),)
+        step = "Simmer the rice for 30 minutes."
+        key = by_verb(tasks_of_dish(DishToCook("r", "R", rice, (step,))))["simmer"].key
+        said = {key: {"wait": 28.0, "text": step.rstrip(".")}}
+        corrected = tasks_of_dish(DishToCook("r", "R", rice, (step,), corrections=said))
+        self.assertEqual(by_verb(corrected)["simmer"].wait.likely, 28)
 
     def test_a_correction_holds_while_the_step_reads_the_same(self):
         key = by_verb(tasks_of_dish(ROOTS))["roast"].key

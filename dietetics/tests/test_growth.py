@@ -66,6 +66,7 @@ def arguments() -> dict[str, Any]:
         "before": StatedYield(),
         "index": name_index(shelf),
         "ingredients": (),
+        "named": frozenset({1}),
         "spoon": False,
         "grams": 100.0,
         "serving_g": None,

@@ -38,7 +38,7 @@ def as_written(clause, task):
 
 class StepCases(TestCase):
     def test_every_step_gives_the_tasks_a_cook_would_make_of_it(self):
-        for name in ("prep_steps.txt", "prep_steps_more.txt"):
+        for name in ("prep_steps.txt", "prep_steps_more.txt", "prep_steps_third.txt"):
             wrong = []
             for step, wanted in cases(name):
                 pairs = tasks_of_step(step, "t", "d", (), None)
