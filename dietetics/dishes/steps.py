@@ -53,7 +53,10 @@ _OR_ANOTHER_WAY = re.compile(
     r"\bor (?:for )?(?:on |at )?(?:[\d./-]+ \w+ )?(?:on |at )?(?:a )?(?:low|high)\b[^.;,]*"
 )
 # "Bake for 15 more": minutes, where no unit stands.
-_MORE = re.compile(r"\bfor (?:another |a further )?(\d+(?:\s*(?:-|–|to)\s*\d+)?) ?more(?=$|[.,;)])")
+_MORE = re.compile(
+    r"(?:\bfor (?:another |a further )|, for |\bfor (?=\d[^.,;]{0,9}more))"
+    r"(\d+(?:\s*(?:-|–|to)\s*\d+)?)(?: more)?(?=$|[.,;)])"
+)
 _MINUTES = {"h": 60.0, "d": 1440.0, "m": 1.0, "s": 1 / 60}
 
 

@@ -23,13 +23,15 @@ AT_THE_END = re.compile(
 MEANWHILE = re.compile(r"^(?:meanwhile|while\b|in the meantime|at the same time)")
 NO_TASK = re.compile(
     r"^(?:(?:pre-?)?heat (?:the |your )?oven|(?:reduce|lower|turn (?:off|down|up))\b|keeps?\b|"
-    r"store\b|serve\b|enjoy\b|line (?:a|the|two)\b|take out\b|note\b|cool leftovers)"
+    r"store\b|serve\b|enjoy\b|line (?:a|the|two)\b|take out\b|note\b|cool leftovers|"
+    r"(?:return|put) (?:the pan|the pot|it) (?:back )?(?:on|onto|to|over) (?:the|a [a-z]+) heat)"
 )
 # What is no work of the evening and is read beside it: what need not be done, another way, what
 # happens to what is left over.
 DENIED = rf"{NOT_TO_DO}\b"
 NOTE = re.compile(
-    rf"^(?:{DENIED}|you can also|you (?:can|could|may) (?:even |instead |use |make |swap )|"
+    rf"^\(?(?:{DENIED}|you can also|or\b(?! until\b)|you(?:'ll| will)? need\b|"
+    r"you (?:can|could|may) (?:even |instead |use |make |swap )|"
     r"alternatively|optional(?:ly)?\b|if you(?:'d| would)? (?:don't|do not|prefer|like|want|wish)|"
     r"if (?:preferred|desired|liked)|tips?:|notes?\b|"
     r"tip\b(?! (?:in|into|it|them|the|out|onto|over)\b)|"
@@ -43,6 +45,10 @@ NOTE = re.compile(
     r"(?:best|better)\b|"
     r"(?:let (?:it|them|the [a-z]+) )?thaw\b.*\bbefore (?:reheating|eating|serving)|"
     r"freeze (?:(?:any |the |your )?(?:left|rest\b|extra)|(?:what|whatever|any(?:thing)?)\b))"
+)
+# In brackets behind something to do: "(or bake for 20 minutes)", "(skip this if they are soft)".
+IN_BRACKETS = re.compile(
+    r"\s*\((?:or|if|unless|optional(?:ly)?|skip|you|no need|don't|do not)\b[^()]*\)"
 )
 # "Don't drain the beans, add them": what is denied ends at the comma.
 STARTS_DENIED = re.compile(rf"^{DENIED}")
@@ -84,7 +90,8 @@ NAMES_TOO = re.compile(
 COMPOUND = re.compile(r"\b(air|slow|pressure|stir|steam|water|pan)[ -](fry|cook)\b", re.IGNORECASE)
 # "Heat the oil in a large pan": a minute or two, and no pot that has to get hot through.
 HEATS_A_PAN = re.compile(
-    r"^(?:heat|warm)\b[^,;.]{0,40}?\b"
+    r"^(?:just before[^,;.]{0,30}, |in (?:a|an|another|the same) [^,;.]{0,30}?"
+    r"(?:pan|skillet|wok|pot|saucepan),? )?(?:heat|warm)\b[^,;.]{0,40}?\b"
     r"(?:oil|pan|skillet|wok|griddle|splash of (?:water|stock|broth))\b"
 )
 # "Fill the peppers with the mixture" shares nothing out.
@@ -245,14 +252,24 @@ def _is_participle(word: str) -> bool:
     )
 
 
+def _asides_behind(sentence: str) -> list[str]:
+    """A sentence without what stands in brackets and is another way or a hint, and these behind
+    it: "fry for 4 minutes (or bake for 20)".
+    """
+    asides = [match[0].strip() for match in IN_BRACKETS.finditer(sentence)]
+    return [IN_BRACKETS.sub("", sentence), *asides]
+
+
 def _pieces(text: str) -> Iterator[tuple[int, str]]:
     """A step cut where one thing to do ends and the next begins, each with the number of its
     sentence.
     """
     for number, sentence in enumerate(STOPS.split(text)):
-        parts = (part for one in THEN.split(sentence) for part in AFTER_WHICH.split(one))
+        plain, *asides = _asides_behind(sentence)
+        parts = (part for one in THEN.split(plain) for part in AFTER_WHICH.split(one))
         for piece in (piece for part in parts for piece in _cut(part.strip())):
             yield number, piece
+        yield from ((number, aside) for aside in asides)
 
 
 def _cut(rest: str) -> Iterator[str]:
@@ -292,7 +309,7 @@ def _said_beside(piece: str, is_begun: bool) -> tuple[str, str]:
     """(what is no work, what is): a note, the heat of the oven and how a pan is stirred are no work
     of their own, a state that was reached stands before it.
     """
-    keeps = NOTE.search(piece) or KEEPS_DAYS.search(piece)
+    keeps = NOTE.search(piece) or KEEPS_DAYS.search(piece) or IN_BRACKETS.fullmatch(piece)
     is_stirred = is_begun and piece.startswith("stirring") and not _during(piece)
     if keeps or NO_TASK.search(piece) or is_stirred:
         return piece, ""

@@ -8,7 +8,7 @@ import re
 from collections.abc import Collection
 
 MIXING = frozenset({"mix", "spread", "shape", "blend", "whisk", "mash", "knead", "massage", "stir"})
-SIMMERED = frozenset({"simmer", "boil", "cook"})
+SIMMERED = frozenset({"simmer", "boil", "cook", "blanch"})
 TO_THE_BOIL_FIRST = "; to the boil first, about"
 DRY_HEAT = frozenset({"sauté", "soften", "brown", "toast", "wilt", "steam-fry"})
 LEAVES_THE_PAN = re.compile(
@@ -23,6 +23,13 @@ THE_REST = re.compile(
 PART_LEFT = re.compile(
     r"\b(?:other|second|remaining) half\b|\bremaining\b|\brest of (?:the|your)\b"
 )
+TO_WHAT = re.compile(  # "tip into the dal", and not into a vessel
+    r"^[a-zé-]+ (?:back )?(?:in)?to the (?!(?:[a-z]+ )?(?:tin|tins|dish|pan|pot|bowl|bowls|blender|"
+    r"processor|jar|jars|tray|trays|cases|oven|fridge|freezer|refrigerator|boil|heat|simmer|cooker|"
+    r"mould|mold|skillet|wok|saucepan|top|side|table|touch|bone|end|rack)\b)"
+)
+FOR_THE = re.compile(r"^for the [a-zé -]{1,30}[,:] ?")  # what is about to be made
+HOW = re.compile(r"^(?:(?:gently|carefully|slowly|gradually|lightly|quickly|now|then) )+")
 # "Pour over the hot oil", "pour over the tofu": one of the two was left by the step before.
 OVER_WHAT_STANDS = re.compile(r"^(?:pour|drizzle|spoon|scatter|sprinkle) over ")
 # "Blend with the yogurt": what stands there is not named again.

@@ -20,6 +20,8 @@ from dietetics.prep.component_words import (
     COOKED_LIQUID,
     CUT,
     DRY_HEAT,
+    FOR_THE,
+    HOW,
     IN_THE_POT,
     JOINS,
     LEAVES_THE_PAN,
@@ -39,6 +41,7 @@ from dietetics.prep.component_words import (
     SUBORDINATE,
     THE_REST,
     TO_THE_BOIL_FIRST,
+    TO_WHAT,
     VEGETABLES,
     WATER_OVER,
     is_about_itself,
@@ -49,6 +52,7 @@ from dietetics.prep.food_words import Ingredient, named_in, words_for
 from dietetics.prep.heating import (
     PAN_OF_WATER_G,
     WATER_FOR_DRY,
+    WATER_TO_BOIL_IN,
     minutes_to_boil,
     minutes_to_pressure,
 )
@@ -116,6 +120,9 @@ class _Graph:
         keys = {one.key for one in earlier} | set(task.after)
         taken = [c for c in self.open if keys & set(c.keys)]
         self._put(task, taken, _named(task.text, self.ingredients))
+        cut = self.open.pop()  # each food is a component of its own that waits for this
+        self.open += [replace(cut, foods=frozenset({at})) for at in sorted(cut.foods)] or [cut]
+        self.last = None
 
     def add(self, at: int, clause: Clause, task: Task) -> None:
         """A task of the steps."""
@@ -143,7 +150,8 @@ class _Graph:
 
     def _taken(self, at: int, clause: Clause, task: Task) -> list[Component]:
         """The components that a step works on."""
-        text, named = clause.text, self.named[at]
+        text, named = HOW.sub("", FOR_THE.sub("", clause.text)), self.named[at]
+        clause = replace(clause, text=text)
         same_sentence = (
             self.last is not None and (_step_of(task), clause.sentence) == self.last_place
         )
@@ -165,13 +173,16 @@ class _Graph:
             found.append(self.last)
         if is_early or WATER_OVER.search(text):
             return self._unique(found)
-        if OVER_WHAT_STANDS.search(text) and self.last is not None:
-            return self._unique([*found, self.last])
-        if OF_WHAT_STANDS.search(text) and same_sentence and not A_VESSEL.search(text):
+        if self._is_about_the_last(text, same_sentence):
             return self._unique([*found, *([self.last] if self.last else [])])
         if clause.verb.device or clause.verb.kind == "cook":
             return self._unique([*found, *self._shared_heat(at, clause, task, found, fresh)])
         return self._unique([*found, *self._mixed_with(at, clause, found, fresh, called)])
+
+    def _is_about_the_last(self, text: str, same_sentence: bool) -> bool:
+        """True where a step goes on with what the step before left, beside what it names."""
+        goes_on = OF_WHAT_STANDS.search(text) and same_sentence and not A_VESSEL.search(text)
+        return bool(OVER_WHAT_STANDS.search(text) or goes_on)
 
     def _holds(self, component: Component, named: frozenset[int]) -> bool:
         """True where a component holds what a step names. Oil, water and salt are taken from their
@@ -231,7 +242,7 @@ class _Graph:
         """What a step without a name works on: what the clause before it left; in a step of its own
         also whatever no later step asks for.
         """
-        if self.last is None:
+        if self.last is None or TO_WHAT.search(clause.text):
             return list(self.open)
         if A_VESSEL.search(clause.text) and HEATS_A_PAN.search(clause.text):
             return []
@@ -390,11 +401,17 @@ class _Graph:
         recipe counts from the simmer.
         """
         held = [self.ingredients[at] for at in foods]
-        is_a_pot = any(one.simmers or one.words & LIQUIDS for one in held)
+        in_water = task.verb in ("boil", "blanch")
+        is_a_pot = in_water or any(one.simmers or one.words & LIQUIDS for one in held)
         says_so = re.search(r"\bboiling\b|\bthe boil\b|\ba boil\b|\bhot\b", task.text.lower())
         if task.device != BURNER or task.verb not in SIMMERED or not is_a_pot or says_so:
             return task
-        first = minutes_to_boil(self._grams_in_the_pot(foods))
+        grams = self._grams_in_the_pot(foods)
+        if in_water and not any(one.simmers or one.words & LIQUIDS for one in held):
+            grams += WATER_TO_BOIL_IN * grams
+        if not grams:
+            return task
+        first = minutes_to_boil(grams)
         text = f"{task.text}{TO_THE_BOIL_FIRST} {first.likely:.0f} min"
         return replace(task, wait=task.wait.plus(first), text=text)
 

@@ -31,7 +31,9 @@ IN_THE_OVEN = re.compile(
     r"(?<!dutch )\boven\b(?![- ]?(?:proof|safe|glove|mitt))|(?<!cube )(?<!cubes )\btray\b"
 )
 UNDER_PRESSURE = re.compile(r"\bpressure cooker\b|\b(?:high|low) pressure\b")
-PER_SIDE = re.compile(r"\b(?:each side|per side|on (?:each|both) sides?)\b")
+PER_SIDE = re.compile(
+    r"\b(?:each side|per side|(?:minutes?|mins?|seconds?) a side|on (?:each|both) sides?)\b"
+)
 NOT_JUST_A_PAN = re.compile(r"\b(?:sauce|soup|milk|cream|gravy|broth to|stock to|water to)\b")
 PAN_HOT = Minutes(1.0, 1.0, 3.0)
 # "Let the pressure come down by itself" takes about a quarter of an hour (common practice).

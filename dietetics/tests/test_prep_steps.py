@@ -14,6 +14,7 @@ from hypothesis import strategies as st
 from dietetics.prep.step_reading import tasks_of_step
 
 CORPUS = Path(__file__).parent / "corpus"
+STEPS = ("prep_steps.txt", "prep_steps_more.txt", "prep_steps_third.txt", "prep_steps_fourth.txt")
 
 
 def cases(name):
@@ -38,7 +39,12 @@ def as_written(clause, task):
 
 class StepCases(TestCase):
     def test_every_step_gives_the_tasks_a_cook_would_make_of_it(self):
-        for name in ("prep_steps.txt", "prep_steps_more.txt", "prep_steps_third.txt"):
+        for name in (
+            "prep_steps.txt",
+            "prep_steps_more.txt",
+            "prep_steps_third.txt",
+            "prep_steps_fourth.txt",
+        ):
             wrong = []
             for step, wanted in cases(name):
                 pairs = tasks_of_step(step, "t", "d", (), None)
