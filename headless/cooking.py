@@ -138,6 +138,7 @@ class _KitchenJson(Struct, forbid_unknown_fields=True, frozen=True):
     burners: int = 4
     blenders: int = 1
     pressure_cookers: int = 0
+    big_pots: int = 1
     others: dict[str, int] = {}
 
 

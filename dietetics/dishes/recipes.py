@@ -96,6 +96,7 @@ _VERB = re.compile(
     re.IGNORECASE,
 )
 _UNDERLINED = re.compile(r"^(\*\*|__)(.+?)\1:?$")
+_WHAT_FOR = re.compile(r"^(?:for|to) [^:]{1,40}:\s*", re.IGNORECASE)  # "for serving: 1 avocado"
 _TOLD_OF = re.compile(r"^(?:so )?this is (?:my|our|a|an|the) ([\w' -]{3,60})", re.IGNORECASE)
 
 
@@ -343,6 +344,7 @@ class _Page:
         plain = re.sub(r"\([^()]*\)", " ", raw).strip()
         if is_heading(plain):
             return False
+        plain = _WHAT_FOR.sub("", plain)
         told = TELLING.search(plain)
         before = plain[: told.start()] if told else plain
         if set(re.findall(r"[a-z']{2,}", before.lower())) - _OF_A_YIELD:

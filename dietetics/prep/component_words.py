@@ -8,8 +8,6 @@ import re
 from collections.abc import Collection
 
 MIXING = frozenset({"mix", "spread", "shape", "blend", "whisk", "mash", "knead", "massage", "stir"})
-SIMMERED = frozenset({"simmer", "boil", "cook", "blanch"})
-TO_THE_BOIL_FIRST = "; to the boil first, about"
 DRY_HEAT = frozenset({"sauté", "soften", "brown", "toast", "wilt", "steam-fry"})
 LEAVES_THE_PAN = re.compile(
     r"\bset aside\b|\bremove\b|\btransfer\b|\b(?:take|tip) (?:it |them )?out\b"

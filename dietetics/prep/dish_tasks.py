@@ -10,7 +10,6 @@ from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, replace
 
 from dietetics.prep.clauses import Clause, is_aside, is_note, parts_of
-from dietetics.prep.component_words import TO_THE_BOIL_FIRST
 from dietetics.prep.food_words import Ingredient, head_of_line, words_for, words_of_line
 from dietetics.prep.line_tasks import (
     HARD_BOIL,
@@ -20,6 +19,7 @@ from dietetics.prep.line_tasks import (
     is_said_boiled_hard,
     usual_of,
 )
+from dietetics.prep.pot_heat import TO_THE_BOIL_FIRST
 from dietetics.prep.step_graph import linked
 from dietetics.prep.step_reading import CUT, NIGHT, oven_heat_of, tasks_of_step
 from dietetics.prep.tasks import BURNER, OVEN, PRESSURE, Minutes, Task
@@ -222,8 +222,11 @@ def _usual_steps(dish: DishToCook) -> list[tuple[Clause, Task]]:
         if not any(row["caution"] == "kidney" for row in simmered):  # those boil already
             minutes = f"{longest['low']} to {longest['high']} minutes"
             step = f"Bring {named} to the boil in fresh water; simmer for {minutes}"
+        if any(food.group == "legume" for food in foods):
+            step += ", then drain"
     elif dish.method in ("boiled", "steamed"):
-        step = f"{'Boil' if dish.method == 'boiled' else 'Steam'} {named} for 8 to 15 minutes"
+        how = "Boil" if dish.method == "boiled" else "Steam"
+        step = f"{how} {named} for 8 to 15 minutes{', then drain' if how == 'Boil' else ''}"
     elif dish.method == "raw" or raw:
         step = f"Mix {named}"
     else:

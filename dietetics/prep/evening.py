@@ -7,6 +7,7 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 
+from dietetics.prep.big_pots import cooked_in_turns
 from dietetics.prep.dish_tasks import SHALLOW, tasks_of_dish
 from dietetics.prep.joining import joined, sharing_heat
 from dietetics.prep.kitchen import Kitchen
@@ -99,13 +100,14 @@ def evening_of(
     tasks = at_pace(_blender_rinsed(joined(tasks)), pace)
     tasks, words = with_what_is_there(tasks, kitchen)
     tasks, heats = sharing_heat(tasks)
+    tasks, turns = cooked_in_turns(tasks, kitchen)
     asked = asked_of(tasks, kitchen)
     solve = timetable if proven else quick_timetable
     return Evening(
         tuple(dishes),
         tuple(task for task in tasks if task.night),
         solve(asked),
-        (*words, *heats),
+        (*words, *heats, *turns),
         cautions,
         remarks,
         pace,

@@ -14,7 +14,7 @@ QUICK_SHARE, SLOW_SHARE = 0.7, 1.5
 LEAST_MIN, MOST_MIN = 2.0, 30.0
 PAN_OF_WATER_G = 2500.0  # for pasta or blanching, where no amount is written: common practice
 WATER_FOR_DRY = 3.0  # grams of water for a gram of dry beans or grain: common practice
-WATER_TO_BOIL_IN = 2.0  # grams of water for a gram of vegetables in it: common practice
+WATER_TO_BOIL_IN = 1.0  # grams of water for a gram of vegetables in it: common practice
 PRESSURE_MORE_MIN = 3.0  # from the boil until a pressure cooker holds its pressure: common practice
 
 

@@ -127,6 +127,7 @@ def _one_pot(
         after=begun,
         dishes=tuple(grams),
         parts=((food, total),),
+        pot_g=total * (1 + WATER_FOR_DRY),
     )
     longest = max(last, key=lambda task: task.wait.likely)
     cooked = replace(
@@ -137,6 +138,7 @@ def _one_pot(
         after=(to_boil.key,),
         dishes=to_boil.dishes,
         parts=to_boil.parts,
+        pot_g=to_boil.pot_g,
     )
     gone = {task.key: (to_boil.key,) for task in first} | {task.key: (cooked.key,) for task in last}
     rest = [task for task in tasks if task.key not in gone]

@@ -19,7 +19,7 @@ _NONE = {"no": 0, "without": 0}
 @dataclass(frozen=True)
 class Kitchen:
     """What can be used at the same time. `trays` is how many fit into one oven; `others` counts
-    further devices by name (a steamer, a press).
+    further devices by name (a steamer, a press); a big pot holds what a saucepan does not.
     """
 
     cooks: int = 1
@@ -28,12 +28,13 @@ class Kitchen:
     burners: int = 4
     blenders: int = 1
     pressure_cookers: int = 1
+    big_pots: int = 1
     others: Mapping[str, int] = field(default_factory=dict)
 
     def __post_init__(self) -> None:
         counts = {name: count for name, count in vars(self).items() if name != "others"}
         for name, count in {**counts, **self.others}.items():
-            least = 1 if name in ("cooks", "trays") else 0
+            least = 1 if name in ("cooks", "trays", "big_pots") else 0
             if not least <= count <= MOST_OF_A_KIND:
                 raise DieteticsError(
                     "prep-kitchen",
@@ -75,16 +76,17 @@ def kitchen_of_words(text: str) -> tuple[Kitchen, tuple[str, ...]]:
         ("burners", "burner"),
         ("blenders", "blender"),
         ("pressure_cookers", "pressure cooker"),
+        ("big_pots", "(?:big|large|stock) ?pot"),
     ):
         match = re.search(rf"(?:\b(\d|[a-z]+)\s+)?{word}s?\b", plain)
         if match is None:
             # a pressure cooker is named by who has one; the rest is taken to be there
             found[name] = 0 if name == "pressure_cookers" else getattr(usual, name)
-            if found[name]:
+            if found[name] and name != "big_pots":  # a usual kitchen, and not worth a word
                 assumed.append(f"{found[name]} {word}{'s' if found[name] > 1 else ''}")
             continue
         given = match[1] or "one"
         said = _NONE.get(given, whole_number(given))
-        count = 1 if said is None else said
+        count = 1 if said is None else max(said, 1 if name == "big_pots" else 0)
         found[name] = min(count, MOST_OF_A_KIND)
     return Kitchen(**found), tuple(assumed)

@@ -15,6 +15,7 @@ from dietetics.prep.clauses import Verb, verb_named
 from dietetics.prep.cutting import cutting_min
 from dietetics.prep.food_words import words_for, words_of_line
 from dietetics.prep.heating import WATER_FOR_DRY, minutes_to_boil
+from dietetics.prep.pot_heat import to_the_boil_words
 from dietetics.prep.step_reading import CUT, NIGHT
 from dietetics.prep.tasks import BURNER, PRESSURE, Minutes, Task
 from dietetics.prep.to_cook import CookedLine, DishToCook, listed, short_name
@@ -30,6 +31,7 @@ LINE_WORDS = (
 
 DRAINING_MIN = 1.0
 BOIL_HARD = "boil hard"
+ONTO_THE_HEAT = frozenset({"boil", "simmer", "cook", "slow-cook", "pressure-cook"})
 HARD_BOIL = Minutes(10.0, 10.0, 30.0)  # as the caution of kidney beans says, with its sources
 SHORT = 3  # words of a step that names nothing: "Drain and rinse"
 
@@ -119,12 +121,18 @@ def _soaked(dish: DishToCook, line: CookedLine, n: int, written: Sequence[Task])
         return [soak]
     name = short_name(line.food)
     found = [soak]
-    if not _is_said(line, written, ("drain", "rinse")):
+    if not _is_said(line, _before_the_heat(line, written), ("drain", "rinse")):
         words = f"Drain and rinse the soaked {name}; pour the soaking water away"
         found.append(_after(soak, "drained", words, "drain", Minutes.guess(DRAINING_MIN)))
     if is_boiled_hard(line.food) and not is_said_boiled_hard(dish, line, written):
         boiled = _after(found[-1], "boiled", hard_boil_words(name), BOIL_HARD, Minutes.guess(1))
-        found.append(replace(boiled, wait=hard_boil_wait(line.grams), device=BURNER))
+        wait = hard_boil_wait(line.grams)
+        text = to_the_boil_words(boiled.text, wait.less(HARD_BOIL))
+        found.append(
+            replace(
+                boiled, text=text, wait=wait, device=BURNER, pot_g=line.grams * (1 + WATER_FOR_DRY)
+            )
+        )
     return found
 
 
@@ -165,6 +173,18 @@ def _is_said(line: CookedLine, written: Sequence[Task], verbs: Sequence[str]) ->
         task.verb in verbs and (words & words_for(task.text) or len(task.text.split()) <= SHORT)
         for task in written
     )
+
+
+def _before_the_heat(line: CookedLine, written: Sequence[Task]) -> Sequence[Task]:
+    """The steps until a food goes on the heat: it is drained of its soaking water before, and of
+    what it was cooked in behind.
+    """
+    mine = _words_of(line)
+    for at, task in enumerate(written):
+        heated = task.device in (BURNER, PRESSURE) and task.verb in ONTO_THE_HEAT
+        if heated and (mine & words_for(task.text) or len(task.text.split()) <= SHORT):
+            return written[:at]
+    return written
 
 
 def is_said_boiled_hard(dish: DishToCook, line: CookedLine, written: Sequence[Task]) -> bool:

@@ -34,13 +34,10 @@ from dietetics.prep.component_words import (
     OF_WHAT_STANDS,
     OVER_WHAT_STANDS,
     PART_LEFT,
-    POT_OF_WATER,
     PRONOUN,
     SAME_VESSEL,
-    SIMMERED,
     SUBORDINATE,
     THE_REST,
-    TO_THE_BOIL_FIRST,
     TO_WHAT,
     VEGETABLES,
     WATER_OVER,
@@ -49,14 +46,8 @@ from dietetics.prep.component_words import (
     takes_the_rest,
 )
 from dietetics.prep.food_words import Ingredient, named_in, words_for
-from dietetics.prep.heating import (
-    PAN_OF_WATER_G,
-    WATER_FOR_DRY,
-    WATER_TO_BOIL_IN,
-    minutes_to_boil,
-    minutes_to_pressure,
-)
-from dietetics.prep.tasks import BURNER, OVEN, PRESSURE, Minutes, Task
+from dietetics.prep.pot_heat import WARM, with_heat
+from dietetics.prep.tasks import BURNER, OVEN, Minutes, Task
 
 POT_WITHIN = 10  # minutes that a pot may stand between two steps on the heat
 AT_ONCE = 1  # minutes that what is turned may be out of the oven
@@ -74,6 +65,7 @@ class Component:
     verb: str = ""
     is_cooked: bool = False
     is_water: bool = False  # water or oil that is hot and waits for its food
+    cold_g: float = 0.0  # grams of cold liquid in it that nothing has heated yet
     names: frozenset[str] = frozenset()  # what it was called while it was made: "dough", "sauce"
 
     @property
@@ -361,9 +353,9 @@ class _Graph:
         """The task done, and what it leaves in place of what it took up."""
         foods = named.union(*(c.foods for c in taken))
         if clause is not None:
-            task = _heated(task, self._grams_in_the_pot(foods))
-            if not any(c.device == BURNER or c.is_cooked for c in taken):
-                task = self._from_cold(task, foods)
+            held = [self.ingredients[at] for at in foods]
+            was_hot = any(c.is_cooked or self._came_off_the_heat(c) for c in taken)
+            task = with_heat(task, held, sum(c.cold_g for c in taken), was_hot)
             task = self._alone_in_its_pot(task, foods)
         else:
             task = replace(task, after=tuple(key for c in taken for key in c.keys))
@@ -380,40 +372,29 @@ class _Graph:
             verb = task.verb
         else:
             verb = next(c.verb for c in reversed(taken) if c.is_mixed)
-        left = replace(left, verb=verb, names=_names_of(task, clause, taken))
+        cold_g = 0.0 if task.device else sum(c.cold_g for c in taken)
+        if clause is not None and not task.device:
+            cold_g += self._cold_liquid(clause.text, named, taken)
+        names = _names_of(task, clause, taken)
+        left = replace(left, verb=verb, names=names, cold_g=cold_g)
         self.open = [c for c in self.open if c not in taken] + [left]
         self.started_from = list(taken)
         self.last = left
         if clause is not None and clause.verb.kind != "early" or self.main in taken:
             self.main = left
 
-    def _grams_in_the_pot(self, foods: frozenset[int]) -> float:
-        """Grams that are brought to the boil: dry grains and beans with their water, where no line
-        says what they are cooked in.
-        """
-        held = [self.ingredients[at] for at in foods]
-        has_liquid = any(one.words & LIQUIDS for one in held)
-        water = 0 if has_liquid else WATER_FOR_DRY
-        return sum(one.grams * (1 + (water if one.simmers else 0)) for one in held)
+    def _came_off_the_heat(self, component: Component) -> bool:
+        """True where the last that was done with a component was on a burner."""
+        return any(one.key in component.keys and one.device == BURNER for one in self.done)
 
-    def _from_cold(self, task: Task, foods: frozenset[int]) -> Task:
-        """A task with the time until it boils, where a pot of something goes on cold and its
-        recipe counts from the simmer.
-        """
-        held = [self.ingredients[at] for at in foods]
-        in_water = task.verb in ("boil", "blanch")
-        is_a_pot = in_water or any(one.simmers or one.words & LIQUIDS for one in held)
-        says_so = re.search(r"\bboiling\b|\bthe boil\b|\ba boil\b|\bhot\b", task.text.lower())
-        if task.device != BURNER or task.verb not in SIMMERED or not is_a_pot or says_so:
-            return task
-        grams = self._grams_in_the_pot(foods)
-        if in_water and not any(one.simmers or one.words & LIQUIDS for one in held):
-            grams += WATER_TO_BOIL_IN * grams
-        if not grams:
-            return task
-        first = minutes_to_boil(grams)
-        text = f"{task.text}{TO_THE_BOIL_FIRST} {first.likely:.0f} min"
-        return replace(task, wait=task.wait.plus(first), text=text)
+    def _cold_liquid(self, text: str, named: frozenset[int], taken: Sequence[Component]) -> float:
+        """Grams of cold water, stock or milk that a step adds to what it works on."""
+        if WARM.search(text):
+            return 0.0
+        held = frozenset[int]().union(*(c.foods for c in taken))
+        added = named if PART_LEFT.search(text) else named - held
+        liquids = (one for one in (self.ingredients[at] for at in added) if one.words & LIQUIDS)
+        return sum(one.grams for one in liquids)
 
     def _alone_in_its_pot(self, task: Task, foods: frozenset[int]) -> Task:
         """A task with its grain or bean as its part, where that cooks by itself in water: several
@@ -524,16 +505,6 @@ def _shortened(task: Task, minutes: float) -> Task:
     hands = task.hands
     left = [max(1.0, m - minutes) for m in (hands.low, hands.likely, hands.high)]
     return replace(task, hands=Minutes(*left), wait=Minutes())
-
-
-def _heated(task: Task, grams: float) -> Task:
-    """A task with the time that so many grams in the pot take to boil, or to come to pressure."""
-    if BRINGS_TO_BOIL.search(task.text.lower()) and "wait" in task.guessed:
-        held = PAN_OF_WATER_G if POT_OF_WATER.search(task.text.lower()) else grams
-        return replace(task, wait=minutes_to_boil(held)) if held else task
-    if task.device == PRESSURE and "wait" not in task.guessed and grams:
-        return replace(task, wait=task.wait.plus(minutes_to_pressure(grams)))
-    return task
 
 
 def _same_food(soaked: Task, task: Task) -> bool:

@@ -48,6 +48,11 @@ AT_LEAST = re.compile(r"\bat least\b|\bor up to\b|\bor (?:longer|more|overnight)
 STOOD_BY = re.compile(
     r"\b(?:constantly|continuously|often|frequently|all the time|keep stirring)\b"
 )
+# "Simmer for 8 minutes, stirring": nothing else is done meanwhile.
+STIRRED_THROUGHOUT = re.compile(
+    r"\b(?:stirr?|whisk)ing\b(?: (?:constantly|continuously|all the time|throughout|gently|well))?"
+    r"(?=[,.;]|$| until)|\bkeep stirring\b|\bconstantly\b|\bcontinuously\b"
+)
 ALL_BY_HAND_MIN, STOOD_BY_SHARE = (
     10.0,
     0.4,
@@ -95,7 +100,7 @@ def task_of_clause(
     elif written is None:
         wait = _usual_wait(verb, text, ingredients)
         guessed |= {"hands"} | ({"wait"} if wait.likely else set())
-    elif _is_of_hands(verb, device, written):
+    elif _is_of_hands(verb, device, written, text):
         hands, wait = _hands_and_wait(text, device, written)
     else:
         wait = written
@@ -146,7 +151,8 @@ def _is_shorter(text: str, written: Minutes | None) -> bool:
 
 def _hands_and_wait(text: str, device: str, written: Minutes) -> tuple[Minutes, Minutes]:
     """A time in a pan: all of it by hand where it is short or stirred often, else a share."""
-    if device != BURNER or written.likely <= ALL_BY_HAND_MIN or STOOD_BY.search(text):
+    is_stirred = STOOD_BY.search(text) or STIRRED_THROUGHOUT.search(text)
+    if device != BURNER or written.likely <= ALL_BY_HAND_MIN or is_stirred:
         return written, Minutes()
     return written.times(STOOD_BY_SHARE), written.times(1 - STOOD_BY_SHARE)
 
@@ -159,8 +165,10 @@ def _usual_wait(verb: Verb, text: str, ingredients: Sequence[Ingredient]) -> Min
     return max(known, key=lambda minutes: minutes.likely)
 
 
-def _is_of_hands(verb: Verb, device: str, written: Minutes) -> bool:
+def _is_of_hands(verb: Verb, device: str, written: Minutes, text: str) -> bool:
     """True where a written time is stood beside, false where it passes alone."""
+    if device == BURNER and (STIRRED_THROUGHOUT.search(text) or STOOD_BY.search(text)):
+        return True
     if verb.device == BURNER and verb.timed == "w" or verb.name == "squeeze":
         return written.high <= HANDS_AT_MOST
     return verb.timed == "h" and device != OVEN

@@ -33,6 +33,10 @@ class Minutes:
         """Two times, one after the other."""
         return Minutes(self.low + other.low, self.likely + other.likely, self.high + other.high)
 
+    def less(self, other: Minutes) -> Minutes:
+        """A time without a part of it."""
+        return Minutes(self.low - other.low, self.likely - other.likely, self.high - other.high)
+
     @classmethod
     def exactly(cls, minutes: float) -> Minutes:
         """A time without doubt."""
@@ -62,7 +66,8 @@ class Task:
     after the task `behind`, it has to start at the latest. `night` marks the evening before,
     `guessed` names what nobody wrote: "hands", "wait", "celsius", "after". `asked_celsius` and
     `asked_wait` are the recipe's where sharing an oven moved them. `dishes` are those it is done
-    for, `parts` the foods with grams it is about, where that is known.
+    for, `parts` the foods with grams it is about, where that is known; `pot_g` grams in the pot of
+    what is boiled or simmered.
     """
 
     key: str
@@ -83,6 +88,7 @@ class Task:
     asked_wait: Minutes | None = None
     dishes: tuple[str, ...] = ()
     parts: tuple[tuple[str, float], ...] = ()
+    pot_g: float = 0.0
 
     @property
     def hands_min(self) -> int:

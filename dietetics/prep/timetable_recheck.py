@@ -40,7 +40,8 @@ def broken_rules(found: Timetable) -> list[str]:
         too_late = task.within is not None and ends and start > behind + task.within
         if too_late and task.key not in found.late:
             broken.append(f"“{task.text}” comes too late and that is not said")
-    return broken + _crowded(found) + _ovens(found)
+    pots = [] if asked.started else _big_pots(found)  # a cook who has begun does as they can
+    return broken + _crowded(found) + _ovens(found) + pots
 
 
 def _spans(found: Timetable, device: str) -> list[Span]:
@@ -81,6 +82,26 @@ def _crowded(found: Timetable) -> list[str]:
         if used > most:
             broken.append(f"{device}: {used} at once, there are {most}")
     return broken
+
+
+def _big_pots(found: Timetable) -> list[str]:
+    """Dishes that hold more than three litres on the hob, from the heat until they are shared out,
+    and three minutes of washing.
+    """
+    spans: dict[str, tuple[int, int]] = {}
+    for task in found.asked.tasks:
+        start, end = found.starts[task.key], found.starts[task.key] + task.minutes
+        if task.device == "burner" and task.pot_g > 3000:
+            first, last = spans.get(task.dish, (start, end))
+            spans[task.dish] = min(first, start), max(last, end)
+    for task in found.asked.tasks:
+        end = found.starts[task.key] + task.minutes
+        for dish in set(task.dishes) & set(spans) if task.verb == "portion" else ():
+            spans[dish] = spans[dish][0], max(spans[dish][1], end)
+    held = [(start, end + 2) for start, end in spans.values()]
+    used = _most_at_once(held)
+    there = found.asked.kitchen.big_pots
+    return [f"big pots: {used} at once, there are {there}"] if used > there else []
 
 
 def _ovens(found: Timetable) -> list[str]:

@@ -207,7 +207,7 @@ class PlainPots(TestCase):
         found = tasks_of_dish(plain_pots([beans], [0], 2)[0][0].dish())
         self.assertEqual(
             [task.verb for task in found.tasks],
-            ["soak", "drain", "boil hard", "simmer", "portion"],
+            ["soak", "drain", "boil hard", "simmer", "drain", "portion"],
         )
         drain, hard, simmer = found.tasks[1:4]
         self.assertIn("boil hard for at least 10 minutes", found.cautions[0])
@@ -215,6 +215,55 @@ class PlainPots(TestCase):
         self.assertGreaterEqual(hard.wait.low, 10)
         self.assertEqual(hard.after, (drain.key,))
         self.assertEqual(simmer.after, (hard.key,))
+
+    def test_a_drain_after_cooking_is_not_the_one_after_soaking(self):
+        beans = (line("200 g dry black beans", "black-beans-dry", 200),)
+        steps = ("Simmer the beans for 60 minutes, then drain.",)
+        found = tasks_of_dish(DishToCook("k", "K", beans, steps)).tasks
+        self.assertEqual(
+            [task.verb for task in found], ["soak", "drain", "simmer", "drain", "portion"]
+        )
+        self.assertIn("pour the soaking water away", found[1].text)
+        own = ("Soak overnight.", "Drain and rinse.", *steps)
+        found = tasks_of_dish(DishToCook("k", "K", beans, own)).tasks
+        self.assertFalse(any("soaking water" in task.text for task in found))
+
+    def test_the_hard_boil_begins_when_the_pot_boils(self):
+        beans = Eaten(1, 1, load_shelf().food("kidney-beans-cooked"), 1000)
+        tasks = tasks_of_dish(plain_pots([beans], [0], 2)[0][0].dish()).tasks
+        hard, simmer = (next(t for t in tasks if t.verb == v) for v in ("boil hard", "simmer"))
+        dry_kg = hard.parts[0][1] / 1000
+        to_boil = 4 * dry_kg * 4.186 * 80 / 1.2 / 60  # three times their weight of water, 1.2 kW
+        self.assertAlmostEqual(hard.wait.likely, 10 + to_boil, delta=0.5)
+        self.assertIn("to the boil first", hard.text)
+        self.assertNotIn("to the boil", simmer.text)  # it boils already
+
+    def test_cold_stock_that_goes_into_a_hot_pan_is_heated_first(self):
+        lines = (
+            line("1 onion", "onion-raw", 110),
+            line("200 g red lentils", "red-lentils-dry", 200),
+            line("1 l water", "water", 1000),
+        )
+        said = (
+            "Fry the onion for 6 minutes.",
+            "Add the lentils and the water.",
+            "Simmer for 20 minutes.",
+        )
+        found = by_verb(tasks_of_dish(DishToCook("d", "D", lines, said)))["simmer"]
+        self.assertAlmostEqual(found.wait.likely, 20 + 4.186 * 80 / 1.2 / 60, delta=0.5)
+        hot = (said[0], "Add the lentils and the boiling water.", said[2])
+        found = by_verb(tasks_of_dish(DishToCook("d", "D", lines, hot)))["simmer"]
+        self.assertEqual(found.wait.likely, 20)
+
+    def test_what_is_stirred_all_the_time_takes_hands(self):
+        oats = (line("1 cup oats", "rolled-oats-dry", 90), line("500 ml soy milk", "soy-milk-unsweetened", 515))
+        for step, hands in (
+            ("Simmer the oats in the hot milk for 8 minutes, stirring.", 8),
+            ("Simmer the oats in the hot milk for 8 minutes, stirring now and then.", 1),
+            ("Cook the oats in the hot milk for 12 minutes, stirring constantly.", 12),
+        ):
+            tasks = tasks_of_dish(DishToCook("d", "D", oats, (step,))).tasks
+            self.assertEqual(tasks[0].hands_min, hands, step)
 
     def test_a_recipe_that_boils_them_hard_is_not_told_twice(self):
         beans = (line("200 g dry kidney beans", "kidney-beans-dry", 200),)
@@ -254,7 +303,7 @@ class PlainPots(TestCase):
         plain = plain_pots([eaten], [0], 2)[0][0].dish()
         found = evening_of([chili, plain]).timetable
         verbs = [t.verb for t in found.in_order if t.verb != "portion"]
-        self.assertEqual(verbs, ["drain", "boil hard", "simmer"])
+        self.assertEqual(verbs, ["drain", "boil hard", "simmer", "drain"])
         drain, hard, simmer = found.in_order[:3]
         self.assertIn("pour the soaking water away", drain.text)
         self.assertIn("hard in fresh water for at least 10 minutes (30 by US FDA", hard.text)

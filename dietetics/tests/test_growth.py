@@ -26,6 +26,7 @@ from dietetics.dishes.pattern_names import called_food
 from dietetics.dishes.patterns import Drawn, Option, Role
 from dietetics.dishes.recipes import read_recipe
 from dietetics.dishes.stated_yield import StatedYield
+from dietetics.prep.tasks import Minutes
 from dietetics.tests.samples import again, sample
 from dietetics.tests.work_counted import times_the_work
 
@@ -67,6 +68,7 @@ def arguments() -> dict[str, Any]:
         "index": name_index(shelf),
         "ingredients": (),
         "named": frozenset({1}),
+        "first": Minutes.exactly(3),
         "spoon": False,
         "grams": 100.0,
         "serving_g": None,

@@ -70,6 +70,8 @@ class Lines(unittest.TestCase):
     @given(st.text(min_size=1, max_size=60))
     @example("vegetable stock, made up to 500 ml")
     @example("4 portions rice")
+    @example("For serving: 1 ripe avocado, makes 2 cups")
+    @example("For the topping: 2 tbsp walnuts, serves 4")
     @example("1 batch dressing (makes 1 cup)")
     def test_of_any_text_none_is_gone(self, text: str) -> None:
         line = " ".join(text.split())

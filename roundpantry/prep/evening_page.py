@@ -37,6 +37,7 @@ KITCHEN_WORDS = (
     ("burners", "burner", "burners"),
     ("blenders", "blender", "blenders"),
     ("pressure_cookers", "pressure cooker", "pressure cookers"),
+    ("big_pots", "big pot", "big pots"),
 )
 
 

@@ -20,6 +20,7 @@ class KitchenForm(forms.Form):
     burners = WholeField(0, MOST_OF_A_KIND, label="Burners")
     blenders = WholeField(0, MOST_OF_A_KIND, label="Blenders")
     pressure_cookers = WholeField(0, MOST_OF_A_KIND, label="Pressure cookers")
+    big_pots = WholeField(1, MOST_OF_A_KIND, label="Big pots (over 3 litres)")
 
 
 class StartForm(forms.Form):

@@ -23,6 +23,7 @@ class ClientKitchen(models.Model):
     burners = models.PositiveSmallIntegerField(default=4)
     blenders = models.PositiveSmallIntegerField(default=1)
     pressure_cookers = models.PositiveSmallIntegerField(default=0)
+    big_pots = models.PositiveSmallIntegerField(default=1)
 
 
 class TaskCorrection(models.Model):

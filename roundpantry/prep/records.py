@@ -94,7 +94,7 @@ def kitchen_of(client: Client) -> tuple[Kitchen, tuple[str, ...]]:
     row = ClientKitchen.objects.filter(client=client).first()
     if row is None:
         return kitchen_of_words(client.kitchen)
-    names = ("cooks", "ovens", "trays", "burners", "blenders", "pressure_cookers")
+    names = ("cooks", "ovens", "trays", "burners", "blenders", "pressure_cookers", "big_pots")
     return Kitchen(**{name: getattr(row, name) for name in names}), ()
 
 

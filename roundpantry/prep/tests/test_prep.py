@@ -82,7 +82,7 @@ class Planning(Prep):
         self.assertGreater(self.length(), 40)
 
     def test_a_kitchen_without_an_oven_uses_the_pan_and_says_so(self) -> None:
-        counts = {"cooks": 1, "ovens": 0, "trays": 1, "burners": 2, "blenders": 0}
+        counts = {"cooks": 1, "ovens": 0, "trays": 1, "burners": 2, "blenders": 0, "big_pots": 1}
         page = self.post("kitchen", **counts, pressure_cookers=0)
         self.assertContains(page, "no oven in this kitchen; in a wide pan with a lid, about 28 min")
         self.assertContains(page, "no blender in this kitchen")
