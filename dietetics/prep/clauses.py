@@ -118,6 +118,17 @@ INTO_THE_OVEN = re.compile(
 )
 # What stands on no heat any more only waits.
 OFF_THE_HEAT = re.compile(r"^(?:let )?(?:it |them )?(?:steam|cook|stand|sit)\b.*\boff the heat\b")
+# A sentence that tells to do something in a word nobody knows: "julienne the carrots".
+UNKNOWN_WORD = re.compile(
+    r"^(?!(?:check|use|keep|make|be|remember|watch|test|try|have|if|when|once|as|so|then|in|on|at|"
+    r"with|for|from|until|after|before|while|by|that|this|these|those|there|here|it|they|you|we|i|"
+    r"is|are|was|not|but|and|or|all|both|some|most|just|because|see|skim|cover|uncover|serve|enjoy|"
+    r"take|remove|go|do|like|unlike|into|over|under|of|about|around|than|what|which|who|how|why|"
+    r"where|wait|count|repeat|continue|allow|let|leave|set|open|close|switch|turn|reduce|lower|"
+    r"raise|increase|discard|reserve|save|transfer|move|place|lift|seal|lock|line|grease|oil|"
+    r"preheat|store|tip|note|needs?|gives|makes|tastes?|smells?|feels?|looks?)\b)"
+    r"(?![a-z]+(?:ing|ful|ly)\b)[a-zé]{3,} (?:the|them|it|each|your|half)\b"
+)
 # "This should take about 20 minutes" is the time of what was said before.
 TAKES = re.compile(r"^(?:it|this|that|these|they)(?: will| should| usually)? takes?\b")
 SET_ASIDE = re.compile(r"\bset (?:it |them )?aside for\b")
@@ -349,6 +360,7 @@ class _Reading:
         self.rest: list[str] = []  # what no verb is known for
         self.lead: list[str] = []  # said in front of the verb: "halfway through, turn them"
         self.during = 0.0
+        self.sentence = -1
         self.is_beside = self.on_day = False
 
     def take(self, sentence: int, piece: str) -> None:
@@ -368,6 +380,10 @@ class _Reading:
             self.found[-1] = replace(self.found[-1], text=f"{self.found[-1].text}, {piece}")
             return
         verb = _verb_or_time(piece)
+        is_new = sentence != self.sentence
+        self.sentence = sentence
+        if verb is None and is_new and UNKNOWN_WORD.search(piece):
+            verb = verb_named("do")
         if verb is not None:
             self._add(sentence, piece, verb)
         elif ON_THE_DAY.search(piece) or _during(piece):

@@ -53,6 +53,15 @@ class StepCases(TestCase):
                     wrong.append((step, found, wanted))
             self.assertEqual(wrong, [], f"{name}: {len(wrong)} of {len(list(cases(name)))}")
 
+    def test_a_word_that_nobody_knows_is_a_task_in_its_place_and_its_time_is_asked(self):
+        step = "Boil the beans. Julienne the carrots. Careful, the pan is hot. Mix well."
+        tasks = [task for _, task in tasks_of_step(step, "t", "d", (), None)]
+        self.assertEqual([task.verb for task in tasks], ["boil", "do", "mix"])
+        self.assertIn("hands", tasks[1].guessed)
+        self.assertIn("careful, the pan is hot", tasks[1].text)
+        hint = "Fry the onion. Using your hands is easier. The onion gets sweet."
+        self.assertEqual([t.verb for _, t in tasks_of_step(hint, "t", "d", (), None)], ["sauté"])
+
     @given(st.text(max_size=300))
     def test_any_text_gives_tasks_with_possible_times_or_none(self, text):
         for _, task in tasks_of_step(text, "t", "dish", (), None):
