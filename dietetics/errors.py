@@ -61,6 +61,7 @@ class DieteticsError(ValueError):
         "prep-circle": "These tasks wait for each other in a circle: {tasks}.",
         "prep-minutes": "“{text}” cannot take {minutes:g} minutes: from 0 to a day is possible.",
         "prep-kitchen": "{count} {name} is not possible: from {least} to {most}.",
+        "prep-burner": "A burner of {kw} kW is not known: {known}.",
         "prep-no-device": "“{text}” needs this, and the kitchen has none: {device}.",
         "prep-no-task": "The task {key} is not part of this evening.",
         "prep-not-yet": "“{text}” cannot be done yet: something it needs is not finished.",

@@ -139,6 +139,7 @@ class _KitchenJson(Struct, forbid_unknown_fields=True, frozen=True):
     blenders: int = 1
     pressure_cookers: int = 0
     big_pots: int = 1
+    burner_kw: float = 2.0
     others: dict[str, int] = {}
 
 

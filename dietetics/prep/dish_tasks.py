@@ -326,7 +326,8 @@ def corrected(task: Task, corrections: Mapping[str, Mapping[str, float | str]]) 
     if "hands" in given:
         found = replace(found, hands=Minutes.exactly(float(given["hands"])))
     if "wait" in given:
-        found = replace(found, wait=Minutes.exactly(float(given["wait"])))
+        minutes = Minutes.exactly(float(given["wait"]))
+        found = replace(found, wait=minutes, to_boil=Minutes())  # as it is on this cook's hob
     if "celsius" in given and task.device == OVEN:
         found = replace(found, celsius=float(given["celsius"]))
     return replace(found, guessed=frozenset(guessed - set(given)))

@@ -13,6 +13,7 @@ from dietetics.prep.joining import joined, sharing_heat
 from dietetics.prep.kitchen import Kitchen
 from dietetics.prep.pace import at_pace
 from dietetics.prep.planning import quick_timetable, timetable
+from dietetics.prep.pot_heat import on_a_burner
 from dietetics.prep.stand_ins import with_what_is_there
 from dietetics.prep.tasks import BLENDER, BURNER, OVEN, Minutes, Task
 from dietetics.prep.timetable import PREHEAT_MIN, Timetable, asked_of
@@ -97,7 +98,8 @@ def evening_of(
         cautions[dish.name] = found.cautions
         remarks[dish.name] = found.remarks
     tasks += _packed(packing, tasks)
-    tasks = at_pace(_blender_rinsed(joined(tasks)), pace)
+    tasks = [on_a_burner(task, kitchen.burner_kw) for task in joined(tasks)]
+    tasks = at_pace(_blender_rinsed(tasks), pace)
     tasks, words = with_what_is_there(tasks, kitchen)
     tasks, heats = sharing_heat(tasks)
     tasks, turns = cooked_in_turns(tasks, kitchen)

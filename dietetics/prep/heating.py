@@ -9,6 +9,8 @@ from dietetics.prep.tasks import Minutes
 WATER_KJ_PER_KG_K = 4.186  # specific heat of water, 15 °C; food in a pot is mostly water
 FROM_C, TO_C = 20.0, 100.0
 BURNER_KW, REACHES_POT = 2.0, 0.6  # of a home's burner, and the share that heats: common practice
+# A camping stove or a small plate, a usual burner, induction or a big gas ring: common practice.
+BURNERS_KW = {1.2: "weak", BURNER_KW: "usual", 3.2: "strong"}
 # A strong burner with a lid on, a weak one without: our judgement.
 QUICK_SHARE, SLOW_SHARE = 0.7, 1.5
 LEAST_MIN, MOST_MIN = 2.0, 30.0

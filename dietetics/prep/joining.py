@@ -128,17 +128,21 @@ def _one_pot(
         dishes=tuple(grams),
         parts=((food, total),),
         pot_g=total * (1 + WATER_FOR_DRY),
+        to_boil=minutes_to_boil(total * (1 + WATER_FOR_DRY)),
     )
     longest = max(last, key=lambda task: task.wait.likely)
+    simmers = longest.wait.less(longest.to_boil)
     cooked = replace(
         longest,
         key=f"{longest.verb}-{food}",
         dish=to_boil.dish,
-        text=f"Simmer the {name} for {longest.wait.words()}; share the pot by what went in",
+        text=f"Simmer the {name} for {simmers.words()}; share the pot by what went in",
         after=(to_boil.key,),
         dishes=to_boil.dishes,
         parts=to_boil.parts,
         pot_g=to_boil.pot_g,
+        wait=simmers,
+        to_boil=Minutes(),
     )
     gone = {task.key: (to_boil.key,) for task in first} | {task.key: (cooked.key,) for task in last}
     rest = [task for task in tasks if task.key not in gone]

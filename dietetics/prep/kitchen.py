@@ -9,10 +9,13 @@ from typing import Any
 
 from dietetics.amounts.number_words import whole_number
 from dietetics.errors import DieteticsError
+from dietetics.prep.heating import BURNER_KW, BURNERS_KW
 from dietetics.prep.tasks import BLENDER, BURNER, DEVICES, OVEN, PRESSURE
 from dietetics.untrusted_input import MOST_LINE, readable
 
 MOST_OF_A_KIND = 8
+STRONG_HOB = re.compile(r"\binduction\b|\bstrong burners?\b")
+WEAK_HOB = re.compile(r"\b(?:hot ?plates?|camping stove|weak burners?|small burners?)\b")
 _NONE = {"no": 0, "without": 0}
 
 
@@ -20,6 +23,7 @@ _NONE = {"no": 0, "without": 0}
 class Kitchen:
     """What can be used at the same time. `trays` is how many fit into one oven; `others` counts
     further devices by name (a steamer, a press); a big pot holds what a saucepan does not.
+    `burner_kw` is the power of a burner, in kilowatts.
     """
 
     cooks: int = 1
@@ -30,9 +34,10 @@ class Kitchen:
     pressure_cookers: int = 1
     big_pots: int = 1
     others: Mapping[str, int] = field(default_factory=dict)
+    burner_kw: float = BURNER_KW
 
     def __post_init__(self) -> None:
-        counts = {name: count for name, count in vars(self).items() if name != "others"}
+        counts = {n: count for n, count in vars(self).items() if n not in ("others", "burner_kw")}
         for name, count in {**counts, **self.others}.items():
             least = 1 if name in ("cooks", "trays", "big_pots") else 0
             if not least <= count <= MOST_OF_A_KIND:
@@ -43,6 +48,10 @@ class Kitchen:
                     least=least,
                     most=MOST_OF_A_KIND,
                 )
+        if self.burner_kw not in BURNERS_KW:
+            raise DieteticsError(
+                "prep-burner", kw=self.burner_kw, known=", ".join(map(str, BURNERS_KW))
+            )
 
     def count(self, device: str) -> int:
         """How many of a device there are."""
@@ -89,4 +98,8 @@ def kitchen_of_words(text: str) -> tuple[Kitchen, tuple[str, ...]]:
         said = _NONE.get(given, whole_number(given))
         count = 1 if said is None else max(said, 1 if name == "big_pots" else 0)
         found[name] = min(count, MOST_OF_A_KIND)
+    if STRONG_HOB.search(plain):
+        found["burner_kw"] = max(BURNERS_KW)
+    elif WEAK_HOB.search(plain):
+        found["burner_kw"] = min(BURNERS_KW)
     return Kitchen(**found), tuple(assumed)

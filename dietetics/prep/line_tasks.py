@@ -130,7 +130,12 @@ def _soaked(dish: DishToCook, line: CookedLine, n: int, written: Sequence[Task])
         text = to_the_boil_words(boiled.text, wait.less(HARD_BOIL))
         found.append(
             replace(
-                boiled, text=text, wait=wait, device=BURNER, pot_g=line.grams * (1 + WATER_FOR_DRY)
+                boiled,
+                text=text,
+                wait=wait,
+                device=BURNER,
+                pot_g=line.grams * (1 + WATER_FOR_DRY),
+                to_boil=wait.less(HARD_BOIL),
             )
         )
     return found

@@ -12,6 +12,7 @@ from dietetics.prep.clauses import BRINGS_TO_BOIL
 from dietetics.prep.component_words import LIQUIDS, POT_OF_WATER
 from dietetics.prep.food_words import Ingredient
 from dietetics.prep.heating import (
+    BURNER_KW,
     PAN_OF_WATER_G,
     WATER_FOR_DRY,
     WATER_TO_BOIL_IN,
@@ -37,9 +38,11 @@ def with_heat(task: Task, held: Sequence[Ingredient], cold_g: float, was_hot: bo
         task = replace(task, pot_g=grams)
     if BRINGS_TO_BOIL.search(task.text.lower()) and "wait" in task.guessed:
         water = PAN_OF_WATER_G if POT_OF_WATER.search(task.text.lower()) else grams
-        return replace(task, wait=minutes_to_boil(water)) if water else task
+        boil = minutes_to_boil(water)
+        return replace(task, wait=boil, to_boil=boil) if water else task
     if task.device == PRESSURE and "wait" not in task.guessed and grams:
-        return replace(task, wait=task.wait.plus(minutes_to_pressure(grams)))
+        boil = minutes_to_boil(grams)
+        return replace(task, wait=task.wait.plus(minutes_to_pressure(grams)), to_boil=boil)
     if task.device != BURNER or task.verb not in SIMMERED or WARM.search(task.text.lower()):
         return task
     if was_hot:
@@ -64,7 +67,24 @@ def _first_to_the_boil(task: Task, grams: float) -> Task:
     if not grams or not task.minutes:
         return task
     first = minutes_to_boil(grams)
-    return replace(task, wait=task.wait.plus(first), text=to_the_boil_words(task.text, first))
+    text = to_the_boil_words(task.text, first)
+    return replace(task, wait=task.wait.plus(first), text=text, to_boil=first)
+
+
+def on_a_burner(task: Task, burner_kw: float) -> Task:
+    """A task with the time that its pot takes to boil on a burner of so many kilowatts: half the
+    power takes twice as long.
+    """
+    if not task.to_boil.likely or burner_kw == BURNER_KW:
+        return task
+    boil = task.to_boil.times(BURNER_KW / burner_kw)
+    text, said, _ = task.text.partition(TO_THE_BOIL_FIRST)
+    return replace(
+        task,
+        wait=task.wait.less(task.to_boil).plus(boil),
+        text=to_the_boil_words(text, boil) if said else text,
+        to_boil=boil,
+    )
 
 
 def to_the_boil_words(text: str, first: Minutes) -> str:

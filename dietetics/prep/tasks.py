@@ -67,7 +67,7 @@ class Task:
     `guessed` names what nobody wrote: "hands", "wait", "celsius", "after". `asked_celsius` and
     `asked_wait` are the recipe's where sharing an oven moved them. `dishes` are those it is done
     for, `parts` the foods with grams it is about, where that is known; `pot_g` grams in the pot of
-    what is boiled or simmered.
+    what is boiled or simmered, `to_boil` the part of its wait until the pot boils.
     """
 
     key: str
@@ -89,6 +89,7 @@ class Task:
     dishes: tuple[str, ...] = ()
     parts: tuple[tuple[str, float], ...] = ()
     pot_g: float = 0.0
+    to_boil: Minutes = field(default_factory=Minutes)
 
     @property
     def hands_min(self) -> int:

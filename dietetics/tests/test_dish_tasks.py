@@ -256,7 +256,8 @@ class PlainPots(TestCase):
         self.assertEqual(found.wait.likely, 20)
 
     def test_what_is_stirred_all_the_time_takes_hands(self):
-        oats = (line("1 cup oats", "rolled-oats-dry", 90), line("500 ml soy milk", "soy-milk-unsweetened", 515))
+        milk = line("500 ml soy milk", "soy-milk-unsweetened", 515)
+        oats = (line("1 cup oats", "rolled-oats-dry", 90), milk)
         for step, hands in (
             ("Simmer the oats in the hot milk for 8 minutes, stirring.", 8),
             ("Simmer the oats in the hot milk for 8 minutes, stirring now and then.", 1),

@@ -9,11 +9,12 @@ from pathlib import Path
 
 from dietetics.amounts.line_reader import LineReader
 from dietetics.composition.foods import load_shelf
+from dietetics.errors import DieteticsError
 from dietetics.prep.cutting import cutting_min
 from dietetics.prep.dish_tasks import tasks_of_dish
 from dietetics.prep.evening import evening_of
 from dietetics.prep.heating import minutes_to_boil, minutes_to_pressure
-from dietetics.prep.kitchen import Kitchen
+from dietetics.prep.kitchen import Kitchen, kitchen_of_words
 from dietetics.prep.tasks import BURNER, PRESSURE
 from dietetics.prep.to_cook import CookedLine, DishToCook
 
@@ -53,6 +54,24 @@ class Heat(unittest.TestCase):
 
     def test_four_times_as_much_takes_four_times_as_long(self) -> None:
         self.assertAlmostEqual(minutes_to_boil(4000).likely, 4 * minutes_to_boil(1000).likely)
+
+    def test_a_strong_burner_boils_sooner_by_its_kilowatts(self) -> None:
+        steps = ["Bring the potatoes and the stock to the boil.", "Simmer for 20 minutes."]
+        lines = ["500 g potatoes", "3 l vegetable stock"]
+        waits = {}
+        for kw in (1.2, 2.0, 3.2):
+            kitchen = Kitchen(burner_kw=kw)
+            tasks = evening_of([dish_of(lines, steps)], kitchen).timetable.asked.tasks
+            waits[kw] = next(t.wait.likely for t in tasks if t.text.startswith("Bring"))
+        self.assertAlmostEqual(waits[1.2], waits[2.0] * 2.0 / 1.2, places=6)
+        self.assertAlmostEqual(waits[3.2], waits[2.0] * 2.0 / 3.2, places=6)
+
+    def test_a_hob_is_told_in_words(self) -> None:
+        self.assertEqual(kitchen_of_words("induction hob, oven")[0].burner_kw, 3.2)
+        self.assertEqual(kitchen_of_words("two hot plates")[0].burner_kw, 1.2)
+        self.assertEqual(kitchen_of_words("gas")[0].burner_kw, 2.0)
+        with self.assertRaises(DieteticsError):
+            Kitchen(burner_kw=0.0)
 
     def test_a_cup_takes_two_minutes_and_a_cauldron_half_an_hour(self) -> None:
         self.assertEqual(minutes_to_boil(100).likely, 2.0)

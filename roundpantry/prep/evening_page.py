@@ -9,6 +9,7 @@ from dietetics.amounts.weighing import amount_text
 from dietetics.prep.dish_tasks import tasks_of_dish
 from dietetics.prep.doubt import length_range
 from dietetics.prep.evening import COLD_WITHIN_MIN, Evening, clock_lines
+from dietetics.prep.heating import BURNER_KW, BURNERS_KW
 from dietetics.prep.lanes import lanes_of
 from dietetics.prep.pace import USUAL_PACE
 from dietetics.prep.plain_pots import PlainPot
@@ -255,4 +256,6 @@ def _kitchen_words(kitchen: Any) -> str:
         count = getattr(kitchen, name)
         if count:
             words.append(f"{count} {one if count == 1 else many}")
+    if kitchen.burner_kw != BURNER_KW:
+        words.append(f"{BURNERS_KW[kitchen.burner_kw]} burners")
     return ", ".join(words)

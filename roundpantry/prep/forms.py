@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from django import forms
 
+from dietetics.prep.heating import BURNER_KW, BURNERS_KW
 from dietetics.prep.kitchen import MOST_OF_A_KIND
 from roundpantry.counter.forms import NumberField, WholeField
 
@@ -21,6 +22,13 @@ class KitchenForm(forms.Form):
     blenders = WholeField(0, MOST_OF_A_KIND, label="Blenders")
     pressure_cookers = WholeField(0, MOST_OF_A_KIND, label="Pressure cookers")
     big_pots = WholeField(1, MOST_OF_A_KIND, label="Big pots (over 3 litres)")
+    burner_kw = forms.TypedChoiceField(
+        label="Burners are",
+        choices=[(kw, f"{words} ({kw:g} kW)") for kw, words in BURNERS_KW.items()],
+        coerce=float,
+        required=False,
+        empty_value=BURNER_KW,
+    )
 
 
 class StartForm(forms.Form):

@@ -6,6 +6,7 @@ from datetime import time
 
 from django.db import models
 
+from dietetics.prep.heating import BURNER_KW
 from roundpantry.batches.models import Batch
 from roundpantry.clients.models import Client
 from roundpantry.weeks.models import Week
@@ -24,6 +25,7 @@ class ClientKitchen(models.Model):
     blenders = models.PositiveSmallIntegerField(default=1)
     pressure_cookers = models.PositiveSmallIntegerField(default=0)
     big_pots = models.PositiveSmallIntegerField(default=1)
+    burner_kw = models.FloatField(default=BURNER_KW)
 
 
 class TaskCorrection(models.Model):

@@ -89,12 +89,26 @@ def cooked_on(week: Week, day: int) -> tuple[list[CookedBatch], int]:
     return found, len(cookings) - len(found)
 
 
+KITCHEN_FIELDS = (
+    "cooks", "ovens", "trays", "burners", "blenders", "pressure_cookers", "big_pots", "burner_kw"
+)  # fmt: skip
+
+
 def kitchen_of(client: Client) -> tuple[Kitchen, tuple[str, ...]]:
     """A client's kitchen, and what of it is only assumed."""
     row = ClientKitchen.objects.filter(client=client).first()
     if row is None:
         return kitchen_of_words(client.kitchen)
-    names = ("cooks", "ovens", "trays", "burners", "blenders", "pressure_cookers", "big_pots")
+    names = (
+        "cooks",
+        "ovens",
+        "trays",
+        "burners",
+        "blenders",
+        "pressure_cookers",
+        "big_pots",
+        "burner_kw",
+    )
     return Kitchen(**{name: getattr(row, name) for name in names}), ()
 
 

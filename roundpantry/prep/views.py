@@ -87,7 +87,7 @@ def render_evening(
     template = "prep/evening_inner.html" if inner else "prep/evening.html"
     now, sent = page["kitchen"], typed or {}
     fields = [
-        (name, field.label, sent.get(name, getattr(now, name)))
+        (name, field.label, sent.get(name, getattr(now, name)), getattr(field, "choices", ()))
         for name, field in KitchenForm().fields.items()
     ]
     context = page | {"problem": problem, "typed": sent, "kitchen_fields": fields}
