@@ -27,8 +27,11 @@ class KitchenForm(forms.Form):
         choices=[(kw, f"{words} ({kw:g} kW)") for kw, words in BURNERS_KW.items()],
         coerce=float,
         required=False,
-        empty_value=BURNER_KW,
     )
+
+    def clean_burner_kw(self) -> float:
+        """The power of a burner; a usual one where none is chosen."""
+        return self.cleaned_data["burner_kw"] or BURNER_KW
 
 
 class StartForm(forms.Form):
