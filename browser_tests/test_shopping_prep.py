@@ -81,7 +81,7 @@ class AnEvening(BrowserTestCase):
         field = self.page.get_by_label(re.compile("^Minutes alone for Simmer for 25 minutes"))
         field.first.fill("40")
         field.first.press("Enter")
-        expect(self.page.locator("#plan")).to_contain_text("1 min, then 40 min alone")
+        expect(self.page.locator("#plan")).to_contain_text("1 min of work, 40 min waiting")
 
     def test_cooked_by_keyboard_from_the_first_step(self) -> None:
         self.go(self.url)

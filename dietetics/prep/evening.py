@@ -8,7 +8,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 
 from dietetics.prep.big_pots import cooked_in_turns
-from dietetics.prep.dish_tasks import SHALLOW, tasks_of_dish
+from dietetics.prep.dish_tasks import CAUTIONS, SHALLOW, tasks_of_dish
 from dietetics.prep.joining import joined, sharing_heat
 from dietetics.prep.kitchen import Kitchen
 from dietetics.prep.pace import at_pace
@@ -21,6 +21,7 @@ from dietetics.prep.to_cook import DishToCook
 
 # From hot to 21 °C within 2 hours and to 5 °C within 4 more: FDA Food Code 3-501.14 (from memory).
 COLD_WITHIN_MIN = 120
+RICE_WITHIN_MIN = 60  # as the caution of rice says
 # What is left to wash and put away when all is shared out, beyond what was washed while pots stood:
 # common practice, from memory.
 CLEARING_MIN, CLEARING_PER_DISH = 3, 2
@@ -50,6 +51,11 @@ class Evening:
         starts = self.timetable.starts
         mine = [t for t in self.timetable.asked.tasks if dish in t.dishes]
         return max((starts[t.key] + t.minutes for t in mine), default=0)
+
+    def cold_by(self, dish: str) -> int:
+        """The minute by which a dish that was hot has to be in the refrigerator: rice sooner."""
+        is_rice = CAUTIONS["rice"] in self.cautions.get(dish, ())
+        return self.done_at(dish) + (RICE_WITHIN_MIN if is_rice else COLD_WITHIN_MIN)
 
     @property
     def clearing_min(self) -> int:
@@ -171,9 +177,7 @@ def clock_lines(found: Timetable) -> list[ClockLine]:
 
 def _lines_of(found: Timetable, task: Task) -> list[ClockLine]:
     start = found.starts[task.key]
-    took = f"{task.hands_min} min" if task.hands_min else ""
-    if task.wait_min:
-        took += f"{', then ' if took else ''}{task.wait_min} min alone"
+    took = took_words(task.hands_min, task.wait_min)
     where = f", oven at {task.celsius:.0f} °C" if task.device == OVEN and task.celsius else ""
     lines = [ClockLine(start, f"{task.text} ({took}{where})", task.dish, task.key, "start")]
     goes_on = task.device == BURNER and any(
@@ -185,6 +189,14 @@ def _lines_of(found: Timetable, task: Task) -> list[ClockLine]:
         end = start + task.minutes
         lines.append(ClockLine(end, f"{verb}: {task.dish} ({task.verb})", "", task.key, "end"))
     return lines
+
+
+def took_words(hands_min: int, wait_min: int) -> str:
+    """Minutes of hands and minutes that pass alone, in words: "2 min of work, 5 min waiting"."""
+    hands = f"{hands_min} min" if hands_min else ""
+    if not wait_min:
+        return hands
+    return f"{hands} of work, {wait_min} min waiting" if hands else f"{wait_min} min waiting"
 
 
 def _oven_lines(found: Timetable) -> list[ClockLine]:

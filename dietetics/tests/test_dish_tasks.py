@@ -6,7 +6,7 @@ from unittest import TestCase
 
 from dietetics.composition.foods import load_shelf
 from dietetics.prep.dish_tasks import tasks_of_dish
-from dietetics.prep.evening import clock_lines, evening_of
+from dietetics.prep.evening import clock_lines, evening_of, took_words
 from dietetics.prep.joining import joined
 from dietetics.prep.kitchen import Kitchen
 from dietetics.prep.plain_pots import Eaten, plain_pots
@@ -378,6 +378,24 @@ class Cautions(TestCase):
 
 
 class TheEvening(TestCase):
+    def test_rice_is_cold_in_an_hour_and_other_hot_food_in_two(self):
+        rice = Eaten(1, 1, load_shelf().food("brown-rice-cooked"), 300)
+        beans = Eaten(1, 1, load_shelf().food("black-beans-cooked"), 300)
+        pots = [one.dish() for one in plain_pots([rice, beans], [0], 2)[0]]
+        evening = evening_of(pots)
+        minutes = {
+            dish.name: evening.cold_by(dish.name) - evening.done_at(dish.name) for dish in pots
+        }
+        self.assertEqual(
+            {name.partition(",")[0]: m for name, m in minutes.items()},
+            {"Brown rice": 60, "Black beans": 120},
+        )
+
+    def test_minutes_are_told_as_work_and_waiting(self):
+        self.assertEqual(took_words(2, 5), "2 min of work, 5 min waiting")
+        self.assertEqual(took_words(3, 0), "3 min")
+        self.assertEqual(took_words(0, 5), "5 min waiting")
+
     def test_the_blender_is_rinsed_where_two_dishes_use_it(self):
         dip = DishToCook(
             "dip", "Dip", (line("200 g tofu", "tofu-firm", 200),), ("Blend the tofu.",)

@@ -8,7 +8,7 @@ from typing import Any
 from dietetics.amounts.weighing import amount_text
 from dietetics.prep.dish_tasks import tasks_of_dish
 from dietetics.prep.doubt import length_range
-from dietetics.prep.evening import COLD_WITHIN_MIN, Evening, clock_lines
+from dietetics.prep.evening import Evening, clock_lines
 from dietetics.prep.heating import BURNER_KW, BURNERS_KW
 from dietetics.prep.lanes import lanes_of
 from dietetics.prep.pace import USUAL_PACE
@@ -219,13 +219,12 @@ def _keeping(
     rows = []
     for kept in kept_on(cooked, plain_on(week, evening_day)):
         hot = evening.is_hot(kept.dish)
-        done = evening.done_at(kept.dish)
         last = kept.last_day
         rows.append(
             {
                 "dish": kept.dish,
                 "containers": kept.words(),
-                "cold": f"by {clock(start_at, done + COLD_WITHIN_MIN)}" if hot else "at once",
+                "cold": f"by {clock(start_at, evening.cold_by(kept.dish))}" if hot else "at once",
                 "last": f"{evening_name(last) if last < len(DAY_NAMES) else ''}".strip(),
                 "last_date": day_of(week, last),
             }

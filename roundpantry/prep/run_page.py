@@ -7,6 +7,7 @@ from typing import Any
 
 from django.utils import timezone
 
+from dietetics.prep.evening import took_words
 from dietetics.prep.run import Run
 from dietetics.prep.tasks import OVEN, Task
 from roundpantry.prep.evening_page import evening_name
@@ -59,7 +60,7 @@ def _step(run: Run, task: Task, began: datetime, minute: int) -> dict[str, Any]:
         "at": _clock(began, starts),
         "late": f"{behind} min late" if behind >= 2 else "",
         "early": behind < 0,
-        "hands": task.hands_min,
+        "took": took_words(task.hands_min, task.wait_min),
         "wait": task.wait_min,
         "oven": f"oven, {task.celsius:.0f} °C" if task.device == OVEN and task.celsius else "",
         "ready": run.is_ready(task),
