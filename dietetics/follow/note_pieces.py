@@ -20,6 +20,11 @@ PRESSURE = re.compile(
     r"(?P<more>[/\d])?(?:\s*mm\s?hg)?",
     re.IGNORECASE,
 )
+# "71.9 kg 121/79": two figures as far apart as pressures are, and no word.
+BARE_PRESSURE = (
+    r"(?<![\d/.])(?:[89]\d|1\d\d|2[0-3]\d)/(?:[4-9]\d|1[0-4]\d)(?![\d/.])"
+    r"(?!\s*(?:g|kg|ml|cal|kcal|%)\b)"
+)
 _POUNDS = rf"(?:\s*{NUMBER}\s*(?:lbs?|pounds?)?(?![\w/]))?"
 WEIGHED = rf"(?<![\w.])[-−]?{NUMBER}\s*(?:(?:kgs?|kilos?|lbs?|pounds?)\b|(?:st|stones?)\b{_POUNDS})"
 FEET = re.compile(
@@ -47,6 +52,17 @@ _THOUSAND_STEPS = re.compile(
     re.IGNORECASE,
 )
 # "(was 7.8)", "(-0.6)": what a value is compared with
+# "(ref 30-200)": the range of the laboratory
+_OF_THE_LAB = re.compile(
+    r"(?<=[(\[])\s*(?:ref(?:erence)?\.?(?: range)?|normal(?: range)?|range|norm)\s*:?\s*(?=\d)",
+    re.IGNORECASE,
+)
+_INCHES = re.compile(r"(?<!['′’.\d])(\d{2,3}(?:\.\d{1,2})?)\s?[\"″”](?!\w)")  # waist 32"
+_POUND_SIGN = re.compile(r"(?<![\w.])(\d{2,3}(?:\.\d{1,2})?)\s?#(?!\w)")
+_POUNDS_AND_OUNCES = re.compile(
+    r"(?<![\w.])(\d{1,3})\s*(?:lbs?|pounds?)\s*(\d{1,2}(?:\.\d)?)\s*(?:oz|ounces?)\b",
+    re.IGNORECASE,
+)
 _COMPARED = re.compile(
     r"[(\[]\s*(?:was|last|prev(?:ious)?|from|before|[-+−±]\s?\d)[^)\]]*[)\]]", re.IGNORECASE
 )
@@ -56,7 +72,7 @@ _FROM = re.compile(rf"(?<=[\dgbs]) from {NUMBER}(?:\s?(?:kg|lbs?|cm))?\s*$", re.
 _HEADED = re.compile(
     r"^\s*((?:fasting |her |his |new )?(?:bloods?|labs?|lab results|"
     r"blood (?:tests?|works?|results?)|results?|lipids?|lipid (?:panel|profile)|vitals|obs|"
-    r"renal|kidney|thyroid|iron(?: studies)?|vitamins)\b[^:]{0,30}):(?=\s)",
+    r"renal|kidney|thyroid|iron(?: studies)?|vitamins)\b[^:]{0,30}?)\s?(?::|\s[-–])(?=\s)",
     re.IGNORECASE,
 )
 # "labs from March", "bloods last year": of which day is not said, so that no value is kept
@@ -84,6 +100,8 @@ BESIDE = frozenset(
     "blood", "breakfast", "ca", "client", "clinic", "clothed", "clothes", "day", "dinner", "down",
     "drank", "dressed", "each", "evening", "fasting", "first", "four", "from", "gp", "h", "had",
     "has", "he", "her", "his", "home", "hospital", "in", "is", "jeans", "lab", "laboratory", "last",
+    "low", "high",
+    "raised", "slightly", "only", "just", "here", "daily", "fasted", "resting", "checked",
     "left", "level", "lunch", "me", "measured", "mine", "morning", "my", "naked", "navel", "new",
     "night", "noon", "now", "of", "on", "our", "own", "patient", "per", "plasma", "pt", "reg",
     "regular", "reported", "reports", "result", "right", "said", "says", "scale", "scales", "serum",
@@ -113,7 +131,7 @@ _NOT_MEASURED = re.compile(
     r"\b(?:used to|last year|years? ago|months? ago|in (?:19|20)\d\d|pre-?pregnancy|"
     r"before (?:the )?pregnancy|heaviest|lightest|highest|lowest|ever|previous(?:ly)?|formerly|"
     r"originally|usual(?:ly)?|normally|at (?:birth|school|age \d+)|"
-    r"at \d{1,2}\b(?!\s*(?:[:.]\d|am\b|pm\b|h\b|o'clock)))\b",
+    r"at \d{1,2}\b(?!\s*(?:[:.]\d|am\b|pm\b|h\b|o'clock|[a-zµμ]{1,4}/|kg\b|lbs?\b|cm\b|%)))\b",
     re.IGNORECASE,
 )
 _SOMEBODY_ELSE = re.compile(
@@ -137,6 +155,8 @@ def pieces_of(line: str) -> list[str]:
     """
     plain = _THOUSANDS.sub(lambda m: "".join(filter(None, m.groups())), line)
     plain = _TIMES.sub(" x ", _DECIMAL_COMMA.sub(".", plain))
+    plain = _POUNDS_AND_OUNCES.sub(lambda m: f"{float(m[1]) + float(m[2]) / 16:.2f} lb", plain)
+    plain = _INCHES.sub(r"\1 in", _POUND_SIGN.sub(r"\1 lb", _OF_THE_LAB.sub("", plain)))
     plain = _THOUSAND_STEPS.sub(lambda m: f"{float(m[1] or m[2]) * 1000:.0f}", plain)
     headed = _HEADED.match(plain)
     if headed is not None and not _SOME_TIME.search(headed[1]):
@@ -246,7 +266,8 @@ def _anchor_pattern() -> re.Pattern[str]:
     )
     short = "|".join(SHORT.values())
     return re.compile(
-        rf"(?P<pressure>{PRESSURE.pattern.replace('?P<', '?P<_')})|(?P<weighed>{WEIGHED})"
+        rf"(?P<pressure>{PRESSURE.pattern.replace('?P<', '?P<_')}|{BARE_PRESSURE})"
+        rf"|(?P<weighed>{WEIGHED})"
         rf"|(?P<feet>{FEET.pattern})|(?P<kind>(?<![\w-])(?i:{words})(?![\w-])|(?-i:{short})"
         rf"|(?-i:{PULSE.pattern}))|(?P<word>\b[A-Za-z][A-Za-z0-9]{{1,11}}\b)",
         re.IGNORECASE,

@@ -17,6 +17,7 @@ from datetime import date, time
 from dietetics.errors import DieteticsError
 from dietetics.follow.kinds import FEELING, Kind, Unit, kind, kinds, names
 from dietetics.follow.note_pieces import (
+    BARE_PRESSURE,
     BESIDE,
     FEET,
     PRESSURE,
@@ -38,6 +39,8 @@ JUMP = 0.10  # of the last weight: a weight this far from it is asked about
 NOTHING_SAVED = "Nothing was saved."  # of a whole line; the rest of this one is
 SAME = 0.0015  # so near, two units say one value
 SLEEP, SLEEP_HOURS = "sleep", "sleep-hours"
+HEADS = frozenset({"bloods", "labs", "lab results", "results", "blood results", "blood tests"})
+SAYS_NOTHING = frozenset({"x", "/day", "/d", "level", "-"})  # beside a value: "3x/day", "B12 level"
 SCORES = (5, 10)  # a score is of five; of ten it is halved
 _NUMBER = r"(?P<number>[-−]?\d+(?:[.,]\d+)?)"
 _RANGE = re.compile(r"[(\[]\s*(\d+(?:[.,]\d+)?)\s*(?:-|–|to)\s*(\d+(?:[.,]\d+)?)\s*[)\]]")
@@ -56,6 +59,15 @@ _PAIR = re.compile(r"(?<![\d/.])(?P<high>\d{2,3})/(?P<low>\d{2,3})(?P<more>[/\d]
 _PRESSURE_WORDS = re.compile(
     r"\b(?:bp|b\.p\.|blood pressure)(?!\w)|\d{2,3}\s*(?:/|over)\s*\d{2,3}|mm\s?hg", re.IGNORECASE
 )
+_BARE_PRESSURE = re.compile(BARE_PRESSURE)
+LEAST_APART = 15  # mmHg between two pressures that no word names: our judgement
+_TOO_HIGH = re.compile(r"\b(?:bp|blood pressure)\b\D{0,20}\d{4,}\s*/\s*\d", re.IGNORECASE)
+# A day that comes, whatever is written: "appointment on the 3rd".
+_TO_COME = re.compile(
+    r"\b(?:appointments?|next|due|book(?:ed)?|review|follow[- ]?up|call|remind(?:er)?)\b",
+    re.IGNORECASE,
+)
+_HERE = re.compile(r"\bhere\b|\bin (?:the )?clinic\b|\bour scales?\b", re.IGNORECASE)
 _METRES = re.compile(
     r"^\s*(?P<metres>[012][.]\d{1,2})\s?m(?:etres?|eters?)?\s*(?:tall)?\s*$", re.IGNORECASE
 )
@@ -156,6 +168,7 @@ class _Reading:
     unread: list[str] = field(default_factory=list)
     refused: list[tuple[str, DieteticsError]] = field(default_factory=list)
     alone: bool = True
+    is_single: bool = False  # one piece, with nothing beside it
     day: date | None = None
     at: time | None = None
 
@@ -176,10 +189,11 @@ def read_line(text: str, today: date, last: Mapping[str, float] | None = None) -
     if not pieces:
         raise DieteticsError("measured-empty")
     reading = _Reading(today, last or {})
-    reading.alone = sum(bool(re.search(r"\d", piece)) for piece in pieces) == 1
     dated = list(_dated(pieces, reading))
     if not any(one.is_value and re.search(r"\d", one.text) for one in dated):
         dated = [_remark_of_its_day(one, reading) for one in dated]
+    reading.is_single = len(dated) == 1
+    reading.alone = sum(bool(re.search(r"\d", one.text)) for one in dated) == 1
     days = {one.day for one in dated if one.day is not None}
     for one in dated:
         # one day in a line holds for the whole of it; of several, each from where it stands
@@ -188,13 +202,28 @@ def read_line(text: str, today: date, last: Mapping[str, float] | None = None) -
             _remark(reading, one.text)
         elif one.text:
             _tried(reading, one.text)
-    return _as_read(reading)
+    return _as_read(_measured_here(reading))
+
+
+def _measured_here(reading: _Reading) -> _Reading:
+    """Where a line holds a weight measured here beside one from elsewhere on the same day, the
+    other is a remark: "71 kg at home, 71.9 kg here".
+    """
+    weights = [one for one in reading.values if one.kind.key == "weight"]
+    here = {one.day for one in weights if _HERE.search(one.typed)}
+    for one in weights:
+        if one.day in here and not _HERE.search(one.typed):
+            reading.values.remove(one)
+            _remark(reading, one.typed)
+    return reading
 
 
 def _remark_of_its_day(piece: _Piece, reading: _Reading) -> _Piece:
     """In a line without a value a remark is of the day it names: "no appetite yesterday". A time of
     day stays in it: "ate at 7 pm".
     """
+    if _TO_COME.search(piece.whole):
+        return replace(piece, text=piece.whole, is_value=False)
     try:
         rest, named = take_day(piece.whole, reading.today)
     except DieteticsError:
@@ -271,11 +300,16 @@ def _without_when(piece: str, reading: _Reading) -> tuple[str, date | None]:
 
 def _read_piece(piece: str, reading: _Reading) -> None:
     pressure = PRESSURE.search(piece)
+    if pressure is None and _TOO_HIGH.search(piece):
+        raise DieteticsError("measured-unclear", text=piece)
     if pressure is not None:
         _pressure(piece, pressure, reading)
         return
     pair = _PAIR.search(piece)
     goes_on = reading.values and reading.values[-1].kind.key == "diastolic"
+    if pair is not None and not goes_on and _BARE_PRESSURE.search(piece):
+        is_said = not reading.is_single or _without(piece, pair).strip()  # "98/60" alone
+        goes_on = is_said and int(pair["high"]) - int(pair["low"]) >= LEAST_APART
     if pair is not None and goes_on and _all_beside(_without(piece, pair)):
         _pressure(piece, pair, reading)
         return
@@ -304,7 +338,7 @@ def _read_piece(piece: str, reading: _Reading) -> None:
     if stone is not None:
         pounds = kg_of_stone(stone[1], stone[2], stone[0].strip()) / KG_PER_LB
         _add(reading, kind("weight"), pounds, Unit("lb", KG_PER_LB), stone[0], (None, None))
-        _remark(reading, piece[: stone.start()] + piece[stone.end() :])
+        _remark(reading, _unnamed(piece[: stone.start()] + piece[stone.end() :], "weight"))
         return
     if not _read_value(piece, typed, low_high, reading):
         _remark(reading, typed)
@@ -323,6 +357,12 @@ def _pressure(piece: str, found: re.Match[str], reading: _Reading) -> None:
 
 def _without(piece: str, found: re.Match[str]) -> str:
     return f"{piece[: found.start()]} {piece[found.end() :]}"
+
+
+def _unnamed(words: str, key: str) -> str:
+    """Words without those that only name a kind."""
+    names_it = kind(key).aliases
+    return " ".join(word for word in words.split() if word.strip(" :.").lower() not in names_it)
 
 
 def _read_value(piece: str, typed: str, bounds: Sequence[float | None], reading: _Reading) -> bool:
@@ -379,6 +419,7 @@ def _of_kind(
     else:
         taken = _add(reading, found, value, unit, typed, bounds)
     said = [word for word in f"{before} {left}".split() if word.strip("()").lower() not in aliases]
+    said = [word for word in said if word.lower() not in SAYS_NOTHING]
     if said != ["of"]:  # "8 cups of water"
         _remark(reading, " ".join(said))
     return taken
@@ -538,7 +579,7 @@ def _add(
 
 def _remark(reading: _Reading, words: str) -> None:
     text = " ".join(words.split()).strip(" :./!")
-    if not re.search(r"\w", text):
+    if not re.search(r"\w", text) or text.lower() in HEADS:
         return
     reading.remarks.append(text)
     if re.search(r"\d", text):

@@ -19,7 +19,7 @@ from dietetics.follow.quick_entry import QuickEntry, read_line
 from dietetics.targets.measurements import read_height_cm, read_weight_kg
 
 HERE = Path(__file__).parent
-CORPORA = tuple(f"quick_entry{name}.txt" for name in ("", "_more", "_third", "_fourth"))
+CORPORA = tuple(f"quick_entry{name}.txt" for name in ("", "_more", "_third", "_fourth", "_seventh"))
 TODAY, LAST = date(2026, 11, 26), {"weight": 72.0}
 _VALUE = re.compile(
     r"^(?P<kind>[\w-]+) (?P<value>[\d.]+) @(?P<day>[\d-]+)(?:T(?P<at>[\d:]+))?"
