@@ -306,9 +306,9 @@ def _read_piece(piece: str, reading: _Reading) -> None:
         _pressure(piece, pressure, reading)
         return
     pair = _PAIR.search(piece)
-    goes_on = reading.values and reading.values[-1].kind.key == "diastolic"
+    goes_on = bool(reading.values) and reading.values[-1].kind.key == "diastolic"
     if pair is not None and not goes_on and _BARE_PRESSURE.search(piece):
-        is_said = not reading.is_single or _without(piece, pair).strip()  # "98/60" alone
+        is_said = not reading.is_single or bool(_without(piece, pair).strip())  # "98/60" alone
         goes_on = is_said and int(pair["high"]) - int(pair["low"]) >= LEAST_APART
     if pair is not None and goes_on and _all_beside(_without(piece, pair)):
         _pressure(piece, pair, reading)
