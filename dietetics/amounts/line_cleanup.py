@@ -40,6 +40,7 @@ _SPOKEN = re.compile(
     rf"(?=[\d½⅓⅔¼¾⅛]|(?:an?|the|half|{ONE_OF_WHOLE})\s)",
     re.IGNORECASE,
 )
+_POINTED_AT = re.compile(r",? (?:right )?(?:here|there|in there|now)$", re.IGNORECASE)
 _SPOKEN_WIDELY = re.compile(r"\b(?:like|maybe|perhaps|about|around|roughly|say)\b", re.IGNORECASE)
 _WHOLE_ONE = re.compile(r"^(an?|one|two|three) whole (?!(?:wheat|grain|meal)\b)", re.IGNORECASE)
 # Spoons and packages of French and German kitchens, as their speakers write them in English.
@@ -255,6 +256,8 @@ def plain_line(text: str) -> str:
     while (found := _HEDGE.match(body)) is not None and found.end() < len(body):
         about = about or _WIDENING.match(found.group()) is not None
         body = body[found.end() :]
+    if spoken is not None:
+        body = _POINTED_AT.sub("", body)
     if _OR_SO.search(body):
         about, body = True, _OR_SO.sub("", body)
     body = _NICE.sub(r"\1 ", body)

@@ -179,7 +179,8 @@ class Scales:
         each = (inner.low, inner.grams, inner.high)
         how = f"{count} {_unit_word(term)}of {inner.how}"
         if food.state in CANNED_STATES:
-            drained = next(y for y in self.shelf.yields_of("any-can"))
+            of_its_own = self.shelf.yields_of(f"{food.family}-can")
+            drained = (of_its_own or self.shelf.yields_of("any-can"))[0]
             each = (each[0] * drained.low, each[1] * drained.likely, each[2] * drained.high)
             how += f" × {drained.likely:.0%} solids ({drained.source.split(':')[0]})"
             return _spanned(term.quantity, each, how, "from memory")
