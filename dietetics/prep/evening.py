@@ -4,6 +4,7 @@ and the evening by the clock.
 
 from __future__ import annotations
 
+import re
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 
@@ -26,6 +27,9 @@ RICE_WITHIN_MIN = 60  # as the caution of rice says
 # common practice, from memory.
 CLEARING_MIN, CLEARING_PER_DISH = 3, 2
 RINSE_BLENDER_MIN = 2.0  # between two dishes: common practice
+OVEN_HEAT = re.compile(
+    r"^(?:pre-?)?heat (?:the |your )?oven to [^;,]{2,30}; ([a-z])", re.IGNORECASE
+)
 PACK_MIN = 5.0  # to pack a day's meals for the road: common practice
 
 
@@ -177,9 +181,12 @@ def clock_lines(found: Timetable) -> list[ClockLine]:
 
 def _lines_of(found: Timetable, task: Task) -> list[ClockLine]:
     start = found.starts[task.key]
+    text = task.text
+    if any(one.device == OVEN and one.dish == task.dish for one in found.asked.tasks):
+        text = OVEN_HEAT.sub(lambda match: match[1].upper(), text)  # the oven has a line of its own
     took = took_words(task.hands_min, task.wait_min)
     where = f", oven at {task.celsius:.0f} °C" if task.device == OVEN and task.celsius else ""
-    lines = [ClockLine(start, f"{task.text} ({took}{where})", task.dish, task.key, "start")]
+    lines = [ClockLine(start, f"{text} ({took}{where})", task.dish, task.key, "start")]
     goes_on = task.device == BURNER and any(
         task.key in one.after and found.starts[one.key] == start + task.minutes
         for one in found.asked.tasks

@@ -24,7 +24,7 @@ from dietetics.prep.tasks import BURNER, PRESSURE, Minutes, Task
 SIMMERED = frozenset({"simmer", "boil", "cook", "blanch"})
 IN_WATER = frozenset({"boil", "blanch"})
 TO_THE_BOIL_FIRST = "; to the boil first, about"
-WARM = re.compile(r"\b(?:boiling|boil|hot|warm|kettle)\b")
+WARM = re.compile(r"\b(?:boiling|(?:the|a|full) boil|hot|warm|kettle)\b")
 LEAST_COLD_G = 300.0  # less is hot again in no time: our judgement
 
 

@@ -103,6 +103,23 @@ class OneDish(TestCase):
         self.assertIn("to the boil first, about 3 min", cook.text)
         self.assertIn("wait", cook.guessed)
 
+    def test_potatoes_in_cold_water_take_their_time_to_boil(self):
+        lines = (line("800 g potatoes", "potato-raw", 800),)
+        boil = by_verb(
+            tasks_of_dish(DishToCook("p", "P", lines, ("Boil the potatoes for 15 minutes.",)))
+        )
+        # as much water as potatoes, from 20 to 100 °C at 1.2 kW
+        to_boil = 1.6 * 4.186 * 80 / 1.2 / 60
+        self.assertAlmostEqual(boil["boil"].wait.likely, 15 + to_boil, delta=0.5)
+
+    def test_the_oven_is_said_once_by_the_clock(self):
+        lines = (line("400 g carrots", "carrot-raw", 400),)
+        steps = ("Heat the oven to 200 °C.", "Peel the carrots.", "Roast for 30 minutes.")
+        lines_said = clock_lines(evening_of([DishToCook("c", "C", lines, steps)]).timetable)
+        said = [one.text for one in lines_said if "oven to 200" in one.text.lower()]
+        self.assertEqual(said, ["Oven to 200 °C"])
+        self.assertTrue(any(one.text.startswith("Peel the carrots") for one in lines_said))
+
     def test_what_goes_into_boiling_water_boils_at_once(self):
         rice = (line("1 cup brown rice", "brown-rice-dry", 185),)
         steps = ("Cook the rice in boiling water for 30 minutes.",)
