@@ -367,7 +367,7 @@ class OnTheShelf(BrowserTestCase):
     def test_a_label_from_paste_to_bowl(self) -> None:
         page = self.page
         self.go("/shelf/")
-        page.get_by_role("link", name="Type a label").click()
+        page.get_by_role("link", name="Enter a package label").click()
         page.get_by_label("Paste the label").fill(
             "Jetty crumble. Servings per package 4. Serving size 2 tbsp (20 g): 80 kcal, fat 3 "
             "g, carbohydrate 5 g, fibre 2 g, "

@@ -50,7 +50,7 @@ class Cautions(WithDemo):
         self.client.post(f"{url}parts/{potato.pk}/portion/", {"amount": "2 large"}, **HTMX)
         page = self.client.get(url).content.decode()
         self.assertNotIn("For teaching only.", page)
-        self.assertIn("Reason for proceeding", page)
+        self.assertIn("Reviewed, because …", page)
 
     def test_an_allergen_is_kept_out_until_somebody_says_why(self) -> None:
         add = reverse("bowls:add", args=[self.bowl.pk])
