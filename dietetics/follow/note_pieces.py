@@ -101,7 +101,7 @@ BESIDE = frozenset(
     "drank", "dressed", "each", "evening", "fasting", "first", "four", "from", "gp", "h", "had",
     "has", "he", "her", "his", "home", "hospital", "in", "is", "jeans", "lab", "laboratory", "last",
     "low", "high",
-    "raised", "slightly", "only", "just", "here", "daily", "fasted", "resting", "checked",
+    "raised", "slightly", "only", "just", "here", "fasted", "resting", "checked",
     "left", "level", "lunch", "me", "measured", "mine", "morning", "my", "naked", "navel", "new",
     "night", "noon", "now", "of", "on", "our", "own", "patient", "per", "plasma", "pt", "reg",
     "regular", "reported", "reports", "result", "right", "said", "says", "scale", "scales", "serum",

@@ -39,6 +39,7 @@ JUMP = 0.10  # of the last weight: a weight this far from it is asked about
 NOTHING_SAVED = "Nothing was saved."  # of a whole line; the rest of this one is
 SAME = 0.0015  # so near, two units say one value
 SLEEP, SLEEP_HOURS = "sleep", "sleep-hours"
+OF_A_DAY = frozenset({"steps", "fluids", "stools"})
 HEADS = frozenset({"bloods", "labs", "lab results", "results", "blood results", "blood tests"})
 SAYS_NOTHING = frozenset({"x", "/day", "/d", "level", "-"})  # beside a value: "3x/day", "B12 level"
 SCORES = (5, 10)  # a score is of five; of ten it is halved
@@ -407,7 +408,8 @@ def _of_kind(
     unit, left = _unit_before_words(found, behind)
     left = _CONFIRMED.sub("", left)
     beside, aliases = f"{before} {_EITHER.sub('', left)}", found.aliases
-    if not _all_beside(beside, aliases) and found.key != SLEEP_HOURS:
+    a_day = {"daily"} if found.key in OF_A_DAY else set()  # "vitamin D 25 daily" is a tablet
+    if not _all_beside(beside, {*aliases, *a_day}) and found.key != SLEEP_HOURS:
         return False  # another word may change what it is: the whole piece stays a remark
     if _EITHER.search(behind):
         reading.questions.append(_question(found, value, typed))

@@ -40,7 +40,8 @@ NOTE = re.compile(
     r"(?:keeps?|stores?|freezes?|lasts?|be (?:kept|stored|frozen)) (?:well|in|for|up|until)\b|"
     r"store\b|leftovers?\b|"
     r"(?:it|they|this|these|the [a-zé -]{1,30}?) (?:will|should|may|might) "
-    r"(?!need\b|take\b|be ready\b)|"
+    r"(?!(?:now |then )?(?:need|take|be ready|rest|rise|chill|soak|simmer|cook|bake|boil|marinate|"
+    r"stand|sit|cool|steep|go|stay)\b)|"
     r"(?:it|this|they|these) (?:tastes?|is|are|gets?) (?:even |at (?:its|their) )?"
     r"(?:best|better)\b|"
     r"(?:let (?:it|them|the [a-z]+) )?thaw\b.*\bbefore (?:reheating|eating|serving)|"
@@ -114,7 +115,7 @@ UNDER_THE_GRILL = re.compile(
 )
 INTO_THE_OVEN = re.compile(
     r"^(?:put|place|return|slide|pop|move|transfer)\b.*\b(?:in|into|to) (?:the|a|your) "
-    r"(?:hot |preheated )?oven\b"
+    r"(?:hot |preheated )?oven\b(?! to (?:heat|warm|get hot))"
 )
 # What stands on no heat any more only waits.
 OFF_THE_HEAT = re.compile(r"^(?:let )?(?:it |them )?(?:steam|cook|stand|sit)\b.*\boff the heat\b")
@@ -126,12 +127,15 @@ UNKNOWN_WORD = re.compile(
     r"take|remove|go|do|like|unlike|into|over|under|of|about|around|than|what|which|who|how|why|"
     r"where|wait|count|repeat|continue|allow|let|leave|set|open|close|switch|turn|reduce|lower|"
     r"raise|increase|discard|reserve|save|transfer|move|place|lift|seal|lock|line|grease|oil|"
-    r"preheat|store|tip|note|needs?|gives|makes|tastes?|smells?|feels?|looks?)\b)"
+    r"preheat|store|tip|note|needs?|gives|makes|tastes?|smells?|feels?|looks?|half|each|every|"
+    r"ensure|adjust|during|think|know|hope|love|despite|besides)\b)"
     r"(?![a-z]+(?:ing|ful|ly)\b)[a-zé]{3,} (?:the|them|it|each|your|half)\b"
 )
 # "This should take about 20 minutes" is the time of what was said before.
 TAKES = re.compile(r"^(?:it|this|that|these|they)(?: will| should| usually)? takes?\b")
-SET_ASIDE = re.compile(r"\bset (?:it |them )?aside for\b")
+SET_ASIDE = re.compile(
+    r"\bset (?:it |them )?aside for (?:about |at least |around )?(?:\d|an? |half |[a-z]+ minutes)"
+)
 IN_A_MARINADE = re.compile(r"\bin the marinade\b")
 # "Refrigerate for up to 2 weeks": how it keeps. "Overnight or up to 2 days" is a wait.
 KEEPS_DAYS = re.compile(

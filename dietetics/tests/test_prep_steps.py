@@ -53,6 +53,22 @@ class StepCases(TestCase):
                     wrong.append((step, found, wanted))
             self.assertEqual(wrong, [], f"{name}: {len(wrong)} of {len(list(cases(name)))}")
 
+    def test_what_something_should_do_for_a_time_is_waited_for(self):
+        for step, wanted in (
+            ("The dough should rest for 30 minutes.", ["rest - 30-30 - -"]),
+            ("It should simmer for 20 minutes.", ["simmer burner 20-20 - -"]),
+            ("The sauce will thicken as it cools.", []),
+            ("Remove the tofu and set aside for later.", None),
+            ("Put a tray in the oven to heat.", ["add - - - -"]),
+            ("Half the dough makes six breads.", None),
+        ):
+            pairs = tasks_of_step(step, "t", "d", (), None)
+            found = [as_written(clause, task) for clause, task in pairs]
+            if wanted is None:  # no wait that nobody wrote
+                self.assertFalse([one for _, one in pairs if one.wait.likely], step)
+            else:
+                self.assertEqual(found, wanted, step)
+
     def test_a_word_that_nobody_knows_is_a_task_in_its_place_and_its_time_is_asked(self):
         step = "Boil the beans. Julienne the carrots. Careful, the pan is hot. Mix well."
         tasks = [task for _, task in tasks_of_step(step, "t", "d", (), None)]

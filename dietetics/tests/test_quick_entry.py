@@ -82,6 +82,12 @@ def _wrong_values(text: str, answer: str, found: QuickEntry) -> str:
 
 
 class Lines(unittest.TestCase):
+    def test_a_tablet_of_a_day_is_no_blood_value(self) -> None:
+        for line in ("vitamin d 25 daily", "b12 500 daily", "folate 400 daily"):
+            self.assertEqual(read_line(line, TODAY, LAST).values, (), line)
+        steps = read_line("8000 steps daily", TODAY, LAST).values
+        self.assertEqual([value.value for value in steps], [8000])
+
     def test_every_line_is_read_as_its_answer_says(self) -> None:
         for name in CORPORA:
             found = [problem for text, answer in cases(name) if (problem := wrong(text, answer))]
