@@ -141,6 +141,11 @@ _FIRST_AMOUNT = re.compile(r"(?:about\s+)?(?:[\d½⅓⅔¼¾⅛]|an?\s|one\s|two
 # "Zest and juice of 1 lemon", "1 lemon, zested and juiced": both are used, each weighed by itself.
 _ZEST = r"zest(?:ed)?|rind|peel"
 _JUICE = r"juiced?"
+# "1 cup orange zest, juice": so much of one of them, and no fruit
+_MEASURED = re.compile(
+    r"[\d½⅓⅔¼¾⅛/., -]+\s*(?:cups?|tbsp|tsp|tablespoons?|teaspoons?|g|kg|ml|oz|lbs?)\b",
+    re.IGNORECASE,
+)
 _ZEST_AND_JUICE = (
     re.compile(
         rf"^(?:the )?(?:(?:finely )?grated )?(?:(?:{_ZEST})(?: and |, | & |/)(?:the )?(?:{_JUICE})|"
@@ -292,7 +297,8 @@ def parts_of_line(body: str) -> list[str]:
     a fruit's zest and juice.
     """
     for pattern in _ZEST_AND_JUICE:
-        if (both := pattern.match(body)) is not None:
+        both = pattern.match(body)
+        if both is not None and not _MEASURED.match(both["fruit"]):
             return [f"zest of {both['fruit']}", f"juice of {both['fruit']}"]
     found: list[str] = []
     for piece in _THINNED.split(body):

@@ -70,6 +70,13 @@ class WrittenLines(unittest.TestCase):
         self.assertLessEqual(len(problems), 5, problems)
         self.assertEqual([c.text for c in seventh if sure_of(c, READER) and wrong(c, READER)], [])
 
+    def test_so_much_zest_is_no_fruit(self) -> None:
+        self.assertEqual(len(READER.read("1 orange, zest and juice")), 2)
+        found = READER.read("1 cup orange zest, juice")
+        self.assertEqual(
+            [(r.food and r.food.key, r.confidence) for r in found], [("orange-zest", "ask")]
+        )
+
     def test_of_one_or_of_all(self) -> None:
         """What stands in brackets behind several containers: by what such a one usually holds."""
         for text, grams in (
