@@ -149,10 +149,14 @@ def _is_shorter(text: str, written: Minutes | None) -> bool:
     return bool(written is not None and OR_OVERNIGHT.search(text) and written.low < NO_EVENING_MIN)
 
 
+def _is_stood_by(text: str) -> bool:
+    """True for what is stirred often or all the time."""
+    return bool(STOOD_BY.search(text) or STIRRED_THROUGHOUT.search(text))
+
+
 def _hands_and_wait(text: str, device: str, written: Minutes) -> tuple[Minutes, Minutes]:
     """A time in a pan: all of it by hand where it is short or stirred often, else a share."""
-    is_stirred = STOOD_BY.search(text) or STIRRED_THROUGHOUT.search(text)
-    if device != BURNER or written.likely <= ALL_BY_HAND_MIN or is_stirred:
+    if device != BURNER or written.likely <= ALL_BY_HAND_MIN or _is_stood_by(text):
         return written, Minutes()
     return written.times(STOOD_BY_SHARE), written.times(1 - STOOD_BY_SHARE)
 
@@ -167,7 +171,7 @@ def _usual_wait(verb: Verb, text: str, ingredients: Sequence[Ingredient]) -> Min
 
 def _is_of_hands(verb: Verb, device: str, written: Minutes, text: str) -> bool:
     """True where a written time is stood beside, false where it passes alone."""
-    if device == BURNER and (STIRRED_THROUGHOUT.search(text) or STOOD_BY.search(text)):
+    if device == BURNER and _is_stood_by(text):
         return True
     if verb.device == BURNER and verb.timed == "w" or verb.name == "squeeze":
         return written.high <= HANDS_AT_MOST
@@ -220,7 +224,7 @@ def tasks_of_step(
     about: Sequence[Ingredient] = ingredients  # what "it" is, and a verb without a food
     for n, clause in enumerate(clauses_of(step), start=1):
         named = named_in(clause.text, ingredients)
-        about = about if not named else named if ingredients else about
+        about = named or about
         of_these = about if clause.verb.kind == "early" and not named else ingredients
         task = task_of_clause(clause, f"{key}-{n}", dish, of_these, oven_celsius)
         if task.device == OVEN and "celsius" not in task.guessed:

@@ -24,7 +24,7 @@ class KitchenForm(forms.Form):
     big_pots = WholeField(1, MOST_OF_A_KIND, label="Big pots (over 3 litres)")
     burner_kw = forms.TypedChoiceField(
         label="Burners are",
-        choices=[(kw, f"{words} ({kw:g} kW)") for kw, words in BURNERS_KW.items()],
+        choices=[(str(kw), f"{words} ({kw:g} kW)") for kw, words in BURNERS_KW.items()],
         coerce=float,
         required=False,
     )

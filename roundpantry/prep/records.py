@@ -99,17 +99,7 @@ def kitchen_of(client: Client) -> tuple[Kitchen, tuple[str, ...]]:
     row = ClientKitchen.objects.filter(client=client).first()
     if row is None:
         return kitchen_of_words(client.kitchen)
-    names = (
-        "cooks",
-        "ovens",
-        "trays",
-        "burners",
-        "blenders",
-        "pressure_cookers",
-        "big_pots",
-        "burner_kw",
-    )
-    return Kitchen(**{name: getattr(row, name) for name in names}), ()
+    return Kitchen(**{name: getattr(row, name) for name in KITCHEN_FIELDS}), ()
 
 
 def dishes_to_cook(cooked: Sequence[CookedBatch]) -> list[DishToCook]:

@@ -88,6 +88,12 @@ class Planning(Prep):
         self.assertContains(page, "no blender in this kitchen")
         refused = self.post("kitchen", **{**counts, "burners": "many"}, pressure_cookers=0)
         self.assertContains(refused, 'value="many"', status_code=422)
+        strong = {**counts, "burners": "many", "burner_kw": "3.2", "pressure_cookers": 0}
+        chosen = '<option value="3.2" selected>strong (3.2 kW)</option>'
+        self.assertContains(self.post("kitchen", **strong), chosen, status_code=422, html=True)
+        kept = self.post("kitchen", **{**strong, "burners": 2})
+        self.assertContains(kept, chosen, html=True)
+        self.assertContains(kept, "strong burners")
 
     def test_a_guess_corrected_is_remembered_for_the_dish(self) -> None:
         key = f"batch-{self.roots.pk}-s4-1"
