@@ -20,7 +20,7 @@ from dietetics.prep.line_tasks import (
     usual_of,
 )
 from dietetics.prep.pot_heat import TO_THE_BOIL_FIRST
-from dietetics.prep.step_graph import linked
+from dietetics.prep.step_graph import heated, linked, named_places
 from dietetics.prep.step_reading import CUT, NIGHT, oven_heat_of, tasks_of_step
 from dietetics.prep.tasks import BURNER, OVEN, PRESSURE, Minutes, Task
 from dietetics.prep.to_cook import CookedLine, DishToCook, listed, short_name
@@ -63,13 +63,9 @@ class DishTasks:
 def tasks_of_dish(dish: DishToCook) -> DishTasks:
     """Every task of a dish, each after what it needs, with corrections of the cook put in."""
     ingredients = [_ingredient(line) for line in dish.lines]
-    remarks = []
     written, shared_out = _written_tasks(dish, ingredients)
-    if not written:
-        written = _usual_steps(dish)
-        if not dish.is_plain:
-            remarks.append(NO_STEPS)
-    written = _boiled_hard_first(dish, written)
+    remarks = [] if written or dish.is_plain else [NO_STEPS]
+    written = _boiled_hard_first(dish, written or _usual_steps(dish))
     tasks = linked(early_tasks(dish, [task for _, task in written]), written, ingredients)
     tasks, on_day = _left_for_the_day(tasks, {t.key for c, t in written if c.on_day})
     tasks = _begun_before(tasks)
@@ -80,6 +76,42 @@ def tasks_of_dish(dish: DishToCook) -> DishTasks:
         tuple(remarks),
         tuple(on_day),
     )
+
+
+@dataclass(frozen=True)
+class DishDone:
+    """What the steps of a dish do to its lines, by their places: what they heat, what is put on it
+    on the day of eating, and the verbs of all that is done.
+    """
+
+    heated: frozenset[int]
+    on_day: frozenset[int]
+    verbs: frozenset[str]
+
+
+def done_to(dish: DishToCook) -> DishDone:
+    """What becomes of the lines of a dish. With no steps written, all is done in the dish's way."""
+    ingredients = [_ingredient(line) for line in dish.lines]
+    written, _ = _written_tasks(dish, ingredients)
+    if not written:
+        tasks = [task for _, task in _usual_steps(dish)]
+        hot = any(task.device for task in tasks)
+        every = frozenset(range(len(ingredients)))
+        return DishDone(every if hot else frozenset(), frozenset(), frozenset(_verbs(tasks)))
+    early = early_tasks(dish, [task for _, task in written])
+    later = [named_places(clause.text, ingredients) for clause, _ in written if clause.on_day]
+    before = [
+        named_places(clause.text, ingredients)
+        for clause, _ in written
+        if not clause.on_day and clause.verb.kind != "early"
+    ]
+    on_day = frozenset[int]().union(*later) - frozenset[int]().union(*before)
+    verbs = _verbs([*early, *(task for _, task in written)])
+    return DishDone(heated(early, written, ingredients), on_day, frozenset(verbs))
+
+
+def _verbs(tasks: Iterable[Task]) -> set[str]:
+    return {task.verb for task in tasks}
 
 
 def _written_tasks(

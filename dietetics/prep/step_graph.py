@@ -47,9 +47,11 @@ from dietetics.prep.component_words import (
 )
 from dietetics.prep.food_words import Ingredient, named_in, words_for
 from dietetics.prep.pot_heat import WARM, with_heat
-from dietetics.prep.tasks import BURNER, OVEN, Minutes, Task
+from dietetics.prep.tasks import BURNER, OVEN, PRESSURE, Minutes, Task
 
 POT_WITHIN = 10  # minutes that a pot may stand between two steps on the heat
+HEATS = (BURNER, OVEN, PRESSURE)
+HEATS_ALONE = ("microwave", "air-fry", "slow-cook")
 AT_ONCE = 1  # minutes that what is turned may be out of the oven
 
 
@@ -82,12 +84,31 @@ def linked(
     """The tasks of a dish with what each comes after: those that its lines ask for (`early`), then
     those of its steps in their order.
     """
+    return _read(early, written, ingredients).done
+
+
+def heated(
+    early: Sequence[Task],
+    written: Sequence[tuple[Clause, Task]],
+    ingredients: Sequence[Ingredient],
+) -> frozenset[int]:
+    """The ingredients that the steps heat, by their places: cooked, or put into what stands on the
+    stove.
+    """
+    return frozenset(_read(early, written, ingredients).heated)
+
+
+def _read(
+    early: Sequence[Task],
+    written: Sequence[tuple[Clause, Task]],
+    ingredients: Sequence[Ingredient],
+) -> _Graph:
     graph = _Graph(ingredients, [clause for clause, _ in written])
     for task in early:
         graph.add_early(task)
     for at, (clause, task) in enumerate(written):
         graph.add(at, clause, task)
-    return graph.done
+    return graph
 
 
 class _Graph:
@@ -96,9 +117,10 @@ class _Graph:
     def __init__(self, ingredients: Sequence[Ingredient], clauses: Sequence[Clause]) -> None:
         self.ingredients = ingredients
         self.clauses = clauses
-        self.named = [_named(clause.text, ingredients) for clause in clauses]
+        self.named = [named_places(clause.text, ingredients) for clause in clauses]
         self.done: list[Task] = []
         self.open: list[Component] = []
+        self.heated: set[int] = set()  # ingredients by their places
         self.last: Component | None = None  # what the step before left
         self.main: Component | None = None  # what is added to: the last that was cooked or mixed
         self.started_from: list[Component] = []  # what the step before took up
@@ -111,7 +133,7 @@ class _Graph:
         ]
         keys = {one.key for one in earlier} | set(task.after)
         taken = [c for c in self.open if keys & set(c.keys)]
-        self._put(task, taken, _named(task.text, self.ingredients))
+        self._put(task, taken, named_places(task.text, self.ingredients))
         cut = self.open.pop()  # each food is a component of its own that waits for this
         self.open += [replace(cut, foods=frozenset({at})) for at in sorted(cut.foods)] or [cut]
         self.last = None
@@ -377,6 +399,9 @@ class _Graph:
             cold_g += self._cold_liquid(clause.text, named, taken)
         names = _names_of(task, clause, taken)
         left = replace(left, verb=verb, names=names, cold_g=cold_g)
+        if task.device in HEATS or task.verb in HEATS_ALONE or left.device == BURNER:
+            is_all = not foods and not left.is_water  # "mix, and bake": nothing is named
+            self.heated |= set(range(len(self.ingredients))) if is_all else foods
         self.open = [c for c in self.open if c not in taken] + [left]
         self.started_from = list(taken)
         self.last = left
@@ -457,7 +482,7 @@ class _Graph:
         return [c for c in self.open if c in wanted]
 
 
-def _named(text: str, ingredients: Sequence[Ingredient]) -> frozenset[int]:
+def named_places(text: str, ingredients: Sequence[Ingredient]) -> frozenset[int]:
     """The ingredients that a text names, by their places; all of them where it says so."""
     plain = SUBORDINATE.split(text.lower())[0]
     named = named_in(plain, ingredients)
