@@ -20,7 +20,7 @@ from dietetics.prep.line_tasks import (
     usual_of,
 )
 from dietetics.prep.pot_heat import TO_THE_BOIL_FIRST
-from dietetics.prep.step_graph import heated, linked, named_places
+from dietetics.prep.step_graph import handled, linked, named_places
 from dietetics.prep.step_reading import CUT, NIGHT, oven_heat_of, tasks_of_step
 from dietetics.prep.tasks import BURNER, OVEN, PRESSURE, Minutes, Task
 from dietetics.prep.to_cook import CookedLine, DishToCook, listed, short_name
@@ -80,11 +80,12 @@ def tasks_of_dish(dish: DishToCook) -> DishTasks:
 
 @dataclass(frozen=True)
 class DishDone:
-    """What the steps of a dish do to its lines, by their places: what they heat, what is put on it
-    on the day of eating, and the verbs of all that is done.
+    """What the steps of a dish do to its lines, by their places: what they heat, what they make
+    smooth together, what is put on it on the day of eating; and the verbs of all that is done.
     """
 
     heated: frozenset[int]
+    smooth: frozenset[int]
     on_day: frozenset[int]
     verbs: frozenset[str]
 
@@ -95,9 +96,9 @@ def done_to(dish: DishToCook) -> DishDone:
     written, _ = _written_tasks(dish, ingredients)
     if not written:
         tasks = [task for _, task in _usual_steps(dish)]
-        hot = any(task.device for task in tasks)
-        every = frozenset(range(len(ingredients)))
-        return DishDone(every if hot else frozenset(), frozenset(), frozenset(_verbs(tasks)))
+        every, none = frozenset(range(len(ingredients))), frozenset[int]()
+        hot = every if any(task.device for task in tasks) else none
+        return DishDone(hot, none, none, _verbs(tasks))
     early = early_tasks(dish, [task for _, task in written])
     later = [named_places(clause.text, ingredients) for clause, _ in written if clause.on_day]
     before = [
@@ -106,12 +107,13 @@ def done_to(dish: DishToCook) -> DishDone:
         if not clause.on_day and clause.verb.kind != "early"
     ]
     on_day = frozenset[int]().union(*later) - frozenset[int]().union(*before)
+    found = handled(early, written, ingredients)
     verbs = _verbs([*early, *(task for _, task in written)])
-    return DishDone(heated(early, written, ingredients), on_day, frozenset(verbs))
+    return DishDone(found.heated, found.smooth, on_day, verbs)
 
 
-def _verbs(tasks: Iterable[Task]) -> set[str]:
-    return {task.verb for task in tasks}
+def _verbs(tasks: Iterable[Task]) -> frozenset[str]:
+    return frozenset(task.verb for task in tasks)
 
 
 def _written_tasks(

@@ -12,7 +12,7 @@ from collections.abc import Callable, Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from functools import cached_property, lru_cache
 
-from dietetics.amounts.number_words import WHOLE
+from dietetics.amounts.number_words import ONE_OF_WHOLE, whole_number
 from dietetics.composition.foods import Food, read_table
 from dietetics.dishes.unweighed import as_eaten_g
 from dietetics.prep.dish_tasks import done_to
@@ -23,20 +23,43 @@ AVOCADO_FROM, SALAD_FROM, FIRM_FROM, RAW_FROM = 0.05, 0.2, 0.25, 0.5
 FRUIT_FROM, SMOOTHIE_FRUIT_FROM, DRINK_FROM, MILK_FROM = 0.4, 0.2, 0.25, 0.7
 GARLIC_OIL_FROM, HERBS_FROM, SOAKED_FROM, DRY_FROM = 0.5, 0.1, 0.3, 0.08
 POTATO_FROM, PASTA_FROM, TOFU_FROM, ROASTED_FROM, RICE_FROM = 0.3, 0.2, 0.4, 0.6, 0.5
-FLOUR_FROM, COLD_FROM = 0.3, 0.4
+FLOUR_FROM, COLD_FROM, SMOOTH_FROM = 0.3, 0.4, 0.7
 
 TENDER = frozenset(
-    "cucumber tomato cherry-tomatoes tomatillo radish red-pepper green-pepper yellow-pepper zucchini "
-    "yellow-squash bean-sprouts alfalfa-sprouts".split()
+    [
+        "cucumber",
+        "tomato",
+        "cherry-tomatoes",
+        "tomatillo",
+        "radish",
+        "red-pepper",
+        "green-pepper",
+        "yellow-pepper",
+        "zucchini",
+        "yellow-squash",
+        "bean-sprouts",
+        "alfalfa-sprouts",
+    ]
 )
 FIRM_LEAVES = frozenset({"kale", "collards"})
 ALLIUMS = frozenset({"onion", "green-onion", "shallot", "leek", "garlic", "ginger"})
 LIQUIDS = frozenset({"water", "vegetable-broth"})
 SOUR = re.compile(r"vinegar|lemon|lime|citrus|verjuice|dressing|mustard|tamari|soy-sauce")
-SMOOTH = frozenset({"blend", "whisk"})
 DRY_HEAT = frozenset({"bake", "roast", "toast"})
 WET_HEAT = frozenset(
-    "boil simmer cook steam poach blanch soften sauté steam-fry pressure-cook slow-cook".split()
+    [
+        "boil",
+        "simmer",
+        "cook",
+        "steam",
+        "poach",
+        "blanch",
+        "soften",
+        "sauté",
+        "steam-fry",
+        "pressure-cook",
+        "slow-cook",
+    ]
 )
 FLOUR = re.compile(r"flour|cornmeal|semolina|masa")
 PASTA = re.compile(r"pasta|noodle|soba|udon|spaghetti|macaroni|vermicelli")
@@ -50,11 +73,13 @@ PICKLE_NAME = re.compile(r"\bpickle")
 SALAD_NAME = re.compile(r"\b(?:salad|slaw|tabbouleh|tabouli)\b")
 TO_SERVE = re.compile(r"\b(?:(?:to|for) (?:serve|serving|garnish|top|topping)|as a garnish)\b")
 
-_SPAN = rf"(?:(?P<least>\d+|{WHOLE})\s*(?:-|–|to|or)\s*)?(?P<many>\d+|{WHOLE}|an?)"
+_SPAN = rf"(?:(?P<least>\d+|{ONE_OF_WHOLE})\s*(?:-|–|to|or)\s*)?(?P<many>\d+|{ONE_OF_WHOLE}|an?)"
 SAID = re.compile(
     r"\b(?:keeps?|stores?|lasts?|stays fresh|be (?:kept|stored)|refrigerate|chill|"
     r"(?:in|to) (?:the|a) (?:fridge|refrigerator))\b"
-    rf"(?P<between>[^.;]{{0,60}}?)\b(?:for |up to |within |about )+{_SPAN}[ -]*"
+    r"(?P<between>[^.;]{0,60}?)"
+    r"\b(?:(?:for |up to |within |about )+|(?<=keeps )|(?<=keep )|(?<=lasts ))"
+    rf"{_SPAN}[ -]*"
     r"(?P<unit>days?|weeks?)\b(?P<behind>[^.;]{0,40})",
     re.IGNORECASE,
 )
@@ -129,19 +154,9 @@ def days_said(texts: Iterable[str]) -> int | None:
         for match in SAID.finditer(text):
             if FROZEN.search(match["between"]) or FROZEN.search(match["behind"].partition(",")[0]):
                 continue
-            many = _number(match["many"])
+            many = whole_number(match["many"]) or 1
             found.append(many * (7 if match["unit"].lower().startswith("week") else 1))
     return min(found, default=None)
-
-
-def _number(text: str) -> int:
-    return int(text) if text.isdigit() else _WORDED.get(text.lower(), 1)
-
-
-_WORDED: Mapping[str, int] = {
-    word: n
-    for n, word in enumerate("one two three four five six seven eight nine ten".split(), start=1)
-}
 
 
 @lru_cache(maxsize=1)
@@ -161,11 +176,14 @@ def _of_kind(kind: str) -> KeepingTime:
 
 @dataclass(frozen=True)
 class _Part:
-    """A food as it is stored: grams as eaten, and whether it was heated."""
+    """A food as it is stored: grams as eaten, whether it was heated, and whether it was blended or
+    whisked with others.
+    """
 
     food: Food
     grams: float
     is_hot: bool
+    is_smooth: bool
 
     @property
     def is_raw(self) -> bool:
@@ -180,16 +198,26 @@ class _Stored:
         self.name = dish.name.lower().strip()
         done = done_to(dish)
         self.verbs = done.verbs
+        every = frozenset(range(len(dish.lines)))
+        late = {at for at, line in enumerate(dish.lines) if TO_SERVE.search(line.text)}
+        stored = every - done.on_day - late or every  # "toss everything just before serving"
         self.parts = [
-            _Part(line.food, as_eaten_g(line.food, line.grams), at in done.heated)
+            _Part(
+                line.food,
+                as_eaten_g(line.food, line.grams),
+                at in done.heated,
+                at in done.smooth,
+            )
             for at, line in enumerate(dish.lines)
-            if line.food is not None and at not in done.on_day and not TO_SERVE.search(line.text)
+            if line.food is not None and at in stored
         ]
+        # What is made of another dish, or was not read, is part of the whole.
+        self.other_g = sum(dish.lines[at].grams for at in stored if dish.lines[at].food is None)
 
     @cached_property
     def grams(self) -> float:
         """The weight of all, in g."""
-        return sum(part.grams for part in self.parts) or 1.0
+        return self.other_g + sum(part.grams for part in self.parts) or 1.0
 
     def share(self, is_it: Callable[[_Part], bool]) -> float:
         """The share of the weight that is something."""
@@ -197,8 +225,8 @@ class _Stored:
 
     def solid_share(self, is_it: Callable[[_Part], bool]) -> float:
         """The same, of what is neither water nor broth nor milk."""
-        solid = sum(part.grams for part in self.parts if not _is_liquid(part)) or 1.0
-        return sum(part.grams for part in self.parts if is_it(part)) / solid
+        solid = sum(part.grams for part in self.parts if not _is_liquid(part))
+        return sum(part.grams for part in self.parts if is_it(part)) / (solid + self.other_g or 1.0)
 
     @property
     def is_cold(self) -> bool:
@@ -207,8 +235,8 @@ class _Stored:
 
     @property
     def is_smooth(self) -> bool:
-        """True where all was blended or whisked, and nothing tossed with it."""
-        return bool(self.verbs & SMOOTH)
+        """True where most of it was blended or whisked together."""
+        return self.share(lambda part: part.is_smooth) >= SMOOTH_FROM
 
     @property
     def is_dressed(self) -> bool:
@@ -300,7 +328,9 @@ def _is_cut_fruit(stored: _Stored) -> bool:
 
 
 def _is_dry_mix(stored: _Stored) -> bool:
-    is_dry = bool(stored.parts) and all(_is_dry(part) for part in stored.parts)
+    is_dry = (
+        bool(stored.parts) and not stored.other_g and all(_is_dry(part) for part in stored.parts)
+    )
     return is_dry and not stored.verbs & (WET_HEAT | {"soak"})
 
 
@@ -368,10 +398,7 @@ def _turns_soft(stored: _Stored) -> bool:
         groups = ("vegetable", "starchy-vegetable", "leafy-green", "mushroom")
         roasted = stored.share(lambda p: p.food.group in groups)
     return (
-        potato >= POTATO_FROM
-        or pasta >= PASTA_FROM
-        or tofu >= TOFU_FROM
-        or roasted >= ROASTED_FROM
+        potato >= POTATO_FROM or pasta >= PASTA_FROM or tofu >= TOFU_FROM or roasted >= ROASTED_FROM
     )
 
 

@@ -51,6 +51,7 @@ from dietetics.prep.tasks import BURNER, OVEN, PRESSURE, Minutes, Task
 
 POT_WITHIN = 10  # minutes that a pot may stand between two steps on the heat
 HEATS = (BURNER, OVEN, PRESSURE)
+SMOOTHING = ("blend", "whisk")
 HEATS_ALONE = ("microwave", "air-fry", "slow-cook")
 AT_ONCE = 1  # minutes that what is turned may be out of the oven
 
@@ -87,15 +88,24 @@ def linked(
     return _read(early, written, ingredients).done
 
 
-def heated(
+@dataclass(frozen=True)
+class Handled:
+    """Ingredients by their places: those that the steps heat (cooked, or put into what stands on
+    the stove), and those that they make smooth together.
+    """
+
+    heated: frozenset[int]
+    smooth: frozenset[int]
+
+
+def handled(
     early: Sequence[Task],
     written: Sequence[tuple[Clause, Task]],
     ingredients: Sequence[Ingredient],
-) -> frozenset[int]:
-    """The ingredients that the steps heat, by their places: cooked, or put into what stands on the
-    stove.
-    """
-    return frozenset(_read(early, written, ingredients).heated)
+) -> Handled:
+    """What the steps do to the ingredients, as far as it changes how they keep."""
+    graph = _read(early, written, ingredients)
+    return Handled(frozenset(graph.heated), frozenset(graph.smooth))
 
 
 def _read(
@@ -121,6 +131,7 @@ class _Graph:
         self.done: list[Task] = []
         self.open: list[Component] = []
         self.heated: set[int] = set()  # ingredients by their places
+        self.smooth: set[int] = set()
         self.last: Component | None = None  # what the step before left
         self.main: Component | None = None  # what is added to: the last that was cooked or mixed
         self.started_from: list[Component] = []  # what the step before took up
@@ -399,14 +410,25 @@ class _Graph:
             cold_g += self._cold_liquid(clause.text, named, taken)
         names = _names_of(task, clause, taken)
         left = replace(left, verb=verb, names=names, cold_g=cold_g)
-        if task.device in HEATS or task.verb in HEATS_ALONE or left.device == BURNER:
-            is_all = not foods and not left.is_water  # "mix, and bake": nothing is named
-            self.heated |= set(range(len(self.ingredients))) if is_all else foods
+        if clause is not None:
+            self._note(task, left, named)
         self.open = [c for c in self.open if c not in taken] + [left]
         self.started_from = list(taken)
         self.last = left
         if clause is not None and clause.verb.kind != "early" or self.main in taken:
             self.main = left
+
+    def _note(self, task: Task, left: Component, named: frozenset[int]) -> None:
+        """Note what a task heats or makes smooth; where nothing is named ("mix, and bake"), also
+        what no other step asks for.
+        """
+        foods = set(left.foods)
+        if not named and not left.is_water:
+            foods |= set(range(len(self.ingredients))).difference(*self.named)
+        if task.device in HEATS or task.verb in HEATS_ALONE or left.device == BURNER:
+            self.heated |= foods
+        if task.verb in SMOOTHING:
+            self.smooth |= foods
 
     def _came_off_the_heat(self, component: Component) -> bool:
         """True where the last that was done with a component was on a burner."""

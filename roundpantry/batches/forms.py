@@ -98,7 +98,7 @@ class VesselForm(forms.Form):
 
     vessel = forms.CharField(required=False, max_length=40, label="Utensil or container")
     fill = forms.CharField(required=False, max_length=60, label="What fills it")
-    keeps = WholeField(1, MOST_DAYS_KEPT, required=False, label="Keeps (days)")
+    keeps = WholeField(0, MOST_DAYS_KEPT, required=False, label="Keeps (days)")
 
 
 class TakeBackForm(forms.Form):

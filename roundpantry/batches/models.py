@@ -5,7 +5,6 @@ time.
 from django.conf import settings
 from django.db import models
 
-from dietetics.dishes.cooking import KEEPS_DAYS
 from roundpantry.counter.moments import MomentField
 
 
@@ -14,7 +13,8 @@ class Batch(models.Model):
 
     `method` is how the pot is cooked, `retention` whether what heat and water take is counted,
     `water_g` water put in or (negative) boiled away afterwards. `servings` is empty where nobody
-    said how many. A fitted version knows its `parent`, why it was changed, and the client it
+    said how many. `keeps_days` are the days the practitioner says it keeps; empty, it keeps as
+    long as what it is. A fitted version knows its `parent`, why it was changed, and the client it
     is for.
     """
 
@@ -34,7 +34,7 @@ class Batch(models.Model):
     yield_how = models.CharField(max_length=160, blank=True)
     vessel = models.CharField(max_length=40, blank=True)
     vessel_g = models.FloatField(null=True, blank=True)
-    keeps_days = models.PositiveSmallIntegerField(default=KEEPS_DAYS)
+    keeps_days = models.PositiveSmallIntegerField(null=True, blank=True)
     parent = models.ForeignKey(
         "self", on_delete=models.SET_NULL, null=True, blank=True, related_name="variants"
     )

@@ -11,7 +11,7 @@ from dietetics.dishes.bowls import foods_of
 from dietetics.dishes.cooking import storing_words
 from dietetics.nutrients import nutrient
 from roundpantry.batches.models import Batch
-from roundpantry.batches.records import batch_value, learnt_yield
+from roundpantry.batches.records import batch_value, days_kept, keeping_of, learnt_yield
 
 HEADLINE_KEYS = (
     "energy_kcal",
@@ -58,8 +58,12 @@ def portions_page(batch: Batch) -> dict[str, Any]:
         if batch.vessel_g and value.weight_g
         else None
     )
+    keeping = keeping_of(batch)
     return {
         "batch": batch,
+        "keeps_by_itself": keeping.days,
+        "keeps_words": keeping.words(),
+        "keeps_longer": keeping.longer_words(days_kept(batch)),
         "rows": rows,
         "weight": f"{value.weight_g:,.0f}",
         "given": f"{given:,.0f}",
@@ -86,7 +90,7 @@ def label_page(batch: Batch, made_on: date, most: int, times: float = 1.0) -> di
     if not portions and value.servings is not None:
         portions = [("", value.serving_g)] * max(1, round(value.servings * times))
     portions = portions or [("", value.weight_g * times)]
-    labels = labels_of(value, portions[:most], made_on, batch.keeps_days)
+    labels = labels_of(value, portions[:most], made_on, days_kept(batch))
     return {**labels, "batch": batch}
 
 

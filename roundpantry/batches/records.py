@@ -22,12 +22,15 @@ from dietetics.dishes.cooking import (
 from dietetics.dishes.dish_as_food import DISH, with_dishes
 from dietetics.dishes.recipe_files import WrittenLine
 from dietetics.dishes.unweighed import cooked_places, expected_weight
+from dietetics.prep.keeping_time import KeepingTime, keeping_time
+from dietetics.prep.to_cook import CookedLine, DishToCook
 from roundpantry.batches.models import Batch, BatchLine
 from roundpantry.counter.kept import Newest
 from roundpantry.counter.typed_numbers import whole
 from roundpantry.shelf.records import changes_of, food_of, reader_of, shelf_of
 
 _DISHES: Newest[Any, dict[str, core.Batch]] = Newest(50)
+_KEEPING: Newest[Any, KeepingTime] = Newest(500)
 _DISH_SHELVES: Newest[tuple[Shelf, dict[str, core.Batch]], Shelf] = Newest(50)
 
 
@@ -107,6 +110,35 @@ def line_key(line: BatchLine) -> str:
 def line_methods(row: Batch) -> list[str]:
     """How each counted line is cooked: its own way, or the pot's."""
     return [line.method or row.method for line, _ in counted_lines(row)]
+
+
+def dish_to_cook(row: Batch, pots: float = 1.0) -> DishToCook:
+    """A batch as something to cook, its lines times the pots."""
+    lines = []
+    for line in row.lines.all():
+        if line.heading:
+            continue
+        food = food_of(row.practitioner_id, line.food_key) if line.food_key else None
+        lines.append(CookedLine(line.text, food, (line.grams or 0.0) * pots))
+    steps = tuple(step for step in row.steps.splitlines() if step.strip())
+    return DishToCook(f"batch-{row.pk}", row.title, tuple(lines), steps, row.method)
+
+
+def keeping_of(row: Batch) -> KeepingTime:
+    """How long a batch keeps by what it is, and no longer than the dishes it is made of; made once
+    for each state of it.
+    """
+
+    def made() -> KeepingTime:
+        within = [keeping_of(line.dish) for line in row.lines.all() if line.dish is not None]
+        return keeping_time(dish_to_cook(row), row.asides, within)
+
+    return _KEEPING.of(row.pk, row.changed_at.isoformat(), made)
+
+
+def days_kept(row: Batch) -> int:
+    """The days a batch keeps in the refrigerator: as the practitioner says, or by what it is."""
+    return keeping_of(row).days if row.keeps_days is None else row.keeps_days
 
 
 def learnt_yield(row: Batch) -> tuple[float, float, float] | None:

@@ -175,8 +175,8 @@ def log_cooking(batch: Batch, day: date, measured: str, taste: int | None, notes
 
 @one_change
 def set_vessel(batch: Batch, name: str, fill: str, keeps_days: int | None = None) -> None:
-    """Say what is served with, what it holds when filled with this dish, as measured, and how long
-    the dish keeps.
+    """Say what is served with, what it holds when filled with this dish, as measured, and how many
+    days the dish keeps (None as long as what it is).
 
     Raises DieteticsError.
     """
@@ -186,11 +186,7 @@ def set_vessel(batch: Batch, name: str, fill: str, keeps_days: int | None = None
         if fill.strip()
         else None
     )
-    batch.vessel, batch.vessel_g, batch.keeps_days = (
-        name[:40],
-        grams,
-        keeps_days or batch.keeps_days,
-    )
+    batch.vessel, batch.vessel_g, batch.keeps_days = name[:40], grams, keeps_days
     batch.save(update_fields=["vessel", "vessel_g", "keeps_days", "changed_at"])
 
 

@@ -30,6 +30,7 @@ from dietetics.handover.booklet import (
 )
 from dietetics.nutrients import Display, nutrient, shown_in
 from dietetics.prep.evening import clock_lines
+from dietetics.prep.keeping_time import days_words
 from dietetics.prep.lanes import lanes_of
 from dietetics.prep.timetable import Timetable
 from dietetics.shopping.list_words import bought_name, buy_words, by_section
@@ -37,6 +38,7 @@ from dietetics.targets.needs_table import hides_numbers
 from dietetics.targets.person import GOALS
 from dietetics.week.daynames import DAY_NAMES
 from dietetics.week.plan import Entry
+from roundpantry.batches.records import days_kept
 from roundpantry.clients.models import Client
 from roundpantry.counter.dates import dates_written, day_text, short_day_text
 from roundpantry.counter.requests import name_of
@@ -341,7 +343,7 @@ class _Cooked:
 def _dishes(week: Week, day: int) -> list[_Cooked]:
     """The dishes of an evening, each with what goes in as it is cooked now."""
     cooked, _ = cooked_on(week, day)
-    cards = [(dish_card(one), one.batch.keeps_days) for one in cooked]
+    cards = [(dish_card(one), days_kept(one.batch)) for one in cooked]
     cards += [(plain_card(pot), KEEPS_DAYS) for pot in plain_on(week, day)]
     name = evening_name(day)
     return [
@@ -351,10 +353,14 @@ def _dishes(week: Week, day: int) -> list[_Cooked]:
             tuple(card["lines"]),
             tuple(card["written"]),
             tuple(card["steps"]),
-            f"Keeps {days} days in the fridge.",
+            _keeps_words(days),
         )
         for card, days in cards
     ]
+
+
+def _keeps_words(days: int) -> str:
+    return f"Keeps {days_words(days)} in the fridge." if days else "Eat it on the day it is made."
 
 
 def _together(dishes: Iterable[_Cooked]) -> tuple[DishToMake, ...]:

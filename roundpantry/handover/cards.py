@@ -24,10 +24,10 @@ from dietetics.prep.plain_pots import PlainPot
 from dietetics.targets.needs_table import hides_numbers
 from dietetics.week.daynames import days_said
 from dietetics.week.plan import Entry
-from roundpantry.batches.records import batches_of
+from roundpantry.batches.records import batches_of, dish_to_cook
 from roundpantry.bowls.drawing import group_shown, picture_of
 from roundpantry.clients.records import client_facts_of
-from roundpantry.prep.records import dish_of, evenings_of, plain_on
+from roundpantry.prep.records import evenings_of, plain_on
 from roundpantry.shelf.records import scales_of
 from roundpantry.weeks.week_snapshot import WeekSnapshot
 
@@ -107,7 +107,7 @@ def _maker_of(weeks: Sequence[WeekSnapshot], wishes: Wishes) -> CardMaker:
         tuple(client_facts_of(found.week.client) for found in weeks),
         [*load_shelf()],
         frozenset(row.title for row in rows if row.method == COLD),
-        {row.title: tasks_of_dish(dish_of(row)).on_day for row in rows},
+        {row.title: tasks_of_dish(dish_to_cook(row)).on_day for row in rows},
         {
             n: [pot for day in evenings_of(found.plan) for pot in plain_on(found.week, day)]
             for n, found in enumerate(weeks)

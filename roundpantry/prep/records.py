@@ -14,19 +14,18 @@ from dietetics.prep.keeping import in_use_by_order, kept_by_meal, kept_of
 from dietetics.prep.kitchen import Kitchen, kitchen_of_words
 from dietetics.prep.pace import USUAL_PACE, usual_pace
 from dietetics.prep.plain_pots import Eaten, PlainPot, plain_pots
-from dietetics.prep.to_cook import CookedLine, DishToCook
+from dietetics.prep.to_cook import DishToCook
 from dietetics.shopping.as_bought import as_bought
 from dietetics.week.batch_supply import uses_until_next
 from dietetics.week.day_totals import uses_of
 from dietetics.week.plan import Cooking, Plan
 from roundpantry.batches.models import Batch
-from roundpantry.batches.records import batch_value, batches_of
+from roundpantry.batches.records import batch_value, batches_of, days_kept, dish_to_cook
 from roundpantry.clients.models import Client
 from roundpantry.counter.kept import Kept
 from roundpantry.counter.typed_numbers import row_number
 from roundpantry.prep.models import ClientKitchen, CookingEvening, TaskCorrection
 from roundpantry.prep.packing import ready_on
-from roundpantry.shelf.records import food_of
 from roundpantry.shopping.records import fresh_portions, needs_of_batch
 from roundpantry.weeks.models import Week
 from roundpantry.weeks.records import available_dishes, plan_value
@@ -54,7 +53,7 @@ class CookedBatch:
             value.weight_g,
             BATCH_DENSITY_G_PER_ML,
             self.cooking.day,
-            self.batch.keeps_days,
+            days_kept(self.batch),
             self.cooking.frozen,
         )
         return kept_by_meal(in_servings, self.meals_g, BATCH_DENSITY_G_PER_ML)
@@ -111,29 +110,12 @@ def dishes_to_cook(cooked: Sequence[CookedBatch]) -> list[DishToCook]:
         said.setdefault(row.batch_id, {})[row.task_key] = {**numbers, "text": row.text}
     return [
         replace(
-            dish_of(one.batch, one.cooking.pots),
+            dish_to_cook(one.batch, one.cooking.pots),
             containers=one.kept.count,
             corrections=said.get(one.batch.pk, {}),
         )
         for one in cooked
     ]
-
-
-def dish_of(batch: Batch, pots: float = 1.0) -> DishToCook:
-    """A batch as a dish of the core, its lines times the pots."""
-    lines = []
-    for line in batch.lines.all():
-        if line.heading:
-            continue
-        food = food_of(batch.practitioner_id, line.food_key) if line.food_key else None
-        lines.append(CookedLine(line.text, food, (line.grams or 0.0) * pots))
-    return DishToCook(
-        f"batch-{batch.pk}",
-        batch.title,
-        tuple(lines),
-        tuple(step for step in batch.steps.splitlines() if step.strip()),
-        batch.method,
-    )
 
 
 def plain_on(week: Week, day: int) -> list[PlainPot]:

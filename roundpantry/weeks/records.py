@@ -26,7 +26,7 @@ from dietetics.week.daynames import DAY_NAMES, WEEKDAYS
 from dietetics.week.plan import DRINK, FREE, Cell, Plan, plan_of
 from dietetics.week.question.question_building import assumed_serving, meals_suited, travels_cold
 from roundpantry.batches.models import Batch
-from roundpantry.batches.records import batches_of
+from roundpantry.batches.records import batches_of, days_kept
 from roundpantry.bowls.models import BowlPart
 from roundpantry.bowls.records import BATCH_GROUP, batch_kept, portion_value
 from roundpantry.clients.models import Client
@@ -289,7 +289,7 @@ def _batch_dish(batch: Batch) -> tuple[Dish, BowlValue]:
 def _pot(batch: Batch) -> WeekBatch:
     value = batch_kept(batch)
     return WeekBatch(
-        f"batch-{batch.pk}", value.name, value.weight_g, value.shown[1], batch.keeps_days
+        f"batch-{batch.pk}", value.name, value.weight_g, value.shown[1], days_kept(batch)
     )
 
 
