@@ -17,6 +17,7 @@ from dietetics.composition.foods import Food, read_table
 from dietetics.dishes.unweighed import as_eaten_g
 from dietetics.prep.dish_tasks import done_to
 from dietetics.prep.to_cook import DishToCook
+from dietetics.week.daynames import days_words
 
 # Shares of a dish's weight from which it is taken for what they make of it: our judgement.
 AVOCADO_FROM, SALAD_FROM, FIRM_FROM, RAW_FROM = 0.05, 0.2, 0.25, 0.5
@@ -61,6 +62,7 @@ WET_HEAT = frozenset(
         "slow-cook",
     ]
 )
+POTATOES = frozenset({"potato", "red-potato", "potato-mashed"})
 FLOUR = re.compile(r"flour|cornmeal|semolina|masa")
 PASTA = re.compile(r"pasta|noodle|soba|udon|spaghetti|macaroni|vermicelli")
 FRESH_STATES = frozenset({"raw", "frozen"})
@@ -71,6 +73,9 @@ SMOOTHIE_NAME = re.compile(r"\b(?:smoothie|shake|juice|lassi)\b")
 MILK_NAME = re.compile(r"\b(?:milk|horchata)$")
 PICKLE_NAME = re.compile(r"\bpickle")
 SALAD_NAME = re.compile(r"\b(?:salad|slaw|tabbouleh|tabouli)\b")
+SMOOTH_NAME = re.compile(
+    r"^(?!.*\b(?:with|and|in|on)\b).*\b(?:dressing|vinaigrette|sauce|dip|hummus|pesto|spread|mayo|mayonnaise|cream|pâté|pate)$"
+)
 TO_SERVE = re.compile(r"\b(?:(?:to|for) (?:serve|serving|garnish|top|topping)|as a garnish)\b")
 
 _SPAN = rf"(?:(?P<least>\d+|{ONE_OF_WHOLE})\s*(?:-|–|to|or)\s*)?(?P<many>\d+|{ONE_OF_WHOLE}|an?)"
@@ -114,15 +119,6 @@ class KeepingTime:
         if typed <= self.days:
             return ""
         return f"You keep it {days_words(typed)}. {self.words()}"
-
-
-def days_words(days: int) -> str:
-    """A number of days with its noun.
-
-    >>> days_words(1), days_words(4)
-    ('1 day', '4 days')
-    """
-    return f"{days} day" if days == 1 else f"{days} days"
 
 
 def keeping_time(
@@ -235,7 +231,9 @@ class _Stored:
 
     @property
     def is_smooth(self) -> bool:
-        """True where most of it was blended or whisked together."""
+        """True where most of it was blended or whisked together, or its name says so."""
+        if SMOOTH_NAME.search(self.name):
+            return True
         return self.share(lambda part: part.is_smooth) >= SMOOTH_FROM
 
     @property
@@ -285,6 +283,8 @@ def _is_avocado(stored: _Stored) -> bool:
 def _is_smoothie(stored: _Stored) -> bool:
     if SMOOTHIE_NAME.search(stored.name):
         return True
+    if SMOOTH_NAME.search(stored.name) or stored.share(lambda p: p.food.family in ALLIUMS):
+        return False  # with garlic or onion in it, it is a sauce
     fruit, drink = stored.share(_is_fresh_fruit), stored.share(_is_drink)
     is_blended = stored.is_cold and "blend" in stored.verbs
     return is_blended and fruit >= SMOOTHIE_FRUIT_FROM and drink >= DRINK_FROM
@@ -324,7 +324,8 @@ def _is_raw_cut(stored: _Stored) -> bool:
 
 
 def _is_cut_fruit(stored: _Stored) -> bool:
-    return stored.is_cold and stored.solid_share(_is_fresh_fruit) >= FRUIT_FROM
+    whole = stored.is_cold and not stored.is_smooth
+    return whole and stored.solid_share(_is_fresh_fruit) >= FRUIT_FROM
 
 
 def _is_dry_mix(stored: _Stored) -> bool:
@@ -390,7 +391,7 @@ def _is_rice(stored: _Stored) -> bool:
 
 def _turns_soft(stored: _Stored) -> bool:
     """What most cooks do not freeze: it turns grainy or watery."""
-    potato = stored.share(lambda p: p.food.family == "potatoes")
+    potato = stored.share(lambda p: p.food.family in POTATOES)
     pasta = stored.share(lambda p: bool(PASTA.search(p.food.key)))
     tofu = stored.share(lambda p: "tofu" in p.food.key)
     roasted = 0.0

@@ -411,21 +411,29 @@ class _Graph:
         names = _names_of(task, clause, taken)
         left = replace(left, verb=verb, names=names, cold_g=cold_g)
         if clause is not None:
-            self._note(task, left, named)
+            self._note(task, left, named, taken)
         self.open = [c for c in self.open if c not in taken] + [left]
         self.started_from = list(taken)
         self.last = left
         if clause is not None and clause.verb.kind != "early" or self.main in taken:
             self.main = left
 
-    def _note(self, task: Task, left: Component, named: frozenset[int]) -> None:
+    def _note(
+        self,
+        task: Task,
+        left: Component,
+        named: frozenset[int],
+        taken: Sequence[Component],
+    ) -> None:
         """Note what a task heats or makes smooth; where nothing is named ("mix, and bake"), also
         what no other step asks for.
         """
         foods = set(left.foods)
         if not named and not left.is_water:
             foods |= set(range(len(self.ingredients))).difference(*self.named)
-        if task.device in HEATS or task.verb in HEATS_ALONE or left.device == BURNER:
+        # What is tossed with seeds out of a hot dry pan is not cooked by them.
+        in_a_pot = left.device == BURNER and any(c.device and c.verb != "toast" for c in taken)
+        if task.device in HEATS or task.verb in HEATS_ALONE or in_a_pot:
             self.heated |= foods
         if task.verb in SMOOTHING:
             self.smooth |= foods

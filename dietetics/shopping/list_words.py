@@ -9,6 +9,7 @@ from collections.abc import Iterable, Sequence
 from dietetics.composition.foods import Food
 from dietetics.shopping.shopping_list import SECTIONS, Line, ShoppingList, loose_g
 from dietetics.untrusted_input import harmless_cell
+from dietetics.week.daynames import days_words
 
 G_PER_OZ, OZ_PER_LB = 28.3495, 16
 OVER_LEAST_G, OVER_LEAST_SHARE = 20.0, 0.1  # a smaller rest is not worth a line
@@ -84,7 +85,7 @@ def over_words(line: Line, household: bool) -> str:
     if line.over_g < OVER_LEAST_G or line.over_g < OVER_LEAST_SHARE * size.likely:
         return ""
     days = line.package.keeps_days
-    keeps = "for months" if days >= 60 else f"{days} day{'' if days == 1 else 's'}"
+    keeps = "for months" if days >= 60 else days_words(days)
     begun = "" if _is_piece(line) else " once opened"
     return f"{weight_words(line.over_g, household)} left over, keeps {keeps}{begun}"
 

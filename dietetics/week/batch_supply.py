@@ -10,7 +10,7 @@ from __future__ import annotations
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, field
 
-from dietetics.week.daynames import DAY_NAMES
+from dietetics.week.daynames import DAY_NAMES, days_words
 from dietetics.week.plan import Cooking
 
 FROZEN_DAYS = (
@@ -109,7 +109,7 @@ class BatchSupply:
             last = max(self.ends, default=-1)
             found.append(
                 f"{self.pot.name}: eaten on {DAY_NAMES[last]}, after its use-by (keeps "
-                f"{self.pot.keeps_days} days)"
+                f"{days_words(self.pot.keeps_days)})"
             )
         return found
 

@@ -70,3 +70,12 @@ def days_said(days: Iterable[int]) -> str:
     if len(first) > 2 and first[-1] - first[0] == len(first) - 1:
         return f"{names[0]} to {names[-1]}"
     return ", ".join(names)
+
+
+def days_words(days: int) -> str:
+    """A number of days with its noun.
+
+    >>> days_words(1), days_words(4)
+    ('1 day', '4 days')
+    """
+    return f"{days} day" if days == 1 else f"{days} days"

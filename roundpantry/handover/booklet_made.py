@@ -30,13 +30,12 @@ from dietetics.handover.booklet import (
 )
 from dietetics.nutrients import Display, nutrient, shown_in
 from dietetics.prep.evening import clock_lines
-from dietetics.prep.keeping_time import days_words
 from dietetics.prep.lanes import lanes_of
 from dietetics.prep.timetable import Timetable
 from dietetics.shopping.list_words import bought_name, buy_words, by_section
 from dietetics.targets.needs_table import hides_numbers
 from dietetics.targets.person import GOALS
-from dietetics.week.daynames import DAY_NAMES
+from dietetics.week.daynames import DAY_NAMES, days_words
 from dietetics.week.plan import Entry
 from roundpantry.batches.records import days_kept
 from roundpantry.clients.models import Client
