@@ -5,6 +5,7 @@ beside them.
 from __future__ import annotations
 
 import unittest
+from dataclasses import replace
 
 from hypothesis import given
 from hypothesis import strategies as st
@@ -16,7 +17,7 @@ from dietetics.composition.sums import Composition, Figure, FoodContent, Item, c
 from dietetics.errors import DieteticsError
 from dietetics.targets.schools import schools
 from dietetics.targets.windows import Window
-from dietetics.week.batch_supply import Use, WeekBatch, carried, supply_of
+from dietetics.week.batch_supply import Use, WeekBatch, carried, supply_of, with_frozen
 from dietetics.week.day_totals import Dish, day_sum, mean_of, plan_problems, spread, uses_of
 from dietetics.week.plan import (
     Cooking,
@@ -185,6 +186,41 @@ class Threads(unittest.TestCase):
             [(t.fresh_g, t.thawed_g) for t in found.taken], [(250, 0), (250, 0), (0, 250)]
         )
         self.assertEqual((found.frozen_left_g, found.over_g, found.problems()), (250, 0, []))
+
+    def test_what_is_eaten_too_late_for_the_fridge_is_frozen(self) -> None:
+        uses = [Use(d, 1, 250.0) for d in (0, 1, 5, 6)]
+        made = with_frozen(self.POT, [Cooking("b", -1)], uses, 3)
+        self.assertEqual(made, (Cooking("b", -1, 1.0, 0.5),))  # Saturday's and Sunday's
+        self.assertEqual(supply_of(self.POT, made, uses, 3).problems(), [])
+        in_time = [Use(d, 1, 250.0) for d in range(4)]
+        self.assertEqual(with_frozen(self.POT, [Cooking("b", -1)], in_time, 3), (Cooking("b", -1),))
+
+    def test_what_lies_in_the_freezer_is_eaten_before_more_is_frozen(self) -> None:
+        earlier, now = Cooking("b", -9, 0.25, 1.0), Cooking("b", -1)
+        made = with_frozen(self.POT, [earlier, now], [Use(6, 1, 250.0)], 3)
+        self.assertEqual(made, (earlier, now))
+
+    def test_out_of_the_freezer_only_where_no_evening_reaches(self) -> None:
+        freezes = replace(self.POT, freezes=True)
+        self.assertEqual(freezes.days_reached((-1, 2), 7), 4)  # to Thursday, and to Sunday
+        self.assertEqual(freezes.days_reached((2,), 7), 4)  # before Wednesday nothing helps
+        self.assertEqual(self.POT.days_reached((-1,), 7), 4)
+        self.assertEqual(freezes.days_reached((), 7), 4)
+        self.assertGreaterEqual(freezes.days_reached((-1,), 7), 8)  # Sunday, from a week before
+        self.assertGreaterEqual(replace(freezes, keeps_days=3).days_reached((-1, 2), 7), 8)
+
+    @given(
+        st.lists(st.tuples(st.integers(0, 6), st.integers(0, 2), st.floats(1, 400)), max_size=12),
+        st.lists(st.tuples(st.integers(-1, 6), st.sampled_from([0.5, 1, 2])), max_size=3),
+    )
+    def test_frozen_in_time_nothing_is_missing_that_a_longer_keeping_would_bring(
+        self, eaten: list, cookings: list
+    ) -> None:
+        uses = [Use(*use) for use in eaten]
+        made = [Cooking("b", day, pots) for day, pots in dict(cookings).items()]
+        longer = supply_of(replace(self.POT, keeps_days=60), made, uses, 3)
+        found = supply_of(self.POT, with_frozen(self.POT, made, uses, 3), uses, 3)
+        self.assertAlmostEqual(found.missing_g, longer.missing_g, delta=3.0)  # shares are rounded
 
     def test_what_is_left_and_still_good_is_carried_into_the_next_week(self) -> None:
         late = supply_of(self.POT, [Cooking("b", 5)], [Use(6, 1, 250.0)], 3)

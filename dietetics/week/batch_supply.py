@@ -8,7 +8,7 @@ fresh is left.
 from __future__ import annotations
 
 from collections.abc import Iterable, Mapping, Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 
 from dietetics.week.daynames import DAY_NAMES, days_words
 from dietetics.week.plan import Cooking
@@ -31,8 +31,8 @@ def servings_text(servings: float) -> str:
 
 @dataclass(frozen=True)
 class WeekBatch:
-    """A batch as it is cooked: what one pot gives, and how many days it keeps in the
-    refrigerator.
+    """A batch as it is cooked: what one pot gives, how many days it keeps in the refrigerator, and
+    whether it may be frozen.
     """
 
     key: str
@@ -40,6 +40,16 @@ class WeekBatch:
     yield_g: float
     serving_g: float
     keeps_days: int
+    freezes: bool = False
+
+    def days_reached(self, evenings: Sequence[int], days: int) -> int:
+        """How many days after an evening it may be eaten in a week of `days` days: as long as it
+        keeps; out of the freezer, where it freezes and a day after the first evening is too far
+        from every evening.
+        """
+        reached = {day for one in evenings for day in range(one, one + self.keeps_days + 1)}
+        gaps = set(range(max(0, min(evenings, default=days)), days)) - reached
+        return FROZEN_DAYS if self.freezes and gaps else self.keeps_days
 
 
 @dataclass(frozen=True)
@@ -185,6 +195,35 @@ def supplies(
     found = [supply_of(pots[key], by_pot.get(key, []), uses.get(key, []), meals) for key in keys]
     return tuple(
         sorted(found, key=lambda t: (min((c.day for c in t.cookings), default=99), t.pot.name))
+    )
+
+
+def with_frozen(
+    pot: WeekBatch, cookings: Sequence[Cooking], uses: Sequence[Use], meals: int
+) -> tuple[Cooking, ...]:
+    """The cookings of a batch with as much of each frozen as is eaten of it when it no longer keeps
+    in the refrigerator. What earlier weeks left (cooked before the evening -1) stays as it is.
+    """
+    this_week = [one for one in cookings if one.day >= -1]
+    earlier = _stocks(pot, [one for one in cookings if one.day < -1], meals - 1)
+    stocks = [*earlier, *_stocks(pot, [replace(c, frozen=0.0) for c in this_week], meals - 1)]
+    frozen_g = {one.day: 0.0 for one in this_week}
+    for use in sorted(uses, key=lambda u: (u.day, u.meal)):
+        need = use.grams
+        for stock in sorted(stocks, key=lambda s: (use.day > s.end, s.end)):
+            is_late = use.day > stock.end
+            if stock.start > (use.day, use.meal) or (is_late and stock.day not in frozen_g):
+                continue
+            part = min(need, stock.left)
+            stock.spent += part
+            need -= part
+            if is_late:
+                frozen_g[stock.day] += part
+    return tuple(
+        replace(one, frozen=min(1.0, round(frozen_g[one.day] / (one.pots * pot.yield_g), 4)))
+        if one.day in frozen_g and one.pots * pot.yield_g > 0
+        else one
+        for one in cookings
     )
 
 

@@ -31,6 +31,7 @@ class CookingRulesForm(forms.Form):
     different = WholeField(0, MOST_MAINS, required=False, label="Different main dishes")
     most_new = WholeField(0, MOST_MAINS, required=False, label="New dishes")
     vary_kinds = forms.BooleanField(required=False, label="Vary the kinds")
+    freeze = forms.BooleanField(required=False, label="Freeze portions")
     free_meals = WholeField(0, MOST_FREE, required=False, label="Free meals")
     free_meal = forms.ChoiceField(required=False, label="Free meals at")
 

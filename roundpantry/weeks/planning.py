@@ -10,7 +10,8 @@ from typing import Any
 
 from dietetics.errors import DieteticsError
 from dietetics.targets.conditions import nutrients_minded
-from dietetics.week.day_totals import Dish
+from dietetics.week.batch_supply import with_frozen
+from dietetics.week.day_totals import Dish, uses_of
 from dietetics.week.daynames import DAY_NAMES
 from dietetics.week.plan import FREE, Cell, Cooking, Day, Entry, Plan
 from dietetics.week.question.answer import Answer, answer_of, same_week
@@ -206,7 +207,19 @@ def plan_with(plan: Plan, answer: Answer, available: AvailableDishes) -> Plan:
         Cooking(key, day, float(n))
         for (key, day), n in sorted(answer.cooked.items(), key=lambda p: (p[0][1], p[0][0]))
     )
-    return replace(plan, days=tuple(days), cookings=(*earlier, *cooked))
+    planned = replace(plan, days=tuple(days), cookings=(*earlier, *cooked))
+    return replace(planned, cookings=_with_frozen(planned, available))
+
+
+def _with_frozen(plan: Plan, available: AvailableDishes) -> tuple[Cooking, ...]:
+    """The cookings of a plan, with what is eaten too late for the refrigerator frozen."""
+    uses, frozen = uses_of(plan, available.dishes), dict[tuple[str, int], Cooking]()
+    for key, pot in available.pots.items():
+        cooked = [one for one in plan.cookings if one.batch == key]
+        if pot.freezes and cooked:
+            made = with_frozen(pot, cooked, uses.get(key, ()), len(plan.meals))
+            frozen |= {(key, one.day): one for one in made}
+    return tuple(frozen.get((one.batch, one.day), one) for one in plan.cookings)
 
 
 @dataclass(frozen=True)

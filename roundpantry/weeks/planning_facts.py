@@ -7,6 +7,7 @@ changed them.
 
 from __future__ import annotations
 
+import re
 from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
 from functools import cached_property
@@ -33,6 +34,7 @@ from roundpantry.weeks.records import (
 )
 
 RULES = Rules(different=USUAL_DIFFERENT)
+NO_FREEZER = re.compile(r"\b(?:no|without an?|without) freezer\b", re.IGNORECASE)
 
 
 @dataclass(frozen=True)
@@ -101,6 +103,7 @@ def rules_of(week: Week) -> Rules:
         given.get("most_new"),
         USUAL_KINDS if given.get("vary_kinds", True) else {},
         {BITTER_GREENS: MOST_BITTER} if given.get("vary_kinds", True) else {},
+        may_freeze=given.get("freeze", not NO_FREEZER.search(week.client.kitchen)),
     )
 
 

@@ -26,7 +26,7 @@ from dietetics.week.daynames import DAY_NAMES, WEEKDAYS
 from dietetics.week.plan import DRINK, FREE, Cell, Plan, plan_of
 from dietetics.week.question.question_building import assumed_serving, meals_suited, travels_cold
 from roundpantry.batches.models import Batch
-from roundpantry.batches.records import batches_of, days_kept
+from roundpantry.batches.records import batches_of, days_kept, keeping_of
 from roundpantry.bowls.models import BowlPart
 from roundpantry.bowls.records import BATCH_GROUP, batch_kept, portion_value
 from roundpantry.clients.models import Client
@@ -288,8 +288,9 @@ def _batch_dish(batch: Batch) -> tuple[Dish, BowlValue]:
 
 def _pot(batch: Batch) -> WeekBatch:
     value = batch_kept(batch)
+    freezes = keeping_of(batch).freezes
     return WeekBatch(
-        f"batch-{batch.pk}", value.name, value.weight_g, value.shown[1], days_kept(batch)
+        f"batch-{batch.pk}", value.name, value.weight_g, value.shown[1], days_kept(batch), freezes
     )
 
 

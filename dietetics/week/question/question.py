@@ -108,7 +108,8 @@ class Rules:
     batches an evening, how many different main dishes are wanted, how many dishes may be new at
     most (None any), and the portions a client is served. `plant_kinds` says how many of each group
     are wanted over the week, `most_servings` how often something of a group may be served,
-    `most_meal_g` what a meal should weigh at most (None any).
+    `most_meal_g` what a meal should weigh at most (None any); `may_freeze` that portions are
+    frozen where no evening is near enough.
     """
 
     cooking_days: tuple[int, ...] = (-1, 2)
@@ -119,6 +120,7 @@ class Rules:
     plant_kinds: Mapping[str, int] = field(default_factory=dict)
     most_servings: Mapping[str, int] = field(default_factory=dict)
     most_meal_g: float | None = None
+    may_freeze: bool = False
 
 
 @dataclass(frozen=True)

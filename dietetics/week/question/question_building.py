@@ -356,8 +356,14 @@ def week_question(
     locks = locks_of(plan, every, dishes, pots, asks)
     eating = (*every, *beside.values())
     taken = {key for offer in eating for key in (*offer.own, *offer.table)}
+    evenings, length = rules.cooking_days if rules.may_freeze else (), len(plan.days)
     facts = [
-        BatchFacts(key, pots[key].name, pots[key].keeps_days, stock_of(plan, pots[key]))
+        BatchFacts(
+            key,
+            pots[key].name,
+            pots[key].days_reached(evenings, length),
+            stock_of(plan, pots[key]),
+        )
         for key in pots
         if key in taken
     ]

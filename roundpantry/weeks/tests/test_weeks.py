@@ -315,6 +315,19 @@ class BySolver(Weeks):
         self.assertEqual(plans[0].cell(2, 1), locked)
         self.assertEqual(problems_of(snapshot_of(Week.objects.get(pk=self.week.pk))), [])
 
+    def test_with_one_evening_what_no_longer_keeps_is_frozen(self) -> None:
+        address = reverse("weeks:plan", args=[self.week.pk])
+        for may_freeze in (True, False):
+            Week.objects.filter(pk=self.week.pk).update(
+                rules={"cooking_days": [-1], "freeze": may_freeze}
+            )
+            now = Week.objects.get(pk=self.week.pk)
+            self.client.post(address, {"revision": now.revision}, **HTMX)
+            found = snapshot_of(Week.objects.get(pk=self.week.pk))
+            self.assertEqual(problems_of(found), [])
+            thawed = sum(one.thawed_g for supply in found.supplies for one in supply.taken)
+            self.assertEqual(thawed > 0, may_freeze)
+
     def test_with_other_dishes_the_week_is_another_and_meets_as_much(self) -> None:
         address, seen = reverse("weeks:plan", args=[self.week.pk]), []
         for other in ("", "yes"):
