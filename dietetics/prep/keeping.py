@@ -17,7 +17,7 @@ FILLED = 0.9  # a container is not filled to its rim
 class Kept:
     """One batch after cooking: containers of a size, how many go to the freezer, and the last day
     (of the week, 0 the first) it is eaten from the refrigerator. Portions are from `least_g` on
-    where they differ; `over_g` is what no meal takes.
+    where they differ; `over_g` is what no meal takes; `is_by_meal` where each is for one meal.
     """
 
     dish: str
@@ -28,6 +28,7 @@ class Kept:
     last_day: int
     least_g: float | None = None
     over_g: float = 0.0
+    is_by_meal: bool = False
 
     def words(self) -> str:
         """In words: "5 containers of 500 mL, 1 of them frozen"."""
@@ -78,6 +79,7 @@ def kept_by_meal(kept: Kept, meals_g: Sequence[float], density_g_per_ml: float) 
         portion_g=most,
         least_g=None if most - least <= SAME * most else least,
         over_g=over_g,
+        is_by_meal=True,
     )
 
 

@@ -33,17 +33,27 @@ class Eaten:
 
 @dataclass(frozen=True)
 class PlainPot:
-    """A food cooked on an evening for the meals until the next: cooked and uncooked grams, how many
-    portions, and the last day one is eaten.
+    """A food cooked on an evening for the meals until the next: cooked and uncooked grams, its
+    portions in grams with their day, and the last day one is eaten.
     """
 
     food: Food
     uncooked: Food
     cooked_g: float
     uncooked_g: float
-    portions: int
+    eaten: tuple[tuple[int, float], ...]
     evening: int
     last_day: int
+
+    @property
+    def portions(self) -> int:
+        """How many meals take of it."""
+        return len(self.eaten)
+
+    @property
+    def frozen(self) -> tuple[tuple[int, float], ...]:
+        """The portions that are eaten later than it keeps, with their day: to the freezer."""
+        return tuple(one for one in self.eaten if one[0] > self.evening + KEEPS_DAYS)
 
     @property
     def name(self) -> str:
@@ -79,8 +89,6 @@ class PlainPot:
 
     def kept(self, density_g_per_ml: float) -> Kept:
         """How it is kept; what is eaten later than it keeps goes to the freezer."""
-        late = self.last_day > self.evening + KEEPS_DAYS
-        share = 0.5 if late else 0.0
         return kept_of(
             self.name,
             1.0,
@@ -89,7 +97,7 @@ class PlainPot:
             density_g_per_ml,
             self.evening,
             KEEPS_DAYS,
-            share,
+            len(self.frozen) / self.portions,
         )
 
 
@@ -101,15 +109,17 @@ def is_cooked_ahead(uncooked: Food) -> bool:
 
 
 def plain_pots(
-    eaten: Iterable[Eaten], evenings: Sequence[int], last_meal: int
+    eaten: Iterable[Eaten], evenings: Sequence[int], last_meal: int, may_freeze: bool = True
 ) -> dict[int, list[PlainPot]]:
     """What is cooked plain on each evening. A pot is ready before the last meal of its day; what is
-    eaten before the first evening is cooked on the day, and is not here.
+    eaten before the first evening is cooked on the day, and is not here; nor is what is eaten later
+    than it keeps, where nothing is frozen.
     """
     found: dict[tuple[int, str], list[Eaten]] = {}
     for one in eaten:
         before = [e for e in evenings if (e, last_meal) <= (one.day, one.meal) or e < 0]
-        if before and one.food.state in ("cooked", "roasted"):
+        in_time = before and (may_freeze or one.day <= max(before) + KEEPS_DAYS)
+        if in_time and one.food.state in ("cooked", "roasted"):
             found.setdefault((max(before), one.food.key), []).append(one)
     pots: dict[int, list[PlainPot]] = {}
     for (evening, _), portions in sorted(found.items(), key=lambda pair: pair[0]):
@@ -124,7 +134,7 @@ def plain_pots(
                 bought.food,
                 grams,
                 bought.usable_g.likely,
-                len(portions),
+                tuple((one.day, one.grams) for one in portions),
                 evening,
                 max(one.day for one in portions),
             )

@@ -156,6 +156,15 @@ class PlainPots(unittest.TestCase):
             found = plain_pots([Eaten(2, meal, self.RICE, 200.0)], [-1, 2], 2)
             self.assertEqual(set(found), {evening}, meal)
 
+    def test_what_no_longer_keeps_is_frozen_or_cooked_on_its_day(self) -> None:
+        """Cooked on the evening before the week (-1) it keeps through Thursday (3)."""
+        eaten = [Eaten(day, 1, self.RICE, 100.0 + day) for day in (1, 3, 4, 6)]
+        pot = plain_pots(eaten, [-1], 2)[-1][0]
+        self.assertEqual(pot.frozen, ((4, 104.0), (6, 106.0)))
+        self.assertEqual(pot.kept(1.0).frozen, 2)
+        without = plain_pots(eaten, [-1], 2, may_freeze=False)[-1][0]
+        self.assertEqual((without.eaten, without.frozen), (((1, 101.0), (3, 103.0)), ()))
+
     def test_what_is_little_quick_or_before_the_first_evening_is_not_here(self) -> None:
         for food, grams, evenings, there in (
             (self.RICE, 100.0, [-1], True), (self.RICE, 99.0, [-1], False),

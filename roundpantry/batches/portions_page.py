@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from datetime import date, timedelta
 from typing import Any
 
@@ -10,6 +11,7 @@ from dietetics.dishes.batches import Batch as BatchValue
 from dietetics.dishes.bowls import foods_of
 from dietetics.dishes.cooking import storing_words
 from dietetics.nutrients import nutrient
+from dietetics.week.batch_supply import FROZEN_DAYS
 from roundpantry.batches.models import Batch
 from roundpantry.batches.records import batch_value, days_kept, keeping_of, learnt_yield
 
@@ -95,15 +97,26 @@ def label_page(batch: Batch, made_on: date, most: int, times: float = 1.0) -> di
 
 
 def labels_of(
-    value: BatchValue, portions: list[tuple[str, float]], made_on: date, keeps_days: int
+    value: BatchValue,
+    portions: Sequence[tuple[str, float]],
+    made_on: date,
+    keeps_days: int,
+    frozen: int = 0,
 ) -> dict[str, Any]:
-    """Labels of a cooked dish: name, made on, use by, grams, figures, allergens, how to reheat."""
+    """Labels of a cooked dish: name, made on, use by, grams, figures, allergens, how to reheat. The
+    last `frozen` portions go to the freezer.
+    """
+    fresh = len(portions) - frozen
     allergens = batch_allergens(value)
     return {
         "title": value.name,
         "made_on": made_on,
         "use_by": made_on + timedelta(days=keeps_days),
-        "labels": [(who, f"{grams:,.0f}", _label_figures(value, grams)) for who, grams in portions],
+        "frozen_until": made_on + timedelta(days=FROZEN_DAYS),
+        "labels": [
+            (who, f"{grams:,.0f}", _label_figures(value, grams), at >= fresh)
+            for at, (who, grams) in enumerate(portions)
+        ],
         "allergens": _allergen_words(allergens),
         "open": allergens.why_open(),
         "caution": storing_words(food for item in value.items for food, _ in foods_of(item)),

@@ -45,14 +45,13 @@ from roundpantry.handover.cards import cards_of
 from roundpantry.handover.records import reached_by, wishes_of
 from roundpantry.prep.drawing import clock
 from roundpantry.prep.evening_page import dish_card, evening_name, plain_card
+from roundpantry.prep.plain_evenings import evenings_of, plain_on
 from roundpantry.prep.records import (
     cooked_on,
     day_of,
     evening_row,
     evening_value,
-    evenings_of,
     kept_on,
-    plain_on,
 )
 from roundpantry.shelf.records import scales_of
 from roundpantry.shopping.records import list_of_weeks, trip_of, weeks_bought_for

@@ -9,7 +9,8 @@ from importlib import import_module
 
 from dietetics.handover.booklet import Booklet
 from roundpantry.handover.models import ShareLink
-from roundpantry.prep.records import day_of, evening_row, evenings_of
+from roundpantry.prep.plain_evenings import evenings_of
+from roundpantry.prep.records import day_of, evening_row
 from roundpantry.weeks.files import calendar_event, meal_hours
 from roundpantry.weeks.records import plan_value
 

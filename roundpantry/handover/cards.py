@@ -27,7 +27,7 @@ from dietetics.week.plan import Entry
 from roundpantry.batches.records import batches_of, dish_to_cook
 from roundpantry.bowls.drawing import group_shown, picture_of
 from roundpantry.clients.records import client_facts_of
-from roundpantry.prep.records import evenings_of, plain_on
+from roundpantry.prep.plain_evenings import evenings_of, plain_on
 from roundpantry.shelf.records import scales_of
 from roundpantry.weeks.week_snapshot import WeekSnapshot
 

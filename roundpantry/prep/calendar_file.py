@@ -8,7 +8,8 @@ from importlib import import_module
 from dietetics.errors import DieteticsError
 from roundpantry.prep.evening_page import evening_name
 from roundpantry.prep.packing import ready_before
-from roundpantry.prep.records import cooked_on, day_of, evening_row, evening_value, evenings_of
+from roundpantry.prep.plain_evenings import evenings_of
+from roundpantry.prep.records import cooked_on, day_of, evening_row, evening_value
 from roundpantry.weeks.files import calendar_event
 from roundpantry.weeks.models import Week
 from roundpantry.weeks.records import plan_value

@@ -18,16 +18,15 @@ from dietetics.prep.timetable import Proof, Timetable
 from dietetics.week.daynames import DAY_NAMES, evening_before
 from roundpantry.prep.drawing import clock, draw_lanes, glaze_of
 from roundpantry.prep.packing import ready_before
+from roundpantry.prep.plain_evenings import evenings_of, plain_on
 from roundpantry.prep.records import (
     CookedBatch,
     cooked_on,
     day_of,
     evening_row,
     evening_value,
-    evenings_of,
     kept_on,
     kitchen_of,
-    plain_on,
 )
 from roundpantry.weeks.models import Week
 from roundpantry.weeks.records import plan_value
@@ -227,6 +226,7 @@ def _keeping(
                 "cold": f"by {clock(start_at, evening.cold_by(kept.dish))}" if hot else "at once",
                 "last": f"{evening_name(last) if last < len(DAY_NAMES) else ''}".strip(),
                 "last_date": day_of(week, last),
+                "frozen": kept.frozen > 0,
             }
         )
     return rows

@@ -10,6 +10,7 @@ from dietetics.amounts.weighing import amount_text
 from dietetics.week.batch_supply import SMALL_G
 from dietetics.week.day_totals import batch_supplies
 from dietetics.week.daynames import DAY_NAMES, evening_before
+from roundpantry.prep.plain_evenings import plain_of
 from roundpantry.weeks.models import Week
 from roundpantry.weeks.records import available_dishes, plan_value
 
@@ -41,16 +42,19 @@ def ready_before(week: Week) -> list[dict[str, Any]]:
 def _thawed(week: Week) -> dict[int, list[str]]:
     """What is eaten out of the freezer, by the day it is eaten."""
     plan = plan_value(week)
-    if not any(one.frozen for one in plan.cookings):
-        return {}
-    available = available_dishes(week.client, plan)
     grams: dict[tuple[int, str], float] = {}
-    for supply in batch_supplies(plan, available.dishes, available.pots):
-        for taken in supply.taken:
-            key = (taken.use.day, supply.pot.name)
-            grams[key] = grams.get(key, 0.0) + taken.thawed_g
+    if any(one.frozen for one in plan.cookings):
+        available = available_dishes(week.client, plan)
+        for supply in batch_supplies(plan, available.dishes, available.pots):
+            for taken in supply.taken:
+                key = (taken.use.day, supply.pot.name)
+                grams[key] = grams.get(key, 0.0) + taken.thawed_g
+    for pots in plain_of(week).values():
+        for pot in pots:
+            for day, portion_g in pot.frozen:
+                grams[day, pot.name] = grams.get((day, pot.name), 0.0) + portion_g
     found: dict[int, list[str]] = {}
-    for (day, name), thawed in grams.items():
+    for (day, name), thawed in sorted(grams.items()):
         if thawed > SMALL_G:
             words = f"Thaw {thawed:,.0f} g of {name} in the refrigerator for {DAY_NAMES[day]}"
             found.setdefault(day, []).append(words)

@@ -9,16 +9,16 @@ from typing import Any
 
 from dietetics.dishes.bowls import BATCH_DENSITY_G_PER_ML
 from dietetics.prep.evening import Evening, evening_of
+from dietetics.prep.keeping import LEAST_OVER_G, in_use_by_order, kept_by_meal, kept_of
 from dietetics.prep.keeping import Kept as KeptBatch
-from dietetics.prep.keeping import in_use_by_order, kept_by_meal, kept_of
 from dietetics.prep.kitchen import Kitchen, kitchen_of_words
 from dietetics.prep.pace import USUAL_PACE, usual_pace
-from dietetics.prep.plain_pots import Eaten, PlainPot, plain_pots
+from dietetics.prep.plain_pots import PlainPot
 from dietetics.prep.to_cook import DishToCook
 from dietetics.shopping.as_bought import as_bought
 from dietetics.week.batch_supply import uses_until_next
 from dietetics.week.day_totals import uses_of
-from dietetics.week.plan import Cooking, Plan
+from dietetics.week.plan import Cooking
 from roundpantry.batches.models import Batch
 from roundpantry.batches.records import batch_value, batches_of, days_kept, dish_to_cook
 from roundpantry.clients.models import Client
@@ -26,11 +26,11 @@ from roundpantry.counter.kept import Kept
 from roundpantry.counter.typed_numbers import row_number
 from roundpantry.prep.models import ClientKitchen, CookingEvening, TaskCorrection
 from roundpantry.prep.packing import ready_on
-from roundpantry.shopping.records import fresh_portions, needs_of_batch
+from roundpantry.prep.plain_evenings import plain_on
+from roundpantry.shopping.records import needs_of_batch
 from roundpantry.weeks.models import Week
 from roundpantry.weeks.records import available_dishes, plan_value
 
-FIRST_EVENING = -1
 _EVENINGS: Kept[tuple[Any, ...], Evening] = Kept(100)
 
 
@@ -58,10 +58,13 @@ class CookedBatch:
         )
         return kept_by_meal(in_servings, self.meals_g, BATCH_DENSITY_G_PER_ML)
 
-
-def evenings_of(plan: Plan) -> list[int]:
-    """The evenings on which something is cooked, -1 the one before the week."""
-    return sorted({one.day for one in plan.cookings if one.day >= FIRST_EVENING})
+    @property
+    def containers_g(self) -> list[float]:
+        """What goes into each container, in g, those for the freezer last."""
+        kept = self.kept
+        if kept.is_by_meal:
+            return [*self.meals_g, *([kept.over_g] if kept.over_g >= LEAST_OVER_G else [])]
+        return [kept.portion_g] * kept.count
 
 
 def evening_row(week: Week, day: int) -> CookingEvening:
@@ -116,16 +119,6 @@ def dishes_to_cook(cooked: Sequence[CookedBatch]) -> list[DishToCook]:
         )
         for one in cooked
     ]
-
-
-def plain_on(week: Week, day: int) -> list[PlainPot]:
-    """The grains, beans and potatoes that bowls hold cooked and that are cooked on an evening."""
-    plan = plan_value(week)
-    found = available_dishes(week.client, plan)
-    eaten = [
-        Eaten(d, m, need.food, need.grams.likely) for d, m, need in fresh_portions(plan, found)
-    ]
-    return plain_pots(eaten, evenings_of(plan), len(plan.meals) - 1).get(day, [])
 
 
 def evening_value(week: Week, day: int, proven: bool) -> Evening:

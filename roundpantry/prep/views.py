@@ -6,13 +6,12 @@ from django.http import Http404, HttpResponse
 from django.shortcuts import redirect, render
 from django.views.decorators.http import require_POST, require_safe
 
-from dietetics.dishes.cooking import KEEPS_DAYS
 from dietetics.errors import DieteticsError
-from roundpantry.batches.portions_page import label_page, labels_of
 from roundpantry.counter.forms import problem_of
 from roundpantry.counter.requests import Request
 from roundpantry.prep import services
 from roundpantry.prep.calendar_file import as_calendar
+from roundpantry.prep.evening_labels import labels_of_evening
 from roundpantry.prep.evening_page import (
     dish_card,
     evening_name,
@@ -21,19 +20,16 @@ from roundpantry.prep.evening_page import (
     week_evenings,
 )
 from roundpantry.prep.forms import KitchenForm, StartForm, TaskForm
+from roundpantry.prep.plain_evenings import evenings_of, plain_on
 from roundpantry.prep.records import (
     cooked_on,
     day_of,
     evening_value,
-    evenings_of,
     kitchen_of,
-    plain_on,
 )
 from roundpantry.weeks.models import Week
 from roundpantry.weeks.records import plan_value
 from roundpantry.weeks.views import client_or_404, week_or_404
-
-MOST_LABELS = 60
 
 
 @require_safe
@@ -195,13 +191,7 @@ def labels(request: Request, pk: int, number: int) -> HttpResponse:
     """Labels for every container of the evening."""
     week = week_or_404(request, pk)
     day = day_or_404(week, number)
-    cooked, _ = cooked_on(week, day)
-    made_on = day_of(week, day)
-    pages = [label_page(c.batch, made_on, MOST_LABELS, c.cooking.pots) for c in cooked]
-    for pot in plain_on(week, day):
-        portions = [("", pot.cooked_g / pot.portions)] * pot.portions
-        pages.append(labels_of(pot.value(), portions[:MOST_LABELS], made_on, KEEPS_DAYS))
-    context = {"week": week, "number": number, "pages": pages}
+    context = {"week": week, "number": number, "pages": labels_of_evening(week, day)}
     return render(request, "prep/labels.html", context)
 
 

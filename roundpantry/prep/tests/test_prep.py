@@ -13,6 +13,7 @@ from dietetics.prep.tasks import Task
 from dietetics.week.plan import Cooking, Entry, cook, plan_json, put
 from roundpantry.batches.models import Batch
 from roundpantry.batches.services import remove_batch
+from roundpantry.bowls.services import add_food
 from roundpantry.clients.models import Client
 from roundpantry.counter import clock
 from roundpantry.demo.tests.practice import load_practice
@@ -187,6 +188,36 @@ class Planning(Prep):
         page = self.page("labels").content.decode()
         self.assertEqual(page.count(f"<h2>{ROOTS}</h2>"), 3)
         self.assertEqual(page.count(f"<h2>{HUMMUS}</h2>"), 8)
+
+    def test_a_label_for_each_meal_and_what_is_frozen_says_so(self) -> None:
+        key, plan = f"batch-{self.roots.pk}", plan_value(self.week)
+        for day, portions in ((3, 1.0), (4, 2.0)):
+            plan = put(plan, day, 1, Entry(key, ROOTS, portions))
+        self.week.plan = plan_json(plan)
+        self.week.save()
+        # a serving is a sixth of 1,050 g, and half of the pot is cooked: nothing is over
+        page = self.page("labels").content.decode()
+        self.assertEqual(page.count(f"<h2>{ROOTS}</h2>"), 2)
+        for words in ("175 g", "350 g"):
+            self.assertIn(words, page)
+        self.assertNotIn("<strong>freeze</strong>", page)
+        self.week.plan = plan_json(cook(plan, key, 2, 0.5, 2 / 3))
+        self.week.save()
+        page = self.page("labels").content.decode()
+        # three servings, two of them frozen: made on Wednesday 3 March, best by 2 May (60 days)
+        self.assertEqual(page.count("<strong>freeze</strong>, best by 2 May"), 2)
+        self.assertContains(self.page(), "2 of them to the freezer")
+
+    def test_plain_rice_for_sunday_is_laid_out_to_thaw(self) -> None:
+        bowl = self.rower.bowls.create(name="Rice", meal=self.rower.bowls.all()[0].meal)
+        add_food(bowl, "brown-rice-cooked", "200 g")
+        plan = put(plan_value(self.week), 6, 1, Entry(f"bowl-{bowl.pk}", "Rice", 1.0))
+        cookings = (Cooking(f"batch-{self.roots.pk}", -1, 0.5),)
+        self.week.plan = plan_json(replace(plan, cookings=cookings))
+        self.week.save()
+        page = self.client.get(reverse("prep:evening", args=[self.week.pk, 0]))
+        self.assertContains(page, "Thaw 200 g of Brown rice, plain in the refrigerator for Sunday")
+        self.assertContains(page, "to the freezer")
 
     def test_the_calendar_holds_the_evening_and_what_is_packed_the_evening_before(self) -> None:
         plan = put(plan_value(self.week), 4, 1, Entry("free", "Free choice", 1.0))
