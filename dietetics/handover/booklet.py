@@ -210,6 +210,21 @@ class CookingEvening:
 
 
 @dataclass(frozen=True)
+class Reminder:
+    """What is done on an evening without cooking: by the day of the week (0 the first, -1 the one
+    before it), with its name and date.
+    """
+
+    day: int
+    evening: str
+    words: tuple[str, ...]
+
+    def text(self) -> str:
+        """In a sentence: "On the evening of Friday 4 Dec: Thaw 200 g of soup for Saturday."."""
+        return f"On the evening of {self.evening}: {'; '.join(self.words)}."
+
+
+@dataclass(frozen=True)
 class ShopSection:
     """A section of the shop with its lines: key of the food, and what to buy in words."""
 
@@ -222,7 +237,7 @@ class Booklet:
     """The whole of it. `avoid` names what must not be eaten, `watch` what to mind and whom to ask,
     `changed` what differs from the version before, `household` the others whose portions it holds,
     `cards` each different bowl once; `practice`, how to `reach` it and the `next_visit` stand
-    beside whom to ask.
+    beside whom to ask; `reminders` are of evenings without cooking.
     """
 
     client: str
@@ -250,6 +265,7 @@ class Booklet:
     practice: str = ""
     reach: str = ""
     next_visit: str = ""
+    reminders: tuple[Reminder, ...] = ()
 
     def whom_to_ask(self) -> str:
         """Whom to ask, how to reach them, and when the next visit is, as far as it is known."""

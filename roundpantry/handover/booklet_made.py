@@ -24,6 +24,7 @@ from dietetics.handover.booklet import (
     LaneBar,
     MealOfAnother,
     MealOfDay,
+    Reminder,
     Serving,
     ShopSection,
     Wishes,
@@ -45,6 +46,7 @@ from roundpantry.handover.cards import cards_of
 from roundpantry.handover.records import reached_by, wishes_of
 from roundpantry.prep.drawing import clock
 from roundpantry.prep.evening_page import dish_card, evening_name, plain_card
+from roundpantry.prep.packing import ready_before
 from roundpantry.prep.plain_evenings import evenings_of, plain_on
 from roundpantry.prep.records import (
     cooked_on,
@@ -133,6 +135,22 @@ def _booklet(week: Week, wishes: Wishes) -> Booklet:
         tuple(one.week.client.name for one in others),
         tuple(cards.values()),
         *reached_by(client),
+        reminders=_reminders(week, evenings),
+    )
+
+
+def _reminders(week: Week, evenings: Sequence[int]) -> tuple[Reminder, ...]:
+    """What is packed and laid out to thaw on evenings on which nothing is cooked: on the others it
+    stands among the steps.
+    """
+    return tuple(
+        Reminder(
+            one["day"],
+            f"{one['evening'].removesuffix(' before')} {short_day_text(day_of(week, one['day']))}",
+            tuple(one["words"]),
+        )
+        for one in ready_before(week)
+        if one["day"] not in evenings
     )
 
 

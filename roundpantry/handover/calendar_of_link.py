@@ -45,4 +45,8 @@ def booklet_calendar(booklet: Booklet, link: ShareLink) -> bytes:
             soak = datetime.combine(day_of(week, number) - timedelta(days=1), SOAK_AT)
             title = "; ".join(evening.before)
             book.add_component(calendar_event(icalendar, f"{uid}-before", title, soak, 10, ""))
+    for reminder in booklet.reminders:
+        evening_at = datetime.combine(day_of(week, reminder.day), SOAK_AT)
+        uid, title = f"{link.nonce[:12]}-ready-{reminder.day}", "; ".join(reminder.words)
+        book.add_component(calendar_event(icalendar, uid, title, evening_at, 10, ""))
     return bytes(book.to_ical())

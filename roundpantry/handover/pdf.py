@@ -146,6 +146,8 @@ class _Paper:
             before = f" The evening before: {'; '.join(evening.before)}." if evening.before else ""
             when = f"Cook, {evening.weekday} {evening.date}{times}"
             yield self._p(f"{when}: {', '.join(evening.dishes)}.{before}", self.small)
+        for reminder in booklet.reminders:
+            yield self._p(reminder.text(), self.small)
         if booklet.supplements:
             said = "; ".join(booklet.supplements)
             yield self._p(f"Supplements we agreed: {said}.", self.small)

@@ -95,6 +95,7 @@ def _shown(request: Request, link: ShareLink, token: str, problem: str = "") -> 
             "is_now": dates[d] == opened,
             "is_open": dates[d] == opened or str(d) == typed_day,
             "is_today": dates[d] == today,
+            "reminders": [one for one in booklet.reminders if max(0, one.day) == d],
             "meals": [
                 {
                     "meal": meal,

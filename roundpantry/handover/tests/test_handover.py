@@ -19,6 +19,7 @@ from pypdf import PdfReader
 from dietetics.handover.booklet import CookingEvening, CookingLane, LaneBar, Wishes
 from dietetics.handover.true_size import outlines
 from dietetics.nutrients import nutrient
+from dietetics.week.plan import Entry, plan_json, put
 from roundpantry.clients.models import Client
 from roundpantry.counter import clock
 from roundpantry.counter.dates import day_text
@@ -38,6 +39,7 @@ from roundpantry.shopping.services import buy_for
 from roundpantry.weeks.models import DishChoice, Week
 from roundpantry.weeks.planning import question_from
 from roundpantry.weeks.planning_facts import gather
+from roundpantry.weeks.records import available_dishes, plan_value
 from roundpantry.weeks.services import add_week
 from roundpantry.weeks.week_snapshot import WeekSnapshot, snapshot_of
 
@@ -135,6 +137,21 @@ class OnPaper(ReadsWords):
         watched = " ".join(booklet_of(client.weeks.first()).watch)
         self.assertIn("You avoid raw onion, and it is in this week", watched)
         self.assertNotIn("Client avoids", watched)
+
+    def test_what_is_laid_out_to_thaw_on_an_evening_without_cooking_is_told(self) -> None:
+        week = Week.objects.get(client__name="Maren Okafor", frozen_at=None)
+        plan = plan_value(week)
+        cooking = next(one for one in plan.cookings if one.day == -1)
+        pot = available_dishes(week.client, plan).pots[cooking.batch]
+        plan = replace(plan, cookings=(replace(cooking, frozen=1.0, pots=6.0),))
+        week.plan = plan_json(put(plan, 5, 0, Entry(pot.key, pot.name, 1.0)))
+        week.save()
+        booklet = booklet_of(week)
+        friday = next(one for one in booklet.reminders if one.day == 4)
+        self.assertIn(f"of {pot.name} in the refrigerator for Saturday", friday.text())
+        self.assertTrue(friday.text().startswith("On the evening of Friday "))
+        self.assertNotIn(-1, [one.day for one in booklet.reminders], "it is an evening of cooking")
+        self.assertIn(flat(friday.text()), text_of(booklet_pdf(booklet)))
 
     def test_whom_to_ask_how_to_reach_them_and_when_we_meet_again(self) -> None:
         client = Client.objects.get(practitioner=self.petra, name="Tobias Lindqvist")
