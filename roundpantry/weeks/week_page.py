@@ -258,6 +258,8 @@ def _lane_cell(found: WeekSnapshot, one: BatchSupply, d: int) -> dict[str, Any]:
         if c.day < 0 and d == 0
     ]
     words += [f"cook {amount_text(c.pots)}" for c in one.cookings if c.day == d]
+    if any(t.thawed_g for t in eaten):
+        words.append("thawed")
     if eaten:
         words.append(_left_words(eaten[-1].left_g / serving, bad))
     last = len(found.plan.days) - 1
@@ -276,7 +278,7 @@ def _lane_cell(found: WeekSnapshot, one: BatchSupply, d: int) -> dict[str, Any]:
 
 
 def _before_words(day: int) -> str:
-    return "Sun" if day == -1 else "before"
+    return evening_before()[:3] if day == -1 else "before"
 
 
 def _left_words(servings: float, bad: bool) -> str:

@@ -327,6 +327,8 @@ class BySolver(Weeks):
             self.assertEqual(problems_of(found), [])
             thawed = sum(one.thawed_g for supply in found.supplies for one in supply.taken)
             self.assertEqual(thawed > 0, may_freeze)
+            page = self.client.get(reverse("weeks:week", args=[self.week.pk])).content.decode()
+            self.assertEqual("thawed" in page, may_freeze)
 
     def test_with_other_dishes_the_week_is_another_and_meets_as_much(self) -> None:
         address, seen = reverse("weeks:plan", args=[self.week.pk]), []
