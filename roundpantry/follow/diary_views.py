@@ -23,9 +23,10 @@ from roundpantry.counter.requests import Request
 from roundpantry.follow import services
 from roundpantry.follow.eaten_days import DiaryDay, adherence, diary_week
 from roundpantry.follow.forms import DiaryForm, EntryForm, ExtraForm
-from roundpantry.follow.records import reported_of, weeks_between
+from roundpantry.follow.records import weeks_between
 from roundpantry.targets.records import newest_set, windows_of
 from roundpantry.weeks.models import Week
+from roundpantry.weeks.reported import reported_of
 from roundpantry.weeks.views import client_or_404
 
 WEEKS_BACK = 12

@@ -25,8 +25,9 @@ from dietetics.week.daynames import DAY_NAMES
 from roundpantry.batches.records import dish_reader, dishes_of
 from roundpantry.clients.models import Client
 from roundpantry.counter import clock
-from roundpantry.follow.records import Reported, extras, reported_of, weeks_between
+from roundpantry.follow.records import extras, weeks_between
 from roundpantry.weeks.models import Week
+from roundpantry.weeks.reported import Reported, reported_of
 from roundpantry.weeks.week_snapshot import WeekSnapshot, snapshot_of
 
 OBSERVED_DAYS = 42  # the last six weeks

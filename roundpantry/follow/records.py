@@ -2,22 +2,21 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Mapping, Sequence
-from dataclasses import dataclass
+from collections.abc import Mapping
 from datetime import date, timedelta
 from typing import Any
 
 from django.contrib.auth.models import User
 from django.db.models import Exists, F, Max, OuterRef, Q, QuerySet
 
-from dietetics.follow.eaten import EXTRA, HOWS
+from dietetics.follow.eaten import EXTRA
 from dietetics.follow.kinds import kinds
 from dietetics.follow.trajectory import WeighIn
 from roundpantry.clients.models import Client, Measurement
-from roundpantry.follow.models import DiaryEntry, Remark, TakenProposal, Visit
+from roundpantry.follow.models import Remark, TakenProposal, Visit
 from roundpantry.handover.models import Answered
 from roundpantry.weeks.models import Week
-from roundpantry.weeks.records import plan_value
+from roundpantry.weeks.reported import Reported
 
 RECENT_DAYS = 28  # so long a value says how somebody is
 FLAGGED_DAYS = 120  # an older value outside its range is history
@@ -95,46 +94,6 @@ def weeks_between(client: Client, first: date, last: date) -> list[Week]:
     for week in rows.order_by("start", "version"):
         found[week.start] = week
     return list(found.values())
-
-
-@dataclass(frozen=True)
-class Reported:
-    """How a meal went, who said so, and in which words."""
-
-    how: str
-    text: str
-    by: str
-
-
-def reported_of(client: Client, weeks: Sequence[Week]) -> dict[tuple[date, str], Reported]:
-    """What was reported of the meals of some weeks, by day and meal: the client's answers on the
-    link, and what the practitioner wrote, which stands before them.
-    """
-    found: dict[tuple[date, str], Reported] = {}
-    names = {week.start: list(plan_value(week).meals) for week in weeks}
-    answers = Answered.objects.filter(
-        link__week__client=client, link__week__start__in=list(names), kind=Answered.MEAL
-    ).select_related("link__week")
-    for one in answers.order_by("at", "pk"):
-        start = one.link.week.start
-        d, _, m = one.place.partition("-")
-        if d.isdecimal() and m.isdecimal() and int(m) < len(names[start]):
-            how, _, text = one.text.partition(": ")
-            if how in HOWS:
-                key = (start + timedelta(days=int(d)), names[start][int(m)])
-                found[key] = Reported(how, text, Measurement.CLIENT)
-    for row in diary_between(client, weeks):
-        found[row.day, row.meal] = Reported(row.how, row.text, row.reported_by)
-    return found
-
-
-def diary_between(client: Client, weeks: Iterable[Week]) -> list[DiaryEntry]:
-    """The practitioner's diary entries of some weeks."""
-    starts = [week.start for week in weeks]
-    if not starts:
-        return []
-    last = max(starts) + timedelta(days=6)
-    return list(DiaryEntry.objects.filter(client=client, day__gte=min(starts), day__lte=last))
 
 
 def extras(entries: Mapping[tuple[date, str], Reported], day: date) -> list[tuple[str, str]]:

@@ -44,7 +44,8 @@ from roundpantry.counter.typed_numbers import whole
 from roundpantry.weeks import services
 from roundpantry.weeks.models import DishChoice, Week
 from roundpantry.weeks.planning_facts import PlanningFacts, free_meals_of, gather, rules_of
-from roundpantry.weeks.records import AvailableDishes, stars_of, suits
+from roundpantry.weeks.records import AvailableDishes, suits
+from roundpantry.weeks.reported import heard_about
 
 LOG = logging.getLogger(__name__)
 
@@ -76,7 +77,7 @@ def spare_dishes(facts: PlanningFacts, question: Question) -> list[Spare]:
     """The dishes that are not offered for this week, and that nothing keeps from the client."""
     found = []
     for key, dish in facts.available.dishes.items():
-        liking = liked_under(dish, facts.client, stars_of(dish, facts.ratings))
+        liking = liked_under(dish, facts.client, heard_about(dish, facts.heard))
         if dish.assumed or dish.drink or key in question.by_key or key in facts.said or not liking:
             continue
         if kept_from(dish, facts.client) is None:
@@ -137,8 +138,8 @@ def _liking(facts: PlanningFacts, dish: Dish, row: DishChoice | None) -> int:
     """How a dish is liked; one that uses up what is left is planned as if it were loved, unless it
     is taken with reluctance.
     """
-    rated = stars_of(dish, facts.ratings)
-    said = row.liking if row else liked_under(dish, facts.client, rated)
+    known = heard_about(dish, facts.heard)
+    said = row.liking if row else liked_under(dish, facts.client, known)
     uses_up = any(food.family in facts.use_up for food, _ in dish.foods)
     return max(LIKING_WORDS) if uses_up and said else said
 

@@ -15,6 +15,7 @@ from functools import cached_property
 from dietetics.cautions.facts import ClientFacts
 from dietetics.errors import DieteticsError
 from dietetics.week.kinds import BITTER_GREENS, MOST_BITTER, USUAL_KINDS
+from dietetics.week.liking import Heard
 from dietetics.week.plan import Plan
 from dietetics.week.question.question import Rules, SlotMeal
 from dietetics.week.question.question_building import USUAL_DIFFERENT, main_meals
@@ -28,10 +29,10 @@ from roundpantry.weeks.records import (
     earlier_uses,
     eaten_before,
     plan_value,
-    ratings_of,
     week_targets_of,
     with_free,
 )
+from roundpantry.weeks.reported import heard_of
 
 RULES = Rules(different=USUAL_DIFFERENT)
 NO_FREEZER = re.compile(r"\b(?:no|without an?|without) freezer\b", re.IGNORECASE)
@@ -43,7 +44,7 @@ class PlanningFacts:
 
     `said` is how the client takes a dish, `seen` how often each was eaten in the last weeks,
     `before` on which of the seven days before. `use_up` are families of foods of which something is
-    left, `ratings` the stars that the client gave dishes, by their names.
+    left, `heard` what the client let be known of dishes, by their names.
     """
 
     week: Week
@@ -56,7 +57,7 @@ class PlanningFacts:
     before: Mapping[str, tuple[int, ...]]
     available: AvailableDishes
     use_up: frozenset[str] = frozenset()
-    ratings: Mapping[str, float] = field(default_factory=dict)
+    heard: Mapping[str, Heard] = field(default_factory=dict)
 
     @cached_property
     def slots(self) -> tuple[SlotMeal, ...]:
@@ -87,7 +88,7 @@ def gather(week: Week) -> PlanningFacts:
         eaten_before(week),
         with_free(available_dishes(week.client, plan, everything=True), targets, plan),
         frozenset(week.rules.get("use_up", ())),
-        ratings_of(week.client),
+        heard_of(week.client),
     )
 
 

@@ -39,7 +39,6 @@ from roundpantry.targets.records import clinicians_keys, newest_version, windows
 from roundpantry.weeks.models import DishChoice, Week, WeekChange
 
 FOOD = "food:"
-RATED_NAME = 60  # characters of a dish's name that an answer keeps
 VersionFacts = tuple[tuple[Window, ...], tuple[Meal, ...], frozenset[str]]
 _BOWL_DISHES: Kept[tuple[Any, ...], tuple[Dish, BowlValue]] = Kept(600)
 _TARGETS: Kept[tuple[int, str], VersionFacts] = Kept(200)
@@ -330,22 +329,6 @@ def with_free(
 def choices_of(client: Client) -> dict[str, DishChoice]:
     """How the client takes each dish that was said something of."""
     return {row.dish: row for row in client.dish_choices.all()}
-
-
-def ratings_of(client: Client) -> dict[str, float]:
-    """How many stars (1 to 5) a client gave the dishes of weeks handed over, by their names: the
-    newest answer of each. (The answers are kept with the links, above this app; a week knows them.)
-    """
-    rows = Week.objects.filter(client=client, links__answers__kind="rating")
-    newest_last = rows.order_by("links__answers__at").values_list(
-        "links__answers__place", "links__answers__number"
-    )
-    return {name: stars for name, stars in newest_last if stars is not None}
-
-
-def stars_of(dish: Dish, ratings: Mapping[str, float]) -> float | None:
-    """The stars of a dish; an answer keeps the beginning of a long name."""
-    return ratings.get(dish.name[:RATED_NAME])
 
 
 def suits(

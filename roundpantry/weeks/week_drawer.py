@@ -39,11 +39,10 @@ from roundpantry.weeks.records import (
     choices_of,
     earlier_uses,
     plan_value,
-    ratings_of,
-    stars_of,
     suits,
     with_free,
 )
+from roundpantry.weeks.reported import heard_about, heard_of
 from roundpantry.weeks.search_queue import state_of
 from roundpantry.weeks.services import waiting_searches
 from roundpantry.weeks.week_snapshot import WeekSnapshot, parts_of, snapshot_of
@@ -84,7 +83,7 @@ def dish_rows(week: Week, found: WeekSnapshot, day: int, meal: int) -> list[dict
     for _, _, cell in plan.places():
         for entry in cell.entries:
             used[entry.dish] = used.get(entry.dish, 0) + 1
-    facts, ratings = client_facts_of(week.client), ratings_of(week.client)
+    facts, known = client_facts_of(week.client), heard_of(week.client)
     fitting: list[tuple[int, str, Dish]] = []
     rest: list[tuple[int, str, Dish]] = []
     for key, dish in available.dishes.items():
@@ -96,7 +95,7 @@ def dish_rows(week: Week, found: WeekSnapshot, day: int, meal: int) -> list[dict
             and name in suits(key, available, week_targets, row)
             and not (row and row.left_out)
         )
-        liking = row.liking if row else liked_under(dish, facts, stars_of(dish, ratings))
+        liking = row.liking if row else liked_under(dish, facts, heard_about(dish, known))
         (fitting if fits else rest).append((-liking, dish.name, dish))
     return [
         _row(
@@ -415,18 +414,19 @@ def favourites(
 ) -> list[dict[str, Any]]:
     """Every dish with how the client takes it."""
     said, facts = choices_of(client), client_facts_of(client)
-    rows, ratings = list[dict[str, Any]](), ratings_of(client)
+    rows, known = list[dict[str, Any]](), heard_of(client)
     for key, dish in available.dishes.items():
         if dish.assumed or key.startswith(DRINK):
             continue
-        row = said.get(key)
+        row, of_dish = said.get(key), heard_about(dish, known)
         rows.append(
             {
                 "key": key,
                 "name": dish.name,
                 "kind": "bowl" if key.startswith("bowl-") else "batch",
-                "liking": row.liking if row else liked_under(dish, facts, stars_of(dish, ratings)),
-                "stars": stars_of(dish, ratings),
+                "liking": row.liking if row else liked_under(dish, facts, of_dish),
+                "stars": of_dish.stars,
+                "left": of_dish.words(),
                 "most": "" if row is None or row.most_uses is None else row.most_uses,
                 "apart": row.apart if row else 1,
                 "travels": dish.travels if row is None or row.travels is None else row.travels,

@@ -19,6 +19,7 @@ from dietetics.week.batch_supply import FROZEN_DAYS, WeekBatch
 from dietetics.week.day_prices import Ask
 from dietetics.week.day_totals import Dish, asked_of, cell_sum
 from dietetics.week.kinds import plant_kinds_of, wanted_on
+from dietetics.week.liking import NOTHING_HEARD, Heard
 from dietetics.week.plan import DRINK, Cell, Entry, Plan
 from dietetics.week.question.question import (
     BatchFacts,
@@ -42,8 +43,7 @@ USUAL_DENSITY = (
 # Verdicts that keep a dish from being offered unless somebody said so, and those that make it a
 # last resort.
 NOT_OFFERED = frozenset({"allergen", "forbidden-additive", "tyramine", "grapefruit"})
-RATHER_NOT = frozenset({"never-eaten", "forbidden-group", "forbidden-oil"})
-AS_RATED = {1: 0, 2: 0, 3: 1, 4: 2, 5: 3}  # stars of a client as a liking
+AGAINST_IT = frozenset({"never-eaten", "forbidden-group", "forbidden-oil"})
 KNOWN_SHARE = 0.8  # a nutrient is planned for only where most of what is offered is known
 
 
@@ -182,15 +182,15 @@ def against_words(dish: Dish, client: ClientFacts) -> str:
     )
 
 
-def liked_under(dish: Dish, client: ClientFacts, stars: float | None = None) -> int:
+def liked_under(dish: Dish, client: ClientFacts, heard: Heard = NOTHING_HEARD) -> int:
     """How a dish is taken when the practitioner said nothing: rather not where it holds something
-    disliked or left out by the client's school; else as the client rated it with stars (1 to 5), or
-    fine. (Whether a food is raw when it is eaten is known only where the steps of its batch say so:
-    a dislike is no reason to leave a dish out.)
+    disliked or left out by the client's school; else as the client rated it with stars or left it
+    on the plate, or fine. (Whether a food is raw when it is eaten is known only where the steps of
+    its batch say so: a dislike is no reason to leave a dish out.)
     """
-    if any(verdict.code in RATHER_NOT for verdict in against_dish(dish, client)):
+    if any(verdict.code in AGAINST_IT for verdict in against_dish(dish, client)):
         return 0
-    return 1 if stars is None else AS_RATED[round(stars)]
+    return heard.liking
 
 
 def planned_windows(windows: Sequence[Window], dishes: Sequence[Dish]) -> tuple[Window, ...]:

@@ -6,11 +6,12 @@ from datetime import timedelta
 
 from roundpantry.follow.eaten_days import DiaryDay, diary_week, eaten_between, read_text
 from roundpantry.follow.models import DiaryEntry
-from roundpantry.follow.records import reported_of, weeks_between
+from roundpantry.follow.records import weeks_between
 from roundpantry.follow.services import write_diary
 from roundpantry.follow.tests.support import Followed
 from roundpantry.handover import services as handover
 from roundpantry.handover.booklet_made import booklet_of
+from roundpantry.weeks.reported import reported_of
 from roundpantry.weeks.week_snapshot import snapshot_of
 
 APPLE_KCAL = 61.0  # in 100 g, USDA FNDDS, apple, raw

@@ -550,6 +550,32 @@ class ByLink(Linked):
         DishChoice.objects.create(client=self.rower, dish=key, liking=2)
         self.assertEqual(liking(), 2)
 
+    def test_what_is_left_twice_is_planned_as_rather_not(self) -> None:
+        self.rower.dish_choices.all().delete()
+        self.rower.diary.all().delete()
+        booklet = stored_booklet(self.week)
+        name = booklet.days[0].meals[0].servings[0].name
+        places = [
+            f"{d}-{m}"
+            for d, day in enumerate(booklet.days)
+            for m, meal in enumerate(day.meals)
+            if [one.name for one in meal.servings] == [name]
+        ]
+        week = add_week(self.rower, self.week.start + timedelta(days=70))
+
+        def liking() -> int:
+            return next(o.liking for o in question_from(gather(week)).offers if o.name == name)
+
+        for answers, wanted in (("partly", 1), ("skipped", 0)):
+            self.send("meal", place=places.pop(), how=answers, text="")
+            self.assertEqual(liking(), wanted, answers)
+        self.client.force_login(self.rower.practitioner)
+        page = self.client.get(reverse("weeks:favourites", args=[self.rower.pk]))
+        self.assertContains(page, "left 2 of 2 times")
+        for place in places[:3]:
+            self.send("meal", place=place, how="as planned", text="")
+        self.assertEqual(liking(), 1, "five were reported")
+
     def test_what_is_not_in_the_booklet_cannot_be_answered(self) -> None:
         for kind, place, extra in (
             ("meal", "7-0", {"how": "skipped"}), ("meal", "0-9", {"how": "skipped"}),
