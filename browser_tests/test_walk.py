@@ -17,6 +17,20 @@ from roundpantry.shelf.models import Label
 RECIPE = Path(__file__).parents[1] / "dietetics" / "tests" / "inputs" / "lamplighter-beans.txt"
 
 
+PHONE_WIDTH = 390
+# What can be pressed and is lower than 40 px: links within a text are as high as their line, a
+# tick is pressed by its label, and a skip link is there only for the keyboard.
+LOW_TARGETS = """() => [...document.querySelectorAll('button, a, input, select, textarea, summary')]
+  .filter((one) => {
+    const box = one.getBoundingClientRect();
+    if (!box.width || !box.height || one.type === 'hidden' || one.matches('.skip')) return false;
+    if (getComputedStyle(one).display === 'inline') return false;
+    const label = one.closest('label');
+    return Math.max(box.height, label ? label.getBoundingClientRect().height : 0) < 39.5;
+  })
+  .map((one) => `${one.tagName} ${(one.textContent || one.name || '').trim().slice(0, 30)}`)"""
+
+
 class SixSteps(BrowserTestCase):
     """From a new client to a printed bowl."""
 
@@ -324,13 +338,39 @@ class EveryScreen(BrowserTestCase):
             self.go(address)
             self.settle()
             self.axe()
-            for width in (1024, 390, 1280):
+            for width in (1024, PHONE_WIDTH, 1280):
                 self.page.set_viewport_size({"width": width, "height": 800})
                 over = self.page.evaluate(
                     "document.documentElement.scrollWidth - document.documentElement.clientWidth"
                 )
                 self.assertLessEqual(over, 0, f"{address} at {width}")
+                if width == PHONE_WIDTH:
+                    with self.subTest(address):
+                        self.assertEqual(self.page.evaluate(LOW_TARGETS)[:5], [])
         self.complaints = [c for c in self.complaints if "404" not in c]
+
+    def test_a_phone_shows_the_place_one_is_at(self) -> None:
+        self.page.set_viewport_size({"width": PHONE_WIDTH, "height": 800})
+        client = Bowl.objects.get(name="Slipway snack").client
+        for address in (f"/follow/{client.pk}/", f"/weeks/{client.weeks.first().pk}/"):
+            self.go(address)
+            box = self.page.locator(".rail [aria-current]").bounding_box()
+            self.assertGreaterEqual(box["x"], 0, address)
+            self.assertLessEqual(box["x"] + box["width"], PHONE_WIDTH, address)
+
+    def test_an_open_menu_closes_with_escape_and_with_a_press_beside_it(self) -> None:
+        week = Bowl.objects.get(name="Slipway snack").client.weeks.first()
+        self.go(f"/weeks/{week.pk}/")
+        menu = self.page.locator("details.menu:has-text('Favourites')")
+        more = menu.locator("summary")
+        more.click()
+        expect(menu).to_have_attribute("open", "")
+        self.page.keyboard.press("Escape")
+        expect(menu).not_to_have_attribute("open", "")
+        expect(more).to_be_focused()
+        more.click()
+        self.page.locator("h1").click()
+        expect(menu).not_to_have_attribute("open", "")
 
     def test_axe_is_clean_on_what_opens_on_the_bench(self) -> None:
         self.go(self.addresses()[10])

@@ -56,6 +56,26 @@ document.addEventListener("click", (event) => {
   if (around(event, "#show-keys")) byId("keys").showModal();
   if (around(event, "[data-print]")) window.print();
 });
+/* an open menu closes with Esc, which gives the focus back, and with a press beside it */
+document.addEventListener("keydown", (event) => {
+  const menu = event.key === "Escape" && document.querySelector("details.menu[open]");
+  if (!menu) return;
+  menu.open = false;
+  menu.querySelector("summary").focus();
+});
+document.addEventListener("click", (event) => {
+  for (const menu of document.querySelectorAll("details.menu[open]")) {
+    if (!menu.contains(event.target)) menu.open = false;
+  }
+});
+
+/* on a phone the menu is wider than the screen: the place one is at is in view */
+const here = document.querySelector(".rail [aria-current]");
+if (here) {
+  const rail = here.closest(".rail");
+  rail.scrollLeft = here.offsetLeft - rail.offsetLeft - (rail.clientWidth - here.offsetWidth) / 2;
+}
+
 document.addEventListener("submit", (event) => {
   const question = event.target.dataset && event.target.dataset.confirm;
   if (question && !window.confirm(question)) event.preventDefault();
