@@ -67,6 +67,7 @@ FLOUR = re.compile(r"flour|cornmeal|semolina|masa")
 PASTA = re.compile(r"pasta|noodle|soba|udon|spaghetti|macaroni|vermicelli")
 FRESH_STATES = frozenset({"raw", "frozen"})
 DRY_GROUPS = frozenset({"nut", "seed", "nut-butter", "dried-fruit", "sweetener", "oil"})
+PICKLED = frozenset({"vegetable", "leafy-green", "fruit", "starchy-vegetable", "condiment"})
 DRY_CONDIMENT = re.compile(r"salt|bouillon|cocoa")
 
 SMOOTHIE_NAME = re.compile(r"\b(?:smoothie|shake|juice|lassi)\b")
@@ -76,6 +77,7 @@ SALAD_NAME = re.compile(r"\b(?:salad|slaw|tabbouleh|tabouli)\b")
 SMOOTH_NAME = re.compile(
     r"^(?!.*\b(?:with|and|in|on)\b).*\b(?:dressing|vinaigrette|sauce|dip|hummus|pesto|spread|mayo|mayonnaise|cream|pâté|pate)$"
 )
+POURED = re.compile(r"\b(?:water|stock|broth|milk|juice|tea|soak)\b")
 TO_SERVE = re.compile(r"\b(?:(?:to|for) (?:serve|serving|garnish|top|topping)|as a garnish)\b")
 
 _SPAN = rf"(?:(?P<least>\d+|{ONE_OF_WHOLE})\s*(?:-|–|to|or)\s*)?(?P<many>\d+|{ONE_OF_WHOLE}|an?)"
@@ -193,7 +195,7 @@ class _Stored:
     def __init__(self, dish: DishToCook) -> None:
         self.name = dish.name.lower().strip()
         done = done_to(dish)
-        self.verbs = done.verbs
+        self.verbs, self.steps = done.verbs, " ".join(dish.steps).lower()
         every = frozenset(range(len(dish.lines)))
         late = {at for at, line in enumerate(dish.lines) if TO_SERVE.search(line.text)}
         stored = every - done.on_day - late or every  # "toss everything just before serving"
@@ -208,7 +210,8 @@ class _Stored:
             if line.food is not None and at in stored
         ]
         # What is made of another dish, or was not read, is part of the whole.
-        self.other_g = sum(dish.lines[at].grams for at in stored if dish.lines[at].food is None)
+        others = [dish.lines[at] for at in stored if dish.lines[at].food is None]
+        self.other_g, self.is_known = sum(line.grams for line in others), not others
 
     @cached_property
     def grams(self) -> float:
@@ -311,8 +314,10 @@ def _is_firm_salad(stored: _Stored) -> bool:
 
 
 def _is_pickle(stored: _Stored) -> bool:
+    """True for vegetables or fruit in vinegar; with beans or grains in it, it is a salad."""
     sour = any("vinegar" in part.food.key for part in stored.parts)
-    return bool(PICKLE_NAME.search(stored.name)) and sour
+    plain = all(part.food.group in PICKLED or _is_dry(part) for part in stored.parts)
+    return bool(PICKLE_NAME.search(stored.name)) and sour and plain and stored.is_known
 
 
 def _is_raw_blended(stored: _Stored) -> bool:
@@ -329,10 +334,10 @@ def _is_cut_fruit(stored: _Stored) -> bool:
 
 
 def _is_dry_mix(stored: _Stored) -> bool:
-    is_dry = (
-        bool(stored.parts) and not stored.other_g and all(_is_dry(part) for part in stored.parts)
-    )
-    return is_dry and not stored.verbs & (WET_HEAT | {"soak"})
+    """True where everything is dry and stays so: no step pours anything over it."""
+    if not stored.parts or not stored.is_known or not all(map(_is_dry, stored.parts)):
+        return False
+    return not stored.verbs & (WET_HEAT | {"soak"}) and not POURED.search(stored.steps)
 
 
 def _is_toasted_dry(stored: _Stored) -> bool:

@@ -85,5 +85,17 @@ class WhatElseCounts(unittest.TestCase):
         self.assertIn("You keep it 5 days", SOUP.longer_words(5))
         self.assertIn("4 days", SOUP.longer_words(5))
 
+    def test_dry_lines_that_something_is_poured_over_and_beans_in_vinegar_keep_no_weeks(
+        self,
+    ) -> None:
+        for text in (
+            "Couscous\n200 g couscous\n1 tsp cumin\n1. Pour boiling water over and leave it.",
+            "Oats for tomorrow\n100 g rolled oats\n20 g chia seeds\n1. Cover with milk overnight.",
+            "Bean pickle salad\n400 g canned chickpeas, drained\n2 tbsp cider vinegar\n1. Mix.",
+            "Mix\n200 g rolled oats\n1 cup of something nobody knows\n1. Mix.",
+        ):
+            dish, asides = dish_from(text)
+            self.assertLessEqual(keeping_time(dish, asides).days, 4, text)
+
     def test_what_is_eaten_at_once_says_so(self) -> None:
         self.assertIn("Eaten on the day", replace(SOUP, days=0).words())
