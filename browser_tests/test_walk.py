@@ -250,6 +250,36 @@ class ByTouch(BrowserTestCase):
             self.assertGreaterEqual(min(box["width"], box["height"]), 24)
 
 
+class QuickHands(BrowserTestCase):
+    """Presses that come faster than the answers."""
+
+    def test_three_quick_presses_count_three_and_two_parts_do_not_mix(self) -> None:
+        bowl = Bowl.objects.get(name="Slipway snack")
+        self.go(f"/bowls/{bowl.pk}/")
+        first, second = bowl.parts.all()[:2]
+        shown = [self.page.locator(f"#amount-{part.pk}") for part in (first, second)]
+        expect(shown[0]).to_have_value("¾ cup")  # steps of a quarter
+        expect(shown[1]).to_have_value("1")  # steps of a half
+        self.page.evaluate(
+            "presses => presses.forEach((id) => document.getElementById(id).click())",
+            [f"more-{part.pk}" for part in (first, first, second, first)],
+        )
+        expect(shown[0]).to_have_value("1½ cups")
+        expect(shown[1]).to_have_value("1½ pieces")
+        self.settle()
+        expect(shown[0]).to_have_value("1½ cups")
+
+    def test_enter_adds_the_first_result_and_empties_the_search(self) -> None:
+        bowl = Bowl.objects.get(name="Slipway snack")
+        self.go(f"/bowls/{bowl.pk}/")
+        box = self.page.locator("#bench-q")
+        box.fill("arugula")
+        expect(self.page.locator("#hits")).to_contain_text("Arugula")
+        box.press("Enter")
+        expect(self.page.locator("#bench")).to_contain_text("Arugula")
+        expect(box).to_have_value("")
+
+
 class EveryScreen(BrowserTestCase):
     """axe-core on every screen (some of them each run), no sideways scrolling at three widths."""
 

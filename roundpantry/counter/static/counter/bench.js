@@ -6,13 +6,13 @@ const BENCH = { target: "#bench", swap: "outerHTML" };
 const partAddress = (part) =>
   `${document.querySelector("[data-bench]").dataset.bench}parts/${part}/`;
 
-/* one request at a time; steps pressed meanwhile are sent together */
-let queued = null;
+/* one request at a time; steps pressed meanwhile are sent together, part by part */
+const queued = new Map();
 let busy = false;
 export function step(part, steps, focusId) {
   if (busy) {
-    const before = queued && queued.part === part ? queued.steps : 0;
-    queued = { part, steps: before + steps, focusId };
+    const before = queued.has(part) ? queued.get(part).steps : 0;
+    queued.set(part, { steps: before + steps, focusId });
     return;
   }
   busy = true;
@@ -20,11 +20,27 @@ export function step(part, steps, focusId) {
   window.htmx.ajax("POST", address, { ...BENCH, values: { steps } }).finally(() => {
     busy = false;
     focus(focusId);
-    const next = queued;
-    queued = null;
-    if (next && next.steps) step(next.part, next.steps, next.focusId);
+    for (const [next, wanted] of [...queued]) {
+      queued.delete(next);
+      if (wanted.steps) step(next, wanted.steps, wanted.focusId);
+    }
   });
 }
+document.addEventListener("click", (event) => {
+  const button = around(event, "[data-steps]");
+  if (button && button.closest("[data-bench]")) {
+    step(button.dataset.part, Number(button.dataset.steps), button.id);
+  }
+});
+
+/* what was added by Enter leaves the search ready for the next food */
+document.addEventListener("htmx:afterRequest", (event) => {
+  const { elt, successful } = event.detail;
+  const box = successful && elt.matches("form[role=search]") && elt.querySelector("#bench-q");
+  if (!box) return;
+  box.value = "";
+  box.dispatchEvent(new Event("input", { bubbles: true }));
+});
 
 /* an action of the key map on a part; true when there is such an action */
 const SENT = {
