@@ -81,17 +81,21 @@ class BesideTheWeek(BrowserTestCase):
     def test_favourites_are_kept_and_a_wrong_word_stays(self) -> None:
         self.go(f"/weeks/of/{self.rower.pk}/favourites/")
         row = self.page.locator("tr", has_text="Stroke-seat supper")
-        row.locator('select[name="liking"]').select_option(label="loved")
+        row.locator('select[name$="-liking"]').select_option(label="loved")
         row.get_by_label(re.compile("at most")).fill("2")
-        row.get_by_role("button", name=re.compile("^Save")).click()
+        other = self.page.locator("tr", has_text="Boathouse seitan")
+        other.get_by_label(re.compile("days apart")).fill("3")
+        self.page.get_by_role("button", name="Save").click()
         row = self.page.locator("tr", has_text="Stroke-seat supper")
         expect(row.get_by_label(re.compile("at most"))).to_have_value("2")
-        choice = DishChoice.objects.get(client=self.rower)
+        expect(other.get_by_label(re.compile("days apart"))).to_have_value("3")
+        self.assertEqual(DishChoice.objects.filter(client=self.rower).count(), 2, "none besides")
+        choice = DishChoice.objects.get(client=self.rower, most_uses=2)
         self.assertEqual(
             (choice.liking, choice.most_uses, choice.meals), (3, 2, ["Lunch", "Dinner"])
         )
         row.get_by_label(re.compile("at most")).fill("seldom")
-        row.get_by_role("button", name=re.compile("^Save")).click()
+        self.page.get_by_role("button", name="Save").click()
         expect(self.page.get_by_role("alert")).to_contain_text("“seldom” was not understood")
         expect(
             self.page.locator("tr", has_text="Stroke-seat supper").get_by_label(

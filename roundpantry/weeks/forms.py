@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from typing import Any, cast
 
 from django import forms
@@ -140,27 +140,40 @@ class CellChangeForm(forms.Form):
 
 
 class DishChoiceForm(forms.Form):
-    """How much a client likes a dish, how often a week, how many days apart, for which meals."""
+    """How much a client likes a dish, how often a week, how many days apart, for which meals. Its
+    fields begin with the key of the dish.
+    """
 
-    dish = forms.CharField(max_length=60)
     liking = WholeField(0, max(LIKING_WORDS), label="Liked")
     most_uses = WholeField(0, MOST_USES, required=False, label="Times a week")
     apart = WholeField(0, MOST_APART, label="Days apart")
     travels = forms.BooleanField(required=False)
 
-    def __init__(self, data: QueryDict, keys: Sequence[str], meals: Sequence[str]) -> None:
-        super().__init__(data)
-        self.given, self.keys, self.meals = data, frozenset(keys), meals
+    def __init__(self, data: QueryDict, dish: str, meals: Sequence[str]) -> None:
+        super().__init__(data, prefix=dish)
+        self.given, self.dish, self.meals = data, dish, meals
 
-    def clean_dish(self) -> str:
-        """A dish of this client."""
-        if self.cleaned_data["dish"] not in self.keys:
-            raise forms.ValidationError("that dish doesn't exist.")
-        return str(self.cleaned_data["dish"])
+    def typed(self) -> dict[str, Any]:
+        """What was typed, as a row of the page shows it."""
+        found = {
+            "most": self.given.get(self.add_prefix("most_uses"), ""),
+            "apart": self.given.get(self.add_prefix("apart"), ""),
+            "meals": self.typed_meals(),
+            "travels": self.add_prefix("travels") in self.given,
+        }
+        liking = self.cleaned_data.get("liking")
+        return found if liking is None else {**found, "liking": liking}
 
     def typed_meals(self) -> list[str]:
         """The meals that were ticked, of those there are."""
-        return [name for name in self.given.getlist("meals") if name in self.meals]
+        return [m for m in self.given.getlist(self.add_prefix("meals")) if m in self.meals]
+
+    def is_other_than(self, shown: Mapping[str, Any]) -> bool:
+        """True where something was changed in a row of the page."""
+        typed = self.typed()
+        same_words = all(str(typed[name]) == str(shown[name]) for name in ("most", "apart"))
+        same_rest = all(typed[name] == shown[name] for name in ("travels", "liking"))
+        return not (same_words and same_rest and set(typed["meals"]) == set(shown["meals"]))
 
     def choice(self) -> dict[str, Any]:
         """What is stored; a dish with no meal is left out of plans."""

@@ -316,6 +316,13 @@ def set_choice(client: Client, dish: str, given: Mapping[str, Any]) -> None:
 
 
 @one_change
+def set_choices(client: Client, given: Mapping[str, Mapping[str, Any]]) -> None:
+    """Store how a client takes several dishes, by their keys."""
+    for dish, choice in given.items():
+        DishChoice.objects.update_or_create(client=client, dish=dish[:60], defaults=dict(choice))
+
+
+@one_change
 def queue_search(week: Week, seconds: float = 20.0, looks_for: str = Search.PLAN) -> Search:
     """Put a search at the end of the queue, or return the one for this state of the week that waits
     or runs already.

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from datetime import timedelta
+from typing import Any
 
 from django.http import Http404, HttpResponse
 from django.shortcuts import redirect, render
@@ -29,7 +30,13 @@ from roundpantry.weeks import day_page, services, week_drawer
 from roundpantry.weeks.cell_changes import ACTIONS
 from roundpantry.weeks.forms import CellChangeForm, DishChoiceForm, NewWeekForm
 from roundpantry.weeks.models import Week
-from roundpantry.weeks.records import available_dishes, earlier_uses, week_targets_of, weeks_of
+from roundpantry.weeks.records import (
+    WeekTargets,
+    available_dishes,
+    earlier_uses,
+    week_targets_of,
+    weeks_of,
+)
 from roundpantry.weeks.week_page import week_page
 from roundpantry.weeks.week_snapshot import cautions_of, snapshot_of, week_scope
 
@@ -260,45 +267,53 @@ def favourites(request: Request, client_pk: int) -> HttpResponse:
         return render(
             request, "weeks/favourites.html", {"client": client, "rows": [], "no_targets": True}
         )
-    available = available_dishes(client, everything=True)
-    problem, form = "", None
+    meals = [meal.name for meal in week_targets.meals]
+    rows = _favourite_rows(client, week_targets)
+    problem = ""
     if request.method == "POST":
-        form = DishChoiceForm(
-            request.POST, list(available.dishes), [meal.name for meal in week_targets.meals]
-        )
-        if form.is_valid():
-            services.set_choice(client, form.cleaned_data["dish"], form.choice())
+        problem = _saved_favourites(request, client, rows, meals)
+        if not problem:
             return redirect("weeks:favourites", client.pk)
-        problem = problem_of(form)
-    newest = client.weeks.first()
-    seen = (
-        earlier_uses(Week(client=client, start=newest.start + timedelta(days=1))) if newest else {}
-    )
-    rows = week_drawer.favourites(client, available, week_targets, seen)
-    if form is not None:
-        _keep_typed(rows, form)
     context = {
         "client": client,
         "rows": rows,
         "problem": problem,
         "likings": LIKING_WORDS.items(),
-        "meals": [meal.name for meal in week_targets.meals],
+        "meals": meals,
     }
     return render(request, "weeks/favourites.html", context, status=422 if problem else 200)
 
 
-def _keep_typed(rows: list[dict[str, object]], form: DishChoiceForm) -> None:
-    """Put what was typed and refused back into its row."""
-    given = form.given
+def _favourite_rows(client: Client, week_targets: WeekTargets) -> list[dict[str, Any]]:
+    newest = client.weeks.first()
+    seen = (
+        earlier_uses(Week(client=client, start=newest.start + timedelta(days=1))) if newest else {}
+    )
+    available = available_dishes(client, everything=True)
+    return week_drawer.favourites(client, available, week_targets, seen)
+
+
+def _saved_favourites(
+    request: Request, client: Client, rows: list[dict[str, Any]], meals: list[str]
+) -> str:
+    """Save every row that was changed, or none: what is wrong with them, in words. What was typed
+    goes into the rows.
+    """
+    posted = set(request.POST.getlist("dish"))
+    problems = [] if posted <= {row["key"] for row in rows} else ["That dish doesn't exist."]
+    changed = {}
     for row in rows:
-        if row["key"] == given.get("dish"):
-            row |= {
-                "most": given.get("most_uses", ""),
-                "apart": given.get("apart", ""),
-                "meals": form.typed_meals(),
-                "travels": form.cleaned_data.get("travels", False),
-                "liking": form.cleaned_data.get("liking", row["liking"]),
-            }
+        if row["key"] not in posted:
+            continue
+        form = DishChoiceForm(request.POST, row["key"], meals)
+        if not form.is_valid():
+            problems.append(f"{row['name']}: {problem_of(form)}")
+        elif form.is_other_than(row):
+            changed[row["key"]] = form.choice()
+        row.update(form.typed())
+    if not problems:
+        services.set_choices(client, changed)
+    return " ".join(problems)
 
 
 @require_POST

@@ -676,17 +676,20 @@ class BySolver(Weeks):
     def test_favourites_are_obeyed(self) -> None:
         bowl = self.rower.bowls.get(name="Boathouse seitan")
         address, key = reverse("weeks:favourites", args=[self.rower.pk]), f"bowl-{bowl.pk}"
-        good = {"dish": key, "liking": "3", "most_uses": "1", "apart": "2", "meals": ["Dinner"]}
-        for wrong in ({"liking": "9"}, {"apart": "x"}, {"dish": "bowl-0"}, {"most_uses": "many"}):
-            self.assertEqual(self.client.post(address, {**good, **wrong}).status_code, 422)
-        kept = self.client.post(address, {**good, "most_uses": "seldom"})
+        typed = {"liking": "3", "most_uses": "1", "apart": "2", "meals": ["Dinner"]}
+        good = {"dish": key, **{f"{key}-{name}": value for name, value in typed.items()}}
+        for name, value in (("liking", "9"), ("apart", "x"), ("most_uses", "many")):
+            answer = self.client.post(address, {**good, f"{key}-{name}": value})
+            self.assertContains(answer, "Boathouse seitan: ", status_code=422)
+        self.assertEqual(self.client.post(address, {**good, "dish": "bowl-0"}).status_code, 422)
+        kept = self.client.post(address, {**good, f"{key}-most_uses": "seldom"})
         self.assertContains(kept, 'value="seldom"', status_code=422)
         self.assertEqual(self.client.post(address, good).status_code, 302)
         answer = planning.answer_for(Week.objects.get(pk=self.week.pk)).answer
         uses = [slot for slot in answer.question.slots if answer.dish(slot) == key]
         self.assertLessEqual(len(uses), 1)
         self.assertTrue(all(answer.question.meals[m].name == "Dinner" for _, m in uses))
-        self.client.post(address, {k: v for k, v in good.items() if k != "meals"})
+        self.client.post(address, {k: v for k, v in good.items() if k != f"{key}-meals"})
         self.assertTrue(DishChoice.objects.get(client=self.rower, dish=key).left_out)
 
 
