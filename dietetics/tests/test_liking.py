@@ -24,5 +24,5 @@ class Liking(unittest.TestCase):
             self.assertEqual(heard(None, shares).liking, wanted, shares)
 
     def test_in_words(self) -> None:
-        self.assertEqual(heard(None, [0.0, 1.0, 0.25]).words(), "left 2 of 3 times")
+        self.assertEqual(heard(None, [0.0, 1.0, 0.25]).words(), "left at 2 of 3 reported meals")
         self.assertEqual(Heard(4.0, 2, 0).words(), "")

@@ -38,7 +38,8 @@ class Heard:
 
     def words(self) -> str:
         """What was left, in words; "" where nothing was."""
-        return f"left {self.left} of {self.reported} times" if self.left else ""
+        meals = "meal" if self.reported == 1 else "meals"
+        return f"left at {self.left} of {self.reported} reported {meals}" if self.left else ""
 
 
 NOTHING_HEARD = Heard()

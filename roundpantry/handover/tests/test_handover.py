@@ -571,7 +571,7 @@ class ByLink(Linked):
             self.assertEqual(liking(), wanted, answers)
         self.client.force_login(self.rower.practitioner)
         page = self.client.get(reverse("weeks:favourites", args=[self.rower.pk]))
-        self.assertContains(page, "left 2 of 2 times")
+        self.assertContains(page, "left at 2 of 2 reported meals")
         for place in places[:3]:
             self.send("meal", place=place, how="as planned", text="")
         self.assertEqual(liking(), 1, "five were reported")
