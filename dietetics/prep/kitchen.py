@@ -16,6 +16,7 @@ from dietetics.untrusted_input import MOST_LINE, readable
 MOST_OF_A_KIND = 8
 STRONG_HOB = re.compile(r"\binduction\b|\bstrong burners?\b")
 WEAK_HOB = re.compile(r"\b(?:hot ?plates?|camping stove|weak burners?|small burners?)\b")
+NO_FREEZER = re.compile(r"\b(?:no|without(?: an?)?) freezer\b")
 _NONE = {"no": 0, "without": 0}
 
 
@@ -103,3 +104,12 @@ def kitchen_of_words(text: str) -> tuple[Kitchen, tuple[str, ...]]:
     elif WEAK_HOB.search(plain):
         found["burner_kw"] = min(BURNERS_KW)
     return Kitchen(**found), tuple(assumed)
+
+
+def has_freezer(text: str) -> bool:
+    """True for a kitchen whose record does not say that there is no freezer.
+
+    >>> has_freezer("two burners"), has_freezer("Small kitchen, no freezer")
+    (True, False)
+    """
+    return NO_FREEZER.search(readable(text, MOST_LINE).lower()) is None

@@ -7,13 +7,13 @@ changed them.
 
 from __future__ import annotations
 
-import re
 from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
 from functools import cached_property
 
 from dietetics.cautions.facts import ClientFacts
 from dietetics.errors import DieteticsError
+from dietetics.prep.kitchen import has_freezer
 from dietetics.week.kinds import BITTER_GREENS, MOST_BITTER, USUAL_KINDS
 from dietetics.week.liking import Heard
 from dietetics.week.plan import Plan
@@ -35,7 +35,6 @@ from roundpantry.weeks.records import (
 from roundpantry.weeks.reported import heard_of
 
 RULES = Rules(different=USUAL_DIFFERENT)
-NO_FREEZER = re.compile(r"\b(?:no|without an?|without) freezer\b", re.IGNORECASE)
 
 
 @dataclass(frozen=True)
@@ -104,7 +103,7 @@ def rules_of(week: Week) -> Rules:
         given.get("most_new"),
         USUAL_KINDS if given.get("vary_kinds", True) else {},
         {BITTER_GREENS: MOST_BITTER} if given.get("vary_kinds", True) else {},
-        may_freeze=given.get("freeze", not NO_FREEZER.search(week.client.kitchen)),
+        may_freeze=given.get("freeze", has_freezer(week.client.kitchen)),
     )
 
 
