@@ -96,7 +96,8 @@ FROZEN = re.compile(r"\bfre(?:eze|ezer|ezes)\b|\bfrozen\b", re.IGNORECASE)
 @dataclass(frozen=True)
 class KeepingTime:
     """How long a dish keeps: `days` in the refrigerator, whether it `freezes`, as what kind of dish
-    that was judged, and where it is from. `said_days` is what its own recipe says.
+    that was judged, and where it is from. `said_days` is what its own recipe says; `unread` how
+    many lines of it were not read, so that it may keep shorter.
     """
 
     kind: str
@@ -105,6 +106,7 @@ class KeepingTime:
     freezes: bool
     source: str
     said_days: int | None = None
+    unread: int = 0
 
     def words(self) -> str:
         """In a sentence: "Keeps 4 days as a cooked dish (USDA FSIS …)."."""
@@ -114,6 +116,9 @@ class KeepingTime:
             text = f"Eaten on the day it is made, as {self.name} ({self.source})."
         if self.said_days is not None and self.said_days != self.days:
             text += f" Its recipe says {days_words(self.said_days)}."
+        if self.unread:
+            lines = "1 line was" if self.unread == 1 else f"{self.unread} lines were"
+            text += f" {lines} not read: it may keep shorter."
         return text
 
     def longer_words(self, typed: int) -> str:
@@ -138,7 +143,8 @@ def keeping_time(
     freezes = found.freezes and all(one.freezes for one in within)
     if recipe is not None:
         days = min(days, recipe)
-    return KeepingTime(kind, found.name, days, freezes, found.source, recipe)
+    unread = sum(line.food is None and not line.grams for line in dish.lines)
+    return KeepingTime(kind, found.name, days, freezes, found.source, recipe, unread)
 
 
 def days_said(texts: Iterable[str]) -> int | None:

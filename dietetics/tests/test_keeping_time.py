@@ -79,6 +79,15 @@ class WhatElseCounts(unittest.TestCase):
         self.assertEqual(days_said(["It keeps a week in the fridge."]), 7)
         self.assertEqual(days_said(["Keeps for 5 days in the fridge, or freeze for 60 days."]), 5)
 
+    def test_a_line_that_was_not_read_is_told(self) -> None:
+        lines = (
+            CookedLine("200 g salsa", None, 200.0),  # a dish of the practitioner
+            CookedLine("a head of something", None, 0.0),
+        )
+        found = keeping_time(DishToCook("a", "Plate", lines, ("Mix.",)), within=[SOUP])
+        self.assertEqual(found.unread, 1)
+        self.assertIn("1 line was not read: it may keep shorter.", found.words())
+
     def test_only_more_days_than_it_keeps_are_remarked(self) -> None:
         self.assertEqual(SOUP.longer_words(4), "")
         self.assertEqual(SOUP.longer_words(1), "")
