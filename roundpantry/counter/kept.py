@@ -6,12 +6,42 @@ is found is never stale. Several threads may work out the same value at once; ea
 
 from __future__ import annotations
 
-from collections.abc import Callable, Hashable
-from typing import Generic, TypeVar
+from collections.abc import Callable, Hashable, Iterator
+from contextlib import contextmanager
+from contextvars import ContextVar
+from typing import Any, Generic, TypeVar
 
 Key = TypeVar("Key", bound=Hashable)
 Value = TypeVar("Value")
 Stamp = TypeVar("Stamp")
+
+_READ: ContextVar[dict[Hashable, Any] | None] = ContextVar("read", default=None)
+
+
+@contextmanager
+def reading() -> Iterator[None]:
+    """While something large is put together and nothing is changed: what `read_once` reads is read
+    a single time, and forgotten at the end.
+    """
+    if _READ.get() is not None:
+        yield
+        return
+    token = _READ.set({})
+    try:
+        yield
+    finally:
+        _READ.reset(token)
+
+
+def read_once(key: Hashable, make: Callable[[], Value]) -> Value:
+    """What `make` reads, once for a key inside `reading`, and anew each time outside it."""
+    read = _READ.get()
+    if read is None:
+        return make()
+    if key not in read:
+        read[key] = make()
+    found: Value = read[key]
+    return found
 
 
 class Kept(Generic[Key, Value]):

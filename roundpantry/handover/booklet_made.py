@@ -41,6 +41,7 @@ from dietetics.week.plan import Entry
 from roundpantry.batches.records import days_kept
 from roundpantry.clients.models import Client
 from roundpantry.counter.dates import dates_written, day_text, short_day_text
+from roundpantry.counter.kept import reading
 from roundpantry.counter.requests import name_of
 from roundpantry.handover.cards import cards_of
 from roundpantry.handover.records import reached_by, wishes_of
@@ -85,7 +86,7 @@ class Written:
 def booklet_of(week: Week, wishes: Wishes | None = None) -> Booklet:
     """The booklet of a week as it is now, written as given, else as the client wishes."""
     wishes = wishes or wishes_of(week.client)
-    with shown_in(Display(wishes.energy == "kj")), dates_written(wishes.dates):
+    with shown_in(Display(wishes.energy == "kj")), dates_written(wishes.dates), reading():
         return _booklet(week, wishes)
 
 

@@ -16,6 +16,7 @@ from dietetics.prep.plain_pots import PlainPot
 from dietetics.prep.tasks import Task
 from dietetics.prep.timetable import Proof, Timetable
 from dietetics.week.daynames import DAY_NAMES, evening_before
+from roundpantry.counter.kept import reading
 from roundpantry.prep.drawing import clock, draw_lanes, glaze_of
 from roundpantry.prep.packing import ready_before
 from roundpantry.prep.plain_evenings import evenings_of, plain_on
@@ -62,6 +63,11 @@ def week_evenings(week: Week, here: int | None = None) -> list[dict[str, Any]]:
 
 def evening_page(week: Week, day: int, proven: bool) -> dict[str, Any]:
     """Everything that the page of an evening shows. Raises DieteticsError."""
+    with reading():
+        return _evening_page(week, day, proven)
+
+
+def _evening_page(week: Week, day: int, proven: bool) -> dict[str, Any]:
     row = evening_row(week, day)
     cooked, gone = cooked_on(week, day)
     evening = evening_value(week, day, proven)

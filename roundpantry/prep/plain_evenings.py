@@ -4,10 +4,11 @@ from __future__ import annotations
 
 from dietetics.prep.plain_pots import Eaten, PlainPot, plain_pots
 from dietetics.week.plan import Plan
+from roundpantry.counter.kept import read_once
 from roundpantry.shopping.records import fresh_portions
 from roundpantry.weeks.models import Week
 from roundpantry.weeks.planning_facts import rules_of
-from roundpantry.weeks.records import available_dishes, plan_value
+from roundpantry.weeks.records import dishes_of_week, plan_value
 
 FIRST_EVENING = -1
 
@@ -24,8 +25,12 @@ def plain_on(week: Week, day: int) -> list[PlainPot]:
 
 def plain_of(week: Week) -> dict[int, list[PlainPot]]:
     """What is cooked plain on each evening of a week."""
+    return read_once(("plain", week.pk, week.revision), lambda: _plain_of(week))
+
+
+def _plain_of(week: Week) -> dict[int, list[PlainPot]]:
     plan = plan_value(week)
-    found = available_dishes(week.client, plan)
+    found = dishes_of_week(week)
     eaten = [
         Eaten(d, m, need.food, need.grams.likely) for d, m, need in fresh_portions(plan, found)
     ]

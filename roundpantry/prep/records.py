@@ -22,14 +22,14 @@ from dietetics.week.plan import Cooking
 from roundpantry.batches.models import Batch
 from roundpantry.batches.records import batch_value, batches_of, days_kept, dish_to_cook
 from roundpantry.clients.models import Client
-from roundpantry.counter.kept import Kept
+from roundpantry.counter.kept import Kept, read_once
 from roundpantry.counter.typed_numbers import row_number
 from roundpantry.prep.models import ClientKitchen, CookingEvening, TaskCorrection
 from roundpantry.prep.packing import ready_on
 from roundpantry.prep.plain_evenings import plain_on
 from roundpantry.shopping.records import needs_of_batch
 from roundpantry.weeks.models import Week
-from roundpantry.weeks.records import available_dishes, plan_value
+from roundpantry.weeks.records import dishes_of_week, plan_value
 
 _EVENINGS: Kept[tuple[Any, ...], Evening] = Kept(100)
 
@@ -75,9 +75,13 @@ def evening_row(week: Week, day: int) -> CookingEvening:
 
 def cooked_on(week: Week, day: int) -> tuple[list[CookedBatch], int]:
     """The batches of an evening, and how many of them no longer exist."""
+    return read_once(("cooked", week.pk, week.revision, day), lambda: _cooked_on(week, day))
+
+
+def _cooked_on(week: Week, day: int) -> tuple[list[CookedBatch], int]:
     plan = plan_value(week)
     cookings = [one for one in plan.cookings if one.day == day]
-    uses = uses_of(plan, available_dishes(week.client, plan).dishes) if cookings else {}
+    uses = uses_of(plan, dishes_of_week(week).dishes) if cookings else {}
     wanted = {row_number(one.batch.removeprefix("batch-")) for one in cookings}
     mine = batches_of(week.client.practitioner).filter(pk__in=wanted)
     rows = {batch.pk: batch for batch in mine}

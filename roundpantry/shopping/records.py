@@ -31,7 +31,7 @@ from roundpantry.shopping.models import HomeStock, PackageSize, ShopOrder, Shopp
 from roundpantry.weeks.models import Week
 from roundpantry.weeks.records import (
     AvailableDishes,
-    available_dishes,
+    dishes_of_week,
     is_there,
     plan_value,
     weeks_of,
@@ -101,7 +101,7 @@ def list_of_batch(user: User, batch: Batch, times: float = 1.0) -> ShoppingList:
 def needs_of_week(week: Week) -> tuple[list[Need], list[str]]:
     """Every food a week needs, batches taken apart, and what could not be taken apart in words."""
     plan = plan_value(week)
-    found = available_dishes(week.client, plan)
+    found = dishes_of_week(week)
     needs, unknown = _of_cookings(week, plan)
     eaten: dict[str, str] = {}
     for _, _, entry in eaten_entries(plan):

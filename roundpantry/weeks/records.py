@@ -31,7 +31,7 @@ from roundpantry.bowls.models import BowlPart
 from roundpantry.bowls.records import BATCH_GROUP, batch_kept, portion_value
 from roundpantry.clients.models import Client
 from roundpantry.clients.records import person_or_none, school_of
-from roundpantry.counter.kept import Kept
+from roundpantry.counter.kept import Kept, read_once
 from roundpantry.counter.typed_numbers import row_number
 from roundpantry.shelf.records import food_of, scales_of
 from roundpantry.targets.models import Meal, TargetSet
@@ -164,6 +164,14 @@ def available_dishes(
             dishes[key] = extra
     return AvailableDishes(
         dishes, drawn, {f"batch-{pk}": _pot(batch) for pk, batch in batches.items()}, meal_of
+    )
+
+
+def dishes_of_week(week: Week) -> AvailableDishes:
+    """The client's bowls as dishes, and whatever else stands in a stored week."""
+    return read_once(
+        ("dishes", week.pk, week.revision),
+        lambda: available_dishes(week.client, plan_value(week)),
     )
 
 

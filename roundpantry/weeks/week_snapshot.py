@@ -30,7 +30,7 @@ from roundpantry.weeks.models import Week
 from roundpantry.weeks.records import (
     AvailableDishes,
     WeekTargets,
-    available_dishes,
+    dishes_of_week,
     earlier_week,
     plan_value,
     week_targets_of,
@@ -71,7 +71,7 @@ def snapshot_of(week: Week, school_key: str = "") -> WeekSnapshot:
     """Compute a stored week."""
     plan = plan_value(week)
     week_targets = week_targets_of(week.client, school_key)
-    available = with_free(available_dishes(week.client, plan), week_targets, plan)
+    available = with_free(dishes_of_week(week), week_targets, plan)
     days = tuple(
         day_sum(day.cells, available.dishes, week_targets.asks if week_targets else ())
         for day in plan.days
