@@ -61,13 +61,9 @@ def week_evenings(week: Week, here: int | None = None) -> list[dict[str, Any]]:
     ]
 
 
+@reading()
 def evening_page(week: Week, day: int, proven: bool) -> dict[str, Any]:
     """Everything that the page of an evening shows. Raises DieteticsError."""
-    with reading():
-        return _evening_page(week, day, proven)
-
-
-def _evening_page(week: Week, day: int, proven: bool) -> dict[str, Any]:
     row = evening_row(week, day)
     cooked, gone = cooked_on(week, day)
     evening = evening_value(week, day, proven)

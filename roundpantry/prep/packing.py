@@ -10,7 +10,6 @@ from dietetics.amounts.weighing import amount_text
 from dietetics.week.batch_supply import SMALL_G
 from dietetics.week.day_totals import batch_supplies
 from dietetics.week.daynames import DAY_NAMES, evening_before
-from roundpantry.counter.kept import read_once
 from roundpantry.prep.plain_evenings import plain_of
 from roundpantry.weeks.models import Week
 from roundpantry.weeks.records import dishes_of_week, plan_value
@@ -20,10 +19,6 @@ def ready_before(week: Week) -> list[dict[str, Any]]:
     """For each day that needs it: the evening before it, its number, and what is packed or laid out
     to thaw, in words.
     """
-    return read_once(("ready", week.pk, week.revision), lambda: _ready_before(week))
-
-
-def _ready_before(week: Week) -> list[dict[str, Any]]:
     thawed = _thawed(week)
     plan = plan_value(week)
     found = []
