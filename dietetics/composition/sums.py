@@ -292,23 +292,23 @@ def together(parts: Sequence[Composition]) -> Composition:
     its weight.
     """
     grams = sum(part.grams for part in parts)
-    figures = {key: _joined(key, parts, grams) for key in ADDITIVE_KEYS}
+    unread = sum(part.unread for part in parts)
+    figures = {key: _joined(key, parts, grams, unread) for key in ADDITIVE_KEYS}
     figures[DENSITY] = density_figure(figures["energy_kcal"], grams)
     return Composition(grams, figures)
 
 
-def _joined(key: str, parts: Sequence[Composition], grams: float) -> Figure:
-    found = [(part.figures[key], part.grams) for part in parts]
-    known = [(figure, weight) for figure, weight in found if figure.amount is not None]
-    unread = sum(part.unread for part in parts)
-    if not known:
+def _joined(key: str, parts: Sequence[Composition], grams: float, unread: int) -> Figure:
+    amount = low = high = known = 0.0
+    anything = False
+    for part in parts:
+        figure = part.figures[key]
+        if figure.amount is not None:
+            anything = True
+            amount += figure.amount
+            low += figure.low or 0.0
+            high += figure.high or 0.0
+            known += figure.coverage * part.grams
+    if not anything:
         return Figure(key, None if parts else 0.0, None, None, 0.0 if parts else 1.0, unread)
-
-    def total(values: Sequence[float | None]) -> float:
-        return sum(value or 0.0 for value in values)
-
-    coverage = sum(figure.coverage * weight for figure, weight in known) / grams if grams else 1.0
-    lows, highs = [f.low for f, _ in known], [f.high for f, _ in known]
-    return Figure(
-        key, total([f.amount for f, _ in known]), total(lows), total(highs), coverage, unread
-    )
+    return Figure(key, amount, low, high, known / grams if grams else 1.0, unread)

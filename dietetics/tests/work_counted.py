@@ -4,8 +4,8 @@ from __future__ import annotations
 
 import contextlib
 import sys
-from collections.abc import Callable, Iterator
-from functools import _lru_cache_wrapper
+from collections.abc import Callable
+from functools import _lru_cache_wrapper, cache
 from types import FrameType
 from typing import Any
 
@@ -44,14 +44,13 @@ def times_the_work(read: Callable[[str], object], piece: str, size: int, times: 
 
 def forget_texts() -> None:
     """Empty every memory of the core that is kept by what it was asked (tables stay)."""
-    for memory in _memories():
-        if memory.__wrapped__.__code__.co_argcount:
-            memory.cache_clear()
+    core = [one for one in sys.modules if one.startswith("dietetics.") and ".tests" not in one]
+    for memory in _memories(tuple(core)):
+        memory.cache_clear()
 
 
-def _memories() -> Iterator[_lru_cache_wrapper[Any]]:
-    for name, module in list(sys.modules.items()):
-        if name.startswith("dietetics.") and module is not None:
-            for found in vars(module).values():
-                if isinstance(found, _lru_cache_wrapper):
-                    yield found
+@cache
+def _memories(modules: tuple[str, ...]) -> list[_lru_cache_wrapper[Any]]:
+    loaded = [vars(sys.modules[name]) for name in modules]
+    found = [one for held in loaded for one in held.values() if isinstance(one, _lru_cache_wrapper)]
+    return [one for one in found if one.__wrapped__.__code__.co_argcount]

@@ -25,7 +25,7 @@ from dietetics.dishes.unweighed import cooked_places, expected_weight
 from dietetics.prep.keeping_time import KeepingTime, keeping_time
 from dietetics.prep.to_cook import CookedLine, DishToCook
 from roundpantry.batches.models import Batch, BatchLine
-from roundpantry.counter.kept import Newest
+from roundpantry.counter.kept import Newest, read_once
 from roundpantry.counter.typed_numbers import whole
 from roundpantry.shelf.records import changes_of, food_of, reader_of, shelf_of
 
@@ -217,13 +217,14 @@ def dishes_in(row: Batch) -> set[int]:
 def dishes_of(user: User) -> dict[str, core.Batch]:
     """The practitioner's dishes by key, for lines that name one. Made anew when a batch changes."""
     rows = batches_of(user)
-    stamp = changes_of(rows)
 
     def dishes() -> dict[str, core.Batch]:
         found = {f"{DISH}{row.pk}": batch_value(row) for row in rows}
         return {key: value for key, value in found.items() if value.items}
 
-    return _DISHES.of(user.pk, stamp, dishes)
+    return read_once(
+        ("dishes", user.pk), lambda: _DISHES.of(user.pk, changes_of(rows), dishes)
+    )
 
 
 def dish_reader(user: User) -> LineReader:

@@ -19,6 +19,7 @@ from django.utils.cache import patch_vary_headers
 
 from dietetics.untrusted_input import plain_text
 from roundpantry.config.logs import without_tokens
+from roundpantry.counter.kept import reading
 from roundpantry.counter.login_gate import seconds_shut
 from roundpantry.counter.requests import Request
 from roundpantry.counter.sent_forms import is_sent_once, only_once
@@ -51,6 +52,17 @@ class VaryOnHtmx:
         response = self.get_response(request)
         patch_vary_headers(response, ("HX-Request",))
         return response
+
+
+class ReadOnce:
+    """What is asked for in several places of a page is read once for it."""
+
+    def __init__(self, get_response: Answer) -> None:
+        self.get_response = get_response
+
+    def __call__(self, request: HttpRequest) -> HttpResponse:
+        with reading():
+            return self.get_response(request)
 
 
 class NamedRequests:

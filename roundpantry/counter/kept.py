@@ -20,8 +20,8 @@ _READ: ContextVar[dict[Hashable, Any] | None] = ContextVar("read", default=None)
 
 @contextmanager
 def reading() -> Iterator[None]:
-    """While something large is put together and nothing is changed: what `read_once` reads is read
-    a single time, and forgotten at the end.
+    """While one page or one document is put together: what `read_once` reads is read a single time,
+    and forgotten at the end.
     """
     if _READ.get() is not None:
         yield
@@ -31,6 +31,19 @@ def reading() -> Iterator[None]:
         yield
     finally:
         _READ.reset(token)
+
+
+@contextmanager
+def changing() -> Iterator[None]:
+    """While something is changed: everything is read anew, and what was read before is forgotten."""
+    read = _READ.get()
+    token = _READ.set(None)
+    try:
+        yield
+    finally:
+        _READ.reset(token)
+        if read is not None:
+            read.clear()
 
 
 def read_once(key: Hashable, make: Callable[[], Value]) -> Value:

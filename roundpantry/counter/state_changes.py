@@ -17,6 +17,8 @@ from django.contrib.auth.models import User
 from django.core.exceptions import ObjectDoesNotExist
 from django.db import models, transaction
 
+from roundpantry.counter.kept import changing
+
 Given = ParamSpec("Given")
 Made = TypeVar("Made")
 MARK = "runs_as_one_change"
@@ -35,7 +37,7 @@ def one_change(service: Callable[Given, Made]) -> Callable[Given, Made]:
 
     @wraps(service)
     def run(*args: Given.args, **kwargs: Given.kwargs) -> Made:
-        with transaction.atomic():
+        with changing(), transaction.atomic():
             for value in (*args, *kwargs.values()):
                 if (
                     isinstance(value, models.Model)

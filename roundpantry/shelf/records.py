@@ -17,7 +17,7 @@ from dietetics.composition.foods import Food, Shelf, load_shelf
 from dietetics.labels.facts import LabelFacts, label_food
 from dietetics.nutrients import Display
 from roundpantry.counter.dates import day_text
-from roundpantry.counter.kept import Kept, Newest
+from roundpantry.counter.kept import Kept, Newest, read_once
 from roundpantry.counter.typed_numbers import row_number
 from roundpantry.shelf.models import Correction, FoodUse, Label, LabelVersion, Preferences
 
@@ -122,17 +122,18 @@ def shelf_of(user: User) -> Shelf:
     """The common shelf with the practitioner's own labels in front; made anew when a label
     changes.
     """
-    # the time of each, not the latest of all: a clock that was put back would hide a change
-    stamp = changes_of(labels_of(user))
-    if not stamp:
-        return load_shelf()
 
     def shelf() -> Shelf:
         base = load_shelf()
         own = [version_food(version) for version in usable_versions(user)]
         return Shelf([*own, *base], base.yields)
 
-    return _SHELVES.of(user.pk, stamp, shelf)
+    def newest() -> Shelf:
+        # the time of each, not the latest of all: a clock that was put back would hide a change
+        stamp = changes_of(labels_of(user))
+        return _SHELVES.of(user.pk, stamp, shelf) if stamp else load_shelf()
+
+    return read_once(("shelf", user.pk), newest)
 
 
 def preferences_of(user: User) -> Preferences:

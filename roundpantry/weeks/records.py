@@ -154,7 +154,8 @@ def available_dishes(
     """The client's bowls as dishes, and whatever else stands in a plan; `everything` adds every
     batch of the practitioner.
     """
-    dishes, drawn, meal_of, batches = _bowl_dishes(client)
+    bowls = read_once(("bowls", client.pk), lambda: _bowl_dishes(client))
+    dishes, drawn, meal_of, batches = bowls[0].copy(), bowls[1].copy(), bowls[2], bowls[3].copy()
     batches |= _further_batches(client, plan, everything, batches)
     for pk, batch in batches.items():
         dishes[f"batch-{pk}"], drawn[f"batch-{pk}"] = _batch_dish(batch)

@@ -61,6 +61,7 @@ MIDDLEWARE = [
     "django.middleware.clickjacking.XFrameOptionsMiddleware",
     "django_htmx.middleware.HtmxMiddleware",
     "roundpantry.config.middleware.VaryOnHtmx",
+    "roundpantry.config.middleware.ReadOnce",
     "roundpantry.config.display.PractitionersUnits",
     "roundpantry.weeks.unreadable.UnreadableWeeks",
     "roundpantry.config.middleware.FormsSentOnce",

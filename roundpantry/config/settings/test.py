@@ -27,6 +27,7 @@ default["TEST"] = {"NAME": f"{_folder.name}/tests.sqlite3"}
 # ends a test run anyway.
 default["OPTIONS"]["init_command"] += "PRAGMA wal_autocheckpoint=1; PRAGMA synchronous=OFF;"
 STORAGES["staticfiles"] = {"BACKEND": "django.contrib.staticfiles.storage.StaticFilesStorage"}
+WHITENOISE_AUTOREFRESH = True  # no list of all files for every test's client
 SEARCH_IN = "here"
 HURRIED = True
 LOGGING["root"]["handlers"] = ["terminal"]
