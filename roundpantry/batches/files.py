@@ -4,11 +4,7 @@ from __future__ import annotations
 
 import io
 
-from reportlab.lib.pagesizes import A5
-from reportlab.lib.styles import ParagraphStyle
-from reportlab.lib.units import mm
-from reportlab.platypus import Paragraph, SimpleDocTemplate, Spacer, Table, TableStyle
-
+from dietetics.dishes import batches as core
 from dietetics.dishes.allergens import batch_allergens
 from dietetics.dishes.recipe_files import to_csv, to_jsonld, to_text
 from dietetics.nutrients import nutrient
@@ -44,52 +40,56 @@ def written(batch: Batch, kind: str) -> tuple[str, str]:
 
 def card(batch: Batch) -> bytes:
     """A card of the dish as PDF, A5."""
-    value = batch_value(batch)
-    letters_there()
-    plain = ParagraphStyle("text", fontName=FONT, fontSize=10, leading=12.5)
-    title = ParagraphStyle("title", fontName=BOLD, fontSize=18, leading=22, spaceAfter=6)
-    styles = {"text": plain, "title": title}
-    what, _, shown = value.shown
-    head = (
-        "" if value.servings is None else f"{value.servings:g} servings of {value.serving_g:,.0f} g"
-    )
-    head = head or f"{value.weight_g:,.0f} g; number of servings not given"
-    head += f", cooked weight {batch.yield_g:,.0f} g" if batch.yield_g is not None else ""
-    figures = [(nutrient(k).name, shown[k].shown()) for k in CARD_KEYS]
-    body = [
-        Paragraph(pdf_text(batch.title), styles["title"]),
-        Paragraph(pdf_text(head), styles["text"]),
-        Spacer(1, 4 * mm),
-        *(
-            Paragraph(pdf_text(line.text), styles["text"], bulletText="-")
-            for line in batch.lines.all()
-        ),
-        Spacer(1, 4 * mm),
-        *(
-            Paragraph(pdf_text(step), styles["text"])
-            for step in batch.steps.splitlines()
-            if step.strip()
-        ),
-        Spacer(1, 4 * mm),
-        Table(
-            [[pdf_text(a), pdf_text(b)] for a, b in figures],
-            hAlign="LEFT",
-            style=TableStyle(
-                [
-                    ("LINEBELOW", (0, 0), (-1, -1), 0.4, "grey"),
-                    ("FONTSIZE", (0, 0), (-1, -1), 9),
-                    ("FONTNAME", (0, 0), (-1, -1), FONT),
-                ]
-            ),
-        ),
-        Spacer(1, 3 * mm),
-        Paragraph(pdf_text(f"Allergens: {batch_allergens(value).words()}"), styles["text"]),
-        Spacer(1, 2 * mm),
-        Paragraph(pdf_text(f"{what}. Plans food; does not treat disease."), styles["text"]),
-    ]
+    from reportlab.lib.pagesizes import A5
+    from reportlab.lib.units import mm
+    from reportlab.platypus import SimpleDocTemplate
+
     out = io.BytesIO()
     margins = dict.fromkeys(("leftMargin", "rightMargin", "topMargin", "bottomMargin"), 14 * mm)
     SimpleDocTemplate(out, pagesize=A5, title=batch.title, author="Round Pantry", **margins).build(
-        body
+        _card_parts(batch)
     )
     return out.getvalue()
+
+
+def _card_parts(batch: Batch) -> list[object]:
+    from reportlab.lib.styles import ParagraphStyle
+    from reportlab.lib.units import mm
+    from reportlab.platypus import Paragraph, Spacer, Table, TableStyle
+
+    letters_there()
+    text = ParagraphStyle("text", fontName=FONT, fontSize=10, leading=12.5)
+    title = ParagraphStyle("title", fontName=BOLD, fontSize=18, leading=22, spaceAfter=6)
+    value = batch_value(batch)
+    what, _, shown = value.shown
+    figures = [(nutrient(key).name, shown[key].shown()) for key in CARD_KEYS]
+    steps = [step for step in batch.steps.splitlines() if step.strip()]
+    ruled = TableStyle(
+        [
+            ("LINEBELOW", (0, 0), (-1, -1), 0.4, "grey"),
+            ("FONTSIZE", (0, 0), (-1, -1), 9),
+            ("FONTNAME", (0, 0), (-1, -1), FONT),
+        ]
+    )
+    return [
+        Paragraph(pdf_text(batch.title), title),
+        Paragraph(pdf_text(_head(batch, value)), text),
+        Spacer(1, 4 * mm),
+        *(Paragraph(pdf_text(line.text), text, bulletText="-") for line in batch.lines.all()),
+        Spacer(1, 4 * mm),
+        *(Paragraph(pdf_text(step), text) for step in steps),
+        Spacer(1, 4 * mm),
+        Table([[pdf_text(a), pdf_text(b)] for a, b in figures], hAlign="LEFT", style=ruled),
+        Spacer(1, 3 * mm),
+        Paragraph(pdf_text(f"Allergens: {batch_allergens(value).words()}"), text),
+        Spacer(1, 2 * mm),
+        Paragraph(pdf_text(f"{what}. Plans food; does not treat disease."), text),
+    ]
+
+
+def _head(batch: Batch, value: core.Batch) -> str:
+    """What stands below the title: servings and weight."""
+    head = f"{value.weight_g:,.0f} g; number of servings not given"
+    if value.servings is not None:
+        head = f"{value.servings:g} servings of {value.serving_g:,.0f} g"
+    return head + (f", cooked weight {batch.yield_g:,.0f} g" if batch.yield_g is not None else "")

@@ -15,6 +15,7 @@ class Command(BaseCommand):
     """Take one copy."""
 
     help = __doc__
+    requires_system_checks = ()  # made when the program is brought up to date
 
     def add_arguments(self, parser: CommandParser) -> None:
         """Where to, or whether it is the copy of the day."""

@@ -13,6 +13,7 @@ class Command(BaseCommand):
     """Print the code of the first run."""
 
     help = __doc__
+    requires_system_checks = ()  # made when the program is brought up to date
 
     def handle(self, *args: Any, **options: Any) -> None:
         """Print it, where it is needed."""

@@ -19,6 +19,7 @@ class Command(BaseCommand):
     """Add one practitioner."""
 
     help = __doc__
+    requires_system_checks = ()  # made when the program is brought up to date
 
     def add_arguments(self, parser: CommandParser) -> None:
         """Whom."""
