@@ -35,7 +35,7 @@ def reading() -> Iterator[None]:
 
 @contextmanager
 def changing() -> Iterator[None]:
-    """While something is changed: everything is read anew, and what was read before is forgotten."""
+    """While something is changed: everything is read anew, what was read before is forgotten."""
     read = _READ.get()
     token = _READ.set(None)
     try:
