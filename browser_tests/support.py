@@ -123,12 +123,13 @@ class BrowserTestCase(StaticLiveServerTestCase):
         load_practice()
 
     def log_in(self) -> None:
-        """Log in as Petra, with a session instead of the form; `test_leaving` uses the form."""
+        """Log in as Petra, with a session instead of the form (`test_leaving` uses the form); no page
+        is opened yet.
+        """
         self.client.force_login(get_user_model().objects.get(username="petra"))
         session = self.client.cookies[settings.SESSION_COOKIE_NAME].value
         cookie = {"name": settings.SESSION_COOKIE_NAME, "value": session}
         self.context.add_cookies([{**cookie, "url": self.live_server_url}])
-        self.go("/today/")
 
     def tearDown(self) -> None:
         self.context.close()

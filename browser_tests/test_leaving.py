@@ -29,6 +29,7 @@ class Leaving(BrowserTestCase):
             expect(page.locator("body")).not_to_contain_text(bowl.client.name)
 
     def test_in_again_by_the_form(self) -> None:
+        self.go("/today/")
         page = self.page
         page.get_by_role("button", name="Log out").click()
         page.get_by_label("Username").fill("petra")

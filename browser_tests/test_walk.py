@@ -35,6 +35,7 @@ class SixSteps(BrowserTestCase):
     """From a new client to a printed bowl."""
 
     def test_walk(self) -> None:
+        self.go("/today/")
         page = self.page
         # 1. a client with targets
         page.get_by_role("link", name="New client").click()
@@ -172,6 +173,7 @@ class ByHand(BrowserTestCase):
         self.assertEqual(self.parts(bowl), start)
 
     def test_keyboard_alone(self) -> None:
+        self.go("/today/")
         page = self.page
         page.keyboard.press("g")
         page.keyboard.press("w")
@@ -418,6 +420,7 @@ class EveryScreen(BrowserTestCase):
             self.axe()
 
     def test_axe_on_the_login_page(self) -> None:
+        self.go("/today/")
         self.page.get_by_role("button", name="Log out").click()
         self.axe()
 
