@@ -123,8 +123,8 @@ class BrowserTestCase(StaticLiveServerTestCase):
         load_practice()
 
     def log_in(self) -> None:
-        """Log in as Petra, with a session instead of the form (`test_leaving` uses the form); no page
-        is opened yet.
+        """Log in as Petra, with a session instead of the form (`test_leaving` uses the form); no
+        page is opened yet.
         """
         self.client.force_login(get_user_model().objects.get(username="petra"))
         session = self.client.cookies[settings.SESSION_COOKIE_NAME].value
