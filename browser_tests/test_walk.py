@@ -177,7 +177,7 @@ class ByHand(BrowserTestCase):
         page = self.page
         page.keyboard.press("g")
         page.keyboard.press("w")
-        page.get_by_role("link", name="Maren Okafor").first.focus()
+        page.get_by_role("button", name="Maren Okafor").first.focus()
         page.keyboard.press("Enter")
         page.wait_for_url(re.compile(r"/clients/\d+/$"))
         page.keyboard.press("g")

@@ -4,6 +4,7 @@ copies of earlier versions, and files that must be refused before anything is to
 
 from __future__ import annotations
 
+import atexit
 import gzip
 import hashlib
 import json
@@ -13,6 +14,7 @@ import tempfile
 import zipfile
 from collections.abc import Callable
 from contextlib import closing
+from functools import cache
 from pathlib import Path
 
 from django.test import SimpleTestCase
@@ -41,6 +43,21 @@ def old_copy(name: str, folder: Path) -> Path:
     file = folder / f"{name}.sqlite3"
     file.write_bytes(gzip.decompress((OLD_COPIES / f"{name}.sqlite3.gz").read_bytes()))
     return file
+
+
+@cache
+def _restored_once() -> Path:
+    home = Path(tempfile.mkdtemp(prefix="pantry-restored-"))
+    atexit.register(shutil.rmtree, home)
+    made = run(home, "restore", str(old_copy("version-0.1.0", home)))
+    assert made.returncode == 0, made.stderr
+    (home / "version-0.1.0.sqlite3").unlink()
+    return home
+
+
+def put_restored(home: Path) -> None:
+    """Make a home into which the copy of version 0.1.0 was put back; restored once a run."""
+    shutil.copytree(_restored_once(), home)
 
 
 def files_of(home: Path) -> dict[str, str]:
@@ -104,10 +121,8 @@ class Damaged(SimpleTestCase):
         for name, damage in sample("damages", WAYS.items(), 0.25):
             with self.subTest(name, again=again()):
                 home = self.place / name.replace(" ", "-")
-                home.mkdir()
+                put_restored(home)
                 file = home / "demo.sqlite3"
-                started = run(home, "restore", str(old_copy("version-0.1.0", self.place)))
-                self.assertEqual(started.returncode, 0, started.stderr)
                 damage(file)
                 damaged = file.read_bytes() if file.exists() else b""
                 refused = run(home, "check_database", "--may-be-missing")
@@ -129,10 +144,9 @@ class Damaged(SimpleTestCase):
 
     def test_a_whole_database_is_kept_as_a_copy_and_its_open_links_stay_open(self) -> None:
         home = self.place / "home"
-        home.mkdir()
+        put_restored(home)
         file = home / "demo.sqlite3"
         copy = old_copy("version-0.1.0", self.place)
-        run(home, "restore", str(copy))
         with closing(sqlite3.connect(file)) as there:
             there.execute("UPDATE handover_sharelink SET closed_by_restore_at = NULL")
             there.execute(
@@ -178,8 +192,7 @@ class OlderVersions(SimpleTestCase):
     def test_a_migration_that_fails_leaves_everything_as_it_was(self) -> None:
         with tempfile.TemporaryDirectory() as folder:
             home, copy = Path(folder) / "home", old_copy("version-0.1.0", Path(folder))
-            home.mkdir()
-            run(home, "restore", str(copy))
+            put_restored(home)
             before = files_of(home)
             with closing(sqlite3.connect(copy)) as there:
                 # the column that a later migration adds is there already

@@ -9,6 +9,7 @@ from hypothesis import strategies as st
 
 from dietetics.targets.energy import energy_of
 from dietetics.targets.person import Person
+from dietetics.targets.proposal import propose
 from dietetics.targets.schools import FIBRE, WEIGHT, schools
 from dietetics.targets.usual_food import day_asks, usual_food
 
@@ -75,3 +76,44 @@ class Usual(unittest.TestCase):
     def test_who_eats_little_has_less(self) -> None:
         self.assertEqual(usual_food(Person("female", 85, 155, 48)).fibre_g, 45)
         self.assertLess(usual_food(GIRL).fibre_g, 45)
+
+
+# Written before the program held them apart. Who is light and is to gain gains by denser food, not
+# by more of it: dietitians plan small, dense meals then (common practice, from memory). 40 g of food
+# for each kg of body weight is a large day for anybody.
+TO_GAIN = (
+    # age, sex, cm, kg, goal, the most that a day should weigh, in g
+    (20, "female", 157, 45, "gain", 1800),
+    (20, "female", 157, 45, "hold", 2600),
+    (34, "male", 176, 58, "gain", 2320),
+    (25, "male", 180, 70, "gain", 2600),
+    (25, "male", 180, 70, "build", 2600),
+    (24, "female", 165, 34, "gain", 1500),
+    (85, "female", 155, 43, "gain", 1500),
+)
+
+
+class ToGain(unittest.TestCase):
+    """Who is light and is to gain."""
+
+    def test_the_lighter_the_less_food(self) -> None:
+        for age, sex, height, weight, goal, most in TO_GAIN:
+            with self.subTest(age=age, weight=weight, goal=goal):
+                usual = usual_food(Person(sex, age, height, weight, goal=goal))
+                self.assertAlmostEqual(usual.day_g, most, delta=10)
+                if age < 80:
+                    self.assertAlmostEqual(usual.meal_g / usual.day_g, 900 / 2600, delta=0.01)
+
+    def test_the_energy_is_to_fit_into_it(self) -> None:
+        for age, sex, height, weight, goal, most in TO_GAIN:
+            if goal != "gain" or weight == 34:  # no energy is proposed at a BMI of 12.5
+                continue
+            proposal = propose(Person(sex, age, height, weight, goal=goal))
+            windows = {one.window.key: one.window for one in proposal.targets}
+            density, energy = windows["kcal_per_g"], windows["energy_kcal"]
+            with self.subTest(age=age, weight=weight):
+                self.assertIsNone(density.high)
+                self.assertEqual(density.importance, "should")
+                assert density.low is not None and energy.low is not None
+                self.assertGreaterEqual(density.low * most, 0.99 * energy.low)
+                self.assertLess(density.low, 1.6)  # what starters reach

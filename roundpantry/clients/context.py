@@ -30,17 +30,29 @@ class Step:
     here: bool
 
 
+def work_with(request: Request, client: Client) -> None:
+    """From now on this client stands at the top left of every page that is nobody's own."""
+    request.whose, request.working_with = client, None
+    request.session[SESSION_CLIENT] = client.pk
+
+
 def take_up(request: Request, client: Client) -> None:
-    """From now on this client stands at the top left."""
+    """This page is this client's, and says so. Whom the practitioner works with changes by choice
+    alone (`work_with`): a page of somebody else, in another window say, must not change whose
+    allergies the next food is held against. Where nobody was chosen, this client is.
+    """
     request.whose = client
     if client.opened_at is None or clock.now() - client.opened_at > OPENED_AGAIN:
         note_opened(client)
-    if request.session.get(SESSION_CLIENT) != client.pk:
-        request.session[SESSION_CLIENT] = client.pk
+    if request.session.get(SESSION_CLIENT) == client.pk:
+        return
+    request.working_with = client_in_session(request.user, request.session.get(SESSION_CLIENT))
+    if request.working_with is None:
+        work_with(request, client)
 
 
 def current_client(request: Request) -> Client | None:
-    """The client that stands at the top left, or None."""
+    """Whose the page is: the client in its address, else the one that is worked with, or None."""
     if not hasattr(request, "whose"):
         request.whose = client_in_session(request.user, request.session.get(SESSION_CLIENT))
     client: Client | None = request.whose
@@ -83,5 +95,6 @@ def counter(request: Request) -> dict[str, Any]:
         app = "shelf"  # the ladder needs bowls to pick into, but it is a picture of the shelf
     return {
         "whose": SimpleLazyObject(lambda: current_client(request)),
+        "working_with": getattr(request, "working_with", None),  # where it is somebody else
         "rail": SimpleLazyObject(lambda: rail_of(app, current_client(request))),
     }

@@ -10,6 +10,7 @@ urlpatterns = [
     path("new/", views.client_new, name="new"),
     path("erased/", views.client_erased, name="erased"),
     path("<int:pk>/", views.client_detail, name="detail"),
+    path("<int:pk>/choose/", views.client_choose, name="choose"),
     path("<int:pk>/archive/", views.client_archive, name="archive"),
     path("<int:pk>/delete/", views.client_delete, name="delete"),
     path("<int:pk>/client.json", views.client_export, name="export"),

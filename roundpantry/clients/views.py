@@ -10,7 +10,7 @@ from django.views.decorators.http import require_http_methods, require_POST, req
 from dietetics.errors import DieteticsError
 from dietetics.targets.schools import schools
 from roundpantry.clients import services
-from roundpantry.clients.context import take_up
+from roundpantry.clients.context import take_up, work_with
 from roundpantry.clients.forms import ClientForm, DeleteForm, OwnSchoolForm
 from roundpantry.clients.records import (
     client_json,
@@ -20,7 +20,7 @@ from roundpantry.clients.records import (
     own_schools_of,
     uncounted_supplements,
 )
-from roundpantry.counter.requests import Request, posted
+from roundpantry.counter.requests import Request, page_it_stood_on, posted
 from roundpantry.counter.seen import BothTexts, both_texts
 
 ERASED = "left-after-erasing"  # in the session: days and kinds of files, nothing of a client
@@ -33,6 +33,7 @@ def client_new(request: Request) -> HttpResponse:
     form = ClientForm(request.user, posted(request))
     if request.method == "POST" and form.is_valid():
         client = services.add_client(request.user, **form.facts())
+        work_with(request, client)
         return redirect("targets:edit", client.pk)
     return render(request, "clients/form.html", {"form": form}, status=422 if form.errors else 200)
 
@@ -67,6 +68,14 @@ def client_detail(request: Request, pk: int) -> HttpResponse:
     take_up(request, client)
     context = {"client": client, "uncounted": uncounted_supplements(client)}
     return render(request, "clients/detail.html", context)
+
+
+@require_POST
+def client_choose(request: Request, pk: int) -> HttpResponse:
+    """Work with this client from now on."""
+    client = get_object_or_404(clients_of(request.user), pk=pk)
+    work_with(request, client)
+    return redirect(page_it_stood_on(request) or reverse("clients:detail", args=[pk]))
 
 
 @require_POST

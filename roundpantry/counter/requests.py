@@ -19,13 +19,15 @@ def name_of(user: User) -> str:
 class Request(HttpRequest):
     """What the views are given. The middleware sets these; none is ever made of this class.
 
-    `name` is the number of the request in the log; `whose` the client of the page, once found.
+    `name` is the number of the request in the log; `whose` the client of the page, once found,
+    and `working_with` the one that is worked with, where that is somebody else.
     """
 
     user: User
     htmx: HtmxDetails
     name: str
     whose: Any
+    working_with: Any
 
 
 def posted(request: HttpRequest) -> QueryDict | None:

@@ -87,3 +87,56 @@ class Clients(WithDemo):
         self.bowl.refresh_from_db()
         self.assertEqual(self.bowl.meal.target_set, old)
         self.assertIn("810–900 kcal", self.client.get(self.url).content.decode())
+
+
+class WhomOneWorksWith(WithDemo):
+    """Chosen by a press, and never changed by a look at somebody else's page."""
+
+    def setUp(self) -> None:
+        super().setUp()
+        self.maren = Client.objects.get(name="Maren Okafor")
+        self.tobias = Client.objects.get(name__startswith="Tobias")
+        self.list = reverse("shopping:list", args=[self.maren.weeks.first().pk])
+
+    def top_left(self, address: str) -> str:
+        """Whose name stands at the top left of a page."""
+        page = self.client.get(address).content.decode()
+        return page.split('class="name"', 1)[1].split("<", 1)[0].split(">", 1)[1].strip()
+
+    def choose(self, client: Client, then: str = "") -> str:
+        """Press the button; where it leads."""
+        answer = self.client.post(reverse("clients:choose", args=[client.pk]), {"then": then})
+        self.assertEqual(answer.status_code, 302)
+        return answer["Location"]
+
+    def test_a_page_of_somebody_else_says_whose_it_is_and_changes_nothing(self) -> None:
+        self.assertEqual(
+            self.choose(self.tobias), reverse("clients:detail", args=[self.tobias.pk])
+        )
+        own_page = reverse("clients:detail", args=[self.maren.pk])
+        for address in (self.list, own_page):
+            self.assertEqual(self.top_left(address), self.maren.name)
+            page = self.client.get(address).content.decode()
+            self.assertIn(f"You are working with {self.tobias.name}", page)
+        self.assertEqual(self.top_left(reverse("shelf:list")), self.tobias.name)
+        self.assertEqual(self.choose(self.maren, self.list), self.list)
+        self.assertEqual(self.top_left(reverse("shelf:list")), self.maren.name)
+        self.assertNotIn("You are working with", self.client.get(self.list).content.decode())
+
+    def test_where_nobody_is_chosen_the_first_page_chooses(self) -> None:
+        self.top_left(self.list)
+        self.assertEqual(self.top_left(reverse("shelf:list")), self.maren.name)
+
+    def test_a_new_client_is_worked_with_and_one_that_is_gone_is_not(self) -> None:
+        self.choose(self.maren)
+        self.client.post(reverse("clients:new"), Clients.FACTS)
+        self.assertEqual(self.top_left(reverse("shelf:list")), "Nils Achterberg")
+        Client.objects.get(name="Nils Achterberg").delete()
+        self.assertEqual(self.top_left(reverse("shelf:list")), "Round Pantry")
+
+    def test_it_leads_nowhere_else_and_to_nobody_elses_client(self) -> None:
+        for address in ("https://elsewhere.example/", "//elsewhere.example/"):
+            self.assertTrue(self.choose(self.maren, address).startswith("/clients/"))
+        self.client.force_login(self.joon)
+        there = reverse("clients:choose", args=[self.maren.pk])
+        self.assertEqual(self.client.post(there).status_code, 404)

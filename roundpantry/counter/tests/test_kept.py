@@ -5,7 +5,7 @@ from __future__ import annotations
 import unittest
 from concurrent.futures import ThreadPoolExecutor
 
-from roundpantry.counter.kept import Kept, Newest
+from roundpantry.counter.kept import Kept, Newest, changing, read_once, reading
 
 
 class KeptValues(unittest.TestCase):
@@ -39,3 +39,46 @@ class KeptValues(unittest.TestCase):
         self.assertIs(newest.of(1, "a", lambda: ["again"]), first)
         self.assertEqual(newest.of(1, "b", lambda: ["b"]), ["b"])
         self.assertEqual(newest.of(2, "a", lambda: ["other"]), ["other"])
+
+
+class ReadOnce(unittest.TestCase):
+    """What is read while a page is put together."""
+
+    def setUp(self) -> None:
+        self.read = 0
+
+    def look(self, key: str = "a") -> int:
+        """How often was read so far, where it is read again."""
+
+        def anew() -> int:
+            self.read += 1
+            return self.read
+
+        return read_once(key, anew)
+
+    def test_once_a_key_and_page_and_each_time_outside(self) -> None:
+        self.assertEqual([self.look(), self.look()], [1, 2])
+        with reading():
+            self.assertEqual([self.look(), self.look(), self.look("b"), self.look()], [3, 3, 4, 3])
+            with reading():  # a part of the page
+                self.assertEqual(self.look(), 3)
+            self.assertEqual(self.look("b"), 4)
+        with reading():
+            self.assertEqual(self.look(), 5)
+
+    def test_a_change_reads_anew_and_forgets_what_was_read_before_it(self) -> None:
+        with reading():
+            self.assertEqual(self.look(), 1)
+            with changing():
+                self.assertEqual([self.look(), self.look()], [2, 3])
+            self.assertEqual([self.look(), self.look()], [4, 4])
+            with self.assertRaises(ValueError), changing():
+                raise ValueError("half-way")
+            self.assertEqual(self.look(), 5)
+
+    def test_another_thread_reads_for_itself(self) -> None:
+        with reading():
+            self.assertEqual(self.look(), 1)
+            with ThreadPoolExecutor(1) as threads:
+                self.assertEqual(threads.submit(self.look).result(), 2)
+            self.assertEqual(self.look(), 1)
