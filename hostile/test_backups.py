@@ -139,8 +139,8 @@ class RestoreDrill(SimpleTestCase):
             )
 
     def test_a_migration_copies_first(self) -> None:
-        self.assertEqual(run(self.home, "migrate", "--skip-checks", "counter", "zero").returncode, 0)
-        self.assertEqual(run(self.home, "migrate", "--skip-checks").returncode, 0)
+        for words in (("counter", "zero"), ()):  # a table taken away, and put back
+            self.assertEqual(run(self.home, "migrate", "--skip-checks", *words).returncode, 0)
         self.assertTrue(list((self.home / "backups").glob("*before-migrating*")))
 
     def test_one_copy_a_day(self) -> None:

@@ -19,7 +19,7 @@ from dietetics.targets.needs_table import energy_rule, rows_of
 from dietetics.targets.person import Person
 from dietetics.targets.protein import Protein, protein_of
 from dietetics.targets.schools import School, SchoolMeal, school
-from dietetics.targets.usual_food import eats_little, usual_food
+from dietetics.targets.usual_food import eats_little, gains_by_denser_food, usual_food
 from dietetics.targets.windows import Window
 
 FIBRE_G_PER_1000_KCAL = 14.0
@@ -225,6 +225,10 @@ def _density(person: Person, rules: School, energy: Energy) -> Target:
         fits = round(energy.low / most_g, 2) if energy.low is not None else 0.0
         low = max(fits, DENSE_ENOUGH if poor else LEAST_DENSITY)
         how = f"Eats little: the energy of a day is to fit into {most_g:,.0f} g of food."
+        return Target(Window("kcal_per_g", low, None, "should"), how, "common practice")
+    if gains_by_denser_food(person) and energy.low is not None:
+        low = max(LEAST_DENSITY, round(energy.low / most_g, 2))
+        how = f"To gain by denser food, not by more: the energy fits into {most_g:,.0f} g a day."
         return Target(Window("kcal_per_g", low, None, "should"), how, "common practice")
     high, how, source = (
         rules.density_high,

@@ -29,6 +29,8 @@ EATS_LIKE_GROWN_YEARS = 15.0
 VERY_OLD_YEARS = 80.0  # from here on most eat little
 # Before that who needs little energy eats little food too; younger people eat it for its bulk.
 OLDER_YEARS, OLDER_G_PER_KCAL = 65.0, 1.25
+# Who is to gain does so by denser food, not by more of it: the lighter, the less.
+TO_GAIN_G_PER_KG, TO_GAIN_LEAST_G = 40.0, 1500.0
 MOST_FIBRE_G, MOST_FIBRE_FOR_LITTLE_EATEN_G = 70.0, 45.0  # a day, asked above; by age for children
 # Who needs much energy eats more of everything: twice what is advised for the energy, and no more.
 FIBRE_G_PER_1000_KCAL, MOST_FIBRE_FOR_MUCH_EATEN_G = 28.0, 85.0
@@ -58,6 +60,9 @@ def usual_food(person: Person) -> UsualFood:
     energy = energy_of(person).target
     if energy and OLDER_YEARS <= person.age_years < VERY_OLD_YEARS:
         share = min(1.0, OLDER_G_PER_KCAL * energy / day)
+        meal, day = round(share * meal, -1), round(share * day, -1)
+    if gains_by_denser_food(person):
+        share = min(1.0, max(TO_GAIN_LEAST_G, TO_GAIN_G_PER_KG * person.weight_kg) / day)
         meal, day = round(share * meal, -1), round(share * day, -1)
     if person.activity == "very-active" and 15 <= person.age_years < 80:
         meal, day = TRAINING_MEAL_G, TRAINING_DAY_G
@@ -89,6 +94,11 @@ def eats_little(person: Person) -> bool:
         or person.age_years >= VERY_OLD_YEARS
         or "bariatric-surgery" in person.conditions
     )
+
+
+def gains_by_denser_food(person: Person) -> bool:
+    """True for a grown person who is to gain weight: more energy, and not more food."""
+    return person.goal == "gain" and not person.growing and person.age_years < VERY_OLD_YEARS
 
 
 def meal_rules(person: Person) -> tuple[PlateRule, ...]:

@@ -78,9 +78,9 @@ class Usual(unittest.TestCase):
         self.assertLess(usual_food(GIRL).fibre_g, 45)
 
 
-# Written before the program held them apart. Who is light and is to gain gains by denser food, not
-# by more of it: dietitians plan small, dense meals then (common practice, from memory). 40 g of food
-# for each kg of body weight is a large day for anybody.
+# Written before the program held them apart. Who is light and is to gain does so by denser food,
+# not by more of it: dietitians plan small, dense meals then (common practice, from memory). 40 g of
+# food for each kg of body weight is a large day for anybody.
 TO_GAIN = (
     # age, sex, cm, kg, goal, the most that a day should weigh, in g
     (20, "female", 157, 45, "gain", 1800),

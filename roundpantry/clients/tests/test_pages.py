@@ -110,9 +110,7 @@ class WhomOneWorksWith(WithDemo):
         return answer["Location"]
 
     def test_a_page_of_somebody_else_says_whose_it_is_and_changes_nothing(self) -> None:
-        self.assertEqual(
-            self.choose(self.tobias), reverse("clients:detail", args=[self.tobias.pk])
-        )
+        self.assertEqual(self.choose(self.tobias), reverse("clients:detail", args=[self.tobias.pk]))
         own_page = reverse("clients:detail", args=[self.maren.pk])
         for address in (self.list, own_page):
             self.assertEqual(self.top_left(address), self.maren.name)

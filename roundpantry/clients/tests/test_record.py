@@ -153,9 +153,9 @@ class Record(WithDemo):
             ("Maren Okafor", 6, 1),
         )
         self.client.post(reverse("clients:archive", args=[client.pk]))
-        self.assertNotContains(self.client.get(reverse("today:today")), ">Maren Okafor</a>")
+        self.assertNotContains(self.client.get(reverse("today:today")), ">Maren Okafor</button>")
         self.assertContains(
-            self.client.get(reverse("today:today"), {"archived": ""}), ">Maren Okafor</a>"
+            self.client.get(reverse("today:today"), {"archived": ""}), ">Maren Okafor</button>"
         )
         self.client.post(reverse("clients:delete", args=[client.pk]), {"name": "somebody"})
         self.assertTrue(Client.objects.filter(pk=client.pk).exists())
