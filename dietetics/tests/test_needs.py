@@ -8,7 +8,7 @@ import unittest
 from dataclasses import replace
 from datetime import date, timedelta
 
-from dietetics.targets.client_needs import ClientState, needs
+from dietetics.targets.client_needs import ClientState, needs, urgency
 
 TODAY = date(2026, 11, 25)
 WELL = ClientState("hold", True, TODAY, TODAY + timedelta(days=5))
@@ -66,3 +66,46 @@ class Needs(unittest.TestCase):
         self.assertEqual(
             found, ["cautions-open", "targets-conflict", "week-missing", "weigh-in-due"]
         )
+
+
+# Written before there was an order: whom a dietitian looks at first (common practice).
+IN_ORDER = (
+    ("a red flag and more", {"red_flags": ("Doctor today.",), "unread_answers": 2}),
+    ("a red flag", {"red_flags": ("Doctor this week.",)}),
+    ("an answer came back", {"unread_answers": 1, "weighed_on": None}),
+    ("a value out of range", {"flagged_on": ago(3), "open_cautions": 4}),
+    ("a visit that is overdue", {"next_visit": ago(2), "open_cautions": 1}),
+    ("a visit today", {"next_visit": TODAY}),
+    ("cautions nobody has looked at", {"open_cautions": 1}),
+    ("a week that ends tomorrow", {"week_ends_on": ago(-1), "next_visit": ago(-2)}),
+    ("a visit in two days", {"next_visit": ago(-2)}),
+    ("a weigh-in", {"weighed_on": ago(40)}),
+    ("nothing", {}),
+)
+
+
+class Order(unittest.TestCase):
+    """Whose need is met first."""
+
+    def test_clients_stand_by_their_most_pressing_need(self) -> None:
+        keys = [
+            urgency(needs(replace(WELL, **facts), TODAY), TODAY)  # type: ignore[arg-type]
+            for _, facts in IN_ORDER
+        ]
+        for (name, _), (other, _), key, after in zip(
+            IN_ORDER, IN_ORDER[1:], keys, keys[1:], strict=False
+        ):
+            with self.subTest(first=name, then=other):
+                self.assertLess(key, after)
+
+    def test_the_needs_of_one_client_stand_in_the_same_order(self) -> None:
+        everything = ClientState(
+            "lose", True, ago(90), ago(-1), 2, 1, 3, ago(-2), ago(5), ("Doctor today.",)
+        )
+        self.assertEqual(
+            [one.code for one in needs(everything, TODAY)],
+            ["red-flag", "answers-unread", "blood-outside", "cautions-open", "targets-conflict",
+             "week-ends", "visit-due", "weigh-in-due"],
+        )  # fmt: skip
+        today = needs(replace(everything, next_visit=TODAY), TODAY)
+        self.assertEqual([one.code for one in today][2:4], ["blood-outside", "visit-due"])
