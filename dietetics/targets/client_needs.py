@@ -7,7 +7,7 @@ planned two days before the last one ends.
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field
 from datetime import date, timedelta
 
@@ -15,6 +15,13 @@ WEIGH_EVERY_DAYS = 14  # common practice while weight should change
 WEIGH_STEADY_DAYS = 28  # common practice while it should stay
 WEEK_ENDS_WITHIN_DAYS = 2
 VISIT_WITHIN_DAYS = 3
+# Codes of needs, the most pressing first (common practice); "visit-soon" is a visit that is due on
+# a later day.
+RANKS = (
+    "red-flag", "answers-unread", "blood-outside", "visit-overdue", "visit-due", "targets-missing",
+    "cautions-open", "targets-conflict", "week-missing", "week-over", "week-ends", "visit-soon",
+    "weigh-in-due",
+)  # fmt: skip
 CHANGING = ("lose", "gain", "build")  # goals under which weight should change
 
 
@@ -66,7 +73,24 @@ def needs(state: ClientState, today: date) -> tuple[Need, ...]:
     if state.has_targets:
         found += _week(state.week_ends_on, today)
     found += _weight(state, today)
-    return tuple(found)
+    return tuple(sorted(found, key=lambda need: _rank(need, today)))
+
+
+def urgency(found: Iterable[Need], today: date) -> tuple[int, ...]:
+    """What clients are sorted by, the smallest first: their most pressing need, then the next.
+
+    >>> urgency((), date(2026, 11, 25)) > urgency([Need("weigh-in-due")], date(2026, 11, 25))
+    True
+    """
+    return (*sorted(_rank(need, today) for need in found), len(RANKS))
+
+
+def _rank(need: Need, today: date) -> int:
+    """The place of a need; a visit that is not today yet comes late."""
+    on = need.params.get("on")
+    if need.code == "visit-due" and isinstance(on, date) and on > today:
+        return RANKS.index("visit-soon")
+    return RANKS.index(need.code)
 
 
 def _visit(on: date | None, today: date) -> list[Need]:

@@ -2,18 +2,18 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from datetime import date
 from functools import lru_cache
 from typing import Any
 
 from django.contrib.auth.models import User
-from django.core.paginator import Paginator
+from django.core.paginator import Page, Paginator
 from django.template.loader import get_template
 from django.urls import reverse
 
-from dietetics.targets.client_needs import ClientState, Need, needs
+from dietetics.targets.client_needs import Need, needs, urgency
 from roundpantry.clients.models import Client
 from roundpantry.counter import clock
 from roundpantry.counter.backups.condition import condition
@@ -30,7 +30,7 @@ from roundpantry.today.records import (
 )
 
 PAGE_SIZE = 50
-ORDERS = ((NAME, "name"), (OPENED, "last opened"), (NEEDS, "needs attention"))
+ORDERS = ((NEEDS, "what is due"), (NAME, "name"), (OPENED, "last opened"))
 
 
 def _day(value: object) -> str:
@@ -91,7 +91,7 @@ class ClientRow:
     opened: str
 
 
-def _row(client: Client, state: ClientState, today: date) -> ClientRow:
+def _row(client: Client, found: Sequence[Need]) -> ClientRow:
     return ClientRow(
         client.pk,
         client.name,
@@ -99,7 +99,7 @@ def _row(client: Client, state: ClientState, today: date) -> ClientRow:
         tuple(client.caution_list),
         tuple(
             (need_words(need), need_address(need, client), need.code == "red-flag")
-            for need in needs(state, today)
+            for need in found
         ),
         day_text(client.opened_at) if client.opened_at else "never",
     )
@@ -111,19 +111,33 @@ def row_html(row: ClientRow) -> str:
     return get_template("today/row.html").render({"row": row})
 
 
+def _page_of(
+    user: User, words: str, archived: bool, order: str, number: str | None
+) -> Page[tuple[Client, tuple[Need, ...]]]:
+    """The clients of one page, each with what they need. By need they are sorted over all pages."""
+    pks = list(clients_found(user, words, archived, order).values_list("pk", flat=True))
+    if order == NEEDS:
+        today = clock.today()
+        pressing = sorted(_with_needs(pks), key=lambda row: urgency(row[1], today))
+        return Paginator(pressing, PAGE_SIZE).get_page(number)
+    page: Page[Any] = Paginator(pks, PAGE_SIZE).get_page(number)
+    page.object_list = _with_needs(list(page))
+    return page
+
+
+def _with_needs(pks: Sequence[int]) -> list[tuple[Client, tuple[Need, ...]]]:
+    today = clock.today()
+    return [(client, needs(state, today)) for client, state in clients_with_states(pks)]
+
+
 def today_page(user: User, given: Mapping[str, str]) -> dict[str, Any]:
     """One page of clients: the words searched for, the order, and each row with what the client
     needs.
     """
     words, archived = given.get("q", "")[:80].strip(), "archived" in given
-    order = given.get("sort", NAME) if given.get("sort") in dict(ORDERS) else NAME
-    page = Paginator(
-        clients_found(user, words, archived, order).values_list("pk", flat=True), PAGE_SIZE
-    ).get_page(given.get("page"))
-    today = clock.today()
-    rows = [
-        _row(client, state, today) for client, state in clients_with_states(list(page.object_list))
-    ]
+    order = given.get("sort", NEEDS) if given.get("sort") in dict(ORDERS) else NEEDS
+    page = _page_of(user, words, archived, order, given.get("page"))
+    rows = [_row(client, found) for client, found in page.object_list]
     return {
         "rows": rows,
         "rows_html": [row_html(row) for row in rows],

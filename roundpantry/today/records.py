@@ -42,7 +42,7 @@ def plain_name(text: str) -> str:
 
 
 def clients_found(user: User, words: str, archived: bool, order: str) -> QuerySet[Client]:
-    """The practitioner's clients whose name holds every typed word, in the order asked for."""
+    """The practitioner's clients whose name holds every typed word, by name or as last opened."""
     rows = clients_of(user).filter(archived=archived)
     wanted = plain_name(words).split()
     if wanted:
@@ -52,14 +52,6 @@ def clients_found(user: User, words: str, archived: bool, order: str) -> QuerySe
         )
     if order == OPENED:
         return rows.order_by(F("opened_at").desc(nulls_last=True), "name", "pk")
-    if order == NEEDS:
-        return _with_dates(rows).order_by(
-            F("targets").asc(nulls_first=True),
-            F("last_week").asc(nulls_first=True),
-            "last_weighed",
-            "name",
-            "pk",
-        )
     return rows.order_by("name", "pk")
 
 
@@ -96,9 +88,7 @@ def _with_dates(rows: QuerySet[Client]) -> QuerySet[Any]:
 
 
 def clients_with_states(pks: Sequence[int]) -> list[tuple[Client, ClientState]]:
-    """The clients of one page in its order, each with what is open for them: one query, and what is
-    kept.
-    """
+    """Clients in this order, each with what is open for them: one query, and what is kept."""
     rows = _with_dates(Client.objects.filter(pk__in=pks)).in_bulk()
     return [(rows[pk], _state(rows[pk])) for pk in pks if pk in rows]
 
