@@ -15,12 +15,13 @@ WEIGH_EVERY_DAYS = 14  # common practice while weight should change
 WEIGH_STEADY_DAYS = 28  # common practice while it should stay
 WEEK_ENDS_WITHIN_DAYS = 2
 VISIT_WITHIN_DAYS = 3
+HAND_OVER_WITHIN_DAYS = 2  # before a week begins: there has to be time to shop
 # Codes of needs, the most pressing first (common practice); "visit-soon" is a visit that is due on
 # a later day.
 RANKS = (
     "red-flag", "answers-unread", "blood-outside", "visit-overdue", "visit-due", "targets-missing",
-    "cautions-open", "targets-conflict", "week-missing", "week-over", "week-ends", "visit-soon",
-    "weigh-in-due",
+    "cautions-open", "targets-conflict", "week-missing", "week-over", "week-ends", "hand-over-due",
+    "visit-soon", "weigh-in-due",
 )  # fmt: skip
 CHANGING = ("lose", "gain", "build")  # goals under which weight should change
 
@@ -29,7 +30,8 @@ CHANGING = ("lose", "gain", "build")  # goals under which weight should change
 class ClientState:
     """What is known of a client when the day begins: dates, and counts of what is open.
     `flagged_on` is the day of a blood value outside its range that no visit has followed;
-    `red_flags` says whom to ask, how soon and why, each in a sentence.
+    `red_flags` says whom to ask, how soon and why, each in a sentence; `not_given` is the first day
+    of a week that is not over and was not handed over.
     """
 
     goal: str
@@ -42,6 +44,7 @@ class ClientState:
     next_visit: date | None = None
     flagged_on: date | None = None
     red_flags: tuple[str, ...] = ()
+    not_given: date | None = None
 
 
 @dataclass(frozen=True)
@@ -72,6 +75,8 @@ def needs(state: ClientState, today: date) -> tuple[Need, ...]:
     found += _visit(state.next_visit, today)
     if state.has_targets:
         found += _week(state.week_ends_on, today)
+    if state.not_given and state.not_given - today <= timedelta(days=HAND_OVER_WITHIN_DAYS):
+        found.append(Need("hand-over-due", {"on": state.not_given}))
     found += _weight(state, today)
     return tuple(sorted(found, key=lambda need: _rank(need, today)))
 

@@ -40,6 +40,11 @@ class Needs(unittest.TestCase):
             with self.subTest(ends=ends):
                 self.assertEqual(codes(week_ends_on=ends), wanted)
 
+    def test_a_week_is_handed_over_before_it_begins(self) -> None:
+        for starts, due in ((ago(-3), False), (ago(-2), True), (TODAY, True), (ago(6), True)):
+            with self.subTest(starts=starts):
+                self.assertEqual(codes(not_given=starts), ["hand-over-due"] if due else [])
+
     def test_weight_is_taken_every_two_weeks_while_it_changes_and_every_four_while_it_stays(
         self,
     ) -> None:
@@ -78,6 +83,7 @@ IN_ORDER = (
     ("a visit today", {"next_visit": TODAY}),
     ("cautions nobody has looked at", {"open_cautions": 1}),
     ("a week that ends tomorrow", {"week_ends_on": ago(-1), "next_visit": ago(-2)}),
+    ("a running week that the client has not got", {"not_given": ago(2)}),
     ("a visit in two days", {"next_visit": ago(-2)}),
     ("a weigh-in", {"weighed_on": ago(40)}),
     ("nothing", {}),

@@ -51,6 +51,7 @@ NEED_WORDS: Mapping[str, str | tuple[str, str]] = {
     "week-missing": "no week planned",
     "week-over": "week ended {on}",
     "week-ends": "week ends {on}",
+    "hand-over-due": "week of {on} not handed over",
     "weigh-in-due": ("weigh-in due", "weigh-in due ({days} days)"),
 }
 
@@ -70,7 +71,7 @@ def need_address(need: Need, client: Client) -> str:
         return reverse("targets:edit", args=[client.pk])
     if need.code == "answers-unread":
         return reverse("handover:of-client", args=[client.pk])
-    if need.code.startswith("week"):
+    if need.code.startswith("week") or need.code == "hand-over-due":
         return reverse("weeks:list", args=[client.pk])
     if need.code.startswith("visit"):
         return reverse("follow:new-visit", args=[client.pk])

@@ -84,7 +84,14 @@ def _with_dates(rows: QuerySet[Client]) -> QuerySet[Any]:
         visit_on=Subquery(next_visit(mine)),
         flag_on=Subquery(open_flags(mine)),
         unread=Coalesce(Subquery(unread_answers(mine)), 0),
+        not_given=Subquery(_weeks_not_given(mine).values("start")[:1]),
     )
+
+
+def _weeks_not_given(client: OuterRef) -> QuerySet[Week]:
+    """Weeks that are not over and that the client has not got as they stand, the first first."""
+    running = Week.objects.filter(client=client, start__gte=clock.today() - WEEK_DAYS)
+    return running.filter(frozen_at=None).order_by("start")
 
 
 def clients_with_states(pks: Sequence[int]) -> list[tuple[Client, ClientState]]:
@@ -106,6 +113,7 @@ def _state(client: Any) -> ClientState:
         client.visit_on,
         client.flag_on,
         _red_flags(client),
+        client.not_given,
     )
 
 

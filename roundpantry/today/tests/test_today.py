@@ -53,7 +53,7 @@ class Clients(WithDemo):
         add_client(self.petra, name="Zz without targets", **FACTS)
         pressing = self.names()
         self.assertEqual(pressing[0], "Tobias Lindqvist")  # his potassium is 5.6 mmol/L
-        self.assertEqual(pressing[-1], "Kofi Adeyemi-Strand")  # nothing is due
+        self.assertEqual(pressing[-1], "Kofi Adeyemi-Strand")  # a week to hand over, and nothing else
         self.assertLess(pressing.index("Zz without targets"), pressing.index("Sunniva Castellanos"))
         self.assertEqual(self.names(sort="needs"), pressing)
         self.assertEqual(self.names(sort="nonsense"), pressing)
@@ -97,6 +97,25 @@ class Clients(WithDemo):
         self.assertContains(page, reverse("weeks:list", args=[client.pk]))
         client.target_sets.all().delete()
         self.assertContains(self.client.get(reverse("today:today"), {"q": "maren"}), "set targets")
+
+    def test_a_week_is_to_be_handed_over_until_the_client_has_it(self) -> None:
+        weeks = Client.objects.get(name="Maren Okafor").weeks
+        today = clock.today()
+
+        def due() -> bool:
+            page = self.client.get(reverse("today:today"), {"q": "maren"})
+            return any("not handed over" in words for words, *_ in page.context["rows"][0].needs)
+
+        weeks.all().update(frozen_at=clock.now())
+        self.assertFalse(due())
+        newest = weeks.first()
+        assert newest is not None
+        for begins, wanted in ((-7, False), (-6, True), (0, True), (2, True), (3, False)):
+            with self.subTest(begins=begins):
+                weeks.filter(pk=newest.pk).update(
+                    frozen_at=None, start=today + timedelta(days=begins), version=9
+                )
+                self.assertEqual(due(), wanted)
 
     def test_a_weigh_in_is_due_until_it_is_typed(self) -> None:
         client = Client.objects.get(name="Maren Okafor")
