@@ -74,3 +74,50 @@ class AskedLines(unittest.TestCase):
         by_name = by_food(plate, "energy_kcal")
         self.assertAlmostEqual(sum(by_name.values()), 230.0)
         self.assertEqual(len(by_name), 1)
+
+
+# Written first: what a dietitian counts for it, in g. A wedge is an eighth of the fruit (7 to 8 g),
+# pressed over a plate: at least one, and no more than half a fruit (common practice, from memory).
+PRESSED_OVER = (
+    ("lemon wedges, to serve", "lemon-raw"),
+    ("Lime wedges for serving", "lime-raw"),
+    ("extra lemon wedges", "lemon-raw"),
+    ("lemon wedges (optional)", "lemon-raw"),
+    ("lemon, cut into wedges, to serve", "lemon-raw"),
+    ("lime, to serve", "lime-raw"),
+)
+STILL_ASKED = (
+    "lemon",
+    "lime",
+    "orange wedges, to serve",
+    "cooked rice, to serve",
+    "bread, to serve",
+)
+ICE = (("1 ice cube", 25), ("8 ice cubes", 200), ("2 ice cubes, to serve", 50))  # 20 to 30 g each
+
+
+class WhatIsPressedOver(unittest.TestCase):
+    """Wedges and ice: small, never asked about, never exact."""
+
+    def test_wedges_count_a_little(self) -> None:
+        for line, key in PRESSED_OVER:
+            with self.subTest(line):
+                (read,) = READER.read(line)
+                assert read.food is not None and read.grams is not None
+                assert read.grams_high is not None
+                self.assertEqual((read.food.key, read.confidence), (key, "low"))
+                self.assertTrue(5 <= read.grams <= 15, read.grams)
+                self.assertTrue(20 <= read.grams_high <= 50, read.grams_high)
+
+    def test_what_is_eaten_is_asked_for(self) -> None:
+        for line in STILL_ASKED:
+            with self.subTest(line):
+                self.assertTrue(all(read.grams is None for read in READER.read(line)))
+
+    def test_a_cube_of_ice_has_a_weight(self) -> None:
+        for line, grams in ICE:
+            with self.subTest(line):
+                (read,) = READER.read(line)
+                assert read.food is not None and read.grams is not None
+                self.assertEqual(read.food.key, "water")
+                self.assertAlmostEqual(read.grams, grams, delta=0.2 * grams)
