@@ -69,6 +69,11 @@ SALT_G, A_LITTLE_SALT_G = (0.1, 1.5), (0.4, 3.0)  # to a quarter teaspoon, and t
 SPICE_G, A_LITTLE_SPICE_G = (0.1, 1.2), (0.3, 3.0)
 A_LITTLE_FRESH_G = (2.0, 15.0)  # of herbs, garlic, ginger, chilli
 GARNISH_G = (1.0, 8.0)  # of fresh herbs without a word
+# Lemon or lime that is pressed over a plate: a wedge, up to half a fruit; common practice.
+WEDGES_G, SQUEEZED = (7.0, 40.0), frozenset({"lemon-raw", "lime-raw"})
+_AT_THE_TABLE = re.compile(
+    r"\bwedges?\b|\b(?:to serve|for serving|to garnish|for garnish|to squeeze|for squeezing)\b"
+)
 AROMATICS = frozenset(
     {"garlic", "ginger", "red-chili", "green-chili", "turmeric-root-raw", "lemongrass-raw"}
 )
@@ -501,7 +506,8 @@ class LineReader:
             return replace(
                 base, grams=grams, grams_low=grams, grams_high=grams, confidence="fair", how=how
             )
-        seasoning = _seasoning_g(food, parts.some)
+        at_the_table = food.key in SQUEEZED and _AT_THE_TABLE.search(base.text.lower())
+        seasoning = WEDGES_G if at_the_table else _seasoning_g(food, parts.some)
         if seasoning is not None:
             least, most = seasoning
             how = (
