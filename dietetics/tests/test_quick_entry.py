@@ -260,5 +260,41 @@ class BloodValues(unittest.TestCase):
             self.assertTrue(one.can_be(one.likely[0]) and one.can_be(one.likely[1]), one.key)
 
 
+# Written first. A month alone is no day: what a laboratory found then is not of today, and the
+# program must not say that it is. (line, blood values read, kinds that are refused)
+OF_SOME_MONTH: tuple[tuple[str, dict[str, float], set[str]], ...] = (
+    ("labs from March, K 5.1", {}, {"K 5.1"}),
+    ("bloods March: K 5.1, Na 140", {}, {"Na 140"}),
+    ("labs from last month: creat 140, K 5.1", {}, {"K 5.1"}),
+    ("March labs, K 5.1, urea 9.1 mmol/L", {}, {"K 5.1", "urea 9.1 mmol/L"}),
+    ("results from March 2025, K 5.1", {}, {"K 5.1"}),
+    ("blood results from the summer, K 5.1", {}, {"K 5.1"}),
+    ("labs from March, K 5.1, weight 71", {"weight": 71}, {"K 5.1"}),
+    ("labs from March, K 5.1 on 12 Nov", {"potassium": 5.1}, set()),
+    ("labs from 12 March: K 5.1, Na 140", {"potassium": 5.1, "sodium": 140}, set()),
+    ("labs, K 5.1", {"potassium": 5.1}, set()),
+    ("labs due in March, K 5.1", {"potassium": 5.1}, set()),
+    ("next labs in March, K 5.1", {"potassium": 5.1}, set()),
+    ("weight stable since March, K 5.1", {"potassium": 5.1}, set()),
+)
+
+
+class OfNoDay(unittest.TestCase):
+    """Blood values of a month."""
+
+    def test_they_are_not_of_today(self) -> None:
+        for line, values, refused in OF_SOME_MONTH:
+            with self.subTest(line):
+                try:
+                    found = read_line(line, TODAY, {"weight": 71.0})
+                except DieteticsError as error:
+                    self.assertEqual((error.code, values), ("measured-which-day", {}))
+                    continue
+                self.assertEqual({one.kind.key: one.value for one in found.values}, values)
+                self.assertEqual({one.text for one in found.refused}, refused)
+                for one in found.refused:
+                    self.assertIn("day", one.reason)
+
+
 if __name__ == "__main__":
     unittest.main()
