@@ -97,6 +97,10 @@ class DieteticsError(ValueError):
         ),
         "measured-before-birth": "On {day} this client was not born yet. Nothing was saved.",
         "measured-future": "{day} has not been yet. Nothing was saved.",
+        "measured-which-day": (
+            "“{text}” names no day. Write the day of the blood test, like 12 March. Nothing was "
+            "saved."
+        ),
         "measured-unclear": "“{text}” was not understood as a blood pressure. Nothing was saved.",
         "day-unclear": (
             "“{text}” may be two different days. Write the month as a word, like 3 Nov. Nothing "

@@ -30,7 +30,7 @@ from dietetics.follow.note_pieces import (
     without_aside,
     without_comparison,
 )
-from dietetics.follow.written_days import take_day, take_time
+from dietetics.follow.written_days import names_no_day, take_day, take_time
 from dietetics.targets.measurements import KG_PER_LB, kg_of_stone, read_height_cm
 from dietetics.untrusted_input import MOST_LINE, readable
 
@@ -39,6 +39,7 @@ JUMP = 0.10  # of the last weight: a weight this far from it is asked about
 NOTHING_SAVED = "Nothing was saved."  # of a whole line; the rest of this one is
 SAME = 0.0015  # so near, two units say one value
 SLEEP, SLEEP_HOURS = "sleep", "sleep-hours"
+BLOOD = "blood"
 OF_A_DAY = frozenset({"steps", "fluids", "stools"})
 HEADS = frozenset({"bloods", "labs", "lab results", "results", "blood results", "blood tests"})
 SAYS_NOTHING = frozenset({"x", "/day", "/d", "level", "-"})  # beside a value: "3x/day", "B12 level"
@@ -183,7 +184,7 @@ def read_line(text: str, today: date, last: Mapping[str, float] | None = None) -
     """Read a line. `last` holds what was measured before, by kind, in base units.
 
     Raises DieteticsError: `measured-empty`, `measured-impossible`, `measured-future`,
-    `day-impossible`, `measurement-parts`.
+    `day-impossible`, `measured-which-day`, `measurement-parts`.
     """
     line = " ".join(readable(text, MOST_LINE).split())
     pieces = pieces_of(line)
@@ -196,14 +197,27 @@ def read_line(text: str, today: date, last: Mapping[str, float] | None = None) -
     reading.is_single = len(dated) == 1
     reading.alone = sum(bool(re.search(r"\d", one.text)) for one in dated) == 1
     days = {one.day for one in dated if one.day is not None}
+    of_no_day = ""
     for one in dated:
         # one day in a line holds for the whole of it; of several, each from where it stands
         reading.day = next(iter(days)) if len(days) == 1 else one.day or reading.day
+        if one.day is None:
+            of_no_day = names_no_day(one.whole) or of_no_day
         if not one.is_value:
             _remark(reading, one.text)
         elif one.text:
+            before = len(reading.values)
             _tried(reading, one.text)
+            if of_no_day and one.day is None:
+                _refuse_blood(reading, before, of_no_day)
     return _as_read(_measured_here(reading))
+
+
+def _refuse_blood(reading: _Reading, since: int, heading: str) -> None:
+    """Blood values below "labs from March" are not of today, and of which day is not said."""
+    for one in [one for one in reading.values[since:] if one.kind.group == BLOOD]:
+        reading.values.remove(one)
+        reading.refused.append((one.typed, DieteticsError("measured-which-day", text=heading)))
 
 
 def _measured_here(reading: _Reading) -> _Reading:

@@ -35,6 +35,21 @@ _DAYS = tuple(
         r"(?<=the\s)(?P<only>\d{1,2})(?:st|nd|rd|th)",
     )
 )
+_RESULTS = re.compile(
+    r"\b(?:labs?|bloods?|blood ?work|(?:blood|lab) (?:tests?|results?)|results?)\b", re.IGNORECASE
+)
+_SEASON = "spring|summer|autumn|fall|winter"
+_SOME_TIME = re.compile(
+    r"\b(?:(?:jan|feb|mar|apr|jun|jul|aug|sept?|oct|nov|dec)\b|january|february|march|april|june|"
+    r"july|august|september|october|november|december|(?:from|in|of) may\b|"
+    rf"last (?:month|year|{_SEASON})|the (?:{_SEASON})|"
+    rf"(?:\d{{1,2}}|a|{ONE_OF_WHOLE}) (?:months?|years?) ago)",
+    re.IGNORECASE,
+)
+_YET_TO_COME = re.compile(
+    r"\b(?:next|due|book(?:ed)?|plan(?:ned)?|order(?:ed)?|repeat|again|until|by|will)\b",
+    re.IGNORECASE,
+)
 _TIMES = tuple(
     re.compile(rf"\b(?:at\s+)?{pattern}(?![\w%])", re.IGNORECASE)
     for pattern in (
@@ -122,6 +137,19 @@ def _day_first(given: dict[str, str]) -> dict[str, str]:
         raise DieteticsError("day-unclear", text=f"{one}/{other}")
     day, month = (one, other) if one > MONTHS_A_YEAR else (other, one)
     return {**given, "day": str(day), "numeric": str(month)}
+
+
+def names_no_day(text: str) -> str:
+    """The heading of results that were found at some time, and not on a day: "labs from March"; ""
+    for anything else.
+
+    >>> names_no_day("bloods March: K 5.1"), names_no_day("next labs in May")
+    ('bloods March', '')
+    """
+    heading = text.split(":")[0].strip()
+    if not _RESULTS.search(heading) or _YET_TO_COME.search(heading):
+        return ""
+    return heading if _SOME_TIME.search(heading) else ""
 
 
 def take_time(text: str) -> tuple[str, time | None]:
