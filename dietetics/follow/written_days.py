@@ -146,7 +146,7 @@ def names_no_day(text: str) -> str:
     >>> names_no_day("bloods March: K 5.1"), names_no_day("next labs in May")
     ('bloods March', '')
     """
-    heading = text.split(":")[0].strip()
+    heading = text.split(":", maxsplit=1)[0].strip()
     if not _RESULTS.search(heading) or _YET_TO_COME.search(heading):
         return ""
     return heading if _SOME_TIME.search(heading) else ""
