@@ -101,7 +101,11 @@ class Cautions(WithDemo):
         self.assertContains(self.client.get(page), "sesame allergy: Tahini")
         self.assertContains(self.client.get(page), "Client avoids raw onion: Onion")
         other = Client.objects.get(name__startswith="Sunniva")
-        self.client.get(reverse("clients:detail", args=[other.pk]))
+        self.client.get(
+            reverse("clients:detail", args=[other.pk])
+        )  # a look at somebody else's page
+        self.assertContains(self.client.get(page), "sesame allergy")
+        self.client.post(reverse("clients:choose", args=[other.pk]))
         self.assertNotContains(self.client.get(page), "sesame allergy")
 
     def test_a_day_of_bowls_is_minded_once_every_meal_has_one(self) -> None:
