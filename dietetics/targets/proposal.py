@@ -33,6 +33,7 @@ HIGH_LDL_SATURATED_SHARE = 0.06  # of energy; AHA/ACC 2013, from memory
 SNACK_PERCENT = 20
 MOST_PROTEIN = 0.35  # of energy, adults; IOM 2005, from memory
 DENSE_ENOUGH = 1.0  # kcal/g where appetite is poor; common practice
+DENSE_GROUPS = frozenset({"nut", "seed", "nut-butter"})
 LEAST_DENSITY = 0.6  # kcal/g: a day of vegetables and fruit alone; common practice
 LEAST_FAT = 0.20  # of energy, adults; IOM 2005, from memory
 # Share of energy: up to and not including this age.
@@ -217,19 +218,12 @@ def _protein(protein: Protein, energy: Energy) -> list[Target]:
 
 
 def _density(person: Person, rules: School, energy: Energy) -> Target:
-    """The ceiling of energy density: the school's, lower where weight is to fall and nothing holds
-    that back. Who eats little has a floor instead: the energy has to fit into what is eaten.
+    """The window of energy density: a floor for who has to get much out of little food, else the
+    school's ceiling, lower where weight is to fall and nothing holds that back.
     """
-    most_g, poor = usual_food(person).day_g, person.appetite == "poor"
-    if eats_little(person) and (poor or person.goal != "lose"):
-        fits = round(energy.low / most_g, 2) if energy.low is not None else 0.0
-        low = max(fits, DENSE_ENOUGH if poor else LEAST_DENSITY)
-        how = f"Eats little: the energy of a day is to fit into {most_g:,.0f} g of food."
-        return Target(Window("kcal_per_g", low, None, "should"), how, "common practice")
-    if gains_by_denser_food(person) and energy.low is not None:
-        low = max(LEAST_DENSITY, round(energy.low / most_g, 2))
-        how = f"To gain by denser food, not by more: the energy fits into {most_g:,.0f} g a day."
-        return Target(Window("kcal_per_g", low, None, "should"), how, "common practice")
+    floor = _density_floor(person, rules, energy)
+    if floor is not None:
+        return floor
     high, how, source = (
         rules.density_high,
         f"The {rules.name} approach recommends at most this.",
@@ -245,6 +239,28 @@ def _density(person: Person, rules: School, energy: Energy) -> Target:
     # nothing
     importance = "watch" if hold_reasons(person) else "should"
     return Target(Window("kcal_per_g", None, high, importance), how, source)
+
+
+def _density_floor(person: Person, rules: School, energy: Energy) -> Target | None:
+    """What the food of a day must hold at least, per gram, where it has to fit into what is eaten;
+    None for who may eat more instead.
+    """
+    most_g, poor = usual_food(person).day_g, person.appetite == "poor"
+    fits = round(energy.low / most_g, 2) if energy.low is not None else 0.0
+    if eats_little(person) and (poor or person.goal != "lose"):
+        low = max(fits, DENSE_ENOUGH if poor else LEAST_DENSITY)
+        how = f"Eats little: the energy of a day is to fit into {most_g:,.0f} g of food."
+    elif gains_by_denser_food(person) and energy.low is not None:
+        low = max(LEAST_DENSITY, fits)
+        how = f"To gain by denser food, not by more: the energy fits into {most_g:,.0f} g a day."
+        if DENSE_GROUPS & set(rules.limit):
+            how += (
+                f" The {rules.name} approach limits nuts and seeds, the densest of whole foods: "
+                "another approach may fit better."
+            )
+    else:
+        return None
+    return Target(Window("kcal_per_g", low, None, "should"), how, "common practice")
 
 
 def _fibre(energy: Energy) -> list[Target]:

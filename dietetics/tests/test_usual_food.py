@@ -104,6 +104,17 @@ class ToGain(unittest.TestCase):
                 if age < 80:
                     self.assertAlmostEqual(usual.meal_g / usual.day_g, 900 / 2600, delta=0.01)
 
+    def test_an_approach_that_limits_the_densest_foods_is_told(self) -> None:
+        """Three weeks of lighter people under it lacked vegetables on three to seven days."""
+        for approach, told in (("starch-centred", True), ("balanced-bowl", False)):
+            for goal in ("gain", "hold"):
+                who = Person("female", 20, 157, 45, goal=goal, school=approach)
+                density = propose(who).target("kcal_per_g")
+                assert density is not None
+                said = "another approach may fit better" in density.how
+                with self.subTest(approach=approach, goal=goal):
+                    self.assertEqual(said, told and goal == "gain")
+
     def test_the_energy_is_to_fit_into_it(self) -> None:
         for age, sex, height, weight, goal, most in TO_GAIN:
             if goal != "gain" or weight == 34:  # no energy is proposed at a BMI of 12.5
