@@ -19,7 +19,12 @@ from dietetics.targets.needs_table import energy_rule, rows_of
 from dietetics.targets.person import Person
 from dietetics.targets.protein import Protein, protein_of
 from dietetics.targets.schools import School, SchoolMeal, school
-from dietetics.targets.usual_food import eats_little, gains_by_denser_food, usual_food
+from dietetics.targets.usual_food import (
+    eats_little,
+    gains_by_denser_food,
+    limits_dense_foods,
+    usual_food,
+)
 from dietetics.targets.windows import Window
 
 FIBRE_G_PER_1000_KCAL = 14.0
@@ -33,7 +38,6 @@ HIGH_LDL_SATURATED_SHARE = 0.06  # of energy; AHA/ACC 2013, from memory
 SNACK_PERCENT = 20
 MOST_PROTEIN = 0.35  # of energy, adults; IOM 2005, from memory
 DENSE_ENOUGH = 1.0  # kcal/g where appetite is poor; common practice
-DENSE_GROUPS = frozenset({"nut", "seed", "nut-butter"})
 LEAST_DENSITY = 0.6  # kcal/g: a day of vegetables and fruit alone; common practice
 LEAST_FAT = 0.20  # of energy, adults; IOM 2005, from memory
 # Share of energy: up to and not including this age.
@@ -221,7 +225,7 @@ def _density(person: Person, rules: School, energy: Energy) -> Target:
     """The window of energy density: a floor for who has to get much out of little food, else the
     school's ceiling, lower where weight is to fall and nothing holds that back.
     """
-    floor = _density_floor(person, rules, energy)
+    floor = _density_floor(person, energy)
     if floor is not None:
         return floor
     high, how, source = (
@@ -235,13 +239,15 @@ def _density(person: Person, rules: School, energy: Energy) -> Target:
             "To lose weight without counting: 125 kcal per 100 g.",
             LOSE_DENSITY_SOURCE,
         )
+    if person.goal == "gain" and limits_dense_foods(person.school):
+        how += " It limits the densest whole foods: to gain, another approach may fit better."
     # who must not lose weight is not kept from dense food: the ceiling is shown, and asks for
     # nothing
     importance = "watch" if hold_reasons(person) else "should"
     return Target(Window("kcal_per_g", None, high, importance), how, source)
 
 
-def _density_floor(person: Person, rules: School, energy: Energy) -> Target | None:
+def _density_floor(person: Person, energy: Energy) -> Target | None:
     """What the food of a day must hold at least, per gram, where it has to fit into what is eaten;
     None for who may eat more instead.
     """
@@ -253,11 +259,6 @@ def _density_floor(person: Person, rules: School, energy: Energy) -> Target | No
     elif gains_by_denser_food(person) and energy.low is not None:
         low = max(LEAST_DENSITY, fits)
         how = f"To gain by denser food, not by more: the energy fits into {most_g:,.0f} g a day."
-        if DENSE_GROUPS & set(rules.limit):
-            how += (
-                f" The {rules.name} approach limits nuts and seeds, the densest of whole foods: "
-                "another approach may fit better."
-            )
     else:
         return None
     return Target(Window("kcal_per_g", low, None, "should"), how, "common practice")

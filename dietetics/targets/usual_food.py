@@ -9,7 +9,7 @@ from dataclasses import dataclass, replace
 
 from dietetics.targets.energy import energy_of
 from dietetics.targets.person import Person
-from dietetics.targets.schools import FIBRE, WEIGHT, PlateRule, School
+from dietetics.targets.schools import FIBRE, WEIGHT, PlateRule, School, schools
 
 SOURCE = "common practice"
 # Up to and not including this age: grams of a meal and of a day, without drinks.
@@ -30,6 +30,7 @@ VERY_OLD_YEARS = 80.0  # from here on most eat little
 # Before that who needs little energy eats little food too; younger people eat it for its bulk.
 OLDER_YEARS, OLDER_G_PER_KCAL = 65.0, 1.25
 # Who is to gain does so by denser food, not by more of it: the lighter, the less.
+DENSE_GROUPS = frozenset({"nut", "seed", "nut-butter"})
 TO_GAIN_G_PER_KG, TO_GAIN_LEAST_G = 40.0, 1500.0
 MOST_FIBRE_G, MOST_FIBRE_FOR_LITTLE_EATEN_G = 70.0, 45.0  # a day, asked above; by age for children
 # Who needs much energy eats more of everything: twice what is advised for the energy, and no more.
@@ -97,8 +98,17 @@ def eats_little(person: Person) -> bool:
 
 
 def gains_by_denser_food(person: Person) -> bool:
-    """True for a grown person who is to gain weight: more energy, and not more food."""
-    return person.goal == "gain" and not person.growing and person.age_years < VERY_OLD_YEARS
+    """True for a grown person who is to gain weight: more energy, and not more food. Not under an
+    approach that limits the densest foods: what is left of them would displace its vegetables.
+    """
+    gains = person.goal == "gain" and not person.growing and person.age_years < VERY_OLD_YEARS
+    return gains and not limits_dense_foods(person.school)
+
+
+def limits_dense_foods(approach: str) -> bool:
+    """True for an approach, by its key, that limits nuts or seeds; False for one not known here."""
+    known = schools().get(approach)
+    return known is not None and bool(DENSE_GROUPS & set(known.limit))
 
 
 def meal_rules(person: Person) -> tuple[PlateRule, ...]:

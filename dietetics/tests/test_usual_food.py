@@ -104,16 +104,18 @@ class ToGain(unittest.TestCase):
                 if age < 80:
                     self.assertAlmostEqual(usual.meal_g / usual.day_g, 900 / 2600, delta=0.01)
 
-    def test_an_approach_that_limits_the_densest_foods_is_told(self) -> None:
-        """Three weeks of lighter people under it lacked vegetables on three to seven days."""
-        for approach, told in (("starch-centred", True), ("balanced-bowl", False)):
+    def test_an_approach_that_limits_the_densest_foods_keeps_its_bulk_and_says_so(self) -> None:
+        """Held to 1.8 kg, weeks under it had 80 g of vegetables on three days; 540 g before."""
+        for approach, limits in (("starch-centred", True), ("balanced-bowl", False)):
             for goal in ("gain", "hold"):
                 who = Person("female", 20, 157, 45, goal=goal, school=approach)
                 density = propose(who).target("kcal_per_g")
                 assert density is not None
                 said = "another approach may fit better" in density.how
                 with self.subTest(approach=approach, goal=goal):
-                    self.assertEqual(said, told and goal == "gain")
+                    self.assertEqual(said, limits and goal == "gain")
+                    small = goal == "gain" and not limits
+                    self.assertEqual(usual_food(who).day_g, 1800 if small else 2600)
 
     def test_the_energy_is_to_fit_into_it(self) -> None:
         for age, sex, height, weight, goal, most in TO_GAIN:
