@@ -135,8 +135,8 @@ class LineReading:
     `confidence`: high, fair, low, or ask (two possible meanings are possible). `reason` is set when
     nothing could be read; then grams are None and `choices` holds the nearest rows with what would
     differ. `honoured` are the words that chose the row, `neutral` those that were heard and changed
-    nothing. `heading` lines hold no ingredient; `is_unmeasured_seasoning` is salt or a spice
-    without an amount.
+    nothing. `heading` lines hold no ingredient; `is_unmeasured_seasoning` is salt, a spice
+    or what is pressed over at the table, without an amount.
     """
 
     text: str
@@ -506,8 +506,7 @@ class LineReader:
             return replace(
                 base, grams=grams, grams_low=grams, grams_high=grams, confidence="fair", how=how
             )
-        at_the_table = food.key in SQUEEZED and _AT_THE_TABLE.search(base.text.lower())
-        seasoning = WEDGES_G if at_the_table else _seasoning_g(food, parts.some)
+        seasoning = _seasoning_g(food, parts.some, base.text)
         if seasoning is not None:
             least, most = seasoning
             how = (
@@ -633,10 +632,12 @@ def _teaspoon_g(salt: Food) -> float:
     return next((m.grams for m in salt.measures if m.unit == "tsp"), TABLE_SALT_TSP_G)
 
 
-def _seasoning_g(food: Food, is_some: bool) -> tuple[float, float] | None:
+def _seasoning_g(food: Food, is_some: bool, line: str) -> tuple[float, float] | None:
     """Least and most grams of a seasoning without an amount; None for what is none, and for fresh
     ones that a line names without "some".
     """
+    if food.key in SQUEEZED and _AT_THE_TABLE.search(line.lower()):
+        return WEDGES_G
     if food.family in SALT_FAMILIES:
         return A_LITTLE_SALT_G if is_some else SALT_G
     fresh = food.family in AROMATICS or food.group == "herb-spice" and food.state == "raw"

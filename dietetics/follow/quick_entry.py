@@ -15,7 +15,7 @@ from dataclasses import dataclass, field, replace
 from datetime import date, time
 
 from dietetics.errors import DieteticsError
-from dietetics.follow.kinds import FEELING, Kind, Unit, kind, kinds, names
+from dietetics.follow.kinds import BLOOD, FEELING, Kind, Unit, kind, kinds, names
 from dietetics.follow.note_pieces import (
     BARE_PRESSURE,
     BESIDE,
@@ -30,7 +30,7 @@ from dietetics.follow.note_pieces import (
     without_aside,
     without_comparison,
 )
-from dietetics.follow.written_days import names_no_day, take_day, take_time
+from dietetics.follow.written_days import TO_COME, names_no_day, take_day, take_time
 from dietetics.targets.measurements import KG_PER_LB, kg_of_stone, read_height_cm
 from dietetics.untrusted_input import MOST_LINE, readable
 
@@ -39,7 +39,6 @@ JUMP = 0.10  # of the last weight: a weight this far from it is asked about
 NOTHING_SAVED = "Nothing was saved."  # of a whole line; the rest of this one is
 SAME = 0.0015  # so near, two units say one value
 SLEEP, SLEEP_HOURS = "sleep", "sleep-hours"
-BLOOD = "blood"
 OF_A_DAY = frozenset({"steps", "fluids", "stools"})
 HEADS = frozenset({"bloods", "labs", "lab results", "results", "blood results", "blood tests"})
 SAYS_NOTHING = frozenset({"x", "/day", "/d", "level", "-"})  # beside a value: "3x/day", "B12 level"
@@ -65,10 +64,7 @@ _BARE_PRESSURE = re.compile(BARE_PRESSURE)
 LEAST_APART = 15  # mmHg between two pressures that no word names: our judgement
 _TOO_HIGH = re.compile(r"\b(?:bp|blood pressure)\b\D{0,20}\d{4,}\s*/\s*\d", re.IGNORECASE)
 # A day that comes, whatever is written: "appointment on the 3rd".
-_TO_COME = re.compile(
-    r"\b(?:appointments?|next|due|book(?:ed)?|review|follow[- ]?up|call|remind(?:er)?)\b",
-    re.IGNORECASE,
-)
+_TO_COME = re.compile(rf"\b(?:{TO_COME})\b", re.IGNORECASE)
 _HERE = re.compile(r"\bhere\b|\bin (?:the )?clinic\b|\bour scales?\b", re.IGNORECASE)
 _METRES = re.compile(
     r"^\s*(?P<metres>[012][.]\d{1,2})\s?m(?:etres?|eters?)?\s*(?:tall)?\s*$", re.IGNORECASE
@@ -206,18 +202,25 @@ def read_line(text: str, today: date, last: Mapping[str, float] | None = None) -
         if not one.is_value:
             _remark(reading, one.text)
         elif one.text:
-            before = len(reading.values)
+            values, questions = len(reading.values), len(reading.questions)
             _tried(reading, one.text)
             if of_no_day and one.day is None:
-                _refuse_blood(reading, before, of_no_day)
+                _refuse_blood(reading, values, questions, of_no_day)
     return _as_read(_measured_here(reading))
 
 
-def _refuse_blood(reading: _Reading, since: int, heading: str) -> None:
-    """Blood values below "labs from March" are not of today, and of which day is not said."""
-    for one in [one for one in reading.values[since:] if one.kind.group == BLOOD]:
-        reading.values.remove(one)
-        reading.refused.append((one.typed, DieteticsError("measured-which-day", text=heading)))
+def _refuse_blood(reading: _Reading, values: int, questions: int, heading: str) -> None:
+    """Blood values below "labs from March", behind so many values and questions, are not of today,
+    and of which day is not said: neither taken nor asked about.
+    """
+    found: list[Value | Question] = [*reading.values[values:], *reading.questions[questions:]]
+    refused = [one.typed for one in found if one.kind.group == BLOOD]
+    reading.values[values:] = [v for v in reading.values[values:] if v.kind.group != BLOOD]
+    reading.questions[questions:] = [
+        q for q in reading.questions[questions:] if q.kind.group != BLOOD
+    ]
+    error = DieteticsError("measured-which-day", text=heading)
+    reading.refused.extend((typed, error) for typed in refused)
 
 
 def _measured_here(reading: _Reading) -> _Reading:

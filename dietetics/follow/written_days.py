@@ -38,6 +38,7 @@ _DAYS = tuple(
 _RESULTS = re.compile(
     r"\b(?:labs?|bloods?|blood ?work|(?:blood|lab) (?:tests?|results?)|results?)\b", re.IGNORECASE
 )
+TO_COME = "appointments?|next|due|book(?:ed)?|review|follow[- ]?up|call|remind(?:er)?"
 _SEASON = "spring|summer|autumn|fall|winter"
 _SOME_TIME = re.compile(
     r"\b(?:(?:jan|feb|mar|apr|jun|jul|aug|sept?|oct|nov|dec)\b|january|february|march|april|june|"
@@ -47,8 +48,7 @@ _SOME_TIME = re.compile(
     re.IGNORECASE,
 )
 _YET_TO_COME = re.compile(
-    r"\b(?:next|due|book(?:ed)?|plan(?:ned)?|order(?:ed)?|repeat|again|until|by|will)\b",
-    re.IGNORECASE,
+    rf"\b(?:{TO_COME}|plan(?:ned)?|order(?:ed)?|repeat|again|until|by|will)\b", re.IGNORECASE
 )
 _TIMES = tuple(
     re.compile(rf"\b(?:at\s+)?{pattern}(?![\w%])", re.IGNORECASE)

@@ -29,8 +29,9 @@ EATS_LIKE_GROWN_YEARS = 15.0
 VERY_OLD_YEARS = 80.0  # from here on most eat little
 # Before that who needs little energy eats little food too; younger people eat it for its bulk.
 OLDER_YEARS, OLDER_G_PER_KCAL = 65.0, 1.25
-# Who is to gain does so by denser food, not by more of it: the lighter, the less.
 DENSE_GROUPS = frozenset({"nut", "seed", "nut-butter"})
+# Who is to gain does so by denser food, not by more of it: so many g a day for each kg of body
+# weight, and never less than this.
 TO_GAIN_G_PER_KG, TO_GAIN_LEAST_G = 40.0, 1500.0
 MOST_FIBRE_G, MOST_FIBRE_FOR_LITTLE_EATEN_G = 70.0, 45.0  # a day, asked above; by age for children
 # Who needs much energy eats more of everything: twice what is advised for the energy, and no more.

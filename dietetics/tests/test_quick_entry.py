@@ -261,7 +261,7 @@ class BloodValues(unittest.TestCase):
 
 
 # Written first. A month alone is no day: what a laboratory found then is not of today, and the
-# program must not say that it is. (line, blood values read, kinds that are refused)
+# program must not say that it is. (line, values read, pieces that are refused)
 OF_SOME_MONTH: tuple[tuple[str, dict[str, float], set[str]], ...] = (
     ("labs from March, K 5.1", {}, {"K 5.1"}),
     ("bloods March: K 5.1, Na 140", {}, {"Na 140"}),
@@ -270,6 +270,7 @@ OF_SOME_MONTH: tuple[tuple[str, dict[str, float], set[str]], ...] = (
     ("results from March 2025, K 5.1", {}, {"K 5.1"}),
     ("blood results from the summer, K 5.1", {}, {"K 5.1"}),
     ("labs from March, K 5.1, weight 71", {"weight": 71}, {"K 5.1"}),
+    ("labs from March, crp 3, weight 71", {"weight": 71}, {"crp 3"}),
     ("labs from March, K 5.1 on 12 Nov", {"potassium": 5.1}, set()),
     ("labs from 12 March: K 5.1, Na 140", {"potassium": 5.1, "sodium": 140}, set()),
     ("labs, K 5.1", {"potassium": 5.1}, set()),
@@ -292,6 +293,7 @@ class OfNoDay(unittest.TestCase):
                     continue
                 self.assertEqual({one.kind.key: one.value for one in found.values}, values)
                 self.assertEqual({one.text for one in found.refused}, refused)
+                self.assertEqual(found.questions, ())
                 for one in found.refused:
                     self.assertIn("day", one.reason)
 

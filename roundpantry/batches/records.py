@@ -222,7 +222,9 @@ def dishes_of(user: User) -> dict[str, core.Batch]:
         found = {f"{DISH}{row.pk}": batch_value(row) for row in rows}
         return {key: value for key, value in found.items() if value.items}
 
-    return read_once(("dishes", user.pk), lambda: _DISHES.of(user.pk, changes_of(rows), dishes))
+    return read_once(
+        ("practitioner's dishes", user.pk), lambda: _DISHES.of(user.pk, changes_of(rows), dishes)
+    )
 
 
 def dish_reader(user: User) -> LineReader:

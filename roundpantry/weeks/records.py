@@ -171,7 +171,7 @@ def available_dishes(
 def dishes_of_week(week: Week) -> AvailableDishes:
     """The client's bowls as dishes, and whatever else stands in a stored week."""
     return read_once(
-        ("dishes", week.pk, week.revision),
+        ("week's dishes", week.pk, week.revision),
         lambda: available_dishes(week.client, plan_value(week)),
     )
 
